@@ -1,0 +1,106 @@
+import type { AccountTree } from "../accounts/account-tree.ts";
+import { fiscalQuarterStart, monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
+import type { Month } from "../calendar/month.ts";
+import type { CellTable } from "../cube/cell-table.ts";
+import { askCoverage, type CoverageAnswer, type CoverageMap } from "../cube/coverage.ts";
+import type { Dimension } from "../dimensions/dimension.ts";
+import type { Scope } from "../dimensions/scope.ts";
+import { absent, isPresent, present, type Absence, type Figure } from "../figures/figure.ts";
+import type { FormulaInput } from "../formula/compile.ts";
+import { evaluateFormula } from "../formula/evaluate.ts";
+import type { CompiledKpi } from "../kpis/compile-kpi.ts";
+import type { Side } from "./side.ts";
+
+/** All that measuring needs besides the KPI: structure, coverage and the cells that were read. */
+export interface MeasureContext {
+  readonly accounts: AccountTree;
+  readonly calendar: FiscalCalendar;
+  readonly dimensions: readonly Dimension[];
+  readonly coverage: CoverageMap;
+  readonly cells: CellTable;
+  readonly scope: Scope;
+  /** Month to date: the last day counted in each month. */
+  readonly throughDay?: number;
+}
+
+/** A KPI's inputs as one side covers them. */
+export interface SideCoverage {
+  readonly side: Side;
+  readonly answers: readonly CoverageAnswer[];
+  /** The frame's months (not shifted) on which every input has figures. */
+  readonly months: readonly Month[];
+  readonly absence: Absence | null;
+}
+
+/** A KPI on one side: its figure, the inputs it was made of, and the months that went in. */
+export interface Measurement {
+  readonly side: Side;
+  readonly figure: Figure;
+  /** Aggregated inputs in whole minor units of their accounts, in the formula's order. */
+  readonly inputs: readonly Figure[];
+  /** The months that went in, as this side reads them. */
+  readonly months: readonly Month[];
+  readonly coverage: SideCoverage;
+}
+
+/** Which of the frame's months a side covers for all inputs of a KPI at once. */
+export function coverSide(kpi: CompiledKpi, side: Side, asked: readonly Month[], context: MeasureContext): SideCoverage {
+  const answers = kpi.formula.inputs.map((input) => askCoverage(context.coverage, context.calendar, context.dimensions, {
+    name: context.accounts.accounts.get(input.account)!.name,
+    leaves: context.accounts.leaves.get(input.account)!,
+    scenario: side.scenario,
+    months: asked.map((month) => month - side.shift),
+    scope: context.scope,
+    ...(context.throughDay === undefined ? {} : { throughDay: context.throughDay }),
+  }));
+  const none = answers.find((answer) => answer.absence);
+  if (none?.absence) return { side, answers, months: [], absence: none.absence };
+  const months = asked.filter((month) => answers.every((answer) => answer.covered.includes(month - side.shift)));
+  const whole = withWholeQuarters(months, side, answers, context.calendar);
+  if (whole.length > 0) return { side, answers, months: whole, absence: null };
+  const absence = months.length > 0
+    ? absent("not covered", `${side.name} is kept by quarter: ${monthsName(context.calendar, months)} has no whole quarter.`)
+    : absent("not covered", `The inputs of ${kpi.definition.name} have no month in common.`);
+  return { side, answers, months: [], absence };
+}
+
+/**
+ * Measures a KPI on one side over `months` (the frame's, not shifted), which the
+ * side must cover: inputs are aggregated first, then the formula is applied.
+ */
+export function measure(kpi: CompiledKpi, coverage: SideCoverage, months: readonly Month[], context: MeasureContext): Measurement {
+  const { side } = coverage;
+  const shifted = months.map((month) => month - side.shift);
+  const absence = coverage.absence ?? (months.length === 0 ? absent("not covered", `${side.name} has no month in common.`) : null);
+  const inputs = kpi.formula.inputs.map((input, i): Figure =>
+    absence ?? gather(input, coverage.answers[i]!, side.scenario, shifted, context));
+  return { side, figure: absence ?? evaluateFormula(kpi.formula, inputs), inputs, months: absence ? [] : shifted, coverage };
+}
+
+/** The months of both, less those of quarterly facts whose quarter is not wholly in both. */
+export function commonMonths(a: SideCoverage, b: SideCoverage, calendar: FiscalCalendar): Month[] {
+  let months = a.months.filter((month) => b.months.includes(month));
+  for (const { side, answers } of [a, b]) months = withWholeQuarters(months, side, answers, calendar);
+  return months;
+}
+
+function withWholeQuarters(months: Month[], side: Side, answers: readonly CoverageAnswer[], calendar: FiscalCalendar): Month[] {
+  if (!answers.some((answer) => answer.wholeQuarters)) return months;
+  return months.filter((month) => {
+    const start = fiscalQuarterStart(calendar, month - side.shift) + side.shift;
+    return [start, start + 1, start + 2].every((m) => months.includes(m));
+  });
+}
+
+function gather(input: FormulaInput, answer: CoverageAnswer, scenario: string, months: readonly Month[], context: MeasureContext): Figure {
+  const read = input.gathering === "closing" ? months.slice(-1) : months;
+  let sum = 0;
+  for (const leaf of answer.leaves) for (const month of read) sum += context.cells.amount(scenario, leaf, month);
+  if (!Number.isSafeInteger(sum)) return absent("not covered", "The sum is beyond 2^53 minor units and cannot be kept exactly.");
+  return present(input.gathering === "average" ? sum / months.length : sum);
+}
+
+/** Whether a measurement has a value. */
+export function isMeasured(measurement: Measurement): boolean {
+  return isPresent(measurement.figure);
+}

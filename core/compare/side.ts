@@ -1,0 +1,51 @@
+import { periodName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
+import type { Month } from "../calendar/month.ts";
+import { priorPeriodShift, type Span } from "../calendar/span.ts";
+import type { CoverageMap, Scenario } from "../cube/coverage.ts";
+import { absent, type Absence } from "../figures/figure.ts";
+import type { Basis } from "./frame.ts";
+
+/** One side of a comparison: a scenario, read `shift` months before the frame's months. */
+export interface Side {
+  readonly scenario: string;
+  readonly shift: number;
+  readonly name: string;
+}
+
+/** The actual, at the frame's own months. */
+export const ACTUAL: Side = { scenario: "actual", shift: 0, name: "Actual" };
+
+/** The actual one year earlier. */
+export const PRIOR_YEAR: Side = { scenario: "actual", shift: 12, name: "Prior year" };
+
+/** The latest forecast made by the end of the as-of month, for that fiscal year; `undefined` before the first. */
+export function latestForecast(coverage: CoverageMap, asOf: Month): Scenario | undefined {
+  return [...coverage.scenarios.values()]
+    .filter((s) => s.kind === "forecast" && s.madeAfter !== null && s.madeAfter <= asOf)
+    .sort((a, b) => b.madeAfter! - a.madeAfter!)[0];
+}
+
+/** Turns a basis into a side, or says why there is none. */
+export function basisSide({ basis, span, asOf, coverage, calendar }: {
+  basis: Basis;
+  span: Span;
+  asOf: Month;
+  coverage: CoverageMap;
+  calendar: FiscalCalendar;
+}): Side | Absence {
+  switch (basis.kind) {
+    case "prior-year":
+      return PRIOR_YEAR;
+    case "prior-period":
+      return { scenario: "actual", shift: priorPeriodShift(span), name: "Prior period" };
+    case "latest-forecast": {
+      const forecast = latestForecast(coverage, asOf);
+      if (!forecast) return absent("not covered", `No forecast had been made by ${periodName(calendar, asOf)}.`);
+      return { scenario: forecast.key, shift: 0, name: forecast.name };
+    }
+    case "scenario": {
+      const scenario = coverage.scenarios.get(basis.scenario);
+      return { scenario: basis.scenario, shift: 0, name: scenario?.name ?? basis.scenario };
+    }
+  }
+}

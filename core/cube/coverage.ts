@@ -1,0 +1,214 @@
+import { monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
+import { daysInMonth, type Month } from "../calendar/month.ts";
+import { requiredDepth, type Scope } from "../dimensions/scope.ts";
+import type { Dimension } from "../dimensions/dimension.ts";
+import { absent, type Absence } from "../figures/figure.ts";
+
+/** How finely a dataset's facts are dated. */
+export type Grain = "day" | "month" | "quarter";
+
+/** A dataset as coverage sees it. */
+export interface DatasetGrain {
+  readonly key: string;
+  readonly name: string;
+  readonly grain: Grain;
+}
+
+/** A scenario's place in time. Forecast versions know the last month that was closed when they were made. */
+export interface Scenario {
+  readonly key: string;
+  readonly name: string;
+  readonly kind: "actual" | "budget" | "forecast" | "target";
+  readonly madeAfter: Month | null;
+}
+
+/** That a scenario keeps an account in a dataset, and how deep in each dimension (0: not at all). */
+export interface AccountCoverage {
+  readonly dataset: string;
+  readonly scenario: string;
+  readonly account: string;
+  readonly depths: Readonly<Record<string, number>>;
+}
+
+/** That a dataset has facts of a scenario for a month; for daily facts on which days. */
+export interface MonthCoverage {
+  readonly dataset: string;
+  readonly scenario: string;
+  readonly month: Month;
+  /** Bit d − 1 stands for day d of the month; `null` where facts are not daily. */
+  readonly dayMask: number | null;
+}
+
+/** What the loaded facts cover. */
+export interface CoverageMap {
+  readonly datasets: ReadonlyMap<string, DatasetGrain>;
+  readonly scenarios: ReadonlyMap<string, Scenario>;
+  /** By scenario and leaf account. A scenario keeps an account in one dataset. */
+  readonly homes: ReadonlyMap<string, ReadonlyMap<string, AccountCoverage>>;
+  /** By dataset and scenario. */
+  readonly months: ReadonlyMap<string, ReadonlyMap<Month, MonthCoverage>>;
+}
+
+/** Arranges coverage for look-up. */
+export function mapCoverage({ datasets, scenarios, accounts, months }: {
+  datasets: readonly DatasetGrain[];
+  scenarios: readonly Scenario[];
+  accounts: readonly AccountCoverage[];
+  months: readonly MonthCoverage[];
+}): CoverageMap {
+  const homes = new Map<string, Map<string, AccountCoverage>>();
+  for (const entry of accounts) {
+    const byAccount = homes.get(entry.scenario) ?? new Map<string, AccountCoverage>();
+    homes.set(entry.scenario, byAccount.set(entry.account, entry));
+  }
+  const byPlace = new Map<string, Map<Month, MonthCoverage>>();
+  for (const entry of months) {
+    const place = placeKey(entry.dataset, entry.scenario);
+    const byMonth = byPlace.get(place) ?? new Map<Month, MonthCoverage>();
+    byPlace.set(place, byMonth.set(entry.month, entry));
+  }
+  return {
+    datasets: new Map(datasets.map((d) => [d.key, d])),
+    scenarios: new Map(scenarios.map((s) => [s.key, s])),
+    homes,
+    months: byPlace,
+  };
+}
+
+/** The months of a scenario in a dataset, in calendar order. */
+export function monthsOf(coverage: CoverageMap, dataset: string, scenario: string): MonthCoverage[] {
+  return [...(coverage.months.get(placeKey(dataset, scenario))?.values() ?? [])].sort((a, b) => a.month - b.month);
+}
+
+/** Whether a month is there to its last day. Monthly and quarterly facts cover a month or do not. */
+export function isWhole(entry: MonthCoverage): boolean {
+  return entry.dayMask === null || hasDaysThrough(entry, daysInMonth(entry.month));
+}
+
+/** The last day with daily facts in the month; `null` where facts are not daily. */
+export function lastDayOf(entry: MonthCoverage): number | null {
+  return entry.dayMask === null ? null : 32 - Math.clz32(entry.dayMask);
+}
+
+function hasDaysThrough(entry: MonthCoverage, day: number): boolean {
+  const wanted = 2 ** day - 1;
+  return entry.dayMask !== null && (entry.dayMask & wanted) === wanted;
+}
+
+/** The last month that every dataset with actuals has whole: the as-of period when none is chosen. */
+export function lastClosedMonth(coverage: CoverageMap): Month | undefined {
+  let last: Month | undefined;
+  for (const dataset of coverage.datasets.keys()) {
+    const whole = monthsOf(coverage, dataset, "actual").filter(isWhole).at(-1);
+    if (whole && (last === undefined || whole.month < last)) last = whole.month;
+  }
+  return last;
+}
+
+/** What is asked of coverage: leaf accounts of a scenario inside a scope, month by month. */
+export interface CoverageQuestion {
+  readonly name: string;
+  readonly leaves: readonly string[];
+  readonly scenario: string;
+  readonly months: readonly Month[];
+  readonly scope: Scope;
+  /** Month to date: the day up to which a month must be there; only daily facts can tell. */
+  readonly throughDay?: number;
+}
+
+/** Which of the asked months have figures, from which leaves, and why the others have none. */
+export interface CoverageAnswer {
+  /** The asked months with figures, in the order asked. */
+  readonly covered: readonly Month[];
+  /** Leaves that can be told apart in the scope. */
+  readonly leaves: readonly string[];
+  /** Leaves the scenario has, but does not keep by a dimension of the scope. */
+  readonly leavesLeftOut: readonly string[];
+  readonly datasets: readonly string[];
+  /** Months that only come as a whole quarter, because their facts are quarterly. */
+  readonly wholeQuarters: boolean;
+  /** Why nothing is covered; `null` when something is. */
+  readonly absence: Absence | null;
+}
+
+/** Answers what a scenario covers of an account. Zero is meant in a covered month, absence elsewhere. */
+export function askCoverage(
+  coverage: CoverageMap,
+  calendar: FiscalCalendar,
+  dimensions: readonly Dimension[],
+  question: CoverageQuestion,
+): CoverageAnswer {
+  const scenario = coverage.scenarios.get(question.scenario);
+  const scenarioName = scenario?.name ?? question.scenario;
+  const homes = coverage.homes.get(question.scenario);
+  const known = question.leaves.flatMap((leaf) => homes?.get(leaf) ?? []);
+  if (known.length === 0) {
+    return nothing(absent("not covered", `${scenarioName} has no ${question.name}.`));
+  }
+  const missing = (home: AccountCoverage) => dimensions.find((dimension) => {
+    const chosen = question.scope[dimension.key];
+    return chosen && chosen.length > 0 && (home.depths[dimension.key] ?? 0) < requiredDepth(dimension, chosen);
+  });
+  const kept = known.filter((home) => !missing(home));
+  const leavesLeftOut = known.filter((home) => missing(home)).map((home) => home.account);
+  if (kept.length === 0) {
+    const dimension = missing(known[0]!)!;
+    const chosen = question.scope[dimension.key] ?? [];
+    const level = dimension.levels[requiredDepth(dimension, chosen) - 1] ?? dimension.name;
+    return nothing(
+      absent("not covered", `${scenarioName} does not keep ${question.name} by ${level.toLowerCase()}.`),
+      leavesLeftOut,
+    );
+  }
+  const datasets = [...new Set(kept.map((home) => home.dataset))];
+  const grains = datasets.map((key) => coverage.datasets.get(key)!);
+  const places = datasets.map((key) => coverage.months.get(placeKey(key, question.scenario)));
+  const covered = question.months.filter((month) => places.every((byMonth, i) => {
+    const entry = byMonth?.get(month);
+    if (!entry) return false;
+    if (question.throughDay === undefined) return isWhole(entry);
+    return grains[i]!.grain === "day" && hasDaysThrough(entry, Math.min(question.throughDay, daysInMonth(month)));
+  }));
+  return {
+    covered,
+    leaves: kept.map((home) => home.account),
+    leavesLeftOut,
+    datasets,
+    wholeQuarters: grains.some((d) => d.grain === "quarter"),
+    absence: covered.length > 0 ? null : whyNoMonth({ coverage, calendar, question, scenarioName, grains }),
+  };
+}
+
+function nothing(absence: Absence, leavesLeftOut: readonly string[] = []): CoverageAnswer {
+  return { covered: [], leaves: [], leavesLeftOut, datasets: [], wholeQuarters: false, absence };
+}
+
+function whyNoMonth({ coverage, calendar, question, scenarioName, grains }: {
+  coverage: CoverageMap;
+  calendar: FiscalCalendar;
+  question: CoverageQuestion;
+  scenarioName: string;
+  grains: readonly DatasetGrain[];
+}): Absence {
+  const coarse = grains.find((d) => d.grain !== "day");
+  if (question.throughDay !== undefined && coarse) {
+    return absent("not covered", `${coarse.name} is not daily: month to date needs daily figures.`);
+  }
+  const entries = grains.flatMap((d) => monthsOf(coverage, d.key, question.scenario));
+  const whole = entries.filter(isWhole).map((e) => e.month);
+  const asked = monthsName(calendar, question.months);
+  const partial = entries.find((e) => !isWhole(e) && question.months.includes(e.month));
+  const closed = Math.max(...whole);
+  if (coverage.scenarios.get(question.scenario)?.kind === "actual" && question.months.every((m) => m > closed)) {
+    const until = partial
+      ? `${monthsName(calendar, [partial.month])} is there to day ${lastDayOf(partial)}`
+      : `the last closed month is ${monthsName(calendar, [closed])}`;
+    return absent("not closed yet", `${asked} is not closed yet; ${until}.`);
+  }
+  const range = whole.length > 0 ? ` It has ${monthsName(calendar, whole)}.` : "";
+  return absent("no data", `${scenarioName} has nothing for ${asked}.${range}`);
+}
+
+function placeKey(dataset: string, scenario: string): string {
+  return JSON.stringify([dataset, scenario]);
+}

@@ -1,0 +1,53 @@
+import type { AccountTree } from "../accounts/account-tree.ts";
+import { compileFormula, type CompiledFormula, type ResultUnit } from "../formula/compile.ts";
+import type { FormulaProblem } from "../formula/expression.ts";
+import type { KpiDefinition, KpiUnit } from "./kpi.ts";
+
+/** A KPI with its formula ready to evaluate. */
+export interface CompiledKpi {
+  readonly definition: KpiDefinition;
+  readonly formula: CompiledFormula;
+}
+
+/** A KPI whose formula was refused. */
+export interface KpiProblem {
+  readonly kpi: string;
+  readonly problem: FormulaProblem;
+}
+
+/** Compiles a whole library; what is refused comes back beside what is ready. */
+export function compileLibrary(definitions: readonly KpiDefinition[], accounts: AccountTree): {
+  readonly kpis: ReadonlyMap<string, CompiledKpi>;
+  readonly problems: readonly KpiProblem[];
+} {
+  const formulas = new Map(definitions.map((d) => [d.key, d.formula]));
+  const kpis = new Map<string, CompiledKpi>();
+  const problems: KpiProblem[] = [];
+  for (const definition of definitions) {
+    const result = compileFormula(definition.formula, { accounts, kpis: formulas, self: definition.key });
+    if (!result.ok) {
+      problems.push({ kpi: definition.key, problem: result.problem });
+    } else if (!unitFits(definition.unit, result.value.unit)) {
+      const range = { from: 0, to: definition.formula.length };
+      problems.push({ kpi: definition.key, problem: { ...range, message: `"${definition.name}" is declared as ${definition.unit.kind}, but its formula gives ${result.value.unit.kind}.` } });
+    } else {
+      kpis.set(definition.key, { definition, formula: result.value });
+    }
+  }
+  return { kpis, problems };
+}
+
+function unitFits(declared: KpiUnit, found: ResultUnit): boolean {
+  switch (declared.kind) {
+    case "money":
+      return found.kind === "money";
+    case "money-per":
+      return found.kind === "per" && found.over === "money";
+    case "count":
+      return found.kind === "count";
+    case "percent":
+      return found.kind === "plain";
+    case "ratio":
+      return found.kind === "plain" || found.kind === "per";
+  }
+}
