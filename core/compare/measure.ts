@@ -5,7 +5,7 @@ import type { CellTable } from "../cube/cell-table.ts";
 import { askCoverage, type CoverageAnswer, type CoverageMap } from "../cube/coverage.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import type { Scope } from "../dimensions/scope.ts";
-import { absent, isPresent, present, type Absence, type Figure } from "../figures/figure.ts";
+import { absent, present, type Absence, type Figure } from "../figures/figure.ts";
 import type { FormulaInput } from "../formula/compile.ts";
 import { evaluateFormula } from "../formula/evaluate.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
@@ -19,6 +19,8 @@ export interface MeasureContext {
   readonly coverage: CoverageMap;
   readonly cells: CellTable;
   readonly scope: Scope;
+  /** Why the scope lets nothing through (empty, or outside what the person may see). */
+  readonly scopeAbsence?: Absence;
   /** Month to date: the last day counted in each month. */
   readonly throughDay?: number;
 }
@@ -45,6 +47,7 @@ export interface Measurement {
 
 /** Which of the frame's months a side covers for all inputs of a KPI at once. */
 export function coverSide(kpi: CompiledKpi, side: Side, asked: readonly Month[], context: MeasureContext): SideCoverage {
+  if (context.scopeAbsence) return { side, answers: [], months: [], absence: context.scopeAbsence };
   const answers = kpi.formula.inputs.map((input) => askCoverage(context.coverage, context.calendar, context.dimensions, {
     name: context.accounts.accounts.get(input.account)!.name,
     leaves: context.accounts.leaves.get(input.account)!,
@@ -100,7 +103,12 @@ function gather(input: FormulaInput, answer: CoverageAnswer, scenario: string, m
   return present(input.gathering === "average" ? sum / months.length : sum);
 }
 
-/** Whether a measurement has a value. */
-export function isMeasured(measurement: Measurement): boolean {
-  return isPresent(measurement.figure);
+/** A KPI on one side in a single month. Facts kept by quarter have no figure of their own there. */
+export function measureMonth(kpi: CompiledKpi, coverage: SideCoverage, month: Month, context: MeasureContext): Measurement {
+  if (coverage.absence || coverage.answers.some((answer) => answer.wholeQuarters)) {
+    const absence = coverage.absence ?? absent("not covered", `${coverage.side.name} is kept by quarter, not by month.`);
+    return measure(kpi, { ...coverage, absence }, [], context);
+  }
+  if (coverage.months.includes(month)) return measure(kpi, coverage, [month], context);
+  return measure(kpi, coverSide(kpi, coverage.side, [month], context), [], context);
 }

@@ -38,5 +38,12 @@ export function varianceOf(delta: Figure, basis: Figure, kpi: Pick<KpiDefinition
 }
 
 function toleranceOf(tolerance: Tolerance, basis: number): number {
-  return tolerance.kind === "percent" ? (tolerance.percent / 100) * Math.abs(basis) : tolerance.points / 100;
+  switch (tolerance.kind) {
+    case "percent":
+      return (tolerance.percent / 100) * Math.abs(basis);
+    case "points":
+      return tolerance.points / 100;
+    case "amount":
+      return tolerance.amount;
+  }
 }

@@ -9,10 +9,11 @@ export type KpiUnit =
 /** Which way is good. `closest`: the nearer to the basis the better. */
 export type Direction = "higher" | "lower" | "closest" | "neutral";
 
-/** A variance inside the tolerance counts as on plan. */
+/** A variance inside the tolerance counts as on plan. An amount is in the KPI's own unit, whatever the span. */
 export type Tolerance =
   | { readonly kind: "percent"; readonly percent: number }
-  | { readonly kind: "points"; readonly points: number };
+  | { readonly kind: "points"; readonly points: number }
+  | { readonly kind: "amount"; readonly amount: number };
 
 /** A KPI as the library keeps it. */
 export interface KpiDefinition {

@@ -1,0 +1,31 @@
+import { isPresent } from "../figures/figure.ts";
+import { varianceAmount, varianceWords, type VarianceFacts } from "./variance-words.ts";
+
+/** A scorecard row as the message sees it. */
+export interface MessageRow extends VarianceFacts {
+  readonly name: string;
+}
+
+/**
+ * The message of a scorecard, drafted from its own figures: how the first KPI
+ * stands, and the largest favourable and unfavourable variances in money below it.
+ */
+export function scorecardMessage(rows: readonly MessageRow[]): string {
+  const [lead, ...others] = rows;
+  if (!lead) return "There are no KPIs on this page.";
+  if (!isPresent(lead.delta)) return `${lead.name} is ${varianceWords(lead)}`;
+  const money = others.filter((row) => row.unit.kind === "money" && row.name !== lead.name && isPresent(row.delta));
+  const worst = largest(money, "unfavourable");
+  const best = worst ? undefined : largest(money, "favourable");
+  const tail = worst
+    ? `${lead.judgement === "unfavourable" ? "and" : "but"} ${worst.name.toLowerCase()} is ${varianceWords(worst)}`
+    : best && `and ${best.name.toLowerCase()} is ${varianceWords(best)}`;
+  return `${lead.name} is ${varianceWords(lead)}${tail ? `, ${tail}` : ""}.`;
+}
+
+function largest(rows: readonly MessageRow[], judgement: "favourable" | "unfavourable"): MessageRow | undefined {
+  const size = (row: MessageRow) => (isPresent(row.delta) ? Math.abs(row.delta.value) : 0);
+  return rows
+    .filter((row) => row.judgement === judgement && varianceAmount(row) !== null)
+    .sort((a, b) => size(b) - size(a))[0];
+}

@@ -1,0 +1,84 @@
+import type { KpiUnit } from "../kpis/kpi.ts";
+
+/** The unit money is shown in. */
+export type MoneyUnit = "units" | "thousand" | "million";
+
+/** The typographic minus. */
+export const MINUS = "−";
+
+const MONEY_SCALE: Readonly<Record<MoneyUnit, { divisor: number; suffix: string; name: string; decimals: number }>> = {
+  units: { divisor: 1, suffix: "", name: "€", decimals: 0 },
+  thousand: { divisor: 1_000, suffix: "k", name: "€ thousand", decimals: 0 },
+  million: { divisor: 1_000_000, suffix: "m", name: "€ million", decimals: 2 },
+};
+
+/** Writes a number with grouped thousands, a fixed number of decimals and a true minus; −0 becomes 0. */
+export function formatNumber(value: number, decimals: number): string {
+  const text = Math.abs(value).toFixed(decimals);
+  const [whole, fraction] = text.split(".");
+  const grouped = whole!.replace(/\B(?=(\d{3})+$)/g, ",");
+  const isZero = /^[0.]*$/.test(text);
+  return `${value < 0 && !isZero ? MINUS : ""}${grouped}${fraction ? `.${fraction}` : ""}`;
+}
+
+/** How a KPI's values are written: what to multiply by, with how many decimals, and the unit's name. */
+export interface NumberStyle {
+  readonly factor: number;
+  readonly decimals: number;
+  /** Written in front of and behind a lone figure. */
+  readonly prefix: string;
+  readonly suffix: string;
+  /** Written once, in headers. */
+  readonly unitName: string;
+}
+
+/** The style of a KPI's values in the reader's money unit. */
+export function valueStyle(unit: KpiUnit, decimals: number, money: MoneyUnit): NumberStyle {
+  switch (unit.kind) {
+    case "money": {
+      const scale = MONEY_SCALE[money];
+      return { factor: 1 / scale.divisor, decimals: scale.decimals, prefix: "€ ", suffix: scale.suffix, unitName: scale.name };
+    }
+    case "money-per":
+      return { factor: 1, decimals, prefix: "€ ", suffix: "", unitName: `€ per ${unit.per}` };
+    case "count":
+      return { factor: 1, decimals, prefix: "", suffix: "", unitName: unit.of };
+    case "percent":
+      return { factor: 100, decimals, prefix: "", suffix: "%", unitName: "%" };
+    case "ratio":
+      return { factor: 1, decimals, prefix: "", suffix: "", unitName: unit.of };
+  }
+}
+
+/** The style of a KPI's differences: percentages differ in points. */
+export function deltaStyle(unit: KpiUnit, decimals: number, money: MoneyUnit): NumberStyle {
+  const style = valueStyle(unit, decimals, money);
+  return unit.kind === "percent" ? { ...style, suffix: " pts", unitName: "pts" } : style;
+}
+
+/** The figure alone, for columns that name their unit once. */
+export function writeNumber(value: number, style: NumberStyle): string {
+  return formatNumber(value * style.factor, style.decimals);
+}
+
+/** The figure with its unit: "€ 212k", "−3.4%", "1.2 pts". */
+export function writeWithUnit(value: number, style: NumberStyle): string {
+  const text = writeNumber(value, style);
+  return text.startsWith(MINUS) ? `${MINUS}${style.prefix}${text.slice(1)}${style.suffix}` : `${style.prefix}${text}${style.suffix}`;
+}
+
+/** The same with its sign always written: "+€ 212k"; nothing for a written zero. */
+export function writeSigned(value: number, style: NumberStyle): string {
+  const text = writeWithUnit(value, style);
+  return isWrittenZero(value, style) || value < 0 ? text : `+${text}`;
+}
+
+/** Whether rounding leaves only zeros to be seen. */
+export function isWrittenZero(value: number, style: NumberStyle): boolean {
+  return /^[0.,−]*$/.test(writeNumber(value, style));
+}
+
+/** A fraction as a percentage with one decimal: 0.034 is "3.4%". */
+export function writePercent(fraction: number): string {
+  return `${formatNumber(fraction * 100, 1)}%`;
+}
