@@ -1,0 +1,33 @@
+import { z } from "zod";
+import { parseMonth } from "#core/calendar/month.ts";
+
+/** A month on the wire: "2026-10". */
+export const monthSchema = z.string().refine((text) => parseMonth(text) !== undefined, { message: "a month is written as 2026-10" });
+
+/** A figure: a value, or an absence with its reason. */
+export const figureSchema = z.union([
+  z.object({ value: z.number() }),
+  z.object({
+    absent: z.enum(["no data", "no base", "not covered", "division by zero", "not closed yet", "no access"]),
+    detail: z.string(),
+  }),
+]);
+
+/** Δ with its percentage and judgement. */
+export const varianceSchema = z.object({
+  delta: figureSchema,
+  deltaPercent: figureSchema,
+  judgement: z.enum(["favourable", "unfavourable", "on plan", "neutral"]).nullable(),
+});
+
+/** A KPI's unit. */
+export const kpiUnitSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("money") }),
+  z.object({ kind: z.literal("money-per"), per: z.string() }),
+  z.object({ kind: z.literal("count"), of: z.string() }),
+  z.object({ kind: z.literal("percent") }),
+  z.object({ kind: z.literal("ratio"), of: z.string() }),
+]);
+
+export type WireFigure = z.infer<typeof figureSchema>;
+export type WireVariance = z.infer<typeof varianceSchema>;

@@ -1,0 +1,63 @@
+import { z } from "zod";
+import { figureSchema, monthSchema } from "./figure.ts";
+import { frameSchema } from "./frame.ts";
+import { coverageNotesSchema, kpiHeadSchema } from "./panels.ts";
+
+/** Which side of a comparison is asked about. */
+export const sideSchema = z.enum(["actual", "basis", "prior-year"]);
+
+/** One input of a formula, aggregated over span and scope before the formula is applied. */
+export const provenanceInputSchema = z.object({
+  index: z.number().int(),
+  account: z.string(),
+  accountName: z.string(),
+  gathering: z.enum(["sum", "closing", "average"]),
+  figure: figureSchema,
+  unit: z.string(),
+  decimals: z.number().int(),
+  datasets: z.array(z.string()),
+  leaves: z.number().int(),
+});
+
+/** How a figure was made. */
+export const provenanceSchema = z.object({
+  frame: frameSchema,
+  kpi: kpiHeadSchema,
+  owner: z.string(),
+  side: sideSchema,
+  sideName: z.string(),
+  figure: figureSchema,
+  formula: z.string(),
+  inputs: z.array(provenanceInputSchema),
+  /** The months that went in, in words and one by one. */
+  monthsName: z.string(),
+  months: z.array(monthSchema),
+  asked: z.number().int(),
+  notes: coverageNotesSchema,
+});
+
+/** One source line as it was posted. */
+export const sourceLineSchema = z.object({
+  load: z.string(),
+  postedOn: z.string(),
+  line: z.number().int(),
+  period: z.string(),
+  account: z.string(),
+  members: z.array(z.string()),
+  reference: z.string().nullable(),
+  amount: z.number(),
+});
+
+/** A page of source lines, largest amounts first, with what all of them add up to. */
+export const sourceLinesSchema = z.object({
+  total: z.number().int(),
+  sum: z.number(),
+  decimals: z.number().int(),
+  unit: z.string(),
+  offset: z.number().int(),
+  lines: z.array(sourceLineSchema),
+});
+
+export type ProvenanceSide = z.infer<typeof sideSchema>;
+export type ProvenanceAnswer = z.infer<typeof provenanceSchema>;
+export type SourceLinesAnswer = z.infer<typeof sourceLinesSchema>;

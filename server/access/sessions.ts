@@ -1,0 +1,70 @@
+import { createHash, randomBytes } from "node:crypto";
+import type { Knex } from "knex";
+import type { Scope } from "#core/dimensions/scope.ts";
+import type { Person } from "#contract/session.ts";
+import { ProblemError } from "#server/http/problem-error.ts";
+import { hashPassword, verifyPassword } from "./passwords.ts";
+import type { Reader } from "./reader.ts";
+
+/** A session lasts a working day. */
+export const SESSION_HOURS = 12;
+
+interface PersonRow {
+  id: number; email: string; name: string; title: string; role: Person["role"]; scope: Scope; password_hash: string; is_sample: boolean;
+}
+
+/** A hash nobody's password fits: unknown addresses cost as much time as wrong passwords. */
+let decoy: Promise<string> | undefined;
+
+/** Signs in by password. Throws "wrong-password" without saying which of the two was wrong. */
+export async function signIn(knex: Knex, email: string, password: string): Promise<{ token: string; reader: Reader }> {
+  const row: PersonRow | undefined = await knex("person").where("email", email.toLowerCase()).first();
+  const hash = row?.password_hash ?? (await (decoy ??= hashPassword(randomBytes(12).toString("hex"))));
+  const fits = await verifyPassword(password, hash);
+  if (!row || !fits) throw new ProblemError("wrong-password", "The e-mail address and password do not go together. Check both and try again.");
+  return { token: await openSession(knex, row.id), reader: toReader(row) };
+}
+
+/** Signs in as a person of the sample company. Throws "not-found" for anybody else. */
+export async function signInSample(knex: Knex, email: string): Promise<{ token: string; reader: Reader }> {
+  const row: PersonRow | undefined = await knex("person").where({ email: email.toLowerCase(), is_sample: true }).first();
+  if (!row) throw new ProblemError("not-found", "There is no sample person with this address. Choose one from the list.");
+  return { token: await openSession(knex, row.id), reader: toReader(row) };
+}
+
+/** The person a session belongs to; `undefined` when it is unknown or has expired. */
+export async function readSession(knex: Knex, token: string): Promise<Reader | undefined> {
+  const row: PersonRow | undefined = await knex("session").join("person", "person.id", "session.person_id")
+    .where("token_hash", hashToken(token)).where("expires_at", ">", knex.fn.now()).first("person.*");
+  return row && toReader(row);
+}
+
+/** Ends a session; an unknown one is none. */
+export async function closeSession(knex: Knex, token: string): Promise<void> {
+  await knex("session").where("token_hash", hashToken(token)).delete();
+}
+
+/** The sample company's people. */
+export async function samplePeople(knex: Knex): Promise<Reader[]> {
+  const rows: PersonRow[] = await knex("person").where({ is_sample: true }).orderBy("id");
+  return rows.map(toReader);
+}
+
+async function openSession(knex: Knex, personId: number): Promise<string> {
+  const token = randomBytes(32).toString("base64url");
+  await knex("session").where("expires_at", "<", knex.fn.now()).delete();
+  await knex("session").insert({
+    token_hash: hashToken(token),
+    person_id: personId,
+    expires_at: knex.raw("now() + make_interval(hours => ?)", [SESSION_HOURS]),
+  });
+  return token;
+}
+
+function hashToken(token: string): Buffer {
+  return createHash("sha256").update(token).digest();
+}
+
+function toReader({ id, email, name, title, role, scope }: PersonRow): Reader {
+  return { id, email, name, title, role, scope };
+}

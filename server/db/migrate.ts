@@ -1,0 +1,23 @@
+import type { Knex } from "knex";
+import * as foundations from "./migrations/001-foundations.ts";
+
+interface Migration {
+  readonly name: string;
+  up(knex: Knex): Promise<void>;
+  down(knex: Knex): Promise<void>;
+}
+
+const MIGRATIONS: readonly Migration[] = [{ name: "001-foundations", ...foundations }];
+
+/** Migrations are imported rather than read from a folder, so that types and bundles hold them. */
+const source: Knex.MigrationSource<Migration> = {
+  getMigrations: () => Promise.resolve([...MIGRATIONS]),
+  getMigrationName: (migration) => migration.name,
+  getMigration: (migration) => Promise.resolve(migration),
+};
+
+/** Brings the schema up to date. Returns the names of the migrations that were applied. */
+export async function migrate(knex: Knex): Promise<string[]> {
+  const [, applied] = (await knex.migrate.latest({ migrationSource: source })) as [number, string[]];
+  return applied;
+}

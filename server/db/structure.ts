@@ -1,0 +1,125 @@
+import type { Knex } from "knex";
+import { buildAccountTree, type AccountTree } from "#core/accounts/account-tree.ts";
+import type { Account } from "#core/accounts/account.ts";
+import type { FiscalCalendar } from "#core/calendar/fiscal-calendar.ts";
+import { mapCoverage, type CoverageMap, type Grain, type Scenario } from "#core/cube/coverage.ts";
+import type { Dimension } from "#core/dimensions/dimension.ts";
+import { compileLibrary, type CompiledKpi } from "#core/kpis/compile-kpi.ts";
+import { kpiDefinitionSchema } from "#contract/kpi.ts";
+
+/** Keys and the numbers that facts keep in their place. */
+export interface KeyIds {
+  readonly accounts: ReadonlyMap<string, number>;
+  readonly scenarios: ReadonlyMap<string, number>;
+  /** By dimension, then member. */
+  readonly members: ReadonlyMap<string, ReadonlyMap<string, number>>;
+  readonly slots: ReadonlyMap<string, number>;
+}
+
+/** Everything figures are computed with besides the facts themselves, as of one data version. */
+export interface Structure {
+  readonly version: string;
+  readonly calendar: FiscalCalendar;
+  readonly accounts: AccountTree;
+  readonly dimensions: readonly Dimension[];
+  readonly coverage: CoverageMap;
+  readonly kpis: ReadonlyMap<string, CompiledKpi>;
+  readonly ids: KeyIds;
+}
+
+/** The data version facts and definitions are at; it grows with every change. */
+export async function readVersion(knex: Knex): Promise<string> {
+  const row: { version: string } | undefined = await knex("data_version").first("version");
+  return String(row?.version ?? 0);
+}
+
+/** Reads the structure and keeps it until the data version moves on. */
+export function structureReader(knex: Knex): () => Promise<Structure> {
+  let kept: Promise<Structure> | undefined;
+  let keptVersion: string | undefined;
+  return async () => {
+    const version = await readVersion(knex);
+    if (!kept || keptVersion !== version) {
+      keptVersion = version;
+      kept = readStructure(knex, version);
+      kept.catch(() => (kept = undefined));
+    }
+    return kept;
+  };
+}
+
+async function readStructure(knex: Knex, version: string): Promise<Structure> {
+  const [company, accountRows, dimensionRows, memberRows, scenarioRows, datasetRows, accountCoverage, monthCoverage, kpiRows] = await Promise.all([
+    knex("company").first<{ fiscal_start_month: number } | undefined>(),
+    knex("account").orderBy("position").select<AccountRow[]>(),
+    knex("dimension").orderBy("slot").select<DimensionRow[]>(),
+    knex("member").orderBy("position").select<MemberRow[]>(),
+    knex("scenario").orderBy("position").select<ScenarioRow[]>(),
+    knex("dataset").orderBy("position").select<DatasetRow[]>(),
+    knex("load_account").join("load", "load.id", "load_account.load_id")
+      .distinct<{ dataset_id: number; scenario_id: number; account_id: number; depths: number[] }[]>("load.dataset_id", "scenario_id", "account_id", "depths"),
+    knex("load_month").join("load", "load.id", "load_month.load_id").groupBy("load.dataset_id", "scenario_id", "month")
+      .select<{ dataset_id: number; scenario_id: number; month: number; day_mask: string | null }[]>("load.dataset_id", "scenario_id", "month", knex.raw("bit_or(day_mask) as day_mask")),
+    knex("kpi").orderBy("position").select<{ definition: unknown }[]>("definition"),
+  ]);
+  const accountKey = new Map(accountRows.map((a) => [a.id, a.key]));
+  const scenarioKey = new Map(scenarioRows.map((s) => [s.id, s.key]));
+  const datasetKey = new Map(datasetRows.map((d) => [d.id, d.key]));
+  const accounts = buildAccountTree(accountRows.map((a): Account => ({
+    key: a.key, name: a.name, parent: a.parent_id === null ? null : accountKey.get(a.parent_id)!,
+    kind: a.kind, behaviour: a.behaviour, unit: a.unit, decimals: a.decimals,
+  })));
+  const dimensions = dimensionRows.map((dimension) => toDimension(dimension, memberRows));
+  const definitions = kpiRows.map((row) => kpiDefinitionSchema.parse(row.definition));
+  const { kpis, problems } = compileLibrary(definitions, accounts);
+  if (problems[0]) throw new Error(`KPI "${problems[0].kpi}": ${problems[0].problem.message}`);
+  return {
+    version,
+    calendar: { startMonth: company?.fiscal_start_month ?? 1 },
+    accounts,
+    dimensions,
+    coverage: mapCoverage({
+      datasets: datasetRows,
+      scenarios: scenarioRows.map((s): Scenario => ({ key: s.key, name: s.name, kind: s.kind, madeAfter: s.made_after })),
+      accounts: deepest(accountCoverage).map((c) => ({
+        dataset: datasetKey.get(c.dataset_id)!, scenario: scenarioKey.get(c.scenario_id)!, account: accountKey.get(c.account_id)!,
+        depths: Object.fromEntries(dimensionRows.map((d) => [d.key, c.depths[d.slot - 1] ?? 0])),
+      })),
+      months: monthCoverage.map((c) => ({
+        dataset: datasetKey.get(c.dataset_id)!, scenario: scenarioKey.get(c.scenario_id)!, month: c.month,
+        dayMask: c.day_mask === null ? null : Number(c.day_mask),
+      })),
+    }),
+    kpis,
+    ids: {
+      accounts: new Map(accountRows.map((a) => [a.key, a.id])),
+      scenarios: new Map(scenarioRows.map((s) => [s.key, s.id])),
+      members: new Map(dimensionRows.map((d) => [d.key, new Map(memberRows.filter((m) => m.dimension_id === d.id).map((m) => [m.key, m.id]))])),
+      slots: new Map(dimensionRows.map((d) => [d.key, d.slot])),
+    },
+  };
+}
+
+interface AccountRow { id: number; key: string; name: string; parent_id: number | null; kind: Account["kind"]; behaviour: Account["behaviour"]; unit: Account["unit"]; decimals: number }
+interface DimensionRow { id: number; slot: number; key: string; name: string; plural: string; levels: string[] }
+interface MemberRow { id: number; dimension_id: number; key: string; name: string; parent_id: number | null }
+interface ScenarioRow { id: number; key: string; name: string; kind: Scenario["kind"]; made_after: number | null }
+interface DatasetRow { id: number; key: string; name: string; grain: Grain }
+
+function toDimension(dimension: DimensionRow, members: readonly MemberRow[]): Dimension {
+  const own = members.filter((m) => m.dimension_id === dimension.id);
+  const keyOf = new Map(own.map((m) => [m.id, m.key]));
+  const { key, name, plural, levels } = dimension;
+  return { key, name, plural, levels, members: own.map((m) => ({ key: m.key, name: m.name, parent: m.parent_id === null ? null : keyOf.get(m.parent_id)! })) };
+}
+
+/** One row per dataset, scenario and account, with the deepest level any load keeps. */
+function deepest<T extends { dataset_id: number; scenario_id: number; account_id: number; depths: number[] }>(rows: readonly T[]): T[] {
+  const byPlace = new Map<string, T>();
+  for (const row of rows) {
+    const place = `${row.dataset_id}/${row.scenario_id}/${row.account_id}`;
+    const known = byPlace.get(place);
+    byPlace.set(place, known ? { ...row, depths: row.depths.map((depth, i) => Math.max(depth, known.depths[i] ?? 0)) } : row);
+  }
+  return [...byPlace.values()];
+}

@@ -1,0 +1,37 @@
+import { PROBLEM_STATUS, type ProblemCode, type ProblemDocument } from "#contract/problem.ts";
+
+/** The one error the server throws on purpose: a closed code and a sentence for the reader. */
+export class ProblemError extends Error {
+  constructor(readonly code: ProblemCode, detail: string, options?: ErrorOptions) {
+    super(detail, options);
+    this.name = "ProblemError";
+  }
+}
+
+const TITLES: Readonly<Record<ProblemCode, string>> = {
+  "invalid-request": "The request cannot be read",
+  "not-signed-in": "Not signed in",
+  "wrong-password": "Sign-in refused",
+  "not-allowed": "Not allowed",
+  "not-found": "Not found",
+  "unknown-period": "Unknown as-of period",
+  "unknown-span": "Unknown span",
+  "unknown-basis": "Unknown basis",
+  "unknown-scope": "Unknown scope",
+  "unknown-unit": "Unknown unit",
+  "unknown-kpi": "Unknown KPI",
+  "too-many-requests": "Too many attempts",
+  "database-unavailable": "The database does not answer",
+  "internal": "Something went wrong in Hackle",
+};
+
+/** The problem document of an error, as it goes over the wire. */
+export function problemDocument(error: ProblemError): ProblemDocument {
+  return {
+    type: `/problems/${error.code}`,
+    title: TITLES[error.code],
+    status: PROBLEM_STATUS[error.code],
+    code: error.code,
+    detail: error.message,
+  };
+}
