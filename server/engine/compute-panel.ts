@@ -1,0 +1,127 @@
+import { formatMonth } from "#core/calendar/month.ts";
+import { periodName } from "#core/calendar/fiscal-calendar.ts";
+import { compareKpi, type Comparison } from "#core/compare/compare-kpi.ts";
+import type { MeasureContext } from "#core/compare/measure.ts";
+import { planCells, type SideMonths } from "#core/compare/plan-cells.ts";
+import { scorecardRow, scorecardSides, type ScorecardRow } from "#core/compare/scorecard.ts";
+import { tabulateCells } from "#core/cube/cell-table.ts";
+import type { CompiledKpi } from "#core/kpis/compile-kpi.ts";
+import { nearestName } from "#core/formula/nearest-name.ts";
+import { seriesMonths, seriesSides, timeSeries } from "#core/series/time-series.ts";
+import { coverageNotes } from "#core/words/coverage-words.ts";
+import { scorecardMessage } from "#core/words/message.ts";
+import { valueStyle } from "#core/words/number-words.ts";
+import { varianceWords, type VarianceFacts } from "#core/words/variance-words.ts";
+import { monthsName } from "#core/calendar/fiscal-calendar.ts";
+import type { PanelDefinition } from "#contract/pack.ts";
+import type { KpiHead, ScorecardAnswer, ScorecardRowAnswer, TimeChartAnswer } from "#contract/panels.ts";
+import { ProblemError } from "#server/http/problem-error.ts";
+import type { ResolvedFrame } from "./resolve-frame.ts";
+import type { Workspace } from "./workspace.ts";
+
+/** Reads the cells that measuring these KPIs on these sides needs, and makes the context to measure in. */
+export async function readContext(
+  workspace: Workspace, resolved: ResolvedFrame, kpis: readonly CompiledKpi[], sides: readonly SideMonths[],
+): Promise<MeasureContext> {
+  const { structure, source } = workspace;
+  const throughDay = resolved.throughDay === undefined ? {} : { throughDay: resolved.throughDay };
+  const scopeAbsence = resolved.scopeAbsence === undefined ? {} : { scopeAbsence: resolved.scopeAbsence };
+  const cells = resolved.scopeAbsence ? [] : await source.cells(planCells({ kpis, sides, accounts: structure.accounts, scope: resolved.scope, ...throughDay }));
+  return {
+    accounts: structure.accounts, calendar: structure.calendar, dimensions: structure.dimensions, coverage: structure.coverage,
+    cells: tabulateCells(cells), scope: resolved.scope, ...scopeAbsence, ...throughDay,
+  };
+}
+
+/** The KPI of a key. Throws a problem with the nearest name when there is none. */
+export function requireKpi(workspace: Workspace, key: string): CompiledKpi {
+  const kpi = workspace.structure.kpis.get(key);
+  if (kpi) return kpi;
+  const near = nearestName(key, [...workspace.structure.kpis.keys()]);
+  throw new ProblemError("unknown-kpi", `There is no KPI "${key}".${near ? ` Is "${near}" meant?` : " Choose one of the scorecard's rows."}`);
+}
+
+/** A scorecard's figures in a frame. */
+export async function computeScorecard(
+  workspace: Workspace, resolved: ResolvedFrame, panel: Extract<PanelDefinition, { kind: "scorecard" }>,
+): Promise<ScorecardAnswer> {
+  const groups = panel.groups.map((group) => ({ title: group.title, kpis: group.kpis.map((key) => requireKpi(workspace, key)) }));
+  const kpis = groups.flatMap((group) => group.kpis);
+  const { coverage, calendar } = workspace.structure;
+  const context = await readContext(workspace, resolved, kpis, scorecardSides({ kpis, frame: resolved.frame, coverage, calendar }));
+  const rows = new Map(kpis.map((kpi) => [kpi, scorecardRow(kpi, resolved.frame, context)]));
+  return {
+    kind: "scorecard",
+    frame: resolved.wire,
+    message: scorecardMessage(kpis.map((kpi) => ({ name: kpi.definition.name, ...varianceFacts(rows.get(kpi)!.comparison, kpi, resolved) }))),
+    groups: groups.map((group) => ({ title: group.title, rows: group.kpis.map((kpi) => rowAnswer(rows.get(kpi)!, workspace, resolved)) })),
+  };
+}
+
+/** One KPI over time in a frame. */
+export async function computeTimeChart(workspace: Workspace, resolved: ResolvedFrame, kpiKey: string): Promise<TimeChartAnswer> {
+  const kpi = requireKpi(workspace, kpiKey);
+  const { coverage, calendar } = workspace.structure;
+  const { frame } = resolved;
+  const sides = [
+    ...seriesSides(frame, coverage, calendar, kpi.definition.fallbackBasis),
+    ...scorecardSides({ kpis: [kpi], frame, coverage, calendar }),
+  ];
+  const context = await readContext(workspace, resolved, [kpi], sides);
+  const comparison = compareKpi(kpi, frame, context);
+  const series = timeSeries(kpi, frame, comparison, context);
+  const { words } = resolved.wire;
+  const style = valueStyle(kpi.definition.unit, kpi.definition.decimals, resolved.unit);
+  return {
+    kind: "time-chart",
+    frame: resolved.wire,
+    kpi: kpiHead(kpi),
+    headline: `${kpi.definition.name} ${spanPhrase(resolved)} is ${varianceWords(varianceFacts(comparison, kpi, resolved))}${"value" in comparison.variance.delta ? "." : ""}`,
+    descriptor: `${kpi.definition.name} in ${style.unitName}, by month, ${monthsName(calendar, seriesMonths(calendar, frame))}, for ${words.scope}, against ${series.basisName}`,
+    basisName: series.basisName,
+    forecastName: series.forecastName,
+    closedTo: series.closedTo === null ? null : formatMonth(series.closedTo),
+    points: series.points.map((point) => ({ ...point, month: formatMonth(point.month), name: periodName(calendar, point.month) })),
+    notes: notesOf(comparison, workspace, words.basis),
+  };
+}
+
+/** What a reader needs to know of a KPI. */
+export function kpiHead({ definition }: CompiledKpi): KpiHead {
+  const { key, name, unit, decimals, direction, description } = definition;
+  return { key, name, unit, decimals, direction, description };
+}
+
+function rowAnswer(row: ScorecardRow, workspace: Workspace, resolved: ResolvedFrame): ScorecardRowAnswer {
+  const { kpi, comparison, priorYear } = row;
+  return {
+    kpi: kpiHead(kpi),
+    actual: comparison.actual.figure,
+    basis: comparison.basis.figure,
+    basisName: comparison.basis.side.scenario === "" ? resolved.wire.words.basis : comparison.basis.side.name,
+    isFallback: comparison.isFallback,
+    variance: comparison.variance,
+    words: varianceWords(varianceFacts(comparison, kpi, resolved)),
+    priorYear: priorYear.basis.figure,
+    priorYearVariance: priorYear.variance,
+    trend: row.trend.map(({ month, measurement }) => ({ month: formatMonth(month), actual: measurement.figure })),
+    notes: notesOf(comparison, workspace, resolved.wire.words.basis),
+  };
+}
+
+function notesOf(comparison: Comparison, workspace: Workspace, frameBasis: string): string[] {
+  const { calendar, accounts } = workspace.structure;
+  return coverageNotes(comparison, { calendar, accounts, fallbackFrom: comparison.isFallback ? frameBasis : null });
+}
+
+function varianceFacts(comparison: Comparison, kpi: CompiledKpi, resolved: ResolvedFrame): VarianceFacts {
+  const { unit, decimals } = kpi.definition;
+  const { side } = comparison.basis;
+  return { unit, decimals, money: resolved.unit, basisName: side.scenario === "" ? resolved.wire.words.basis : side.name, ...comparison.variance };
+}
+
+function spanPhrase({ wire, frame }: ResolvedFrame): string {
+  if (frame.span.kind === "month") return `in ${wire.words.asOf}`;
+  if (frame.span.kind === "month-to-date") return `for ${wire.words.spanMonths}`;
+  return `for the ${wire.words.span}`;
+}

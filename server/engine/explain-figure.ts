@@ -1,0 +1,109 @@
+import { monthsName, periodName } from "#core/calendar/fiscal-calendar.ts";
+import { formatMonth, monthName, yearOf } from "#core/calendar/month.ts";
+import { compareKpi, compareSides } from "#core/compare/compare-kpi.ts";
+import type { Measurement } from "#core/compare/measure.ts";
+import { scorecardSides } from "#core/compare/scorecard.ts";
+import { ACTUAL, PRIOR_YEAR } from "#core/compare/side.ts";
+import { toMajor } from "#core/figures/amount.ts";
+import { map } from "#core/figures/figure.ts";
+import { parseFormula } from "#core/formula/parse.ts";
+import { printFormula } from "#core/formula/print.ts";
+import type { CompiledKpi } from "#core/kpis/compile-kpi.ts";
+import { coverageNotes, leftOutNotes } from "#core/words/coverage-words.ts";
+import type { ProvenanceAnswer, ProvenanceSide, SourceLinesAnswer } from "#contract/provenance.ts";
+import { kpiHead, readContext, requireKpi } from "./compute-panel.ts";
+import type { ResolvedFrame } from "./resolve-frame.ts";
+import type { Workspace } from "./workspace.ts";
+import { ProblemError } from "#server/http/problem-error.ts";
+
+/** How a figure was made: formula, aggregated inputs, months, and what was left out. */
+export async function explainFigure(workspace: Workspace, resolved: ResolvedFrame, kpiKey: string, side: ProvenanceSide): Promise<ProvenanceAnswer> {
+  const kpi = requireKpi(workspace, kpiKey);
+  const { measurement, notes, asked } = await measureSide(workspace, resolved, kpi, side);
+  const { accounts, calendar, coverage } = workspace.structure;
+  const parsed = parseFormula(kpi.definition.formula);
+  return {
+    frame: resolved.wire,
+    kpi: kpiHead(kpi),
+    owner: kpi.definition.owner,
+    side,
+    sideName: measurement.side.name,
+    figure: measurement.figure,
+    formula: parsed.ok ? printFormula(parsed.value) : kpi.definition.formula,
+    inputs: kpi.formula.inputs.map((input, index) => {
+      const account = accounts.accounts.get(input.account)!;
+      const answer = measurement.coverage.answers[index];
+      return {
+        index,
+        account: account.key,
+        accountName: account.name,
+        gathering: input.gathering,
+        figure: map(measurement.inputs[index]!, (minor) => toMajor(minor, account.decimals)),
+        unit: account.unit.kind === "money" ? "€" : account.unit.of,
+        decimals: account.decimals,
+        datasets: (answer?.datasets ?? []).map((key) => coverage.datasets.get(key)!.name),
+        leaves: answer?.leaves.length ?? 0,
+      };
+    }),
+    monthsName: measurement.months.length > 0 ? monthsName(calendar, measurement.months) : "no month",
+    months: measurement.months.map(formatMonth),
+    asked,
+    notes,
+  };
+}
+
+/** The source lines behind one input of a figure, largest first; their sum is the input. */
+export async function listSourceLines(
+  workspace: Workspace, resolved: ResolvedFrame,
+  { kpi: kpiKey, side, input, offset, limit }: { kpi: string; side: ProvenanceSide; input: number; offset: number; limit: number },
+): Promise<SourceLinesAnswer> {
+  const kpi = requireKpi(workspace, kpiKey);
+  const { measurement } = await measureSide(workspace, resolved, kpi, side);
+  const asked = kpi.formula.inputs[input];
+  if (!asked) throw new ProblemError("invalid-request", `The formula of ${kpi.definition.name} has ${kpi.formula.inputs.length} inputs, numbered from 0; there is no input ${input}.`);
+  const { accounts, calendar } = workspace.structure;
+  const account = accounts.accounts.get(asked.account)!;
+  const months = asked.gathering === "closing" ? measurement.months.slice(-1) : measurement.months;
+  const found = await workspace.source.lines({
+    scenario: measurement.side.scenario,
+    accounts: measurement.coverage.answers[input]?.leaves ?? [],
+    months,
+    scope: resolved.scope,
+    offset,
+    limit,
+    ...(resolved.throughDay === undefined ? {} : { throughDay: resolved.throughDay }),
+  });
+  const divisor = asked.gathering === "average" ? Math.max(1, months.length) : 1;
+  return {
+    total: found.total,
+    sum: toMajor(found.sum / divisor, account.decimals),
+    decimals: account.decimals,
+    unit: account.unit.kind === "money" ? "€" : account.unit.of,
+    offset,
+    lines: found.lines.map((line) => ({
+      load: line.load,
+      postedOn: line.postedAt.toISOString().slice(0, 10),
+      line: line.line,
+      period: line.day === null ? periodName(calendar, line.month) : `${line.day} ${monthName(line.month)} ${yearOf(line.month)}`,
+      account: accounts.accounts.get(line.account)!.name,
+      members: [...line.members],
+      reference: line.reference,
+      amount: toMajor(line.amount, accounts.accounts.get(line.account)!.decimals),
+    })),
+  };
+}
+
+async function measureSide(workspace: Workspace, resolved: ResolvedFrame, kpi: CompiledKpi, side: ProvenanceSide): Promise<{ measurement: Measurement; notes: string[]; asked: number }> {
+  const { coverage, calendar, accounts } = workspace.structure;
+  const context = await readContext(workspace, resolved, [kpi], scorecardSides({ kpis: [kpi], frame: resolved.frame, coverage, calendar }));
+  const comparison = compareKpi(kpi, resolved.frame, context);
+  const asked = comparison.asked.length;
+  if (side === "prior-year") {
+    const priorYear = compareSides(kpi, ACTUAL, PRIOR_YEAR, comparison.asked, context);
+    return { measurement: priorYear.basis, notes: coverageNotes(priorYear, { calendar, accounts, fallbackFrom: null }), asked };
+  }
+  const fallbackFrom = comparison.isFallback ? resolved.wire.words.basis : null;
+  if (side === "basis") return { measurement: comparison.basis, notes: coverageNotes(comparison, { calendar, accounts, fallbackFrom }), asked };
+  const own = { ...comparison, compared: comparison.actual.coverage.months };
+  return { measurement: comparison.actual, notes: [...new Set([...coverageNotes(own, { calendar, accounts, fallbackFrom: null }), ...leftOutNotes(comparison.actual.coverage, accounts)])], asked };
+}

@@ -1,0 +1,92 @@
+import { existsSync } from "node:fs";
+import { join } from "node:path";
+import compression from "compression";
+import cookieParser from "cookie-parser";
+import express, { type ErrorRequestHandler, type Express } from "express";
+import helmet from "helmet";
+import type { Knex } from "knex";
+import type { Logger } from "pino";
+import { pinoHttp } from "pino-http";
+import { structureReader } from "#server/db/structure.ts";
+import { ProblemError, problemDocument } from "./problem-error.ts";
+import { toProblem } from "./to-problem.ts";
+import { dataRoutes } from "./routes/data-routes.ts";
+import { healthRoutes } from "./routes/health-routes.ts";
+import { figureRoutes } from "./routes/figure-routes.ts";
+import { requireReader, sessionRoutes } from "./routes/session-routes.ts";
+
+/** What the application needs from outside. */
+export interface AppOptions {
+  readonly knex: Knex;
+  readonly logger: Logger;
+  /** The folder of the built web client; without it only the API is served. */
+  readonly webFolder?: string;
+  /** Failed sign-ins per address and quarter of an hour before waiting is asked for. */
+  readonly signInLimit?: number;
+}
+
+/** Puts the routes together. Holds no state but caches. */
+export function createApp({ knex, logger, webFolder, signInLimit = 20 }: AppOptions): Express {
+  const app = express();
+  app.disable("x-powered-by");
+  app.set("query parser", "simple");
+  app.use(pinoHttp({ logger, autoLogging: { ignore: (req) => !req.url?.startsWith("/api/") || req.url === "/api/health" }, serializers: { req: (req: { method: string; url: string }) => ({ method: req.method, url: req.url.split("?")[0] }), res: (res: { statusCode: number }) => ({ status: res.statusCode }) } }));
+  app.use(helmet({ contentSecurityPolicy: { directives: { "script-src": ["'self'"], "style-src": ["'self'", "'unsafe-inline'"], "img-src": ["'self'", "data:"], "upgrade-insecure-requests": null } }, strictTransportSecurity: false }));
+  app.use(compression());
+  app.use(serverTiming);
+  app.use("/api", (_req, res, next) => {
+    res.setHeader("Cache-Control", "no-store");
+    next();
+  });
+  app.use(express.json({ limit: "100kb" }));
+  app.use(cookieParser());
+
+  const readStructure = structureReader(knex);
+  app.use(healthRoutes(knex));
+  app.use(sessionRoutes({ knex, readStructure, signInLimit }));
+  app.use("/api", requireReader(knex));
+  app.use(figureRoutes({ knex, readStructure }));
+  app.use(dataRoutes({ knex, readStructure }));
+  app.use("/api", (req) => {
+    throw new ProblemError("not-found", `There is no operation ${req.method} ${req.baseUrl}${req.path}. /api/openapi.json lists them.`);
+  });
+  if (webFolder) serveWeb(app, webFolder);
+  app.use(answerProblem(logger));
+  return app;
+}
+
+function serveWeb(app: Express, folder: string): void {
+  app.use("/assets", express.static(join(folder, "assets"), { immutable: true, maxAge: "1y", fallthrough: true }));
+  app.use(express.static(folder, { index: false }));
+  app.get(/^(?!\/assets\/).*/, (_req, res) => {
+    const index = join(folder, "index.html");
+    if (!existsSync(index)) throw new ProblemError("not-found", "The web client is not built. Start Hackle with npm start.");
+    res.setHeader("Cache-Control", "no-cache");
+    res.sendFile(index);
+  });
+}
+
+/** Says in a header how long the server took, so that anyone can see it in the browser's network panel. */
+const serverTiming: express.RequestHandler = (_req, res, next) => {
+  const start = performance.now();
+  const writeHead = res.writeHead.bind(res);
+  res.writeHead = ((...args: Parameters<typeof writeHead>) => {
+    if (!res.headersSent) res.setHeader("Server-Timing", `total;dur=${(performance.now() - start).toFixed(1)}`);
+    return writeHead(...args);
+  }) as typeof res.writeHead;
+  next();
+};
+
+function answerProblem(logger: Logger): ErrorRequestHandler {
+  return (error: unknown, req, res, next) => {
+    if (res.headersSent) {
+      next(error);
+      return;
+    }
+    const problem = toProblem(error);
+    if (problem.code === "internal") logger.error({ err: problem.cause, url: req.path }, "unforeseen error");
+    const document = problemDocument(problem);
+    if (document.status === 503) res.setHeader("Retry-After", "2");
+    res.status(document.status).type("application/problem+json").send(JSON.stringify(document));
+  };
+}

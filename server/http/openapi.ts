@@ -1,0 +1,50 @@
+import { z } from "zod";
+import { OPERATIONS, type Operation } from "#contract/operations.ts";
+import { problemSchema } from "#contract/problem.ts";
+
+type Json = Record<string, unknown>;
+
+/** The OpenAPI 3.1 document of the API, generated from the contract. */
+export function openApiDocument(): Json {
+  const paths: Record<string, Json> = {};
+  for (const [id, operation] of Object.entries(OPERATIONS) as [string, Operation][]) {
+    const path = operation.path.replace(/:(\w+)/g, "{$1}");
+    paths[path] = { ...paths[path], [operation.method]: describe(id, operation) };
+  }
+  return {
+    openapi: "3.1.0",
+    info: { title: "Hackle", version: "1", description: "Figures of the management review, each with its reason for absence, coverage and provenance." },
+    paths,
+    components: {
+      schemas: { Problem: schemaOf(problemSchema) },
+      securitySchemes: { session: { type: "apiKey", in: "cookie", name: "hackle_session" } },
+    },
+  };
+}
+
+function describe(operationId: string, { path, summary, isOpen, query, body, answer }: Operation): Json {
+  const inPath = [...path.matchAll(/:(\w+)/g)].map((match) => ({ name: match[1], in: "path", required: true, schema: { type: "string" } }));
+  const inQuery = query ? queryParameters(query) : [];
+  const problem = { description: "A problem document", content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } } };
+  return {
+    operationId,
+    summary,
+    security: isOpen ? [] : [{ session: [] }],
+    parameters: [...inPath, ...inQuery],
+    ...(body ? { requestBody: { required: true, content: { "application/json": { schema: schemaOf(body) } } } } : {}),
+    responses: {
+      ...(answer ? { 200: { description: "OK", content: { "application/json": { schema: schemaOf(answer) } } } } : { 204: { description: "Done" } }),
+      default: problem,
+    },
+  };
+}
+
+function queryParameters(query: z.ZodObject): Json[] {
+  const schema = schemaOf(query, "input") as { properties?: Record<string, Json>; required?: string[] };
+  return Object.entries(schema.properties ?? {}).map(([name, property]) => ({ name, in: "query", required: schema.required?.includes(name) ?? false, schema: property }));
+}
+
+function schemaOf(schema: z.ZodType, io: "input" | "output" = "output"): Json {
+  const { $schema: _, ...rest } = z.toJSONSchema(schema, { io, unrepresentable: "any" }) as Json;
+  return rest;
+}

@@ -1,0 +1,26 @@
+import { Router } from "express";
+import type { Knex } from "knex";
+import { openApiDocument } from "../openapi.ts";
+
+/** Health for supervisors, and the API's description. */
+export function healthRoutes(knex: Knex): Router {
+  const router = Router();
+  const document = openApiDocument();
+  router.get("/api/health", async (_req, res) => {
+    const answers = await databaseAnswers(knex);
+    res.status(answers ? 200 : 503).json({ product: "hackle", ready: answers, database: answers ? "answers" : "does not answer" });
+  });
+  router.get("/api/openapi.json", (_req, res) => {
+    res.json(document);
+  });
+  return router;
+}
+
+async function databaseAnswers(knex: Knex): Promise<boolean> {
+  try {
+    await knex.raw("select 1").timeout(2000);
+    return true;
+  } catch {
+    return false;
+  }
+}

@@ -1,0 +1,79 @@
+import { Router, type CookieOptions, type Request, type RequestHandler, type Response } from "express";
+import { rateLimit } from "express-rate-limit";
+import type { Knex } from "knex";
+import { scopeName } from "#core/dimensions/scope.ts";
+import { sampleSignInSchema, signInSchema, type Person } from "#contract/session.ts";
+import type { Reader } from "#server/access/reader.ts";
+import { closeSession, readSession, samplePeople, SESSION_HOURS, signIn, signInSample } from "#server/access/sessions.ts";
+import type { Structure } from "#server/db/structure.ts";
+import { ProblemError } from "../problem-error.ts";
+
+const COOKIE = "hackle_session";
+const COOKIE_OPTIONS: CookieOptions = { httpOnly: true, sameSite: "lax", path: "/", maxAge: SESSION_HOURS * 3_600_000 };
+
+/** Signing in and out. */
+export function sessionRoutes({ knex, readStructure, signInLimit }: { knex: Knex; readStructure: () => Promise<Structure>; signInLimit: number }): Router {
+  const router = Router();
+  const limitFailures = rateLimit({
+    windowMs: 15 * 60_000,
+    limit: signInLimit,
+    skipSuccessfulRequests: true,
+    standardHeaders: "draft-8",
+    legacyHeaders: false,
+    handler: () => {
+      throw new ProblemError("too-many-requests", "Too many failed sign-ins from this address. Wait a quarter of an hour and try again.");
+    },
+  });
+
+  router.get("/api/sample-people", async (_req, res) => {
+    const [people, { dimensions }] = await Promise.all([samplePeople(knex), readStructure()]);
+    res.json(people.map((reader) => ({ ...toPerson(reader), sees: scopeName(dimensions, reader.scope, "everything") })));
+  });
+  router.post("/api/session", limitFailures, async (req, res) => {
+    const { email, password } = signInSchema.parse(req.body);
+    answerSignedIn(res, await signIn(knex, email, password));
+  });
+  router.post("/api/session/sample", async (req, res) => {
+    answerSignedIn(res, await signInSample(knex, sampleSignInSchema.parse(req.body).email));
+  });
+  router.get("/api/session", requireReader(knex), (_req, res) => {
+    res.json(toPerson(readerOf(res)));
+  });
+  router.delete("/api/session", async (req, res) => {
+    const token = tokenOf(req);
+    if (token) await closeSession(knex, token);
+    res.clearCookie(COOKIE, { path: "/" }).status(204).end();
+  });
+  return router;
+}
+
+/** Lets only signed-in people through. */
+export function requireReader(knex: Knex): RequestHandler {
+  return async (req, res, next) => {
+    const token = tokenOf(req);
+    const reader = token ? await readSession(knex, token) : undefined;
+    if (!reader) {
+      throw new ProblemError("not-signed-in", token ? "Your session has ended. Sign in again; the page will be where it was." : "Sign in to see figures.");
+    }
+    res.locals["reader"] = reader;
+    next();
+  };
+}
+
+/** The person a request is answered for; only behind `requireReader`. */
+export function readerOf(res: Response): Reader {
+  return res.locals["reader"] as Reader;
+}
+
+function answerSignedIn(res: Response, { token, reader }: { token: string; reader: Reader }): void {
+  res.cookie(COOKIE, token, COOKIE_OPTIONS).json(toPerson(reader));
+}
+
+function tokenOf(req: Request): string | undefined {
+  const token: unknown = (req.cookies as Record<string, unknown>)[COOKIE];
+  return typeof token === "string" && token !== "" ? token : undefined;
+}
+
+function toPerson({ email, name, title, role }: Reader): Person {
+  return { email, name, title, role };
+}

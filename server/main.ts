@@ -1,0 +1,35 @@
+import { createServer, type Server } from "node:http";
+import { pino } from "pino";
+import { connect } from "./db/connect.ts";
+import { createApp } from "./http/app.ts";
+
+/** Where the server listens and what it serves; all of it comes from the environment. */
+const port = Number(process.env["PORT"] ?? 4180);
+const host = process.env["HOST"] ?? "127.0.0.1";
+const databaseUrl = process.env["DATABASE_URL"];
+if (!databaseUrl) throw new Error("DATABASE_URL is not set. Start Hackle with npm start, which sets it.");
+
+const logger = pino({ level: process.env["LOG_LEVEL"] ?? "info" });
+const knex = connect(databaseUrl);
+const webFolder = process.env["HACKLE_WEB"];
+const server = createServer(createApp({ knex, logger, ...(webFolder ? { webFolder } : {}) }));
+server.listen(port, host, () => {
+  logger.info({ host, port }, "listening");
+  process.send?.("listening");
+});
+server.on("error", (error) => {
+  logger.fatal({ err: error }, "cannot listen");
+  process.exitCode = 1;
+});
+
+for (const signal of ["SIGINT", "SIGTERM"] as const) process.once(signal, () => void stop(server));
+// The launcher holds the other end: when it dies, however it dies, the server goes too.
+process.once("disconnect", () => void stop(server));
+
+async function stop(running: Server): Promise<void> {
+  running.closeIdleConnections();
+  const closed = new Promise((resolve) => running.close(resolve));
+  await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, 2000))]);
+  await knex.destroy();
+  process.exit(0);
+}
