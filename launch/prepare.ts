@@ -1,0 +1,31 @@
+import { connect } from "#server/db/connect.ts";
+import { migrate } from "#server/db/migrate.ts";
+import { isEmpty } from "./database.ts";
+import { step } from "./progress.ts";
+import { loadSample } from "./sample.ts";
+
+/** Migrates the database and, when it is empty, loads the sample company. */
+export async function prepareDatabase(url: string, { scale = 1 }: { scale?: number } = {}): Promise<void> {
+  const knex = connect(url, { poolSize: 2 });
+  try {
+    await step("Schema", async () => {
+      const applied = await migrate(knex);
+      return { value: undefined, said: applied.length > 0 ? `${applied.length} migration${applied.length > 1 ? "s" : ""} applied` : "up to date" };
+    });
+    await step("Sample company", async () => {
+      if (!(await isEmpty(knex))) {
+        const row: { loads: string; rows: string } | undefined = await knex("load").select(knex.raw("count(*) as loads, sum(rows) as rows")).first();
+        return { value: undefined, said: `there already: ${count(Number(row?.rows ?? 0))} rows in ${count(Number(row?.loads ?? 0))} loads` };
+      }
+      const { loads, rows } = await loadSample(knex, { scale });
+      return { value: undefined, said: `${count(rows)} rows generated and posted in ${count(loads)} loads` };
+    });
+  } finally {
+    await knex.destroy();
+  }
+}
+
+/** A whole number with grouped thousands. */
+export function count(value: number): string {
+  return value.toLocaleString("en-GB");
+}

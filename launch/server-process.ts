@@ -1,0 +1,40 @@
+import { spawn, type ChildProcess } from "node:child_process";
+import { once } from "node:events";
+import { PROJECT } from "./home.ts";
+import { LaunchError } from "./progress.ts";
+
+/** A running Hackle server. */
+export interface ServerProcess {
+  readonly child: ChildProcess;
+  stop(): Promise<void>;
+}
+
+/** Starts the server as a process of its own and waits until it listens. */
+export async function startServer({ databaseUrl, port, webFolder, quiet = false, logLevel = "warn" }: {
+  databaseUrl: string; port: number; webFolder: string; quiet?: boolean; logLevel?: string;
+}): Promise<ServerProcess> {
+  const child = spawn(process.execPath, ["--import", "tsx", "server/main.ts"], {
+    cwd: PROJECT,
+    // A group of its own: Ctrl-C reaches the launcher, which stops things in order.
+    detached: true,
+    stdio: ["ignore", quiet ? "ignore" : "inherit", "inherit", "ipc"],
+    env: { LOG_LEVEL: logLevel, ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), HACKLE_WEB: webFolder },
+  });
+  const listening = once(child, "message");
+  const exited = once(child, "exit").then(() => {
+    throw new LaunchError(`The server did not start on port ${port}; its message is above.`);
+  });
+  await Promise.race([listening, exited]);
+  exited.catch(() => {});
+  return {
+    child,
+    stop: async () => {
+      if (child.exitCode !== null || child.signalCode !== null) return;
+      const gone = once(child, "exit");
+      child.kill("SIGTERM");
+      const force = setTimeout(() => child.kill("SIGKILL"), 5000);
+      await gone;
+      clearTimeout(force);
+    },
+  };
+}
