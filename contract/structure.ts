@@ -1,8 +1,10 @@
 import { z } from "zod";
 import { monthSchema } from "./figure.ts";
+import { frameSchema } from "./frame.ts";
 
 /** What the frame sentence can be made of, for this reader. */
 export const structureSchema = z.object({
+  frame: frameSchema,
   lastClosed: monthSchema,
   asOfChoices: z.array(z.object({ month: monthSchema, name: z.string(), fiscalYear: z.string(), isClosed: z.boolean(), note: z.string().nullable() })),
   spans: z.array(z.object({ key: z.string(), name: z.string(), months: z.string() })),

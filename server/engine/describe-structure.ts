@@ -26,6 +26,7 @@ export function describeStructure(workspace: Workspace, resolved: ResolvedFrame)
   const last = partialThrough(structure, closed + 1) === null ? closed : closed + 1;
   const confined = Object.keys(reader.scope).length > 0;
   return {
+    frame: resolved.wire,
     lastClosed: formatMonth(closed),
     asOfChoices: monthsBetween(first, last).reverse().map((month) => {
       const partial = month > closed ? partialThrough(structure, month) : null;

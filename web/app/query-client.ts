@@ -1,0 +1,19 @@
+import { QueryClient } from "@tanstack/react-query";
+import { ApiProblem } from "./api.ts";
+
+/** How often a failed question is asked again while the server or its database is away. */
+const RECOVERY_MS = 2000;
+
+/** Questions that failed for a passing reason are asked again until they are answered. */
+export function createQueryClient(): QueryClient {
+  return new QueryClient({
+    defaultOptions: {
+      queries: {
+        staleTime: 60_000,
+        retry: false,
+        refetchOnWindowFocus: true,
+        refetchInterval: (query) => (query.state.error instanceof ApiProblem && query.state.error.isPassing ? RECOVERY_MS : false),
+      },
+    },
+  });
+}

@@ -1,0 +1,52 @@
+import { keepPreviousData, useQuery, type UseQueryResult } from "@tanstack/react-query";
+import { loadListSchema } from "#contract/loads.ts";
+import { packListSchema, packSchema } from "#contract/pack.ts";
+import { panelAnswerSchema, type PanelAnswer } from "#contract/panels.ts";
+import { provenanceSchema, sourceLinesSchema, type ProvenanceSide } from "#contract/provenance.ts";
+import { personSchema, samplePeopleSchema } from "#contract/session.ts";
+import { structureSchema, type StructureAnswer } from "#contract/structure.ts";
+import { callApi, withQuery } from "./api.ts";
+
+/** A frame as the address has it. */
+export type FrameParams = Readonly<Partial<Record<"asOf" | "span" | "basis" | "scope" | "unit", string>>>;
+
+export const usePerson = () => useQuery({ queryKey: ["person"], queryFn: ({ signal }) => callApi("/api/session", personSchema, { signal }) });
+
+export const useSamplePeople = () => useQuery({ queryKey: ["sample-people"], queryFn: ({ signal }) => callApi("/api/sample-people", samplePeopleSchema, { signal }) });
+
+export const usePacks = () => useQuery({ queryKey: ["packs"], queryFn: ({ signal }) => callApi("/api/packs", packListSchema, { signal }) });
+
+export const usePack = (key: string) => useQuery({ queryKey: ["pack", key], queryFn: ({ signal }) => callApi(`/api/packs/${encodeURIComponent(key)}`, packSchema, { signal }) });
+
+export const useLoads = () => useQuery({ queryKey: ["loads"], queryFn: ({ signal }) => callApi("/api/loads", loadListSchema, { signal }) });
+
+/** What the frame sentence can be made of; while a new frame is asked, the former answer stays. */
+export function useStructure(frame: FrameParams, enabled = true): UseQueryResult<StructureAnswer> {
+  return useQuery({
+    queryKey: ["structure", frame],
+    queryFn: ({ signal }) => callApi(withQuery("/api/structure", frame), structureSchema, { signal }),
+    placeholderData: keepPreviousData,
+    enabled,
+  });
+}
+
+/** A panel's figures in a frame; while a new frame is asked, the former figures stay, marked as such. */
+export function usePanel(place: { pack: string; page: string; panel: string }, frame: FrameParams, kpi?: string): UseQueryResult<PanelAnswer> {
+  const path = `/api/packs/${place.pack}/pages/${place.page}/panels/${place.panel}`;
+  return useQuery({
+    queryKey: ["panel", path, frame, kpi],
+    queryFn: ({ signal }) => callApi(withQuery(path, { ...frame, kpi }), panelAnswerSchema, { signal }),
+    placeholderData: (previous, query) => (query?.queryKey[1] === path ? previous : undefined),
+  });
+}
+
+export const useProvenance = (frame: FrameParams, kpi: string, side: ProvenanceSide) => useQuery({
+  queryKey: ["provenance", frame, kpi, side],
+  queryFn: ({ signal }) => callApi(withQuery("/api/provenance", { ...frame, kpi, side }), provenanceSchema, { signal }),
+});
+
+export const useSourceLines = (frame: FrameParams, kpi: string, side: ProvenanceSide, input: number, limit: number) => useQuery({
+  queryKey: ["lines", frame, kpi, side, input, limit],
+  queryFn: ({ signal }) => callApi(withQuery("/api/provenance/lines", { ...frame, kpi, side, input, limit }), sourceLinesSchema, { signal }),
+  placeholderData: keepPreviousData,
+});

@@ -1,0 +1,86 @@
+import { Table2, ChartColumn, ChartLine } from "lucide-react";
+import { useLayoutEffect, useRef, useState } from "react";
+import { deltaStyle, valueStyle } from "#core/words/number-words.ts";
+import type { TimeChartAnswer } from "#contract/panels.ts";
+import { usePanel, type FrameParams } from "../app/questions.ts";
+import { SeriesTable } from "../charts/time-chart/series-table.tsx";
+import { TimeChart } from "../charts/time-chart/time-chart.tsx";
+import { useFrameParams } from "../frame/frame-params.ts";
+import { LegendMark, type ScenarioCode } from "../ui/scenario-mark.tsx";
+import { PanelFrame } from "./panel-frame.tsx";
+
+const CHART_HEIGHT = 430;
+
+/** One KPI over time with its variance strip, as chart or as table of numbers. */
+export function TimeChartPanel({ place, frame, kpi, onReset }: { place: { pack: string; page: string; panel: string }; frame: FrameParams; kpi: string; onReset: () => void }) {
+  const answer = usePanel(place, frame, kpi);
+  return (
+    <PanelFrame label="Over time" answer={answer} skeleton={<div className="p-5" role="status" aria-label="The chart is being computed"><div className="waiting h-6 w-3/4" /><div className="waiting mt-4 h-[400px]" /></div>}
+      action={<button type="button" className="font-semibold text-indigo underline" onClick={onReset}>Show the page's own KPI</button>}>
+      {(data) => (data.kind === "time-chart" ? <Chart data={data} /> : null)}
+    </PanelFrame>
+  );
+}
+
+function Chart({ data }: { data: TimeChartAnswer }) {
+  const { view, setView } = useFrameParams();
+  const isRate = data.kpi.unit.kind === "percent" || data.kpi.unit.kind === "money-per" || data.kpi.unit.kind === "ratio";
+  const marks = view("marks") === "lines" || (view("marks") !== "columns" && isRate) ? "lines" : "columns";
+  const isTable = view("table") === "open";
+  const toggleTable = () => setView({ table: isTable ? undefined : "open" });
+  const [width, holder] = useWidth();
+  const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
+  const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
+  return (
+    <div className="px-5 pt-4 pb-3" onKeyDown={(event) => { if (isTable && event.key === "t") toggleTable(); }}>
+      <h2 className="font-serif text-[17px] leading-snug">{data.headline}</h2>
+      <p className="mt-1 text-[13px] text-slate">{data.descriptor}</p>
+      <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <Legend data={data} asLine={marks === "lines"} />
+        <div className="ml-auto flex gap-0.5" role="group" aria-label="Shown as">
+          <Toggle label="Columns" isOn={!isTable && marks === "columns"} onClick={() => setView({ marks: "columns", table: undefined })}><ChartColumn size={15} /></Toggle>
+          <Toggle label="Lines" isOn={!isTable && marks === "lines"} onClick={() => setView({ marks: "lines", table: undefined })}><ChartLine size={15} /></Toggle>
+          <Toggle label="Table of numbers" isOn={isTable} onClick={toggleTable}><Table2 size={15} /></Toggle>
+        </div>
+      </div>
+      <div ref={holder} className="mt-2" style={{ minHeight: CHART_HEIGHT }}>
+        {isTable ? <SeriesTable data={data} style={style} deltaStyle={dStyle} />
+          : width > 0 && <TimeChart key={data.kpi.key} data={data} width={width} height={CHART_HEIGHT} marks={marks} style={style} deltaStyle={dStyle} onTable={toggleTable} />}
+      </div>
+      {data.notes.length > 0 && <ul className="mt-2 space-y-0.5 border-t border-thread pt-2 text-[12.5px] text-slate">{data.notes.map((note) => <li key={note}>{note}</li>)}</ul>}
+    </div>
+  );
+}
+
+function Legend({ data, asLine }: { data: TimeChartAnswer; asLine: boolean }) {
+  const has = (pick: (p: TimeChartAnswer["points"][number]) => object) => data.points.some((p) => "value" in pick(p));
+  const entries: { code: ScenarioCode; name: string; isThere: boolean }[] = [
+    { code: "actual", name: "Actual", isThere: has((p) => p.actual) },
+    { code: "forecast", name: data.forecastName ?? "Forecast", isThere: has((p) => p.forecast) },
+    { code: "budget", name: "Budget", isThere: has((p) => p.budget) },
+    { code: "target", name: "Target", isThere: has((p) => p.target) },
+    { code: "prior-year", name: "Prior year", isThere: has((p) => p.priorYear) },
+  ];
+  return (
+    <ul className="flex flex-wrap gap-x-3.5 gap-y-1 text-[12.5px]">
+      {entries.filter((e) => e.isThere).map((e) => <li key={e.code} className="flex items-center gap-1.5"><LegendMark code={e.code} asLine={asLine} />{e.name}</li>)}
+    </ul>
+  );
+}
+
+function Toggle({ label, isOn, onClick, children }: { label: string; isOn: boolean; onClick: () => void; children: React.ReactNode }) {
+  return <button type="button" aria-label={label} title={label} aria-pressed={isOn} onClick={onClick} className={`rounded p-1.5 ${isOn ? "bg-chosen text-indigo" : "text-slate hover:text-ink"}`}>{children}</button>;
+}
+
+function useWidth(): [number, React.RefObject<HTMLDivElement | null>] {
+  const holder = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(0);
+  useLayoutEffect(() => {
+    const element = holder.current;
+    if (!element) return;
+    const observer = new ResizeObserver(([entry]) => setWidth(Math.floor(entry!.contentRect.width)));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  return [width, holder];
+}

@@ -1,0 +1,26 @@
+import type { WireVariance } from "#contract/figure.ts";
+
+type Judgement = WireVariance["judgement"];
+
+/** The colour a judgement is drawn in; never without its shape and word. */
+export function judgementColour(judgement: Judgement): string {
+  if (judgement === "favourable") return "var(--verdigris)";
+  if (judgement === "unfavourable") return "var(--madder)";
+  return judgement === "on plan" ? "var(--ink)" : "var(--slate)";
+}
+
+/** A judgement as shape and word: a full square, an open lozenge, a level thread. */
+export function JudgementMark({ judgement }: { judgement: Judgement }) {
+  if (judgement === null) return null;
+  return (
+    <span className="inline-flex items-center gap-1.5 whitespace-nowrap" style={{ color: judgementColour(judgement) }}>
+      <svg aria-hidden="true" width="9" height="9" viewBox="0 0 9 9">
+        {judgement === "favourable" && <rect x="1" y="1" width="7" height="7" fill="currentColor" />}
+        {judgement === "unfavourable" && <path d="M4.5 .6 8.4 4.5 4.5 8.4 .6 4.5Z" fill="none" stroke="currentColor" strokeWidth="1.4" />}
+        {judgement === "on plan" && <path d="M0 4.5h9" stroke="currentColor" strokeWidth="1.6" />}
+        {judgement === "neutral" && <circle cx="4.5" cy="4.5" r="1.5" fill="currentColor" />}
+      </svg>
+      {judgement}
+    </span>
+  );
+}
