@@ -79,7 +79,7 @@ function noDelta(actual: Measurement, basis: Measurement): Absence {
 }
 
 function uncovered(side: Side, absence: Absence): SideCoverage {
-  return { side, answers: [], months: [], absence };
+  return { side, answers: [], holdsByQuarter: false, months: [], absence };
 }
 
 function isAbsence(side: Side | Absence): side is Absence {

@@ -29,6 +29,11 @@ export interface MeasureContext {
 export interface SideCoverage {
   readonly side: Side;
   readonly answers: readonly CoverageAnswer[];
+  /**
+   * A rate kept by quarter holds in each of its quarter's months: over a span it is
+   * the rate of the quarters the span touches. A sum kept by quarter has no such parts.
+   */
+  readonly holdsByQuarter: boolean;
   /** The frame's months (not shifted) on which every input has figures. */
   readonly months: readonly Month[];
   readonly absence: Absence | null;
@@ -47,24 +52,35 @@ export interface Measurement {
 
 /** Which of the frame's months a side covers for all inputs of a KPI at once. */
 export function coverSide(kpi: CompiledKpi, side: Side, asked: readonly Month[], context: MeasureContext): SideCoverage {
-  if (context.scopeAbsence) return { side, answers: [], months: [], absence: context.scopeAbsence };
-  const answers = kpi.formula.inputs.map((input) => askCoverage(context.coverage, context.calendar, context.dimensions, {
+  if (context.scopeAbsence) return { side, answers: [], holdsByQuarter: false, months: [], absence: context.scopeAbsence };
+  const shifted = asked.map((month) => month - side.shift);
+  const quarters = wholeQuarters(shifted, context.calendar);
+  const ask = (months: readonly Month[]) => kpi.formula.inputs.map((input) => askCoverage(context.coverage, context.calendar, context.dimensions, {
     name: context.accounts.accounts.get(input.account)!.name,
     leaves: context.accounts.leaves.get(input.account)!,
     scenario: side.scenario,
-    months: asked.map((month) => month - side.shift),
+    months,
     scope: context.scope,
     ...(context.throughDay === undefined ? {} : { throughDay: context.throughDay }),
   }));
+  const bare = ask(shifted);
+  const holdsByQuarter = kpi.formula.behaviour === "rate" && bare.some((answer) => answer.wholeQuarters);
+  const answers = holdsByQuarter ? ask(quarters) : bare;
   const none = answers.find((answer) => answer.absence);
-  if (none?.absence) return { side, answers, months: [], absence: none.absence };
-  const months = asked.filter((month) => answers.every((answer) => answer.covered.includes(month - side.shift)));
-  const whole = withWholeQuarters(months, side, answers, context.calendar);
-  if (whole.length > 0) return { side, answers, months: whole, absence: null };
+  if (none?.absence) return { side, answers, holdsByQuarter, months: [], absence: none.absence };
+  const isCovered = (month: Month) => answers.every((answer) => answer.covered.includes(month));
+  if (holdsByQuarter) {
+    const held = asked.filter((month) => wholeQuarters([month - side.shift], context.calendar).every(isCovered));
+    const absence = held.length > 0 ? null : absent("no data", `${side.name} has no whole quarter around ${monthsName(context.calendar, shifted)}.`);
+    return { side, answers, holdsByQuarter, months: held, absence };
+  }
+  const months = asked.filter((month) => isCovered(month - side.shift));
+  const whole = withWholeQuarters(months, { side, answers, holdsByQuarter }, context.calendar);
+  if (whole.length > 0) return { side, answers, holdsByQuarter, months: whole, absence: null };
   const absence = months.length > 0
     ? absent("not covered", `${side.name} is kept by quarter: ${monthsName(context.calendar, months)} has no whole quarter.`)
     : absent("not covered", `The inputs of ${kpi.definition.name} have no month in common.`);
-  return { side, answers, months: [], absence };
+  return { side, answers, holdsByQuarter, months: [], absence };
 }
 
 /**
@@ -73,7 +89,8 @@ export function coverSide(kpi: CompiledKpi, side: Side, asked: readonly Month[],
  */
 export function measure(kpi: CompiledKpi, coverage: SideCoverage, months: readonly Month[], context: MeasureContext): Measurement {
   const { side } = coverage;
-  const shifted = months.map((month) => month - side.shift);
+  const own = months.map((month) => month - side.shift);
+  const shifted = coverage.holdsByQuarter ? wholeQuarters(own, context.calendar) : own;
   const absence = coverage.absence ?? (months.length === 0 ? absent("not covered", `${side.name} has no month in common.`) : null);
   const inputs = kpi.formula.inputs.map((input, i): Figure =>
     absence ?? gather(input, coverage.answers[i]!, side.scenario, shifted, context));
@@ -83,16 +100,24 @@ export function measure(kpi: CompiledKpi, coverage: SideCoverage, months: readon
 /** The months of both, less those of quarterly facts whose quarter is not wholly in both. */
 export function commonMonths(a: SideCoverage, b: SideCoverage, calendar: FiscalCalendar): Month[] {
   let months = a.months.filter((month) => b.months.includes(month));
-  for (const { side, answers } of [a, b]) months = withWholeQuarters(months, side, answers, calendar);
+  for (const coverage of [a, b]) months = withWholeQuarters(months, coverage, calendar);
   return months;
 }
 
-function withWholeQuarters(months: Month[], side: Side, answers: readonly CoverageAnswer[], calendar: FiscalCalendar): Month[] {
-  if (!answers.some((answer) => answer.wholeQuarters)) return months;
+type QuarterCoverage = Pick<SideCoverage, "side" | "answers" | "holdsByQuarter">;
+
+function withWholeQuarters(months: Month[], { side, answers, holdsByQuarter }: QuarterCoverage, calendar: FiscalCalendar): Month[] {
+  if (holdsByQuarter || !answers.some((answer) => answer.wholeQuarters)) return months;
   return months.filter((month) => {
     const start = fiscalQuarterStart(calendar, month - side.shift) + side.shift;
     return [start, start + 1, start + 2].every((m) => months.includes(m));
   });
+}
+
+/** All months of the fiscal quarters that the months lie in, in calendar order. */
+function wholeQuarters(months: readonly Month[], calendar: FiscalCalendar): Month[] {
+  const starts = new Set(months.map((month) => fiscalQuarterStart(calendar, month)));
+  return [...starts].sort((a, b) => a - b).flatMap((start) => [start, start + 1, start + 2]);
 }
 
 function gather(input: FormulaInput, answer: CoverageAnswer, scenario: string, months: readonly Month[], context: MeasureContext): Figure {
@@ -103,9 +128,9 @@ function gather(input: FormulaInput, answer: CoverageAnswer, scenario: string, m
   return present(input.gathering === "average" ? sum / months.length : sum);
 }
 
-/** A KPI on one side in a single month. Facts kept by quarter have no figure of their own there. */
+/** A KPI on one side in a single month. Sums kept by quarter have no figure of their own there. */
 export function measureMonth(kpi: CompiledKpi, coverage: SideCoverage, month: Month, context: MeasureContext): Measurement {
-  if (coverage.absence || coverage.answers.some((answer) => answer.wholeQuarters)) {
+  if (coverage.absence || (!coverage.holdsByQuarter && coverage.answers.some((answer) => answer.wholeQuarters))) {
     const absence = coverage.absence ?? absent("not covered", `${coverage.side.name} is kept by quarter, not by month.`);
     return measure(kpi, { ...coverage, absence }, [], context);
   }

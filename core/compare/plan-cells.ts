@@ -23,8 +23,9 @@ export function planCells({ kpis, sides, accounts, scope, throughDay }: {
   const windows = new Map<string, ScenarioWindow>();
   for (const { side, months } of sides) {
     if (months.length === 0) continue;
-    const from = Math.min(...months) - side.shift;
-    const to = Math.max(...months) - side.shift;
+    // Two months more at either end: what is kept by quarter is read by whole quarters.
+    const from = Math.min(...months) - side.shift - 2;
+    const to = Math.max(...months) - side.shift + 2;
     const known = windows.get(side.scenario);
     windows.set(side.scenario, {
       scenario: side.scenario,

@@ -1,7 +1,7 @@
 import { fiscalYearOf, fiscalYearStart, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import { monthsBetween, type Month } from "../calendar/month.ts";
 import { spanMonths } from "../calendar/span.ts";
-import { compareSides, hasInputs, type Comparison } from "../compare/compare-kpi.ts";
+import { hasInputs, type Comparison } from "../compare/compare-kpi.ts";
 import type { Frame } from "../compare/frame.ts";
 import { coverSide, measureMonth, type MeasureContext, type SideCoverage } from "../compare/measure.ts";
 import type { SideMonths } from "../compare/plan-cells.ts";
@@ -92,7 +92,7 @@ export function timeSeries(kpi: CompiledKpi, frame: Frame, comparison: Compariso
       actual: actual.figure,
       forecast: forecast.figure,
       budget: at(sides.budget, month, "There is no budget for this KPI.").figure,
-      target: targetAt(kpi, sides.target, month, context),
+      target: at(sides.target, month, "There is no target for this KPI.").figure,
       priorYear: at(sides.priorYear, month, "").figure,
       basis: base.figure,
       variance: varianceOf(delta, base.figure, kpi.definition),
@@ -107,18 +107,6 @@ export function timeSeries(kpi: CompiledKpi, frame: Frame, comparison: Compariso
     basisName: "absent" in basis ? "Basis" : basis.name,
     comparison,
   };
-}
-
-/** A target kept by quarter stands in each of its months when it is a rate; a sum has no monthly part. */
-function targetAt(kpi: CompiledKpi, target: SideCoverage | undefined, month: Month, context: MeasureContext): Figure {
-  if (!target) return absent("not covered", "There is no target for this KPI.");
-  const quarterly = target.answers.some((answer) => answer.wholeQuarters);
-  if (!quarterly) return measureMonth(kpi, target, month, context).figure;
-  if (kpi.formula.behaviour !== "rate") return absent("not covered", "The target is kept by quarter, not by month.");
-  const position = (month - fiscalYearStart(context.calendar, fiscalYearOf(context.calendar, month))) % 3;
-  const quarter = [0, 1, 2].map((i) => month - position + i);
-  const whole = quarter.every((m) => target.months.includes(m));
-  return whole ? compareSides(kpi, target.side, target.side, quarter, context).actual.figure : absent("no data", "There is no target for this quarter.");
 }
 
 function knownSide(kpi: CompiledKpi, scenario: string, context: MeasureContext): Side | undefined {

@@ -36,7 +36,7 @@ export function Shell() {
   }
   if (!person.data) return null;
   return (
-    <div className="grid min-h-screen grid-cols-1 md:grid-cols-[176px_minmax(0,1fr)]">
+    <div className="grid min-h-screen grid-cols-1 md:grid-cols-[158px_minmax(0,1fr)]">
       <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">Skip to the page</a>
       <Navigation />
       <main id="page" tabIndex={-1} className="min-w-0 outline-none" key={location.pathname}><Outlet /></main>
@@ -62,7 +62,7 @@ function Navigation() {
   };
   const link = ({ isActive }: { isActive: boolean }) => `block rounded px-2 py-1 ${isActive ? "bg-panel font-semibold shadow-[inset_2px_0_0_var(--indigo)]" : "text-slate hover:text-ink"}`;
   return (
-    <nav aria-label="Main" className="flex flex-col gap-5 border-thread px-3 py-4 max-md:border-b md:sticky md:top-0 md:h-screen md:border-r">
+    <nav aria-label="Main" className="flex flex-col gap-5 border-thread px-2.5 py-4 max-md:border-b md:sticky md:top-0 md:h-screen md:border-r">
       <p className="flex items-center gap-2 px-2 text-indigo"><Comb /><span className="font-serif text-xl tracking-tight text-ink">Hackle</span></p>
       {packs.data?.map((pack) => (
         <section key={pack.key} aria-label={pack.name}>

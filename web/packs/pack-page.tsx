@@ -7,7 +7,7 @@ import { usePack, useStructure, type FrameParams } from "../app/questions.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
 import { FrameSentence } from "../frame/frame-sentence.tsx";
 import { ProvenanceDrawer } from "../panels/provenance-drawer.tsx";
-import { ScorecardPanel } from "../panels/scorecard-panel.tsx";
+import { ScorecardMessage, ScorecardPanel } from "../panels/scorecard-panel.tsx";
 import { TimeChartPanel } from "../panels/time-chart-panel.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { parseFigureAddress } from "../panels/figure-address.ts";
@@ -43,7 +43,7 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
   const chooseKpi = (key: string) => params.setView({ kpi: key });
   return (
     <div className="flex min-h-screen min-w-0">
-      <div className="min-w-0 flex-1 px-6 pt-4 pb-8">
+      <div className="min-w-0 flex-1 px-5 pt-4 pb-8">
         <header className="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
           {shown ? <FrameSentence structure={shown} frame={isRefused ? {} : frame} setFrame={isRefused ? (change) => { params.clearFrame(); params.setFrame(change); } : params.setFrame} /> : <div className="waiting h-7 w-2/3" />}
           {shown?.confinedTo && <p className="rounded border border-thread px-2 py-0.5 text-[13px] text-slate">All figures: {shown.confinedTo} only</p>}
@@ -55,10 +55,13 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
             </Notice>
           </div>
         ) : (
-          <div className="mt-3 grid items-start gap-4 min-[1180px]:grid-cols-[minmax(0,1.42fr)_minmax(0,1fr)]">
+          <>
+          {scorecard && <ScorecardMessage place={{ pack: pack.key, page: page.key, panel: scorecard.key }} frame={frame} />}
+          <div className={`mt-3 grid items-start gap-3 ${asked ? "min-[1560px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]" : "min-[1180px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]"}`}>
             {scorecard && <ScorecardPanel place={{ pack: pack.key, page: page.key, panel: scorecard.key }} frame={frame} chosen={kpi} onChoose={chooseKpi} onAsk={(figure) => params.setView({ figure })} />}
             {chart && kpi && <TimeChartPanel place={{ pack: pack.key, page: page.key, panel: chart.key }} frame={frame} kpi={kpi} onReset={() => params.setView({ kpi: undefined })} />}
           </div>
+          </>
         )}
       </div>
       {asked && !isRefused && <ProvenanceDrawer frame={frame} kpi={asked.kpi} side={asked.side} onClose={() => params.setView({ figure: undefined })} />}

@@ -20,7 +20,20 @@ interface ScorecardProps {
   readonly onAsk: (figure: string) => void;
 }
 
-/** KPIs by row: actual, basis, Δ, judgement, prior year and trend, under the message drafted from them. */
+/** The page's message, drafted from its scorecard's own figures. */
+export function ScorecardMessage({ place, frame }: { place: { pack: string; page: string; panel: string }; frame: FrameParams }) {
+  const { data, isPlaceholderData } = usePanel(place, frame);
+  if (data?.kind !== "scorecard") return <div className="waiting mt-2 h-7 w-3/4" />;
+  const { words } = data.frame;
+  return (
+    <div style={{ opacity: isPlaceholderData ? 0.55 : 1 }}>
+      <h1 className="mt-2 font-serif text-[21px] leading-snug">{data.message}</h1>
+      <p className="text-[13px] text-slate">{capital(words.span)}, {words.spanMonths}, for {words.scope}, against {words.basis}</p>
+    </div>
+  );
+}
+
+/** KPIs by row: actual, basis, Δ, judgement, prior year and trend. */
 export function ScorecardPanel({ place, ...props }: ScorecardProps & { place: { pack: string; page: string; panel: string } }) {
   const answer = usePanel(place, props.frame);
   return (
@@ -34,6 +47,8 @@ function Scorecard({ data, chosen, onChoose, onAsk }: ScorecardProps & { data: S
   const { words, basis } = data.frame;
   const rows = data.groups.flatMap((g) => g.rows);
   const limit = beadLimit(rows);
+  // Against the prior year the basis says it already.
+  const showsPriorYear = basis !== "prior-year";
   const body = useRef<HTMLTableElement>(null);
   const moveRow = (event: KeyboardEvent) => {
     const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
@@ -49,28 +64,24 @@ function Scorecard({ data, chosen, onChoose, onAsk }: ScorecardProps & { data: S
   };
   return (
     <div>
-      <header className="px-5 pt-4">
-        <h1 className="font-serif text-[21px] leading-snug">{data.message}</h1>
-        <p className="mt-1 text-[13px] text-slate">{capital(words.span)}, {words.spanMonths}, for {words.scope}, against {words.basis}</p>
-      </header>
-      <div className="overflow-x-auto px-5 pt-2 pb-3">
+      <div className="overflow-x-auto px-3 pt-3 pb-3">
         <table ref={body} className="w-full border-collapse text-[13px]" onKeyDown={moveRow}>
           <caption className="sr-only">Scorecard, {words.span} to {words.asOf}, against {words.basis}, for {words.scope}</caption>
           <thead>
             <tr className="align-bottom text-slate">
-              <th scope="col" className="text-left font-normal">KPI</th>
-              <th scope="col" className="pl-3 text-right font-semibold text-ink">Actual<ScenarioRule code="actual" /></th>
-              <th scope="col" className="pl-3 text-right font-semibold text-ink">{words.basis}<ScenarioRule code={codeOf(basis)} /></th>
-              <th scope="col" className="pl-3 text-right font-normal">Δ</th>
-              <th scope="col" colSpan={2} className="pl-3 text-center font-normal">Δ%</th>
-              <th scope="col" className="pl-2 text-left font-normal">Status</th>
-              <th scope="col" className="pl-2 text-right font-semibold text-ink">Prior year<ScenarioRule code="prior-year" /></th>
-              <th scope="col" className="pl-2 text-right font-normal">13 months</th>
+              <th scope="col" className="pl-2 text-left font-normal">KPI</th>
+              <th scope="col" className="pl-1.5 text-right font-semibold text-ink">Actual<ScenarioRule code="actual" /></th>
+              <th scope="col" className="pl-1.5 text-right font-semibold text-ink">{words.basis}<ScenarioRule code={codeOf(basis)} /></th>
+              <th scope="col" className="pl-1.5 text-right font-normal">Δ</th>
+              <th scope="col" colSpan={2} className="pl-2 text-left font-normal"><span className="inline-block w-[42px] text-right">Δ%</span></th>
+              <th scope="col" className="pl-1.5 text-left font-normal">Status</th>
+              {showsPriorYear && <th scope="col" className="pl-2 text-right font-semibold whitespace-nowrap text-ink">Prior year<ScenarioRule code="prior-year" /></th>}
+              <th scope="col" className="pl-2 text-right font-normal whitespace-nowrap">Trend</th>
             </tr>
           </thead>
           {data.groups.map((group) => (
             <tbody key={group.title}>
-              <tr><th scope="rowgroup" colSpan={9} className="pt-2.5 pb-0.5 text-left font-serif text-[14px] font-normal text-slate">{group.title}</th></tr>
+              <tr><th scope="rowgroup" colSpan={9} className="pt-2 pb-0.5 text-left font-serif text-[14px] font-normal text-slate">{group.title}</th></tr>
               {group.rows.map((row) => (
                 <Row key={row.kpi.key} row={row} data={data} limit={limit} isChosen={row.kpi.key === chosen} onChoose={onChoose} onAsk={onAsk} />
               ))}
@@ -90,6 +101,8 @@ function Row({ row, data, limit, isChosen, onChoose, onAsk }: {
   const style = valueStyle(kpi.unit, kpi.decimals, unit);
   const dStyle = deltaStyle(kpi.unit, kpi.decimals, unit);
   const colour = judgementColour(variance.judgement);
+  const isPercent = kpi.unit.kind === "percent";
+  const own = row.isFallback ? `against ${row.basisName}` : undefined;
   const ask = (side: ProvenanceSide, figure: WireFigure, name: string) => (
     <button type="button" className="figure-button" onClick={() => onAsk(formatFigureAddress(kpi.key, side))}
       aria-label={`${kpi.name}, ${name}, ${words.span}: ${"value" in figure ? writeWithUnit(figure.value, style) : `${figure.absent}. ${figure.detail}`} Where does it come from?`}>
@@ -98,24 +111,24 @@ function Row({ row, data, limit, isChosen, onChoose, onAsk }: {
   );
   return (
     <tr data-kpi={kpi.key} className={`border-t border-thread/70 ${isChosen ? "bg-chosen" : "hover:bg-chosen/60"}`}>
-      <th scope="row" className={`py-[3px] pr-2 text-left font-normal ${isChosen ? "shadow-[inset_3px_0_0_var(--indigo)]" : ""}`}>
-        <button type="button" aria-pressed={isChosen} title={kpi.description} className="pl-2 text-left" onClick={() => onChoose(kpi.key)}>
-          <span className={isChosen ? "font-semibold" : ""}>{kpi.name}</span> <span className="text-[11.5px] whitespace-nowrap text-slate">{shortUnit(style.unitName)}</span>
+      <th scope="row" className={`py-[3.5px] pr-1 text-left font-normal ${isChosen ? "shadow-[inset_3px_0_0_var(--indigo)]" : ""}`}>
+        <button type="button" aria-pressed={isChosen} title={kpi.description} className="pl-2 text-left whitespace-nowrap" onClick={() => onChoose(kpi.key)}>
+          <span className={isChosen ? "font-semibold" : ""}>{kpi.name}</span> <span className="text-[11.5px] whitespace-nowrap text-slate">{shortUnit(style.unitName, kpi.name)}</span>
         </button>
-        <NoteMark notes={row.notes} label={row.isFallback ? `against ${row.basisName}` : undefined} />
+        <NoteMark notes={row.notes} label={isPercent ? undefined : own} />
       </th>
-      <td className="pl-3 text-right font-semibold">{ask("actual", row.actual, "Actual")}</td>
-      <td className="pl-3 text-right">{ask("basis", row.basis, row.basisName)}</td>
-      <td className="pl-3 text-right" style={{ color: colour }}>{"value" in variance.delta ? <AlignedNumber value={variance.delta.value} style={dStyle} signed suffix={kpi.unit.kind === "percent" ? " pts" : ""} /> : <Absent figure={variance.delta} />}</td>
-      {"value" in variance.deltaPercent && kpi.unit.kind !== "percent" ? (
+      <td className="pl-1.5 text-right font-semibold">{ask("actual", row.actual, "Actual")}</td>
+      <td className="pl-1.5 text-right">{ask("basis", row.basis, row.basisName)}</td>
+      <td className="pl-1.5 text-right" style={{ color: colour }}>{"value" in variance.delta ? <AlignedNumber value={variance.delta.value} style={dStyle} signed suffix={isPercent ? " pts" : ""} /> : <Absent figure={variance.delta} />}</td>
+      {"value" in variance.deltaPercent && !isPercent ? (
         <>
-          <td className="pl-3 text-right" style={{ color: colour }}>{signedPercent(variance.deltaPercent.value)}</td>
-          <td className="pl-1"><Bead fraction={variance.deltaPercent.value} limit={limit} judgement={variance.judgement} /></td>
+          <td className="w-[50px] pl-1 text-right" style={{ color: colour }}>{signedPercent(variance.deltaPercent.value)}</td>
+          <td className="pl-1"><Bead fraction={variance.deltaPercent.value} limit={limit} judgement={variance.judgement} width={44} /></td>
         </>
-      ) : <><td /><td /></>}
-      <td className="pl-2"><JudgementMark judgement={variance.judgement} /></td>
-      <td className="pl-2 text-right text-slate">{ask("prior-year", row.priorYear, "Prior year")}</td>
-      <td className="pl-2 text-right" title={trendWords(row, data)}><Spark figures={row.trend.map((t) => t.actual)} /></td>
+      ) : <td colSpan={2} className="pl-3 text-[11.5px] whitespace-nowrap text-slate">{isPercent ? own : ""}</td>}
+      <td className="pl-1.5"><JudgementMark judgement={variance.judgement} short /></td>
+      {data.frame.basis !== "prior-year" && <td className="pl-1.5 text-right text-slate">{ask("prior-year", row.priorYear, "Prior year")}</td>}
+      <td className="pl-2 text-right" title={trendWords(row, data)}><Spark figures={row.trend.map((t) => t.actual)} width={58} /></td>
     </tr>
   );
 }
@@ -141,8 +154,9 @@ function signedPercent(fraction: number): string {
   return fraction > 0 && text !== "0.0%" ? `+${text}` : text;
 }
 
-function shortUnit(name: string): string {
-  return name.replace("€ thousand", "€ k").replace("€ million", "€ m");
+/** The unit beside the name, unless the name says it already. */
+function shortUnit(unit: string, name: string): string {
+  return unit.toLowerCase() === name.toLowerCase() ? "" : unit.replace("€ thousand", "€ k").replace("€ million", "€ m").replace("€ per ", "€/");
 }
 
 function trendWords(row: ScorecardRowAnswer, data: ScorecardAnswer): string {

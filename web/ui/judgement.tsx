@@ -9,9 +9,13 @@ export function judgementColour(judgement: Judgement): string {
   return judgement === "on plan" ? "var(--ink)" : "var(--slate)";
 }
 
+/** The trade's letters, where words have no room. */
+const SHORT: Partial<Record<NonNullable<Judgement>, string>> = { favourable: "F", unfavourable: "U" };
+
 /** A judgement as shape and word: a full square, an open lozenge, a level thread. */
-export function JudgementMark({ judgement }: { judgement: Judgement }) {
+export function JudgementMark({ judgement, short = false }: { judgement: Judgement; short?: boolean }) {
   if (judgement === null) return null;
+  const letter = short ? SHORT[judgement] : undefined;
   return (
     <span className="inline-flex items-center gap-1.5 whitespace-nowrap" style={{ color: judgementColour(judgement) }}>
       <svg aria-hidden="true" width="9" height="9" viewBox="0 0 9 9">
@@ -20,7 +24,7 @@ export function JudgementMark({ judgement }: { judgement: Judgement }) {
         {judgement === "on plan" && <path d="M0 4.5h9" stroke="currentColor" strokeWidth="1.6" />}
         {judgement === "neutral" && <circle cx="4.5" cy="4.5" r="1.5" fill="currentColor" />}
       </svg>
-      {judgement}
+      {letter ? <abbr title={judgement} className="no-underline"><span aria-hidden="true">{letter}</span><span className="sr-only">{judgement}</span></abbr> : judgement}
     </span>
   );
 }

@@ -8,7 +8,7 @@ export function AlignedNumber({ value, style, signed = false, suffix = "" }: { v
   const plus = signed && value > 0 && !/^[0.,]*$/.test(text) ? "+" : "";
   return (
     <span className="whitespace-nowrap">
-      {plus}{whole}<span className="inline-block w-[1.75em] text-left">{fraction ? `.${fraction}` : ""}{suffix && <span className="text-[11px] text-slate">{suffix}</span>}</span>
+      {plus}{whole}<span className="inline-block w-[1.5em] text-left">{fraction ? `.${fraction}` : ""}{suffix && <span className="text-[10.5px]">{suffix}</span>}</span>
     </span>
   );
 }

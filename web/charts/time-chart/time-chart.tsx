@@ -116,7 +116,6 @@ function Plans({ layout, marks }: { layout: TimeChartLayout; marks: "columns" | 
   });
   return (
     <g>
-      <path d={steps.join("")} fill="none" stroke="var(--panel)" strokeWidth={marks === "columns" ? 4 : 0} />
       <path d={steps.join("")} fill="none" stroke="var(--weld)" strokeWidth="2.4" strokeDasharray="6 2.5" />
       {layout.months.map((m) => m.target && (
         <path key={m.point.month} d={`M${m.target.x1 - 1} ${m.target.y - 3.5}l6 3.5l-6 3.5zM${m.target.x2 + 1} ${m.target.y - 3.5}l-6 3.5l6 3.5z`} fill="var(--heather)" stroke="var(--panel)" strokeWidth=".5" />
@@ -132,6 +131,7 @@ function Variance({ layout, grain, basisName, unitName }: { layout: TimeChartLay
       <text x={0} y={top + 4} fill="var(--slate)">Δ {basisName}</text>
       <text x={0} y={top + 17} fill="var(--slate)">{unitName}</text>
       <line x1={layout.plot.x} x2={layout.plot.x + layout.plot.width} y1={layout.varianceZero} y2={layout.varianceZero} stroke="var(--ink)" strokeWidth=".9" />
+      {layout.months.every((m) => m.variance === null) && <text x={layout.plot.x + layout.plot.width / 2} y={layout.varianceZero - 6} textAnchor="middle" fill="var(--slate)">no month can be compared with {basisName}</text>}
       {layout.months.map((m) => m.variance && <VarianceBar key={m.point.month} variance={m.variance} grain={grain} centre={m.variance.box.x + m.variance.box.width / 2} />)}
     </g>
   );
