@@ -192,7 +192,7 @@ function whyNoMonth({ coverage, calendar, question, scenarioName, grains }: {
 }): Absence {
   const coarse = grains.find((d) => d.grain !== "day");
   if (question.throughDay !== undefined && coarse) {
-    return absent("not covered", `${coarse.name} is not daily: month to date needs daily figures.`);
+    return absent("not covered", `${coarse.name}: kept by ${coarse.grain}, and month to date needs daily figures.`);
   }
   const entries = grains.flatMap((d) => monthsOf(coverage, d.key, question.scenario));
   const whole = entries.filter(isWhole).map((e) => e.month);

@@ -8,13 +8,14 @@ export interface MessageRow extends VarianceFacts {
 
 /**
  * The message of a scorecard, drafted from its own figures: how the first KPI
- * stands, and the largest favourable and unfavourable variances in money below it.
+ * that can be compared stands, and the largest favourable and unfavourable variances in money below it.
  */
 export function scorecardMessage(rows: readonly MessageRow[]): string {
-  const [lead, ...others] = rows;
-  if (!lead) return "There are no KPIs on this page.";
-  if (!isPresent(lead.delta)) return `${lead.name} is ${varianceWords(lead)}`;
-  const money = others.filter((row) => row.unit.kind === "money" && row.name !== lead.name && isPresent(row.delta));
+  const [first] = rows;
+  if (!first) return "There are no KPIs on this page.";
+  const lead = rows.find((row) => isPresent(row.delta));
+  if (!lead) return `Nothing on this page can be compared with ${first.basisName} in this frame.`;
+  const money = rows.filter((row) => row.unit.kind === "money" && row.name !== lead.name && isPresent(row.delta));
   const worst = largest(money, "unfavourable");
   const best = worst ? undefined : largest(money, "favourable");
   const tail = worst

@@ -4,6 +4,7 @@ import { compareKpi, type Comparison } from "#core/compare/compare-kpi.ts";
 import type { MeasureContext } from "#core/compare/measure.ts";
 import { planCells, type SideMonths } from "#core/compare/plan-cells.ts";
 import { scorecardRow, scorecardSides, type ScorecardRow } from "#core/compare/scorecard.ts";
+import { isPresent } from "#core/figures/figure.ts";
 import { tabulateCells } from "#core/cube/cell-table.ts";
 import type { CompiledKpi } from "#core/kpis/compile-kpi.ts";
 import { nearestName } from "#core/formula/nearest-name.ts";
@@ -76,7 +77,7 @@ export async function computeTimeChart(workspace: Workspace, resolved: ResolvedF
     kind: "time-chart",
     frame: resolved.wire,
     kpi: kpiHead(kpi),
-    headline: `${kpi.definition.name} ${spanPhrase(resolved)} is ${varianceWords(varianceFacts(comparison, kpi, resolved))}${"value" in comparison.variance.delta ? "." : ""}`,
+    headline: headlineOf(kpi, comparison, resolved),
     descriptor: `${kpi.definition.name} in ${style.unitName}, by month, ${monthsName(calendar, seriesMonths(calendar, frame))}, for ${words.scope}, against ${series.basisName}`,
     basisName: series.basisName,
     forecastName: series.forecastName,
@@ -84,6 +85,14 @@ export async function computeTimeChart(workspace: Workspace, resolved: ResolvedF
     points: series.points.map((point) => ({ ...point, month: formatMonth(point.month), name: periodName(calendar, point.month) })),
     notes: notesOf(comparison, workspace, words.basis),
   };
+}
+
+function headlineOf(kpi: CompiledKpi, comparison: Comparison, resolved: ResolvedFrame): string {
+  const { figure } = comparison.actual;
+  const { name } = kpi.definition;
+  if (!isPresent(figure)) return `${name} has no figure ${spanPhrase(resolved)}. ${figure.detail}`;
+  const words = varianceWords(varianceFacts(comparison, kpi, resolved));
+  return `${name} ${spanPhrase(resolved)} is ${isPresent(comparison.variance.delta) ? `${words}.` : words}`;
 }
 
 /** What a reader needs to know of a KPI. */

@@ -62,7 +62,7 @@ function Navigation() {
   };
   const link = ({ isActive }: { isActive: boolean }) => `block rounded px-2 py-1 ${isActive ? "bg-panel font-semibold shadow-[inset_2px_0_0_var(--indigo)]" : "text-slate hover:text-ink"}`;
   return (
-    <nav aria-label="Main" className="flex flex-col gap-5 border-thread px-2.5 py-4 max-md:border-b md:sticky md:top-0 md:h-screen md:border-r">
+    <nav aria-label="Main" className="flex flex-col gap-5 border-thread max-md:flex-row max-md:flex-wrap max-md:gap-x-6 max-md:gap-y-1 px-2.5 py-4 max-md:border-b md:sticky md:top-0 md:h-screen md:border-r">
       <p className="flex items-center gap-2 px-2 text-indigo"><Comb /><span className="font-serif text-xl tracking-tight text-ink">Hackle</span></p>
       {packs.data?.map((pack) => (
         <section key={pack.key} aria-label={pack.name}>
@@ -75,17 +75,17 @@ function Navigation() {
         </section>
       ))}
       <section aria-label="Data">
-        <h2 className="px-2 pb-1 font-serif">Data</h2>
+        <h2 className="px-2 pb-1 font-serif max-md:hidden">Data</h2>
         <NavLink to="/loads" className={link}><span className="flex items-center gap-2"><FileStack size={14} aria-hidden="true" />Loads</span></NavLink>
       </section>
-      <div className="mt-auto">
-        <div className="mb-3 flex gap-1 px-1">
+      <div className="mt-auto max-md:mt-0 max-md:flex max-md:items-center">
+        <div className="flex gap-1 px-1 md:mb-3">
           <IconButton label="Find anything (Ctrl K)" onClick={() => show("palette")}><Search size={15} /></IconButton>
           <IconButton label="Keyboard shortcuts (?)" onClick={() => show("shortcuts")}><Keyboard size={15} /></IconButton>
           <IconButton label={theme === "dark" ? "Light theme" : "Dark theme"} onClick={() => setTheme(theme === "dark" ? "light" : "dark")}>{theme === "dark" ? <Sun size={15} /> : <Moon size={15} />}</IconButton>
           <IconButton label="Sign out" onClick={() => void signOut()}><LogOut size={15} /></IconButton>
         </div>
-        <p className="border-t border-thread px-2 pt-3"><span className="block font-semibold">{person.data?.name}</span><span className="block text-[13px] text-slate">{person.data?.title}</span></p>
+        <p className="border-thread px-2 md:border-t md:pt-3"><span className="block font-semibold">{person.data?.name}</span><span className="block text-[13px] text-slate">{person.data?.title}</span></p>
       </div>
     </nav>
   );

@@ -7,6 +7,7 @@ import { SeriesTable } from "../charts/time-chart/series-table.tsx";
 import { TimeChart } from "../charts/time-chart/time-chart.tsx";
 import { useFrameParams } from "../frame/frame-params.ts";
 import { LegendMark, type ScenarioCode } from "../ui/scenario-mark.tsx";
+import { Notice } from "../ui/notice.tsx";
 import { PanelFrame } from "./panel-frame.tsx";
 
 const CHART_HEIGHT = 430;
@@ -31,6 +32,7 @@ function Chart({ data }: { data: TimeChartAnswer }) {
   const [width, holder] = useWidth();
   const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
   const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
+  const hasFigures = data.points.some((p) => [p.actual, p.forecast, p.budget, p.target, p.priorYear].some((f) => "value" in f));
   return (
     <div className="px-5 pt-4 pb-3" onKeyDown={(event) => { if (isTable && event.key === "t") toggleTable(); }}>
       <h2 className="font-serif text-[17px] leading-snug">{data.headline}</h2>
@@ -44,7 +46,8 @@ function Chart({ data }: { data: TimeChartAnswer }) {
         </div>
       </div>
       <div ref={holder} className="mt-2" style={{ minHeight: CHART_HEIGHT }}>
-        {isTable ? <SeriesTable data={data} style={style} deltaStyle={dStyle} />
+        {!hasFigures ? <div className="py-20"><Notice title="No month has a figure here" detail="Choose another span, scope or KPI; the figures of the scorecard say what is missing." /></div>
+          : isTable ? <SeriesTable data={data} style={style} deltaStyle={dStyle} />
           : width > 0 && <TimeChart key={data.kpi.key} data={data} width={width} height={CHART_HEIGHT} marks={marks} style={style} deltaStyle={dStyle} onTable={toggleTable} />}
       </div>
       {data.notes.length > 0 && <ul className="mt-2 space-y-0.5 border-t border-thread pt-2 text-[12.5px] text-slate">{data.notes.map((note) => <li key={note}>{note}</li>)}</ul>}
