@@ -18,14 +18,14 @@ export const frameQuerySchema = z.object({
 
 export const moneyUnitSchema = z.enum(["units", "thousand", "million"]);
 
-/** The frame an answer was computed for, with everything named. */
+/** The frame an answer was computed for, with everything named. `isOpen`: some of the span is not closed yet. */
 export const frameSchema = z.object({
   asOf: monthSchema,
   span: z.string(),
   basis: z.string(),
   scope: scopeSchema,
   unit: moneyUnitSchema,
-  words: z.object({ asOf: z.string(), span: z.string(), spanMonths: z.string(), basis: z.string(), scope: z.string() }),
+  words: z.object({ asOf: z.string(), span: z.string(), spanMonths: z.string(), isOpen: z.boolean(), basis: z.string(), scope: z.string() }),
 });
 
 export type FrameQuery = z.infer<typeof frameQuerySchema>;

@@ -14,7 +14,7 @@ export async function prepareDatabase(url: string, { scale = 1 }: { scale?: numb
     });
     await step("Sample company", async () => {
       if (!(await isEmpty(knex))) {
-        const row: { loads: string; rows: string } | undefined = await knex("load").select(knex.raw("count(*) as loads, sum(rows) as rows")).first();
+        const { rows: [row] } = await knex.raw<{ rows: { loads: string; rows: string }[] }>("select count(*) as loads, sum(rows) as rows from load");
         return { value: undefined, said: `there already: ${count(Number(row?.rows ?? 0))} rows in ${count(Number(row?.loads ?? 0))} loads` };
       }
       const { loads, rows } = await loadSample(knex, { scale });

@@ -81,7 +81,7 @@ async function refuseTakenPort(host: string, port: number): Promise<void> {
   });
   if (!problem) return;
   if (problem.code === "EACCES") throw new LaunchError(`Port ${port} may not be opened by this user. Choose one above 1023: PORT=4181 npm start`);
-  const health = await fetch(`http://${host}:${port}/api/health`, { signal: AbortSignal.timeout(2000) }).then((r) => r.json()).catch(() => undefined);
+  const health = await fetch(`http://${host}:${port}/api/health`, { signal: AbortSignal.timeout(2000) }).then((r) => r.json() as Promise<unknown>).catch(() => undefined);
   if (healthSchema.safeParse(health).success) {
     throw new LaunchError(`Hackle is running already: http://${host}:${port}\n  A second one needs a port and a data folder of its own: PORT=${port + 1} HACKLE_HOME=/some/folder npm start`);
   }

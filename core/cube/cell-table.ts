@@ -22,6 +22,6 @@ export function tabulateCells(cells: readonly Cell[]): CellTable {
 
 function getOrCreate<K, V>(map: Map<string, Map<K, V>>, key: string): Map<K, V> {
   let inner = map.get(key);
-  if (!inner) map.set(key, (inner = new Map()));
+  if (!inner) map.set(key, (inner = new Map<K, V>()));
   return inner;
 }

@@ -128,7 +128,7 @@ function operationsLoad(month: Month): SampleLoad {
 export function* operationsFacts(month: Month, fromDay: number, toDay: number): Generator<SampleFact> {
   for (let day = fromDay; day <= toDay; day += 1) {
     for (const route of ROUTES) {
-      for (const [account, amount] of Object.entries(routeDay(route, month, day))) {
+      for (const [account, amount] of Object.entries<number>({ ...routeDay(route, month, day) })) {
         yield { account, month, day, members: { route: route.key }, amount, reference: null };
       }
     }

@@ -18,7 +18,7 @@ let decoy: Promise<string> | undefined;
 
 /** Signs in by password. Throws "wrong-password" without saying which of the two was wrong. */
 export async function signIn(knex: Knex, email: string, password: string): Promise<{ token: string; reader: Reader }> {
-  const row: PersonRow | undefined = await knex("person").where("email", email.toLowerCase()).first();
+  const row = await knex("person").where("email", email.toLowerCase()).first<PersonRow | undefined>();
   const hash = row?.password_hash ?? (await (decoy ??= hashPassword(randomBytes(12).toString("hex"))));
   const fits = await verifyPassword(password, hash);
   if (!row || !fits) throw new ProblemError("wrong-password", "The e-mail address and password do not go together. Check both and try again.");
@@ -27,7 +27,7 @@ export async function signIn(knex: Knex, email: string, password: string): Promi
 
 /** Signs in as a person of the sample company. Throws "not-found" for anybody else. */
 export async function signInSample(knex: Knex, email: string): Promise<{ token: string; reader: Reader }> {
-  const row: PersonRow | undefined = await knex("person").where({ email: email.toLowerCase(), is_sample: true }).first();
+  const row = await knex("person").where({ email: email.toLowerCase(), is_sample: true }).first<PersonRow | undefined>();
   if (!row) throw new ProblemError("not-found", "There is no sample person with this address. Choose one from the list.");
   return { token: await openSession(knex, row.id), reader: toReader(row) };
 }
@@ -46,7 +46,7 @@ export async function closeSession(knex: Knex, token: string): Promise<void> {
 
 /** The sample company's people. */
 export async function samplePeople(knex: Knex): Promise<Reader[]> {
-  const rows: PersonRow[] = await knex("person").where({ is_sample: true }).orderBy("id");
+  const rows = await knex("person").where({ is_sample: true }).orderBy("id").select<PersonRow[]>();
   return rows.map(toReader);
 }
 

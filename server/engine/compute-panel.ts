@@ -132,5 +132,5 @@ function varianceFacts(comparison: Comparison, kpi: CompiledKpi, resolved: Resol
 function spanPhrase({ wire, frame }: ResolvedFrame): string {
   if (frame.span.kind === "month") return `in ${wire.words.asOf}`;
   if (frame.span.kind === "month-to-date") return `for ${wire.words.spanMonths}`;
-  return `for the ${wire.words.span}`;
+  return `for the ${wire.words.span}${wire.words.isOpen ? " as far as closed" : ""}`;
 }

@@ -129,6 +129,11 @@ function wireFrame({ structure, frame, scope, confined, throughDay, unit }: {
   const { calendar, coverage } = structure;
   const key = formatBasis(frame.basis);
   const side = basisSide({ ...frame, coverage, calendar });
+  // Quarter and full year may reach past the last closed month; the reader must not take the part for the whole.
+  const asked = spanMonths(calendar, frame.span, frame.asOf);
+  const closed = asked.filter((month) => month <= lastClosed(structure));
+  const isOpen = frame.span.kind !== "month-to-date" && closed.length > 0 && closed.length < asked.length;
+  const shown = isOpen ? closed : asked;
   const everything = `all ${structure.dimensions[0]?.plural ?? "figures"}`;
   return {
     asOf: formatMonth(frame.asOf),
@@ -139,7 +144,8 @@ function wireFrame({ structure, frame, scope, confined, throughDay, unit }: {
     words: {
       asOf: periodName(calendar, frame.asOf),
       span: spanName(frame.span),
-      spanMonths: frame.span.kind === "month-to-date" ? spanWords(calendar, frame.span, frame.asOf, throughDay) : monthsName(calendar, spanMonths(calendar, frame.span, frame.asOf)),
+      spanMonths: frame.span.kind === "month-to-date" ? spanWords(calendar, frame.span, frame.asOf, throughDay) : monthsName(calendar, shown),
+      isOpen,
       basis: "absent" in side ? BASIS_NAMES[key] ?? key : side.name,
       scope: scopeName(structure.dimensions, Object.values(confined).some((m) => m.length === 0) ? scope : confined, everything),
     },

@@ -23,7 +23,7 @@ export function toProblem(error: unknown): ProblemError {
 /** Whether an error means that PostgreSQL is out of reach. */
 export function isConnectionLoss(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
-  const code = String((error as { code?: unknown }).code ?? "");
+  const code = (error as NodeJS.ErrnoException).code ?? "";
   if (CONNECTION_LOST.test(code) || CONNECTION_LOST_MESSAGE.test(error.message)) return true;
   return error instanceof AggregateError && error.errors.some(isConnectionLoss);
 }

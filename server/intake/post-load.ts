@@ -44,7 +44,8 @@ export async function postLoad(trx: Knex.Transaction, structure: PostingStructur
     .insert({ dataset_id: dataset.id, file_name: load.fileName, posted_by: load.postedBy, posted_at: load.postedAt, rows: 0 })
     .returning("id");
   const tally = new CoverageTally(structure, dataset.grain);
-  const connection = (await trx.client.acquireConnection()) as Client;
+  const { client } = trx as unknown as { client: { acquireConnection(): Promise<Client> } };
+  const connection = await client.acquireConnection();
   const columns = ["dataset_id", "scenario_id", "account_id", "month", "day", "amount", "load_id", "line", "m1", "m2", "m3", "m4", "m5", "m6", "m7", "m8", "reference"];
   const stream = connection.query(copyFrom(`copy fact (${columns.join(",")}) from stdin`));
   await pipeline(Readable.from(copyChunks(structure, load, dataset.id, created!.id, tally)), stream);

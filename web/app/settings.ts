@@ -6,7 +6,7 @@ export type Theme = "light" | "dark";
 interface Settings {
   /** `null` follows the system. */
   readonly theme: Theme | null;
-  setTheme(theme: Theme): void;
+  readonly setTheme: (theme: Theme) => void;
 }
 
 /** What a reader has set for themselves, kept in the browser. */
@@ -17,7 +17,7 @@ export const useSettings = create<Settings>()(persist((set) => ({
 
 interface Overlays {
   readonly open: "palette" | "shortcuts" | null;
-  show(open: "palette" | "shortcuts" | null): void;
+  readonly show: (open: "palette" | "shortcuts" | null) => void;
 }
 
 /** Which overlay is open. */

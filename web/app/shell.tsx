@@ -22,7 +22,7 @@ export function Shell() {
       void navigate(`/sign-in?return=${back}${ended ? "&ended" : ""}`, { replace: true });
     };
     return client.getQueryCache().subscribe(({ query }) => {
-      const { error } = query.state;
+      const error: unknown = query.state.error;
       if (error instanceof ApiProblem && error.code === "not-signed-in" && window.location.pathname !== "/sign-in") {
         toSignIn(client.getQueryData(["person"]) !== undefined);
       }

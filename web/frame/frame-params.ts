@@ -10,16 +10,16 @@ export type ViewKey = "kpi" | "marks" | "table" | "figure";
 /** The frame and view as they stand in the address, which is their only home. */
 export function useFrameParams(): {
   frame: FrameParams;
-  setFrame(change: FrameParams): void;
-  clearFrame(): void;
-  view(key: ViewKey): string | undefined;
-  setView(change: Partial<Record<ViewKey, string | undefined>>): void;
+  setFrame: (change: FrameParams) => void;
+  clearFrame: () => void;
+  view: (key: ViewKey) => string | undefined;
+  setView: (change: Partial<Record<ViewKey, string | undefined>>) => void;
 } {
   const [params, setParams] = useSearchParams();
   const text = params.toString();
   const frame = useMemo(() => {
     const read = new URLSearchParams(text);
-    return Object.fromEntries(FRAME_KEYS.flatMap((key) => (read.has(key) ? [[key, read.get(key)!]] : []))) as FrameParams;
+    return Object.fromEntries(FRAME_KEYS.flatMap((key) => (read.has(key) ? [[key, read.get(key)!]] : [])));
   }, [text]);
   const change = useCallback((changes: Readonly<Record<string, string | undefined>>, replace: boolean) => {
     setParams((current) => {

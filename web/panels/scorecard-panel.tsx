@@ -28,7 +28,7 @@ export function ScorecardMessage({ place, frame }: { place: { pack: string; page
   return (
     <div style={{ opacity: isPlaceholderData ? 0.55 : 1 }}>
       <h1 className="mt-2 font-serif text-[21px] leading-snug">{data.message}</h1>
-      <p className="text-[13px] text-slate">{capital(words.span)}, {words.spanMonths}, for {words.scope}, against {words.basis}</p>
+      <p className="text-[13px] text-slate">{capital(words.span)}{words.isOpen ? " as far as closed" : ""}, {words.spanMonths}, for {words.scope}, against {words.basis}</p>
     </div>
   );
 }
@@ -54,7 +54,7 @@ function Scorecard({ data, chosen, onChoose, onAsk }: ScorecardProps & { data: S
     const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
     if (step === 0) return;
     event.preventDefault();
-    const cell = (event.target as HTMLElement).closest("td, th") as HTMLTableCellElement | null;
+    const cell = (event.target as HTMLElement).closest<HTMLTableCellElement>("td, th");
     const index = rows.findIndex((r) => r.kpi.key === (event.target as HTMLElement).closest("tr")?.dataset["kpi"]);
     const next = rows[index + step];
     if (!cell || !next) return;

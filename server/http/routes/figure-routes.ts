@@ -25,7 +25,7 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
     res.json(await listPacks(knex));
   });
   router.get(OPERATIONS.pack.path, async (req, res) => {
-    res.json(await readPack(knex, req.params["pack"]!));
+    res.json(await readPack(knex, req.params["pack"]));
   });
   router.get(OPERATIONS.panel.path, async (req, res) => {
     const query = panelQuerySchema.parse(req.query);

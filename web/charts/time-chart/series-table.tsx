@@ -4,6 +4,12 @@ import type { TimeChartAnswer } from "#contract/panels.ts";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { ScenarioRule, type ScenarioCode } from "../../ui/scenario-mark.tsx";
 
+/** "Apr FY27": tables beside a chart have little room. */
+function shortMonth(name: string): string {
+  const [month, year] = name.split(" ");
+  return `${month!.slice(0, 3)} ${year}`;
+}
+
 /** The numbers behind a time chart. */
 export function SeriesTable({ data, style, deltaStyle }: { data: TimeChartAnswer; style: NumberStyle; deltaStyle: NumberStyle }) {
   const sides: readonly { code: ScenarioCode; name: string; pick: (p: TimeChartAnswer["points"][number]) => WireFigure }[] = [
@@ -25,17 +31,17 @@ export function SeriesTable({ data, style, deltaStyle }: { data: TimeChartAnswer
             {shown.map(({ code, name }) => <th key={code} scope="col" className="pl-2 text-right">{name}<ScenarioRule code={code} /></th>)}
             <th scope="col" className="pl-2 text-right font-normal text-slate">Δ</th>
             {data.kpi.unit.kind !== "percent" && <th scope="col" className="pl-2 text-right font-normal text-slate">Δ%</th>}
-            <th scope="col" className="pl-2 text-left font-normal text-slate">Status</th>
+            <th scope="col" className="pl-1.5 text-left font-normal text-slate">Status</th>
           </tr>
         </thead>
         <tbody>
           {data.points.map((point) => (
             <tr key={point.month} className={`border-t border-thread/70 ${point.inSpan ? "" : "text-slate"}`}>
-              <th scope="row" className="py-1 text-left font-normal whitespace-nowrap">{point.name}</th>
+              <th scope="row" className="py-1 text-left font-normal whitespace-nowrap">{shortMonth(point.name)}</th>
               {shown.map(({ code, pick }) => <td key={code} className="pl-2 text-right">{text(pick(point))}</td>)}
               <td className="pl-2 text-right">{"value" in point.variance.delta ? writeSigned(point.variance.delta.value, { ...deltaStyle, prefix: "", suffix: "" }) : ""}</td>
               {data.kpi.unit.kind !== "percent" && <td className="pl-2 text-right">{"value" in point.variance.deltaPercent ? writePercent(point.variance.deltaPercent.value) : ""}</td>}
-              <td className="pl-2"><JudgementMark judgement={point.variance.judgement} /></td>
+              <td className="pl-1.5"><JudgementMark judgement={point.variance.judgement} short /></td>
             </tr>
           ))}
         </tbody>
