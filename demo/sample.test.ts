@@ -1,0 +1,98 @@
+import { describe, expect, it } from "vitest";
+import { buildAccountTree } from "#core/accounts/account-tree.ts";
+import { monthOf, monthsBetween, type Month } from "#core/calendar/month.ts";
+import { compileLibrary } from "#core/kpis/compile-kpi.ts";
+import { ACCOUNTS } from "./company/accounts.ts";
+import { DIMENSIONS } from "./company/dimensions.ts";
+import { KPIS } from "./company/kpis.ts";
+import { PACK } from "./company/pack.ts";
+import { sampleLoads, type SampleFact } from "./generate/loads.ts";
+import { distribute, wobble } from "./generate/noise.ts";
+import { easterDay } from "./generate/season.ts";
+
+const tree = buildAccountTree(ACCOUNTS);
+const facts: (SampleFact & { scenario: string })[] = [];
+for (const load of sampleLoads()) for (const fact of load.facts()) facts.push({ ...fact, scenario: load.scenario });
+const sums = new Map<string, number>();
+for (const f of facts) {
+  const key = `${f.scenario}/${f.account}/${f.month}`;
+  sums.set(key, (sums.get(key) ?? 0) + f.amount);
+}
+const sum = (scenario: string, account: string, months: readonly Month[]) =>
+  months.reduce((total, m) => total + tree.leaves.get(account)!.reduce((t, leaf) => t + (sums.get(`${scenario}/${leaf}/${m}`) ?? 0), 0), 0);
+const ytd = monthsBetween(monthOf(2026, 4), monthOf(2026, 10));
+const year = monthsBetween(monthOf(2026, 4), monthOf(2027, 3));
+const over = (account: string, months: readonly Month[]) => sum("actual", account, months) / sum("budget", account, months) - 1;
+const result = (scenario: string, months: readonly Month[]) => sum(scenario, "revenue", months) - sum(scenario, "operating_costs", months) - sum(scenario, "depreciation", months);
+
+describe("the sample company", () => {
+  it("is the same every time, and only its lines multiply with the scale", () => {
+    const again = [...sampleLoads()[0]!.facts()];
+    expect(again).toEqual(facts.slice(0, again.length).map(({ scenario: _, ...fact }) => fact));
+    const scaled = [...sampleLoads({ scale: 3 })[0]!.facts()];
+    expect(scaled.length).toBeGreaterThan(again.length * 2.5);
+    const total = (list: readonly SampleFact[]) => list.reduce((t, f) => t + f.amount, 0);
+    expect(total(scaled)).toBe(total(again));
+  });
+  it("has whole amounts and known members only", () => {
+    const known = new Map(DIMENSIONS.map((d) => [d.key, new Set(d.members.map((m) => m.key))]));
+    for (const f of facts) {
+      if (!Number.isSafeInteger(f.amount) || !tree.accounts.has(f.account)) throw new Error(JSON.stringify(f));
+      for (const [dimension, member] of Object.entries(f.members)) if (!known.get(dimension)?.has(member)) throw new Error(`${dimension} ${member}`);
+    }
+  });
+  it("has balance sheets that balance, every month and scenario", () => {
+    for (const scenario of ["actual", "budget", "forecast-6-6"]) {
+      for (const m of scenario === "actual" ? ytd : year) {
+        expect(sum(scenario, "assets", [m]) - sum(scenario, "liabilities", [m]) - sum(scenario, "equity", [m])).toBe(0);
+      }
+    }
+  });
+  it("has daily passengers that add up to the ledger's, route by route", () => {
+    const by = (account: string) => facts.filter((f) => f.account === account && f.scenario === "actual" && f.month === monthOf(2026, 9) && f.members["route"] === "vardel-isenholm").reduce((t, f) => t + f.amount, 0);
+    expect(by("passengers")).toBe(by("passengers_carried"));
+  });
+  it("tells its stories", () => {
+    expect(over("fuel_cost", monthsBetween(monthOf(2026, 4), monthOf(2026, 6)))).toBeLessThan(0.02);
+    expect(over("fuel_cost", [monthOf(2026, 8)])).toBeGreaterThan(0.12);
+    expect(over("revenue", ytd)).toBeGreaterThan(0.01);
+    expect(result("forecast-6-6", year)).toBeLessThan(result("budget", year) * 0.98);
+    const overtime = ytd.map((m) => sum("actual", "port_overtime", [m]) - sum("budget", "port_overtime", [m]));
+    expect(Math.max(...overtime)).toBeLessThan(15_000_00);
+    expect(overtime.reduce((a, b) => a + b, 0)).toBeGreaterThan(15_000_00);
+    expect(overtime).toEqual([...overtime].sort((a, b) => a - b));
+    const fy26 = monthsBetween(monthOf(2025, 4), monthOf(2026, 3));
+    expect(Math.abs(over("advertising", fy26))).toBeLessThan(0.005);
+    expect(Math.max(...fy26.map((m) => Math.abs(over("advertising", [m]))))).toBeGreaterThan(0.3);
+    expect(facts.filter((f) => f.reference === "INV-20618").map((f) => f.amount)).toEqual([184_000_00, 184_000_00]);
+    expect(sum("actual", "charter_revenue", ytd)).toBe(0);
+    const freight = (scenario: string, account: string) => facts.filter((f) => f.scenario === scenario && f.account === account && f.month >= monthOf(2026, 6) && f.month <= monthOf(2026, 10) && ["vardel-isenholm", "vardel-grey-ness", "isenholm-fallow-strand"].includes(f.members["route"]!)).reduce((t, f) => t + f.amount, 0);
+    const volume = freight("actual", "freight_units") / freight("budget", "freight_units");
+    const revenue = freight("actual", "freight_carriage") / freight("budget", "freight_carriage");
+    expect(revenue).toBeGreaterThan(1.18);
+    expect(revenue).toBeLessThan(1.27);
+    expect(volume).toBeGreaterThan(revenue);
+  });
+  it("has KPIs that compile and pages that name them", () => {
+    const { kpis, problems } = compileLibrary(KPIS, tree);
+    expect(problems).toEqual([]);
+    for (const page of PACK.pages) {
+      for (const panel of page.panels) {
+        for (const key of panel.kind === "scorecard" ? panel.groups.flatMap((g) => g.kpis) : [panel.kpi]) expect(kpis.has(key), key).toBe(true);
+      }
+    }
+  });
+});
+
+describe("the generator's tools", () => {
+  it("distribute without losing a cent", () => {
+    for (let i = 0; i < 200; i += 1) {
+      const total = Math.round(1e6 * (wobble(0.3, i) - 0.9));
+      expect(distribute(total, [1, 2, 3.3, 0.4]).reduce((a, b) => a + b, 0)).toBe(total);
+    }
+  });
+  it("know Easter", () => {
+    const iso = (year: number) => new Date(easterDay(year) * 86_400_000).toISOString().slice(0, 10);
+    expect([2023, 2024, 2025, 2026, 2027].map(iso)).toEqual(["2023-04-09", "2024-03-31", "2025-04-20", "2026-04-05", "2027-03-28"]);
+  });
+});

@@ -1,0 +1,106 @@
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import type { Knex } from "knex";
+import { connect } from "#server/db/connect.ts";
+import { scorecardSchema, type ScorecardRowAnswer } from "#contract/panels.ts";
+import type { WireFigure } from "#contract/figure.ts";
+import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "./api.ts";
+import { INDEPENDENT_KPIS, isExact, reckonIndependently, type Independent } from "./independent.ts";
+
+const SPANS = ["month", "quarter", "quarter-to-date", "year-to-date", "full-year", "trailing-12", "month-to-date"];
+const BASES = ["budget", "forecast", "target", "prior-year", "prior-period"];
+/** The last closed month, both sides of the fiscal year's boundary, a quarter's end, the open month, the first months, and one before anything. */
+const AS_OFS = ["2026-10", "2026-04", "2026-03", "2026-09", "2026-11", "2023-04", "2023-06", "2023-03"];
+
+let knex: Knex;
+let api: ApiClient;
+beforeAll(async () => {
+  knex = connect(inject("sampleUrl"));
+  api = await serveApi(knex);
+});
+afterAll(async () => {
+  await api.close();
+  await knex.destroy();
+});
+
+const lastDay = (asOf: string) => (asOf === "2026-11" ? 17 : asOf === "2023-03" ? 31 : new Date(Date.UTC(Number(asOf.slice(0, 4)), Number(asOf.slice(5)), 0)).getUTCDate());
+const value = (figure: WireFigure) => ("value" in figure ? figure.value : null);
+
+async function scorecard(query: Record<string, string>): Promise<ScorecardRowAnswer[]> {
+  const { status, body } = await api.get(`/api/packs/october-review/pages/cover/panels/scorecard?${new URLSearchParams(query).toString()}`);
+  expect(status).toBe(200);
+  return scorecardSchema.parse(body).groups.flatMap((g) => g.rows);
+}
+
+async function expectAgreement(query: Record<string, string>, independent: Independent, frame: { asOf: string; span: string; basis: string }): Promise<number> {
+  const rows = await scorecard({ ...query, ...frame });
+  let present = 0;
+  for (const kpi of INDEPENDENT_KPIS) {
+    const row = rows.find((r) => r.kpi.key === kpi)!;
+    const wanted = independent.figure(kpi, frame);
+    const found = { actual: value(row.actual), basis: value(row.basis), delta: value(row.variance.delta) };
+    for (const side of ["actual", "basis", "delta"] as const) {
+      const place = `${kpi} ${side} ${JSON.stringify({ ...frame, ...query })}: ${JSON.stringify(row[side === "delta" ? "words" : side])}`;
+      if (found[side] !== null) present += 1;
+      if (wanted[side] === null || found[side] === null) expect(found[side], place).toBe(wanted[side]);
+      else if (isExact(kpi) && side !== "delta") expect(found[side], place).toBe(wanted[side]);
+      else expect(Math.abs(found[side] - wanted[side]), place).toBeLessThanOrEqual(1e-9 * Math.max(1, Math.abs(wanted[side]) * 1e-3));
+    }
+  }
+  return present;
+}
+
+describe("every figure of the cover equals the independent calculation", () => {
+  it.each(AS_OFS)("as of %s, all spans and bases, for everything and for one sea area", async (asOf) => {
+    await api.signIn(ANALYST);
+    let present = 0;
+    for (const area of [undefined, "northreach"]) {
+      const plain = await reckonIndependently(knex, { ...(area ? { area } : {}) });
+      const days = await reckonIndependently(knex, { ...(area ? { area } : {}), throughDay: lastDay(asOf) });
+      for (const span of SPANS) {
+        for (const basis of BASES) {
+          present += await expectAgreement(area ? { scope: `route:${area}` } : {}, span === "month-to-date" ? days : plain, { asOf, span, basis });
+        }
+      }
+    }
+    // The agreement would say nothing if everything were absent: that is so only before the first month.
+    if (asOf === "2023-03") expect(present).toBe(0);
+    else expect(present).toBeGreaterThan(500);
+  });
+
+  it("confines an area manager to their sea area, whatever they ask for", async () => {
+    await api.signIn(SKERRY_MANAGER);
+    const own = await reckonIndependently(knex, { area: "skerry-sound" });
+    const frame = { asOf: "2026-10", span: "year-to-date", basis: "budget" };
+    await expectAgreement({}, own, frame);
+    await expectAgreement({ scope: "route:skerry-sound,northreach" }, own, frame);
+    for (const row of await scorecard({ ...frame, scope: "route:northreach" })) expect(row.actual).toMatchObject({ absent: "no access" });
+  });
+
+  it("shows an empty scope as absent, with the way out", async () => {
+    await api.signIn(ANALYST);
+    for (const row of await scorecard({ scope: "route:" })) {
+      expect(row.actual).toEqual({ absent: "no data", detail: "The scope is empty: choose at least one route, or all of them." });
+      expect(row.variance.judgement).toBeNull();
+    }
+  });
+});
+
+describe("provenance", () => {
+  it("has source lines that add up to the figure, and only the reader's own", async () => {
+    await api.signIn(SKERRY_MANAGER);
+    const query = "kpi=fuel&side=actual&asOf=2026-10&span=year-to-date";
+    const figure = (await api.get(`/api/provenance?${query}`)).body as { figure: WireFigure; inputs: { figure: WireFigure }[]; months: string[] };
+    const lines = (await api.get(`/api/provenance/lines?${query}&limit=500`)).body as { total: number; sum: number; lines: { members: string[]; amount: number; load: string; line: number }[] };
+    expect(figure.months).toHaveLength(7);
+    expect(lines.sum).toBe(value(figure.figure));
+    expect(lines.lines).toHaveLength(lines.total);
+    expect(Math.round(lines.lines.reduce((s, l) => s + l.amount * 100, 0))).toBe(Math.round(lines.sum * 100));
+    for (const line of lines.lines) expect(line.members.join()).toMatch(/Quillhaven|Tarn Point/);
+  });
+  it("finds the invoice that was posted twice on top of October's maintenance", async () => {
+    await api.signIn(ANALYST);
+    const { body } = await api.get("/api/provenance/lines?kpi=maintenance&side=actual&span=month&limit=2");
+    const { lines } = body as { lines: { reference: string; amount: number }[] };
+    expect(lines.map((l) => [l.reference, l.amount])).toEqual([["INV-20618", 184_000], ["INV-20618", 184_000]]);
+  });
+});
