@@ -10,7 +10,7 @@ const APRIL = { startMonth: 4 };
 const anyMonth = fc.integer({ min: monthOf(1990, 1), max: monthOf(2060, 12) });
 const anyCalendar = fc.integer({ min: 1, max: 12 }).map((startMonth) => ({ startMonth }));
 const anySpan: fc.Arbitrary<Span> = fc.oneof(
-  fc.constantFrom("month", "quarter", "quarter-to-date", "year-to-date", "full-year", "month-to-date").map((kind) => ({ kind }) as Span),
+  fc.constantFrom("month", "quarter", "quarter-to-date", "year-to-date", "full-year", "month-to-date").map((kind) => ({ kind })),
   fc.integer({ min: 1, max: 120 }).map((periods): Span => ({ kind: "trailing", periods })),
 );
 

@@ -142,9 +142,9 @@ describe("identities", () => {
     }), { numRuns: 60 });
   });
   it("the order of facts changes nothing", () => {
-    fc.assert(fc.property(amounts, fc.infiniteStream(fc.nat()), (bread, keys) => {
+    fc.assert(fc.property(amounts, fc.array(fc.nat(), { minLength: 12, maxLength: 12 }), (bread, keys) => {
       const facts = run("actual", "bread", APRIL, bread);
-      const shuffled = facts.map((fact) => ({ fact, key: keys.next().value })).sort((a, b) => a.key - b.key).map((x) => x.fact);
+      const shuffled = facts.map((fact, i) => ({ fact, key: keys[i]! })).sort((a, b) => a.key - b.key).map((x) => x.fact);
       const year = monthsBetween(APRIL, APRIL + 11);
       expect(figureOf(shuffled, "turnover", year)).toBe(figureOf(facts, "turnover", year));
     }), { numRuns: 40 });

@@ -23,19 +23,19 @@ const BOARD = leaves("restaurant_sales shop_sales cabin_upgrades");
 
 /** Per KPI its inputs, and how they make the figure. Money comes in cents. */
 const KPIS: Readonly<Record<string, { inputs: readonly (readonly string[])[]; make: (...sums: number[]) => number; isRate?: boolean; isBalance?: boolean; fallback?: string; exact?: boolean }>> = {
-  total_revenue: { inputs: [INCOME], make: (r) => r! / 100, exact: true },
-  operating_result: { inputs: [INCOME, COSTS, DEPRECIATION], make: (r, c, d) => (r! - c! - d!) / 100, exact: true },
-  operating_margin: { inputs: [INCOME, COSTS, DEPRECIATION], make: (r, c, d) => (r! - c! - d!) / r!, isRate: true },
-  tickets: { inputs: [leaves("passenger_fares vehicle_fares booking_fees")], make: (r) => r! / 100, exact: true },
-  freight: { inputs: [leaves("freight_carriage freight_surcharges")], make: (r) => r! / 100, exact: true },
-  onboard_spend: { inputs: [BOARD, ["passengers"]], make: (r, p) => r! / 100 / p!, isRate: true, fallback: "target" },
-  fuel: { inputs: [leaves("marine_fuel lubricants")], make: (r) => r! / 100, exact: true },
-  overtime: { inputs: [["port_overtime"]], make: (r) => r! / 100, exact: true },
-  maintenance: { inputs: [leaves("planned_maintenance repairs dry_docking")], make: (r) => r! / 100, exact: true },
-  passenger_count: { inputs: [["passengers"]], make: (p) => p!, exact: true },
-  on_time_rate: { inputs: [["sailings_on_time"], ["sailings_planned"]], make: (a, b) => a! / b!, isRate: true, fallback: "target" },
-  load_factor: { inputs: [["passengers_carried"], ["seats_offered"]], make: (a, b) => a! / b!, isRate: true, fallback: "target" },
-  cash_position: { inputs: [["cash"]], make: (c) => c! / 100, isBalance: true, exact: true },
+  total_revenue: { inputs: [INCOME], make: (r) => r / 100, exact: true },
+  operating_result: { inputs: [INCOME, COSTS, DEPRECIATION], make: (r, c, d) => (r - c - d) / 100, exact: true },
+  operating_margin: { inputs: [INCOME, COSTS, DEPRECIATION], make: (r, c, d) => (r - c - d) / r, isRate: true },
+  tickets: { inputs: [leaves("passenger_fares vehicle_fares booking_fees")], make: (r) => r / 100, exact: true },
+  freight: { inputs: [leaves("freight_carriage freight_surcharges")], make: (r) => r / 100, exact: true },
+  onboard_spend: { inputs: [BOARD, ["passengers"]], make: (r, p) => r / 100 / p, isRate: true, fallback: "target" },
+  fuel: { inputs: [leaves("marine_fuel lubricants")], make: (r) => r / 100, exact: true },
+  overtime: { inputs: [["port_overtime"]], make: (r) => r / 100, exact: true },
+  maintenance: { inputs: [leaves("planned_maintenance repairs dry_docking")], make: (r) => r / 100, exact: true },
+  passenger_count: { inputs: [["passengers"]], make: (p) => p, exact: true },
+  on_time_rate: { inputs: [["sailings_on_time"], ["sailings_planned"]], make: (a, b) => a / b, isRate: true, fallback: "target" },
+  load_factor: { inputs: [["passengers_carried"], ["seats_offered"]], make: (a, b) => a / b, isRate: true, fallback: "target" },
+  cash_position: { inputs: [["cash"]], make: (c) => c / 100, isBalance: true, exact: true },
 };
 
 /** The KPIs that are reckoned. */

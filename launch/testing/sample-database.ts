@@ -1,11 +1,11 @@
-import { join } from "node:path";
 import type { TestProject } from "vitest/node";
 import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { createDatabase } from "../database.ts";
-import { openHome, PROJECT } from "../home.ts";
+import { openHome } from "../home.ts";
 import { startCluster, type Cluster } from "../postgres/cluster.ts";
 import { loadSample } from "../sample.ts";
+import { TEST_HOME } from "./home.ts";
 
 declare module "vitest" {
   interface ProvidedContext {
@@ -15,9 +15,6 @@ declare module "vitest" {
     clusterUrl: string;
   }
 }
-
-/** The data folder of the tests' own cluster. */
-export const TEST_HOME = join(PROJECT, ".hackle/test");
 
 /** Starts the tests' cluster and fills a fresh database with the sample company. */
 export async function openTestDatabase(name = "sample"): Promise<{ cluster: Cluster; url: string }> {

@@ -1,0 +1,76 @@
+import { expect, test } from "@playwright/test";
+import { startCluster } from "../launch/postgres/cluster.ts";
+import { openHome } from "../launch/home.ts";
+import { TEST_HOME } from "../launch/testing/home.ts";
+import { signInAs } from "./sign-in.ts";
+
+const COVER = "/packs/october-review/cover";
+
+test.describe("bad addresses leave a page to work with", () => {
+  for (const [what, address, sentence] of [
+    ["as-of", `${COVER}?asOf=2026-13`, '"2026-13" is not a month.'],
+    ["basis", `${COVER}?basis=bugdet`, 'Is "budget" meant?'],
+    ["member", `${COVER}?scope=route:skery-sound`, 'There is no route "skery-sound".'],
+  ] as const) {
+    test(`unknown ${what}`, async ({ page }) => {
+      await signInAs(page, "Maren Holt");
+      await page.goto(address);
+      await expect(page.getByRole("alert")).toContainText(sentence);
+      await page.getByRole("button", { name: "Show October FY27, year to date" }).click();
+      await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Revenue is/);
+    });
+  }
+
+  test("a word of the sentence is a way out too", async ({ page }) => {
+    await signInAs(page, "Maren Holt");
+    await page.goto(`${COVER}?basis=bugdet`);
+    await page.getByRole("button", { name: /^Span/ }).click();
+    await page.getByRole("menuitemradio", { name: /^month October/ }).click();
+    await expect(page.getByText(/^Month, October FY27/)).toBeVisible();
+  });
+
+  test("unknown KPI, page and pack", async ({ page }) => {
+    await signInAs(page, "Maren Holt");
+    await page.goto(`${COVER}?kpi=feul`);
+    await expect(page.getByRole("alert")).toContainText('Is "fuel" meant?');
+    await page.getByRole("button", { name: "Show the page's own KPI" }).click();
+    await expect(page.getByRole("heading", { level: 2, name: /^Revenue for/ })).toBeVisible();
+    await page.goto("/packs/october-review/nowhere");
+    await expect(page.getByText('October review has no page "nowhere".')).toBeVisible();
+    await page.goto("/packs/nothing");
+    await expect(page.getByText('There is no pack "nothing"')).toBeVisible();
+  });
+});
+
+test("a session that ended leads to sign-in and back to the same view", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto(`${COVER}?kpi=fuel&span=month`);
+  await page.getByRole("heading", { level: 2, name: /^Fuel/ }).waitFor();
+  await page.request.delete("/api/session");
+  await page.getByRole("button", { name: /^Span/ }).click();
+  await page.getByRole("menuitemradio", { name: /full year/ }).click();
+  await expect(page.getByText("Your session has ended.")).toBeVisible();
+  await page.getByRole("button", { name: /Maren Holt/ }).click();
+  await expect(page).toHaveURL(/kpi=fuel&span=full-year/);
+  await expect(page.getByRole("heading", { level: 2, name: /^Fuel for the full year as far as closed/ })).toBeVisible();
+});
+
+test("PostgreSQL goes and comes back while the page is open: the page recovers without reload", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  const cluster = await startCluster(openHome(TEST_HOME));
+  await page.evaluate(() => {
+    (window as unknown as { mark: boolean }).mark = true;
+  });
+  cluster.stop();
+  try {
+    await page.getByRole("button", { name: /^Span/ }).click();
+    await page.getByRole("menuitemradio", { name: /^month October/ }).click();
+    await expect(page.getByText(/The database does not answer at the moment/).first()).toBeVisible({ timeout: 20_000 });
+    expect((await page.request.get("/api/health")).status()).toBe(503);
+  } finally {
+    cluster.restart();
+  }
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/maintenance is € 374k/, { timeout: 20_000 });
+  await expect(page.getByText(/does not answer/)).toHaveCount(0, { timeout: 10_000 });
+  expect(await page.evaluate(() => (window as unknown as { mark?: boolean }).mark)).toBe(true);
+});

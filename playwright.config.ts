@@ -1,0 +1,18 @@
+import { defineConfig } from "@playwright/test";
+import { CHROMIUM } from "./e2e/chromium.ts";
+
+export default defineConfig({
+  testDir: "e2e",
+  testMatch: "*.e2e.ts",
+  // One browser at a time: a journey stops and starts the database that all share.
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [["list"], ["json", { outputFile: process.env["HACKLE_E2E_REPORT"] ?? ".hackle/e2e.json" }]],
+  outputDir: ".hackle/e2e-results",
+  use: {
+    baseURL: process.env["HACKLE_ORIGIN"] ?? "http://127.0.0.1:4180",
+    viewport: { width: 1280, height: 800 },
+    launchOptions: CHROMIUM,
+  },
+});
