@@ -1,5 +1,5 @@
-import { accessSync, constants, mkdirSync, writeFileSync, rmSync } from "node:fs";
-import { join, resolve } from "node:path";
+import { accessSync, constants, existsSync, mkdirSync, writeFileSync, rmSync } from "node:fs";
+import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import { LaunchError } from "./progress.ts";
 
@@ -10,7 +10,7 @@ export const PROJECT = fileURLToPath(new URL("..", import.meta.url)).replace(/\/
 export function openHome(folder: string = process.env["HACKLE_HOME"] ?? join(PROJECT, ".hackle")): string {
   const home = resolve(folder);
   try {
-    mkdirSync(home, { recursive: true });
+    makeFolder(home);
     accessSync(home, constants.W_OK);
     const probe = join(home, ".probe");
     writeFileSync(probe, "");
@@ -21,4 +21,11 @@ export function openHome(folder: string = process.env["HACKLE_HOME"] ?? join(PRO
     throw new LaunchError(`The data folder ${home} cannot be written${who} (${code}). Give it write permission, or choose another: HACKLE_HOME=/some/folder npm start`);
   }
   return home;
+}
+
+/** Makes a folder and those above it, one by one: Node's own recursive way never returns from places like /proc. */
+function makeFolder(folder: string): void {
+  if (existsSync(folder)) return;
+  makeFolder(dirname(folder));
+  mkdirSync(folder);
 }

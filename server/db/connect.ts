@@ -7,5 +7,7 @@ export function connect(databaseUrl: string, { poolSize = 8 }: { poolSize?: numb
     connection: { connectionString: databaseUrl, connectionTimeoutMillis: 3000, application_name: "hackle" },
     pool: { min: 0, max: poolSize },
     acquireConnectionTimeout: 3000,
+    // What Knex would print here is thrown to the caller too, who logs or words it.
+    log: { warn: () => {}, error: () => {}, debug: () => {}, deprecate: () => {} },
   });
 }

@@ -85,6 +85,7 @@ function answerProblem(logger: Logger): ErrorRequestHandler {
     }
     const problem = toProblem(error);
     if (problem.code === "internal") logger.error({ err: problem.cause, url: req.path }, "unforeseen error");
+    if (problem.code === "database-unavailable") logger.warn({ url: req.path, reason: (problem.cause as Error | undefined)?.message }, "database does not answer");
     const document = problemDocument(problem);
     if (document.status === 503) res.setHeader("Retry-After", "2");
     res.status(document.status).type("application/problem+json").send(JSON.stringify(document));

@@ -11,7 +11,8 @@ export type ViewKey = "kpi" | "marks" | "table" | "figure";
 export function useFrameParams(): {
   frame: FrameParams;
   setFrame: (change: FrameParams) => void;
-  clearFrame: () => void;
+  /** Starts the frame anew from its defaults, with what is given. */
+  resetFrame: (change?: FrameParams) => void;
   view: (key: ViewKey) => string | undefined;
   setView: (change: Partial<Record<ViewKey, string | undefined>>) => void;
 } {
@@ -31,7 +32,7 @@ export function useFrameParams(): {
   return {
     frame,
     setFrame: (changes) => change(changes, false),
-    clearFrame: () => change(Object.fromEntries(FRAME_KEYS.map((key) => [key, undefined])), false),
+    resetFrame: (changes = {}) => change({ ...Object.fromEntries(FRAME_KEYS.map((key) => [key, undefined])), ...changes }, false),
     view: (key) => params.get(key) ?? undefined,
     setView: (changes) => change(changes, true),
   };

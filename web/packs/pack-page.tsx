@@ -45,13 +45,13 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
     <div className="flex min-h-screen min-w-0">
       <div className="min-w-0 flex-1 px-5 pt-4 pb-8">
         <header className="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
-          {shown ? <FrameSentence structure={shown} frame={isRefused ? {} : frame} setFrame={isRefused ? (change) => { params.clearFrame(); params.setFrame(change); } : params.setFrame} /> : <div className="waiting h-7 w-2/3" />}
+          {shown ? <FrameSentence structure={shown} frame={isRefused ? {} : frame} setFrame={isRefused ? params.resetFrame : params.setFrame} /> : <div className="waiting h-7 w-2/3" />}
           {shown?.confinedTo && <p className="rounded border border-thread px-2 py-0.5 text-[13px] text-slate">All figures: {shown.confinedTo} only</p>}
         </header>
         {refusal ? (
           <div className="py-16">
             <Notice tone="bad" title="The page cannot be shown like this" detail={refusal.message}>
-              <button type="button" className="font-semibold text-indigo underline" onClick={params.clearFrame}>Show {fallback.data?.frame.words.asOf ?? "the last closed month"}, year to date</button>
+              <button type="button" className="font-semibold text-indigo underline" onClick={() => params.resetFrame()}>Show {fallback.data?.frame.words.asOf ?? "the last closed month"}, year to date</button>
             </Notice>
           </div>
         ) : (
