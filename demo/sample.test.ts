@@ -6,6 +6,7 @@ import { ACCOUNTS } from "./company/accounts.ts";
 import { DIMENSIONS } from "./company/dimensions.ts";
 import { KPIS } from "./company/kpis.ts";
 import { PACK } from "./company/pack.ts";
+import { correctedLedger, ledgerWorkbook, missingOperations, nextMonthLedger } from "./generate/feed.ts";
 import { sampleLoads, type SampleFact } from "./generate/loads.ts";
 import { distribute, wobble } from "./generate/noise.ts";
 import { easterDay } from "./generate/season.ts";
@@ -81,6 +82,36 @@ describe("the sample company", () => {
         for (const key of panel.kind === "scorecard" ? panel.groups.flatMap((g) => g.kpis) : [panel.kpi]) expect(kpis.has(key), key).toBe(true);
       }
     }
+  });
+});
+
+describe("the feed", () => {
+  it("has next month's ledger as it would really come", () => {
+    const { text, fileName } = nextMonthLedger();
+    const lines = text.trimEnd().split("\r\n");
+    expect(fileName).toBe("november-ledger.csv");
+    expect(lines[3]).toBe("Period,Account,Route,Service line,Cost centre,Vessel,Home market,Amount,Units,Document");
+    const control = /Control total: (.*)"$/.exec(lines[2]!)![1]!;
+    expect(lines.at(-1)).toBe(`Total,,,,,,,"${control}",,`);
+    expect(lines.filter((l) => l.includes("Harbour levy"))).toHaveLength(1);
+    expect(lines.filter((l) => l.endsWith(",,,J2611-90002"))).toHaveLength(1);
+    expect(lines.filter((l) => /,\d+\.5,J2611/.test(l)).length).toBeGreaterThan(1);
+    expect(lines.some((l) => l.includes('"(')) && lines.some((l) => l.includes("DECK CREW"))).toBe(true);
+    // The lines add up to the control total, to the cent.
+    const cents = lines.slice(4, -1).map((l) => /,(?:"([^"]*)"|([^,"]*)),[^,]*,[^,]*$/.exec(l)!).map((m) => m[1] ?? m[2] ?? "")
+      .reduce((sum, t) => sum + Math.round(Number(t.replace(/[(),]/g, "")) * 100) * (t.startsWith("(") ? -1 : 1), 0);
+    expect(cents).toBe(Math.round(Number(control.replace(/[(),]/g, "")) * 100) * (control.startsWith("(") ? -1 : 1));
+  });
+  it("has October again with the invoice only once, and the missing days of November", () => {
+    expect(correctedLedger().text.split("INV-20618")).toHaveLength(2);
+    const days = new Set(missingOperations().text.split("\r\n").slice(1, -1).map((l) => l.slice(0, 10)));
+    expect([...days]).toEqual(Array.from({ length: 13 }, (_, i) => `2026-11-${18 + i}`));
+  });
+  it("has the same month as a workbook with months as columns", () => {
+    const { rows } = ledgerWorkbook();
+    expect(rows[2]!.slice(3)).toEqual(["Apr 2026", "May 2026", "Jun 2026", "Jul 2026", "Aug 2026", "Sep 2026", "Oct 2026", "Nov 2026"]);
+    const fares = rows.filter((r) => r[0] === "Passenger fares").reduce((t, r) => t + Math.round((r[9] as number) * 100), 0);
+    expect(fares).toBe(sum("actual", "passenger_fares", [monthOf(2026, 10)]));
   });
 });
 

@@ -1,17 +1,27 @@
+import { existsSync } from "node:fs";
+import { join } from "node:path";
 import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { isEmpty } from "./database.ts";
+import { writeFeed } from "./feed.ts";
 import { step } from "./progress.ts";
 import { loadSample } from "./sample.ts";
 
 /** Migrates the database and, when it is empty, loads the sample company. */
-export async function prepareDatabase(url: string, { scale = 1 }: { scale?: number } = {}): Promise<void> {
+export async function prepareDatabase(url: string, { scale = 1, home }: { scale?: number; home: string }): Promise<void> {
   const knex = connect(url, { poolSize: 2 });
   try {
     await step("Schema", async () => {
       const applied = await migrate(knex);
       return { value: undefined, said: applied.length > 0 ? `${applied.length} migration${applied.length > 1 ? "s" : ""} applied` : "up to date" };
     });
+    const feed = join(home, "feed");
+    if (!existsSync(feed)) {
+      await step("Feed", async () => {
+        const names = await writeFeed(feed);
+        return { value: undefined, said: `${count(names.length)} files wait in ${feed}` };
+      });
+    }
     await step("Sample company", async () => {
       if (!(await isEmpty(knex))) {
         const { rows: [row] } = await knex.raw<{ rows: { loads: string; rows: string }[] }>("select count(*) as loads, sum(rows) as rows from load");

@@ -1,7 +1,9 @@
+import { join } from "node:path";
 import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { openDatabase } from "./database.ts";
 import { openHome } from "./home.ts";
+import { writeFeed } from "./feed.ts";
 import { count } from "./prepare.ts";
 import { runProgram, step } from "./progress.ts";
 import { loadSample } from "./sample.ts";
@@ -18,6 +20,7 @@ runProgram(async () => {
   try {
     await migrate(knex);
     await step("Sample company", async () => {
+      await writeFeed(join(home, "feed"));
       const { loads, rows } = await loadSample(knex, { scale: Number(process.env["HACKLE_SCALE"] ?? 1) });
       return { value: undefined, said: `${count(rows)} rows generated and posted in ${count(loads)} loads` };
     });

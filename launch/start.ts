@@ -37,7 +37,7 @@ runProgram(async () => {
       return { value: opened, said: opened.said };
     });
     undo.push(() => database.stop());
-    await prepareDatabase(database.url, { scale: readScale() });
+    await prepareDatabase(database.url, { scale: readScale(), home });
     const webFolder = await buildWeb();
     const server = await step("Server", async () => ({ value: await startServer({ databaseUrl: database.url, port, webFolder }), said: `listening on port ${port}` }));
     undo.push(() => server.stop());

@@ -1,0 +1,133 @@
+import { daysInMonth, formatMonth, monthName, monthsBetween, yearOf, type Month } from "#core/calendar/month.ts";
+import { formatAmount } from "#core/figures/amount.ts";
+import { formatNumber } from "#core/words/number-words.ts";
+import { ACCOUNTS, OPERATIONS_ACCOUNTS } from "../company/accounts.ts";
+import { DIMENSIONS } from "../company/dimensions.ts";
+import { LAST_CLOSED, LAST_DAY } from "../company/scenarios.ts";
+import { ACTUAL_ASSUMPTIONS } from "./assumptions.ts";
+import { DOUBLED_INVOICE, monthBookings, signInResult, type Booking } from "./ledger.ts";
+import { uniform } from "./noise.ts";
+import { operationsFacts } from "./loads.ts";
+
+/** A file that waits in the feed, not yet loaded. */
+export interface FeedFile {
+  readonly fileName: string;
+  readonly text: string;
+}
+
+/** A sheet that waits in the feed; cells are texts, numbers or nothing. */
+export interface FeedSheet {
+  readonly fileName: string;
+  readonly sheetName: string;
+  readonly rows: readonly (readonly (string | number | null)[])[];
+}
+
+const NEXT_MONTH = LAST_CLOSED + 1;
+const COLUMNS = ["Period", "Account", "Route", "Service line", "Cost centre", "Vessel", "Home market", "Amount", "Units", "Document"] as const;
+const COLUMN_DIMENSIONS = ["route", "service", "cost-centre", "vessel", "home-market"] as const;
+const accountName = new Map(ACCOUNTS.map((a) => [a.key, a.name]));
+const isCounted = new Map(ACCOUNTS.map((a) => [a.key, a.unit.kind === "count"]));
+const memberName = new Map(DIMENSIONS.flatMap((d) => d.members.map((m) => [`${d.key}/${m.key}`, m.name] as const)));
+
+/** The next month's ledger extract as it would really come: readable, and not clean. */
+export function nextMonthLedger(): FeedFile {
+  const bookings = monthBookings(NEXT_MONTH, ACTUAL_ASSUMPTIONS);
+  const period = `${monthName(NEXT_MONTH)} ${yearOf(NEXT_MONTH)}`;
+  const lines = bookings.map((booking, i) => ledgerLine(booking, period, i));
+  const unknown = [period, "Harbour levy", "Vardel–Isenholm", "", "Vardel port", "", "", bracketed(-1_846_000), "", "J2611-90001"];
+  const empty = [period, "Repairs", "Tarn Point–Osk", "", "Workshop", "Kittiwake", "", "", "", "J2611-90002"];
+  const total = bookings.reduce((sum, b) => sum + signInResult(b.account) * b.amount, -1_846_000);
+  const preamble = ["Quillhaven Ferries, general ledger extract", `Period: ${period}; currency: EUR; expenses in brackets`, `Control total: ${bracketed(total)}`];
+  const rows = [COLUMNS, ...lines.slice(0, 200), unknown, ...lines.slice(200, 400), empty, ...lines.slice(400), ["Total", "", "", "", "", "", "", bracketed(total), "", ""]];
+  return { fileName: `${monthName(NEXT_MONTH).toLowerCase()}-ledger.csv`, text: csv([...preamble.map((p) => [p]), ...rows]) };
+}
+
+/** The same month, and those before it in the fiscal year, with months as columns. */
+export function ledgerWorkbook(): FeedSheet {
+  const months = monthsBetween(LAST_CLOSED - 6, NEXT_MONTH);
+  const table = new Map<string, { labels: string[]; amounts: number[] }>();
+  months.forEach((month, column) => {
+    for (const booking of monthBookings(month, ACTUAL_ASSUMPTIONS)) {
+      const labels = [accountName.get(booking.account)!, nameOf("route", booking), nameOf("cost-centre", booking)];
+      const key = JSON.stringify(labels);
+      const row = table.get(key) ?? { labels, amounts: months.map(() => 0) };
+      row.amounts[column]! += isCounted.get(booking.account) ? booking.amount : (signInResult(booking.account) * booking.amount) / 100;
+      table.set(key, row);
+    }
+  });
+  const rounded = (amounts: readonly number[]) => amounts.map((a) => Math.round(a * 100) / 100);
+  return {
+    fileName: `${monthName(NEXT_MONTH).toLowerCase()}-ledger.xlsx`,
+    sheetName: "Ledger",
+    rows: [
+      ["Quillhaven Ferries, year to date by month, EUR"],
+      [],
+      ["Account", "Route", "Cost centre", ...months.map((m) => `${monthName(m).slice(0, 3)} ${yearOf(m)}`)],
+      ...[...table.values()].map((row) => [...row.labels, ...rounded(row.amounts)]),
+    ],
+  };
+}
+
+/** The days of daily operations that are still missing in the partial month. */
+export function missingOperations(): FeedFile {
+  const names = new Map(OPERATIONS_ACCOUNTS.map((a) => [a.key, a.name]));
+  const facts = [...operationsFacts(LAST_DAY.month, LAST_DAY.day + 1, daysInMonth(LAST_DAY.month))];
+  const rows = facts.map((f) => [`${formatMonth(f.month)}-${String(f.day).padStart(2, "0")}`, memberName.get(`route/${f.members["route"]}`)!, names.get(f.account)!, String(f.amount)]);
+  return { fileName: `operations-${formatMonth(LAST_DAY.month)}-rest.csv`, text: csv([["Date", "Route", "Measure", "Value"], ...rows]) };
+}
+
+/** October's extract once more, without the invoice that was posted twice. */
+export function correctedLedger(): FeedFile {
+  let seen = false;
+  const bookings = monthBookings(DOUBLED_INVOICE.month, ACTUAL_ASSUMPTIONS).filter((booking) => {
+    const isDouble = booking.reference === DOUBLED_INVOICE.reference && seen;
+    seen ||= booking.reference === DOUBLED_INVOICE.reference;
+    return !isDouble;
+  });
+  const period = formatMonth(DOUBLED_INVOICE.month);
+  const rows = bookings.map((b, i) => [
+    period, accountName.get(b.account)!, ...COLUMN_DIMENSIONS.map((d) => nameOf(d, b)),
+    isCounted.get(b.account) ? "" : formatAmount(signInResult(b.account) * b.amount, 2), isCounted.get(b.account) ? units(b) : "", b.reference ?? document(DOUBLED_INVOICE.month, i),
+  ]);
+  return { fileName: `ledger-${period}-corrected.csv`, text: csv([COLUMNS, ...rows]) };
+}
+
+/** All text files of the feed. */
+export function feedFiles(): FeedFile[] {
+  return [nextMonthLedger(), missingOperations(), correctedLedger()];
+}
+
+function ledgerLine(booking: Booking, period: string, index: number): string[] {
+  const counted = isCounted.get(booking.account)!;
+  const centre = nameOf("cost-centre", booking);
+  const shouted = uniform("case", index) < 0.3 ? centre.toUpperCase() : uniform("case", index) < 0.5 ? centre.toLowerCase() : centre;
+  // A few passenger counts come as averages over legs, with a fraction.
+  const fraction = booking.account === "passengers" && uniform("fraction", index) < 0.04 ? ".5" : "";
+  return [
+    period, accountName.get(booking.account)!, nameOf("route", booking), nameOf("service", booking), shouted, nameOf("vessel", booking), nameOf("home-market", booking),
+    counted ? "" : bracketed(signInResult(booking.account) * booking.amount), counted ? `${units(booking)}${fraction}` : "", booking.reference ?? document(NEXT_MONTH, index),
+  ];
+}
+
+function nameOf(dimension: string, booking: Booking): string {
+  const key = booking.members[dimension];
+  return key === undefined ? "" : memberName.get(`${dimension}/${key}`)!;
+}
+
+function units(booking: Booking): string {
+  return booking.account === "full_time_equivalents" ? formatAmount(booking.amount, 1) : String(booking.amount);
+}
+
+function bracketed(minor: number): string {
+  const text = formatNumber(Math.abs(minor) / 100, 2);
+  return minor < 0 ? `(${text})` : text;
+}
+
+function document(month: Month, index: number): string {
+  return `J${formatMonth(month).slice(2).replace("-", "")}-${String(index + 1).padStart(5, "0")}`;
+}
+
+function csv(rows: readonly (readonly string[])[]): string {
+  const cell = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+  return rows.map((row) => row.map(cell).join(",")).join("\r\n") + "\r\n";
+}
