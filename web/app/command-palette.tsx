@@ -1,7 +1,7 @@
 import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useLocation, useMatch, useNavigate } from "react-router";
-import { keepFrame } from "./shell.tsx";
+import { keepFrame } from "./addresses.ts";
 import { usePacks, useStructure } from "./questions.ts";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
 import { useFrameParams } from "../frame/frame-params.ts";

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { FileStack, Keyboard, LogOut, Moon, Search, Sun } from "lucide-react";
 import { useEffect } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { keepFrame } from "./addresses.ts";
 import { ApiProblem, callApi } from "./api.ts";
 import { Comb } from "./comb.tsx";
 import { CommandPalette } from "./command-palette.tsx";
@@ -93,14 +94,6 @@ function Navigation() {
 
 function IconButton({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
   return <button type="button" aria-label={label} title={label} onClick={onClick} className="rounded p-1.5 text-slate hover:bg-panel hover:text-ink">{children}</button>;
-}
-
-/** Another page keeps as-of, span, basis and unit; scope and chosen KPI belong to the page. */
-export function keepFrame(search: string): string {
-  const params = new URLSearchParams(search);
-  for (const key of [...params.keys()]) if (!["asOf", "span", "basis", "unit"].includes(key)) params.delete(key);
-  const text = params.toString();
-  return text ? `?${text}` : "";
 }
 
 function useGlobalKeys(): void {

@@ -5,6 +5,7 @@ import { personSchema } from "#contract/session.ts";
 import { callApi } from "./api.ts";
 import { Comb } from "./comb.tsx";
 import { useSamplePeople } from "./questions.ts";
+import { safeReturn } from "./addresses.ts";
 
 /** Sign-in: one click for people of the sample company, or address and password. */
 export function SignInPage() {
@@ -64,9 +65,4 @@ export function SignInPage() {
       </div>
     </main>
   );
-}
-
-/** Only ways back into this application; anything else leads to the start. */
-export function safeReturn(wanted: string | null): string {
-  return wanted && /^\/(?![/\\])/.test(wanted) ? wanted : "/";
 }

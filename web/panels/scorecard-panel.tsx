@@ -10,7 +10,7 @@ import { judgementColour, JudgementMark } from "../ui/judgement.tsx";
 import { Absent, AlignedNumber } from "../ui/number.tsx";
 import { codeOf, ScenarioRule } from "../ui/scenario-mark.tsx";
 import { formatFigureAddress } from "./figure-address.ts";
-import { NoteMark } from "./note-mark.tsx";
+import { CoverageGlyph, NoteMark } from "./note-mark.tsx";
 import { PanelFrame } from "./panel-frame.tsx";
 
 interface ScorecardProps {
@@ -88,6 +88,7 @@ function Scorecard({ data, chosen, onChoose, onAsk }: ScorecardProps & { data: S
             </tbody>
           ))}
         </table>
+        <Key hasNotes={rows.some((r) => r.notes.length > 0)} />
       </div>
     </div>
   );
@@ -130,6 +131,18 @@ function Row({ row, data, limit, isChosen, onChoose, onAsk }: {
       {data.frame.basis !== "prior-year" && <td className="pl-1.5 text-right text-slate">{ask("prior-year", row.priorYear, "Prior year")}</td>}
       <td className="pl-2 text-right" title={trendWords(row, data)}><Spark figures={row.trend.map((t) => t.actual)} width={58} /></td>
     </tr>
+  );
+}
+
+/** What the shapes and letters of the table stand for. */
+function Key({ hasNotes }: { hasNotes: boolean }) {
+  return (
+    <ul className="mt-2 flex flex-wrap gap-x-4 gap-y-0.5 border-t border-thread/70 pt-2 text-[11.5px] text-slate">
+      {(["favourable", "unfavourable", "on plan"] as const).map((judgement) => (
+        <li key={judgement} className="flex items-center gap-1.5"><span aria-hidden="true"><JudgementMark judgement={judgement} short /></span>{judgement === "on plan" ? "inside the KPI's tolerance" : judgement}</li>
+      ))}
+      {hasNotes && <li className="flex items-center gap-1.5"><CoverageGlyph />something is left out or compared otherwise</li>}
+    </ul>
   );
 }
 

@@ -1,0 +1,72 @@
+import { createReadStream, createWriteStream, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { pipeline } from "node:stream/promises";
+import type { Client } from "pg";
+import { from as copyFrom, to as copyTo } from "pg-copy-streams";
+import type { Knex } from "knex";
+import { connect } from "#server/db/connect.ts";
+import { migrate } from "#server/db/migrate.ts";
+import { cellsByHand } from "../bench/plain-sql.ts";
+import { median, timed } from "../bench/timing.ts";
+import { createDatabase } from "./database.ts";
+import { openHome } from "./home.ts";
+import { startCluster } from "./postgres/cluster.ts";
+import { count } from "./prepare.ts";
+import { runProgram } from "./progress.ts";
+import { loadSample } from "./sample.ts";
+import { ANALYST, serveApi } from "./testing/api.ts";
+import { TEST_HOME } from "./testing/home.ts";
+
+const COVER = "/api/packs/october-review/pages/cover/panels";
+
+/** Speed as ratios against plain SQL and a bare COPY in the same run; milliseconds are this machine's, today. */
+runProgram(async () => {
+  const cluster = await startCluster(openHome(TEST_HOME));
+  try {
+    for (const scale of [1, Number(process.env["HACKLE_BENCH_SCALE"] ?? 12)]) {
+      const name = `bench_${scale}`;
+      await createDatabase(cluster, name);
+      const knex = connect(cluster.urlOf(name));
+      await migrate(knex);
+      const { value: loaded, ms } = await timed(() => loadSample(knex, { scale }));
+      console.log(`\nscale ${scale}: ${count(loaded.rows)} rows`);
+      const copy = await bareCopy(knex);
+      console.log(`  generate and post      ${ms.toFixed(0)} ms, ${(ms / copy).toFixed(1)} × a bare COPY of the same rows (${copy.toFixed(0)} ms)`);
+      const api = await serveApi(knex);
+      await api.signIn(ANALYST);
+      const byHand = await median(15, () => cellsByHand(knex));
+      for (const [label, path] of [["scorecard of the cover", `${COVER}/scorecard`], ["chart of revenue", `${COVER}/over-time`], ["provenance", "/api/provenance?kpi=operating_result&side=actual"], ["source lines", "/api/provenance/lines?kpi=total_revenue&side=actual"]] as const) {
+        const took = await median(15, () => api.get(path));
+        console.log(`  ${label.padEnd(22)} ${took.toFixed(1)} ms, ${(took / byHand).toFixed(2)} × plain SQL for the scorecard's sums (${byHand.toFixed(1)} ms)`);
+      }
+      console.log(`  memory of the process  ${(process.memoryUsage().rss / 2 ** 20).toFixed(0)} MiB`);
+      await api.close();
+      await knex.destroy();
+      const admin = connect(cluster.url, { poolSize: 1 });
+      await admin.raw("drop database ?? with (force)", [name]);
+      await admin.destroy();
+    }
+  } finally {
+    cluster.stop();
+  }
+});
+
+/** Milliseconds of a bare COPY of all facts into an equal table with equal indexes. */
+async function bareCopy(knex: Knex): Promise<number> {
+  const folder = mkdtempSync(join(tmpdir(), "hackle-bench-"));
+  const file = join(folder, "facts.tsv");
+  try {
+    return await knex.transaction(async (trx) => {
+      const { client } = trx as unknown as { client: { acquireConnection(): Promise<Client> } };
+      const connection = await client.acquireConnection();
+      await pipeline(connection.query(copyTo("copy (select * from fact) to stdout")), createWriteStream(file));
+      await trx.raw("create table bare (like fact including all)");
+      const { ms } = await timed(() => pipeline(createReadStream(file), connection.query(copyFrom("copy bare from stdin"))));
+      await trx.raw("drop table bare");
+      return ms;
+    });
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}

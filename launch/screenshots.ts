@@ -1,0 +1,65 @@
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+import { chromium, type Page } from "@playwright/test";
+import { CHROMIUM } from "../e2e/chromium.ts";
+import { PROJECT } from "./home.ts";
+import { freePort } from "./postgres/cluster.ts";
+import { runProgram, step } from "./progress.ts";
+import { startServer } from "./server-process.ts";
+import { ANALYST, SKERRY_MANAGER } from "./testing/api.ts";
+import { openTestDatabase } from "./testing/sample-database.ts";
+import { buildWeb } from "./web-build.ts";
+
+interface Shot {
+  readonly name: string;
+  readonly address: string;
+  readonly person?: string;
+  readonly dark?: boolean;
+  readonly size?: { readonly width: number; readonly height: number };
+  readonly before?: (page: Page) => Promise<unknown>;
+}
+
+const COVER = "/packs/october-review/cover";
+const SHOTS: readonly Shot[] = [
+  { name: "sign-in", address: "/sign-in", person: "" },
+  { name: "cover", address: COVER },
+  { name: "cover-dark", address: `${COVER}?kpi=fuel`, dark: true },
+  { name: "provenance", address: `${COVER}?span=month&kpi=maintenance&figure=maintenance.actual` },
+  { name: "reading-card", address: `${COVER}?kpi=tickets`, before: async (page) => { await page.getByRole("img", { name: /by month/ }).focus(); await page.keyboard.press("ArrowLeft"); } },
+  { name: "frame", address: COVER, before: (page) => page.getByRole("button", { name: /^Basis/ }).click() },
+  { name: "operations-lines", address: "/packs/october-review/operations" },
+  { name: "area-manager-table", address: `${COVER}?table=open`, person: SKERRY_MANAGER },
+  { name: "loads", address: "/loads" },
+  { name: "refused", address: `${COVER}?basis=bugdet` },
+  { name: "narrow", address: COVER, size: { width: 480, height: 900 } },
+];
+
+/** Takes the pictures of docs/screenshots from the sample company. */
+runProgram(async () => {
+  const folder = join(PROJECT, "docs/screenshots");
+  mkdirSync(folder, { recursive: true });
+  const { cluster, url } = await openTestDatabase("pictures");
+  const port = await freePort();
+  const server = await startServer({ databaseUrl: url, port, webFolder: await buildWeb(), quiet: true });
+  const browser = await chromium.launch(CHROMIUM);
+  try {
+    for (const shot of SHOTS) {
+      await step(shot.name, async () => {
+        const context = await browser.newContext({ baseURL: `http://127.0.0.1:${port}`, viewport: shot.size ?? { width: 1280, height: 800 }, colorScheme: shot.dark ? "dark" : "light", reducedMotion: "reduce" });
+        if (shot.person !== "") await context.request.post("/api/session/sample", { data: { email: shot.person ?? ANALYST } });
+        const page = await context.newPage();
+        await page.goto(shot.address);
+        await page.waitForLoadState("networkidle");
+        await shot.before?.(page);
+        await page.waitForTimeout(300);
+        await page.screenshot({ path: join(folder, `${shot.name}.png`) });
+        await context.close();
+        return { value: undefined, said: shot.address };
+      });
+    }
+  } finally {
+    await browser.close();
+    await server.stop();
+    cluster.stop();
+  }
+});
