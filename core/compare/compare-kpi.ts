@@ -1,5 +1,6 @@
 import type { Month } from "../calendar/month.ts";
 import { spanMonths } from "../calendar/span.ts";
+import { keptLeaves } from "../cube/coverage.ts";
 import { absent, isPresent, type Absence } from "../figures/figure.ts";
 import { evaluateDifference } from "../formula/evaluate.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
@@ -48,7 +49,7 @@ export function compareSides(
   const actual = coverSide(kpi, actualSide, asked, context);
   const basis = isAbsence(basisOrAbsence)
     ? uncovered({ scenario: "", shift: 0, name: "Basis" }, basisOrAbsence)
-    : coverSide(kpi, basisOrAbsence, asked, context);
+    : alike(actual, coverSide(kpi, basisOrAbsence, asked, context), context);
   const compared = basis.absence || actual.absence ? [] : commonMonths(actual, basis, context.calendar);
   const inCommon = measure(kpi, actual, compared, context);
   // Without a common month the basis still has its own figure to show; only Δ has no base.
@@ -67,10 +68,21 @@ export function compareSides(
   };
 }
 
-/** Whether a scenario keeps any of a KPI's inputs at all, whatever the months and scope. */
+/** Whether a scenario keeps all of a KPI's inputs, whatever the months and scope. */
 export function hasInputs(kpi: CompiledKpi, scenario: string, context: Pick<MeasureContext, "accounts" | "coverage">): boolean {
-  const homes = context.coverage.homes.get(scenario);
-  return kpi.formula.inputs.every((input) => context.accounts.leaves.get(input.account)!.some((leaf) => homes?.has(leaf)));
+  return kpi.formula.inputs.every((input) => keptLeaves(context.coverage, scenario, context.accounts.leaves.get(input.account)!).isWhole);
+}
+
+/** The basis, or its absence where one side can tell accounts apart in the scope that the other cannot. */
+function alike(actual: SideCoverage, basis: SideCoverage, context: MeasureContext): SideCoverage {
+  if (actual.absence || basis.absence) return basis;
+  const unlike = actual.answers.flatMap((own, i) => {
+    const other = basis.answers[i]!;
+    return [...own.leaves.filter((leaf) => other.leavesLeftOut.includes(leaf)), ...other.leaves.filter((leaf) => own.leavesLeftOut.includes(leaf))];
+  });
+  if (unlike.length === 0) return basis;
+  const name = context.accounts.accounts.get(unlike[0]!)!.name;
+  return uncovered(basis.side, absent("not covered", `${name} is not kept by ${actual.side.name} and ${basis.side.name} alike in this scope.`));
 }
 
 function noDelta(actual: Measurement, basis: Measurement): Absence {

@@ -4,7 +4,8 @@ import { fiscalQuarterStart } from "../calendar/fiscal-calendar.ts";
 import { monthOf, monthsBetween } from "../calendar/month.ts";
 import { parseSpan } from "../calendar/span.ts";
 import { isPresent, type Figure } from "../figures/figure.ts";
-import { CALENDAR, contextOf, kpiOf, run, type SmallFact } from "../testing/small-company.ts";
+import { coverageNotes } from "../words/coverage-words.ts";
+import { CALENDAR, contextOf, kpiOf, run, TREE, type SmallFact } from "../testing/small-company.ts";
 import { compareKpi, compareSides } from "./compare-kpi.ts";
 import type { Basis, Frame } from "./frame.ts";
 import { ACTUAL } from "./side.ts";
@@ -57,6 +58,12 @@ describe("like for like", () => {
     const march = compareKpi(kpiOf("turnover"), frame("month", BUDGET, APRIL - 1), early);
     expect([value(march.actual.figure), value(march.basis.figure), value(march.variance.delta)]).toEqual([90, "no data", "no base"]);
   });
+  it("counts an account that the budget does not have as 0 there, and says so", () => {
+    const unplanned = contextOf([...YEAR, ...run("actual", "rent", APRIL, [0, 0, 0, 0, 0, 0, 30_00])]);
+    const profit = compareKpi(kpiOf("profit"), frame("month"), unplanned);
+    expect([value(profit.actual.figure), value(profit.basis.figure), value(profit.variance.delta)]).toEqual([620, 90, 530]);
+    expect(coverageNotes(profit, { calendar: CALENDAR, accounts: TREE, fallbackFrom: null })).toEqual(["Budget has nothing for rent: it counts as 0 there."]);
+  });
   it("says that a scenario does not have a KPI at all", () => {
     const none = compareKpi(kpiOf("output"), frame("month"), contextOf([...YEAR, ...run("actual", "loaves", OCTOBER, [5])]));
     expect(none.basis.figure).toMatchObject({ absent: "not covered", detail: "Budget has no loaves." });
@@ -68,8 +75,21 @@ describe("like for like", () => {
     expect(value(at(monthOf(2026, 9)).basis.figure)).toBe(99);
   });
   it("does not show what a scope cannot tell apart", () => {
-    const scoped = contextOf(YEAR, { scope: { shop: ["mill"] }, depth: 1 });
+    const scoped = contextOf(YEAR, { scope: { shop: ["mill"] }, depth: () => 1 });
     expect(compareKpi(kpiOf("turnover"), frame("month"), scoped).actual.figure).toMatchObject({ absent: "not covered", detail: expect.stringContaining("by shop") as string });
+  });
+});
+
+describe("sides that differ in what they keep by a dimension", () => {
+  it("are not compared", () => {
+    const facts = [...YEAR, ...run("actual", "cake", APRIL, Array<number>(7).fill(1_00)), ...run("budget", "cake", APRIL, Array<number>(12).fill(1_00))];
+    const at = (depth: (f: SmallFact) => number) => compareKpi(kpiOf("turnover"), frame("month"), contextOf(facts, { scope: { shop: ["mill"] }, depth }));
+    const both = at((f) => (f.account === "cake" ? 0 : 2));
+    expect([value(both.actual.figure), value(both.basis.figure)]).toEqual([700, 150]);
+    expect(coverageNotes(both, { calendar: CALENDAR, accounts: TREE, fallbackFrom: null })).toEqual(["Not kept in this scope, so left out: cake."]);
+    const one = at((f) => (f.account === "cake" && f.scenario === "budget" ? 0 : 2));
+    expect(one.basis.figure).toMatchObject({ absent: "not covered", detail: "cake is not kept by Actual and Budget alike in this scope." });
+    expect(value(one.variance.delta)).toBe("no base");
   });
 });
 
@@ -86,6 +106,12 @@ describe("facts kept by quarter", () => {
     expect(value(ytd.actual.figure)).toBe(2800);
     expect(ytd.compared).toHaveLength(6);
     expect(compareKpi(kpiOf("turnover"), frame("month", TARGET), context).basis.figure).toMatchObject({ absent: "not covered" });
+  });
+  it("are no target for a whole of which they name only a part", () => {
+    const more = contextOf([...facts, ...run("actual", "cake", APRIL, [1, 1, 1, 1, 1, 1, 1])]);
+    const ytd = compareKpi(kpiOf("turnover"), frame("year-to-date", TARGET), more);
+    expect(ytd.basis.figure).toMatchObject({ absent: "not covered", detail: expect.stringContaining("only part of sales") as string });
+    expect(value(ytd.variance.delta)).toBe("no base");
   });
   it("hold in each of their months where they are rates", () => {
     const october = compareKpi(kpiOf("quality"), frame("month", TARGET), context);

@@ -140,10 +140,13 @@ export function askCoverage(
 ): CoverageAnswer {
   const scenario = coverage.scenarios.get(question.scenario);
   const scenarioName = scenario?.name ?? question.scenario;
-  const homes = coverage.homes.get(question.scenario);
-  const known = question.leaves.flatMap((leaf) => homes?.get(leaf) ?? []);
+  const keeping = keptLeaves(coverage, question.scenario, question.leaves);
+  const known = keeping.homes;
   if (known.length === 0) {
     return nothing(absent("not covered", `${scenarioName} has no ${question.name}.`));
+  }
+  if (!keeping.isWhole) {
+    return nothing(absent("not covered", `${scenarioName} has only part of ${question.name}: ${known.length} of its accounts, and the actual has more.`));
   }
   const missing = (home: AccountCoverage) => dimensions.find((dimension) => {
     const chosen = question.scope[dimension.key];
@@ -177,6 +180,19 @@ export function askCoverage(
     wholeQuarters: grains.some((d) => d.grain === "quarter"),
     absence: covered.length > 0 ? null : whyNoMonth({ coverage, calendar, question, scenarioName, grains }),
   };
+}
+
+/**
+ * Which leaves a scenario keeps, and whether that is the whole of what the actual
+ * has. A budget or forecast without an account means 0 for it; a target is set on
+ * chosen accounts only, and a part of them is no target for the whole.
+ */
+export function keptLeaves(coverage: CoverageMap, scenario: string, leaves: readonly string[]): { homes: readonly AccountCoverage[]; isWhole: boolean } {
+  const own = coverage.homes.get(scenario);
+  const homes = leaves.flatMap((leaf) => own?.get(leaf) ?? []);
+  const isPartial = coverage.scenarios.get(scenario)?.kind === "target"
+    && leaves.some((leaf) => coverage.homes.get("actual")?.has(leaf) && !own?.has(leaf));
+  return { homes, isWhole: homes.length > 0 && !isPartial };
 }
 
 function nothing(absence: Absence, leavesLeftOut: readonly string[] = []): CoverageAnswer {

@@ -61,12 +61,12 @@ export interface SmallFact extends Cell {
 }
 
 /** A context whose coverage follows from the facts, as posting would have it. */
-export function contextOf(facts: readonly SmallFact[], { scope = {}, throughDay, depth = 2 }: { scope?: Scope; throughDay?: number; depth?: number } = {}): MeasureContext {
+export function contextOf(facts: readonly SmallFact[], { scope = {}, throughDay, depth = () => 2 }: { scope?: Scope; throughDay?: number; depth?: (fact: SmallFact) => number } = {}): MeasureContext {
   const accounts = new Map<string, AccountCoverage>();
   const months = new Map<string, MonthCoverage>();
   for (const fact of facts) {
     const dataset = fact.dataset ?? "ledger";
-    accounts.set(`${fact.scenario}/${fact.account}`, { dataset, scenario: fact.scenario, account: fact.account, depths: { shop: depth } });
+    accounts.set(`${fact.scenario}/${fact.account}`, { dataset, scenario: fact.scenario, account: fact.account, depths: { shop: depth(fact) } });
     for (const offset of dataset === "targets" ? [0, 1, 2] : [0]) {
       const place = `${dataset}/${fact.scenario}/${fact.month + offset}`;
       const bit = fact.day === undefined ? null : (months.get(place)?.dayMask ?? 0) | (1 << (fact.day - 1));

@@ -19,14 +19,27 @@ export function coverageNotes(
   if (compared.length > 0 && uncompared.length > 0) {
     notes.push(`Compared on ${monthsName(calendar, compared)}: ${basis.side.name} has nothing to set against ${monthsName(calendar, uncompared)}.`);
   }
-  return [...notes, ...leftOutNotes(actual.coverage, accounts)];
+  return [...notes, ...zeroNotes(comparison, accounts), ...leftOutNotes(actual.coverage, accounts)];
+}
+
+/** Accounts that only the actual has: in a plan without them they count as 0. */
+function zeroNotes({ actual, basis }: Pick<Comparison, "actual" | "basis">, accounts: AccountTree): string[] {
+  if (actual.coverage.absence || basis.coverage.absence) return [];
+  const planned = new Set(basis.coverage.answers.flatMap((a) => a.leaves));
+  const unplanned = [...new Set(actual.coverage.answers.flatMap((a) => a.leaves))].filter((leaf) => !planned.has(leaf));
+  if (unplanned.length === 0) return [];
+  return [`${basis.side.name} has nothing for ${listed(unplanned, accounts)}: it counts as 0 there.`];
+}
+
+function listed(keys: readonly string[], accounts: AccountTree): string {
+  const names = keys.map((key) => accounts.accounts.get(key)?.name ?? key);
+  const shown = names.slice(0, 4).join(", ");
+  return names.length > 4 ? `${shown} and ${names.length - 4} more` : shown;
 }
 
 /** Accounts a side does not keep by a dimension of the scope. */
 export function leftOutNotes(coverage: SideCoverage, accounts: AccountTree): string[] {
   if (coverage.absence) return [];
-  const names = [...new Set(coverage.answers.flatMap((a) => a.leavesLeftOut))].map((key) => accounts.accounts.get(key)?.name ?? key);
-  if (names.length === 0) return [];
-  const shown = names.slice(0, 4).join(", ");
-  return [`Not kept in this scope, so left out: ${shown}${names.length > 4 ? ` and ${names.length - 4} more` : ""}.`];
+  const keys = [...new Set(coverage.answers.flatMap((a) => a.leavesLeftOut))];
+  return keys.length === 0 ? [] : [`Not kept in this scope, so left out: ${listed(keys, accounts)}.`];
 }

@@ -77,11 +77,14 @@ export async function reckonIndependently(knex: Knex, { area, throughDay }: { ar
     return entry.days >= Math.min(throughDay ?? 31, daysIn(year, month));
   };
 
+  const isPartialTarget = (kpi: string) => KPIS[kpi]!.inputs.flat().some((l) => homes.has(`actual|${l}`) && !homes.has(`target|${l}`));
+
   type Side = { scenario: string; shift: number };
   const cover = (kpi: string, side: Side, asked: readonly (readonly [number, number])[]): boolean[] | null => {
     const { inputs, isRate } = KPIS[kpi]!;
     const perInput = inputs.map((leavesOf) => leavesOf.flatMap((l) => homes.get(`${side.scenario}|${l}`) ?? []).filter((h) => area === undefined || h.kept));
     if (perInput.some((known) => known.length === 0)) return null;
+    if (side.scenario === "target" && isPartialTarget(kpi)) return null;
     const quarterly = perInput.flat().some((h) => h.dataset === "targets");
     const at = (m: readonly [number, number]) => perInput.flat().every((h) => isThere(h.dataset, side.scenario, m));
     const covered = asked.map((m) => at(back(m, side.shift)));
@@ -111,7 +114,8 @@ export async function reckonIndependently(knex: Knex, { area, throughDay }: { ar
       const asked = monthsOfSpan(asOf, span);
       const actualSide: Side = { scenario: "actual", shift: 0 };
       let side = basisOf(basis, asOf, span);
-      const has = (scenario: string) => KPIS[kpi]!.inputs.every((ls) => ls.some((l) => homes.has(`${scenario}|${l}`)));
+      // A target on some of the accounts is no target for all of them.
+      const has = (scenario: string) => !(scenario === "target" && isPartialTarget(kpi)) && KPIS[kpi]!.inputs.every((ls) => ls.some((l) => homes.has(`${scenario}|${l}`)));
       const { fallback } = KPIS[kpi]!;
       if (fallback && (!side || !has(side.scenario))) side = { scenario: fallback, shift: 0 };
       const a = cover(kpi, actualSide, asked);

@@ -5,7 +5,7 @@ import { Notice } from "../ui/notice.tsx";
 
 /** A panel's sheet, with its states: waiting, following a new frame, failed, failed but with the last figures. */
 export function PanelFrame<T>({ label, answer, skeleton, children, action }: {
-  label: string; answer: UseQueryResult<T>; skeleton: ReactNode; children: (data: T) => ReactNode; action?: ReactNode;
+  label: string; answer: UseQueryResult<T>; skeleton: ReactNode; children: (data: T) => ReactNode; action?: (problem: ApiProblem) => ReactNode;
 }) {
   const { data, error } = answer;
   const isPassing = error instanceof ApiProblem && error.isPassing;
@@ -19,7 +19,7 @@ export function PanelFrame<T>({ label, answer, skeleton, children, action }: {
         <div className="px-4 py-16">
           <Notice tone="bad" title={isPassing ? "No figures at the moment" : "These figures cannot be shown"} detail={error.message}>
             <button type="button" className="font-semibold text-indigo underline" onClick={() => void answer.refetch()}>Try again now</button>
-            {action}
+            {error instanceof ApiProblem && action?.(error)}
           </Notice>
         </div>
       ) : data ? (

@@ -22,7 +22,8 @@ interface ScorecardProps {
 
 /** The page's message, drafted from its scorecard's own figures. */
 export function ScorecardMessage({ place, frame }: { place: { pack: string; page: string; panel: string }; frame: FrameParams }) {
-  const { data, isPlaceholderData } = usePanel(place, frame);
+  const { data, error, isPlaceholderData } = usePanel(place, frame);
+  if (error && !data) return null;
   if (data?.kind !== "scorecard") return <div className="waiting mt-2 h-7 w-3/4" />;
   const { words } = data.frame;
   return (
@@ -112,7 +113,7 @@ function Row({ row, data, limit, isChosen, onChoose, onAsk }: {
   );
   return (
     <tr data-kpi={kpi.key} className={`border-t border-thread/70 ${isChosen ? "bg-chosen" : "hover:bg-chosen/60"}`}>
-      <th scope="row" className={`py-[3.5px] pr-1 text-left font-normal ${isChosen ? "shadow-[inset_3px_0_0_var(--indigo)]" : ""}`}>
+      <th scope="row" className={`py-[3.5px] pr-1 whitespace-nowrap text-left font-normal ${isChosen ? "shadow-[inset_3px_0_0_var(--indigo)]" : ""}`}>
         <button type="button" aria-pressed={isChosen} title={kpi.description} className="pl-2 text-left whitespace-nowrap" onClick={() => onChoose(kpi.key)}>
           <span className={isChosen ? "font-semibold" : ""}>{kpi.name}</span> <span className="text-[11.5px] whitespace-nowrap text-slate">{shortUnit(style.unitName, kpi.name)}</span>
         </button>

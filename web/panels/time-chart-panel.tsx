@@ -17,7 +17,7 @@ export function TimeChartPanel({ place, frame, kpi, onReset }: { place: { pack: 
   const answer = usePanel(place, frame, kpi);
   return (
     <PanelFrame label="Over time" answer={answer} skeleton={<div className="p-5" role="status" aria-label="The chart is being computed"><div className="waiting h-6 w-3/4" /><div className="waiting mt-4 h-[400px]" /></div>}
-      action={<button type="button" className="font-semibold text-indigo underline" onClick={onReset}>Show the page's own KPI</button>}>
+      action={(problem) => problem.code === "unknown-kpi" && <button type="button" className="font-semibold text-indigo underline" onClick={onReset}>Show the page's own KPI</button>}>
       {(data) => (data.kind === "time-chart" ? <Chart data={data} /> : null)}
     </PanelFrame>
   );

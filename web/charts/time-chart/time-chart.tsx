@@ -131,7 +131,7 @@ function Variance({ layout, grain, basisName, unitName }: { layout: TimeChartLay
       <text x={0} y={top + 4} fill="var(--slate)">Δ {basisName}</text>
       <text x={0} y={top + 17} fill="var(--slate)">{unitName}</text>
       <line x1={layout.plot.x} x2={layout.plot.x + layout.plot.width} y1={layout.varianceZero} y2={layout.varianceZero} stroke="var(--ink)" strokeWidth=".9" />
-      {layout.months.every((m) => m.variance === null) && <text x={layout.plot.x + layout.plot.width / 2} y={layout.varianceZero - 6} textAnchor="middle" fill="var(--slate)">no month can be compared with {basisName}</text>}
+      {layout.months.every((m) => m.variance === null) && <text x={layout.plot.x + layout.plot.width / 2} y={layout.varianceZero - 6} textAnchor="middle" fill="var(--slate)" stroke="var(--panel)" strokeWidth="4" paintOrder="stroke">no month can be compared with {basisName}</text>}
       {layout.months.map((m) => m.variance && <VarianceBar key={m.point.month} variance={m.variance} grain={grain} centre={m.variance.box.x + m.variance.box.width / 2} />)}
     </g>
   );
