@@ -18,12 +18,25 @@ const arrows = Object.entries(FORBIDDEN).map(([folder, others]) => ({
   files: [`${folder}/**/*.{ts,tsx}`],
   ignores: ["**/*.test.ts"],
   rules: {
-    "no-restricted-imports": ["error", {
-      patterns: [
-        { regex: `^(#|(\\.\\./)+)(${others.join("|")})/`, message: `${folder} must not know of ${others.join(", ")}.` },
-        ...(folder === "core" ? [{ regex: "^(node:|react|express|knex|pg|d3|zod)", message: "core is pure: no Node, database or interface." }] : []),
-      ],
-    }],
+    "no-restricted-imports": [
+      "error",
+      {
+        patterns: [
+          {
+            regex: `^(#|(\\.\\./)+)(${others.join("|")})/`,
+            message: `${folder} must not know of ${others.join(", ")}.`,
+          },
+          ...(folder === "core"
+            ? [
+                {
+                  regex: "^(node:|react|express|knex|pg|d3|zod)",
+                  message: "core is pure: no Node, database or interface.",
+                },
+              ]
+            : []),
+        ],
+      },
+    ],
   },
 }));
 
@@ -32,13 +45,19 @@ export default defineConfig(
   js.configs.recommended,
   ...ts.configs.recommendedTypeChecked,
   {
-    languageOptions: { parserOptions: { projectService: { allowDefaultProject: ["eslint.config.js"] }, tsconfigRootDir: import.meta.dirname }, globals: globals.node },
+    languageOptions: {
+      parserOptions: {
+        projectService: { allowDefaultProject: ["eslint.config.js"] },
+        tsconfigRootDir: import.meta.dirname,
+      },
+      globals: globals.node,
+    },
     rules: {
       "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", varsIgnorePattern: "^_" }],
       "@typescript-eslint/restrict-template-expressions": "off",
       "@typescript-eslint/no-unused-expressions": ["error", { allowTernary: true }],
       "@typescript-eslint/consistent-type-imports": "error",
-      "eqeqeq": "error",
+      eqeqeq: "error",
       "no-console": "error",
     },
   },
@@ -46,8 +65,23 @@ export default defineConfig(
     files: ["core/**/*.ts"],
     ignores: ["**/*.test.ts"],
     rules: {
-      "no-restricted-globals": ["error", "process", "window", "document", "fetch", "setTimeout", "setInterval", "performance", "crypto", "console", "Date"],
-      "no-restricted-properties": ["error", { object: "Math", property: "random", message: "core has no randomness without a seed." }],
+      "no-restricted-globals": [
+        "error",
+        "process",
+        "window",
+        "document",
+        "fetch",
+        "setTimeout",
+        "setInterval",
+        "performance",
+        "crypto",
+        "console",
+        "Date",
+      ],
+      "no-restricted-properties": [
+        "error",
+        { object: "Math", property: "random", message: "core has no randomness without a seed." },
+      ],
     },
   },
   { files: ["web/**/*.{ts,tsx}"], ...reactHooks.configs.flat.recommended },

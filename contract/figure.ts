@@ -2,7 +2,9 @@ import { z } from "zod";
 import { parseMonth } from "#core/calendar/month.ts";
 
 /** A month on the wire: "2026-10". */
-export const monthSchema = z.string().refine((text) => parseMonth(text) !== undefined, { message: "a month is written as 2026-10" });
+export const monthSchema = z
+  .string()
+  .refine((text) => parseMonth(text) !== undefined, { message: "a month is written as 2026-10" });
 
 /** A figure: a value, or an absence with its reason. */
 export const figureSchema = z.union([

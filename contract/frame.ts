@@ -25,7 +25,14 @@ export const frameSchema = z.object({
   basis: z.string(),
   scope: scopeSchema,
   unit: moneyUnitSchema,
-  words: z.object({ asOf: z.string(), span: z.string(), spanMonths: z.string(), isOpen: z.boolean(), basis: z.string(), scope: z.string() }),
+  words: z.object({
+    asOf: z.string(),
+    span: z.string(),
+    spanMonths: z.string(),
+    isOpen: z.boolean(),
+    basis: z.string(),
+    scope: z.string(),
+  }),
 });
 
 export type FrameQuery = z.infer<typeof frameQuerySchema>;
@@ -44,5 +51,8 @@ export function parseScope(text: string): Record<string, string[]> | undefined {
 
 /** Writes a scope in the form `parseScope` reads, always in the same order. */
 export function formatScope(scope: Readonly<Record<string, readonly string[]>>): string {
-  return Object.keys(scope).sort().map((key) => `${key}:${[...scope[key]!].sort().join(",")}`).join(";");
+  return Object.keys(scope)
+    .sort()
+    .map((key) => `${key}:${[...scope[key]!].sort().join(",")}`)
+    .join(";");
 }

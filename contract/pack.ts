@@ -24,9 +24,15 @@ export const pageSchema = z.object({
 });
 
 /** A management review: pages in an order. */
-export const packSchema = z.object({ key: z.string().regex(/^[a-z0-9-]+$/), name: z.string(), pages: z.array(pageSchema) });
+export const packSchema = z.object({
+  key: z.string().regex(/^[a-z0-9-]+$/),
+  name: z.string(),
+  pages: z.array(pageSchema),
+});
 
-export const packListSchema = z.array(z.object({ key: z.string(), name: z.string(), pages: z.array(z.object({ key: z.string(), name: z.string() })) }));
+export const packListSchema = z.array(
+  z.object({ key: z.string(), name: z.string(), pages: z.array(z.object({ key: z.string(), name: z.string() })) }),
+);
 
 export type PackDefinition = z.infer<typeof packSchema>;
 export type PageDefinition = z.infer<typeof pageSchema>;

@@ -18,7 +18,7 @@ export const PROBLEM_STATUS = {
   "unknown-kpi": 422,
   "too-many-requests": 429,
   "database-unavailable": 503,
-  "internal": 500,
+  internal: 500,
 } as const satisfies Record<string, number>;
 
 export type ProblemCode = keyof typeof PROBLEM_STATUS;

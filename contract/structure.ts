@@ -6,15 +6,25 @@ import { frameSchema } from "./frame.ts";
 export const structureSchema = z.object({
   frame: frameSchema,
   lastClosed: monthSchema,
-  asOfChoices: z.array(z.object({ month: monthSchema, name: z.string(), fiscalYear: z.string(), isClosed: z.boolean(), note: z.string().nullable() })),
+  asOfChoices: z.array(
+    z.object({
+      month: monthSchema,
+      name: z.string(),
+      fiscalYear: z.string(),
+      isClosed: z.boolean(),
+      note: z.string().nullable(),
+    }),
+  ),
   spans: z.array(z.object({ key: z.string(), name: z.string(), months: z.string() })),
   bases: z.array(z.object({ key: z.string(), name: z.string(), note: z.string() })),
-  dimensions: z.array(z.object({
-    key: z.string(),
-    name: z.string(),
-    plural: z.string(),
-    members: z.array(z.object({ key: z.string(), name: z.string(), parent: z.string().nullable() })),
-  })),
+  dimensions: z.array(
+    z.object({
+      key: z.string(),
+      name: z.string(),
+      plural: z.string(),
+      members: z.array(z.object({ key: z.string(), name: z.string(), parent: z.string().nullable() })),
+    }),
+  ),
   /** What all figures of this reader are confined to, in words; `null` when nothing is kept from them. */
   confinedTo: z.string().nullable(),
 });

@@ -20,11 +20,17 @@ for (const f of facts) {
   sums.set(key, (sums.get(key) ?? 0) + f.amount);
 }
 const sum = (scenario: string, account: string, months: readonly Month[]) =>
-  months.reduce((total, m) => total + tree.leaves.get(account)!.reduce((t, leaf) => t + (sums.get(`${scenario}/${leaf}/${m}`) ?? 0), 0), 0);
+  months.reduce(
+    (total, m) =>
+      total + tree.leaves.get(account)!.reduce((t, leaf) => t + (sums.get(`${scenario}/${leaf}/${m}`) ?? 0), 0),
+    0,
+  );
 const ytd = monthsBetween(monthOf(2026, 4), monthOf(2026, 10));
 const year = monthsBetween(monthOf(2026, 4), monthOf(2027, 3));
-const over = (account: string, months: readonly Month[]) => sum("actual", account, months) / sum("budget", account, months) - 1;
-const result = (scenario: string, months: readonly Month[]) => sum(scenario, "revenue", months) - sum(scenario, "operating_costs", months) - sum(scenario, "depreciation", months);
+const over = (account: string, months: readonly Month[]) =>
+  sum("actual", account, months) / sum("budget", account, months) - 1;
+const result = (scenario: string, months: readonly Month[]) =>
+  sum(scenario, "revenue", months) - sum(scenario, "operating_costs", months) - sum(scenario, "depreciation", months);
 
 describe("the sample company", () => {
   it("is the same every time, and only its lines multiply with the scale", () => {
@@ -39,7 +45,8 @@ describe("the sample company", () => {
     const known = new Map(DIMENSIONS.map((d) => [d.key, new Set(d.members.map((m) => m.key))]));
     for (const f of facts) {
       if (!Number.isSafeInteger(f.amount) || !tree.accounts.has(f.account)) throw new Error(JSON.stringify(f));
-      for (const [dimension, member] of Object.entries(f.members)) if (!known.get(dimension)?.has(member)) throw new Error(`${dimension} ${member}`);
+      for (const [dimension, member] of Object.entries(f.members))
+        if (!known.get(dimension)?.has(member)) throw new Error(`${dimension} ${member}`);
     }
   });
   it("has balance sheets that balance, every month and scenario", () => {
@@ -50,7 +57,16 @@ describe("the sample company", () => {
     }
   });
   it("has daily passengers that add up to the ledger's, route by route", () => {
-    const by = (account: string) => facts.filter((f) => f.account === account && f.scenario === "actual" && f.month === monthOf(2026, 9) && f.members["route"] === "vardel-isenholm").reduce((t, f) => t + f.amount, 0);
+    const by = (account: string) =>
+      facts
+        .filter(
+          (f) =>
+            f.account === account &&
+            f.scenario === "actual" &&
+            f.month === monthOf(2026, 9) &&
+            f.members["route"] === "vardel-isenholm",
+        )
+        .reduce((t, f) => t + f.amount, 0);
     expect(by("passengers")).toBe(by("passengers_carried"));
   });
   it("tells its stories", () => {
@@ -67,7 +83,17 @@ describe("the sample company", () => {
     expect(Math.max(...fy26.map((m) => Math.abs(over("advertising", [m]))))).toBeGreaterThan(0.3);
     expect(facts.filter((f) => f.reference === "INV-20618").map((f) => f.amount)).toEqual([184_000_00, 184_000_00]);
     expect(sum("actual", "charter_revenue", ytd)).toBe(0);
-    const freight = (scenario: string, account: string) => facts.filter((f) => f.scenario === scenario && f.account === account && f.month >= monthOf(2026, 6) && f.month <= monthOf(2026, 10) && ["vardel-isenholm", "vardel-grey-ness", "isenholm-fallow-strand"].includes(f.members["route"]!)).reduce((t, f) => t + f.amount, 0);
+    const freight = (scenario: string, account: string) =>
+      facts
+        .filter(
+          (f) =>
+            f.scenario === scenario &&
+            f.account === account &&
+            f.month >= monthOf(2026, 6) &&
+            f.month <= monthOf(2026, 10) &&
+            ["vardel-isenholm", "vardel-grey-ness", "isenholm-fallow-strand"].includes(f.members["route"]!),
+        )
+        .reduce((t, f) => t + f.amount, 0);
     const volume = freight("actual", "freight_units") / freight("budget", "freight_units");
     const revenue = freight("actual", "freight_carriage") / freight("budget", "freight_carriage");
     expect(revenue).toBeGreaterThan(1.18);
@@ -79,7 +105,8 @@ describe("the sample company", () => {
     expect(problems).toEqual([]);
     for (const page of PACK.pages) {
       for (const panel of page.panels) {
-        for (const key of panel.kind === "scorecard" ? panel.groups.flatMap((g) => g.kpis) : [panel.kpi]) expect(kpis.has(key), key).toBe(true);
+        for (const key of panel.kind === "scorecard" ? panel.groups.flatMap((g) => g.kpis) : [panel.kpi])
+          expect(kpis.has(key), key).toBe(true);
       }
     }
   });
@@ -98,19 +125,38 @@ describe("the feed", () => {
     expect(lines.filter((l) => /,\d+\.5,J2611/.test(l)).length).toBeGreaterThan(1);
     expect(lines.some((l) => l.includes('"(')) && lines.some((l) => l.includes("DECK CREW"))).toBe(true);
     // The lines add up to the control total, to the cent.
-    const cents = lines.slice(4, -1).map((l) => /,(?:"([^"]*)"|([^,"]*)),[^,]*,[^,]*$/.exec(l)!).map((m) => m[1] ?? m[2] ?? "")
+    const cents = lines
+      .slice(4, -1)
+      .map((l) => /,(?:"([^"]*)"|([^,"]*)),[^,]*,[^,]*$/.exec(l)!)
+      .map((m) => m[1] ?? m[2] ?? "")
       .reduce((sum, t) => sum + Math.round(Number(t.replace(/[(),]/g, "")) * 100) * (t.startsWith("(") ? -1 : 1), 0);
     expect(cents).toBe(Math.round(Number(control.replace(/[(),]/g, "")) * 100) * (control.startsWith("(") ? -1 : 1));
   });
   it("has October again with the invoice only once, and the missing days of November", () => {
     expect(correctedLedger().text.split("INV-20618")).toHaveLength(2);
-    const days = new Set(missingOperations().text.split("\r\n").slice(1, -1).map((l) => l.slice(0, 10)));
+    const days = new Set(
+      missingOperations()
+        .text.split("\r\n")
+        .slice(1, -1)
+        .map((l) => l.slice(0, 10)),
+    );
     expect([...days]).toEqual(Array.from({ length: 13 }, (_, i) => `2026-11-${18 + i}`));
   });
   it("has the same month as a workbook with months as columns", () => {
     const { rows } = ledgerWorkbook();
-    expect(rows[2]!.slice(3)).toEqual(["Apr 2026", "May 2026", "Jun 2026", "Jul 2026", "Aug 2026", "Sep 2026", "Oct 2026", "Nov 2026"]);
-    const fares = rows.filter((r) => r[0] === "Passenger fares").reduce((t, r) => t + Math.round((r[9] as number) * 100), 0);
+    expect(rows[2]!.slice(3)).toEqual([
+      "Apr 2026",
+      "May 2026",
+      "Jun 2026",
+      "Jul 2026",
+      "Aug 2026",
+      "Sep 2026",
+      "Oct 2026",
+      "Nov 2026",
+    ]);
+    const fares = rows
+      .filter((r) => r[0] === "Passenger fares")
+      .reduce((t, r) => t + Math.round((r[9] as number) * 100), 0);
     expect(fares).toBe(sum("actual", "passenger_fares", [monthOf(2026, 10)]));
   });
 });
@@ -124,6 +170,12 @@ describe("the generator's tools", () => {
   });
   it("know Easter", () => {
     const iso = (year: number) => new Date(easterDay(year) * 86_400_000).toISOString().slice(0, 10);
-    expect([2023, 2024, 2025, 2026, 2027].map(iso)).toEqual(["2023-04-09", "2024-03-31", "2025-04-20", "2026-04-05", "2027-03-28"]);
+    expect([2023, 2024, 2025, 2026, 2027].map(iso)).toEqual([
+      "2023-04-09",
+      "2024-03-31",
+      "2025-04-20",
+      "2026-04-05",
+      "2027-03-28",
+    ]);
   });
 });

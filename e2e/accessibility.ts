@@ -4,15 +4,27 @@ import { expect, type Page } from "@playwright/test";
 
 const axe = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
 
-interface Violation { readonly id: string; readonly impact: string; readonly nodes: readonly { readonly html: string }[] }
+interface Violation {
+  readonly id: string;
+  readonly impact: string;
+  readonly nodes: readonly { readonly html: string }[];
+}
 
 /** Checks what is on screen by axe's WCAG 2.2 AA rules; every violation fails. */
 export async function expectAccessible(page: Page): Promise<void> {
   await page.evaluate(axe);
   const violations = await page.evaluate(async () => {
-    const { axe: engine } = window as unknown as { axe: { run(context: Document, options: object): Promise<{ violations: Violation[] }> } };
-    const { violations: found } = await engine.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"] });
-    return found.map(({ id, impact, nodes }) => ({ id, impact, nodes: nodes.slice(0, 3).map((n) => n.html.slice(0, 200)) }));
+    const { axe: engine } = window as unknown as {
+      axe: { run(context: Document, options: object): Promise<{ violations: Violation[] }> };
+    };
+    const { violations: found } = await engine.run(document, {
+      runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"],
+    });
+    return found.map(({ id, impact, nodes }) => ({
+      id,
+      impact,
+      nodes: nodes.slice(0, 3).map((n) => n.html.slice(0, 200)),
+    }));
   });
   expect(violations).toEqual([]);
 }

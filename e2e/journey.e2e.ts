@@ -11,8 +11,11 @@ test("from sign-in to a page whose every figure follows the frame, down to the s
   await page.getByRole("button", { name: /Maren Holt/ }).click();
 
   const scorecard = page.getByRole("region", { name: "Scorecard" });
-  const row = (kpi: string) => scorecard.getByRole("row").filter({ has: page.getByRole("button", { name: kpi, exact: false }).first() });
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Revenue is € 1,594k \(1\.4%\) above Budget, favourable, but fuel is € 1,082k/);
+  const row = (kpi: string) =>
+    scorecard.getByRole("row").filter({ has: page.getByRole("button", { name: kpi, exact: false }).first() });
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(
+    /Revenue is € 1,594k \(1\.4%\) above Budget, favourable, but fuel is € 1,082k/,
+  );
   await expect(row("Actual").nth(0)).toBeVisible();
   await expect(page.getByRole("heading", { level: 2, name: /Revenue for the year to date/ })).toBeVisible();
   await expectAccessible(page);
@@ -40,7 +43,12 @@ test("from sign-in to a page whose every figure follows the frame, down to the s
 
   await test.step("another row, and the chart follows", async () => {
     await scorecard.getByRole("button", { name: "On-time rate %" }).click();
-    await expect(page.getByRole("heading", { level: 2, name: /On-time rate in September FY27 is .* below Prior year, unfavourable/ })).toBeVisible();
+    await expect(
+      page.getByRole("heading", {
+        level: 2,
+        name: /On-time rate in September FY27 is .* below Prior year, unfavourable/,
+      }),
+    ).toBeVisible();
     await page.getByRole("img", { name: /by month/ }).focus();
     await page.keyboard.press("ArrowRight");
     await expect(page.locator("[aria-live=polite]")).toContainText("October FY27");

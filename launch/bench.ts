@@ -32,13 +32,22 @@ runProgram(async () => {
       const { value: loaded, ms } = await timed(() => loadSample(knex, { scale }));
       console.log(`\nscale ${scale}: ${count(loaded.rows)} rows`);
       const copy = await bareCopy(knex);
-      console.log(`  generate and post      ${ms.toFixed(0)} ms, ${(ms / copy).toFixed(1)} × a bare COPY of the same rows (${copy.toFixed(0)} ms)`);
+      console.log(
+        `  generate and post      ${ms.toFixed(0)} ms, ${(ms / copy).toFixed(1)} × a bare COPY of the same rows (${copy.toFixed(0)} ms)`,
+      );
       const api = await serveApi(knex);
       await api.signIn(ANALYST);
       const byHand = await median(15, () => cellsByHand(knex));
-      for (const [label, path] of [["scorecard of the cover", `${COVER}/scorecard`], ["chart of revenue", `${COVER}/over-time`], ["provenance", "/api/provenance?kpi=operating_result&side=actual"], ["source lines", "/api/provenance/lines?kpi=total_revenue&side=actual"]] as const) {
+      for (const [label, path] of [
+        ["scorecard of the cover", `${COVER}/scorecard`],
+        ["chart of revenue", `${COVER}/over-time`],
+        ["provenance", "/api/provenance?kpi=operating_result&side=actual"],
+        ["source lines", "/api/provenance/lines?kpi=total_revenue&side=actual"],
+      ] as const) {
         const took = await median(15, () => api.get(path));
-        console.log(`  ${label.padEnd(22)} ${took.toFixed(1)} ms, ${(took / byHand).toFixed(2)} × plain SQL for the scorecard's sums (${byHand.toFixed(1)} ms)`);
+        console.log(
+          `  ${label.padEnd(22)} ${took.toFixed(1)} ms, ${(took / byHand).toFixed(2)} × plain SQL for the scorecard's sums (${byHand.toFixed(1)} ms)`,
+        );
       }
       console.log(`  memory of the process  ${(process.memoryUsage().rss / 2 ** 20).toFixed(0)} MiB`);
       await api.close();
@@ -62,7 +71,9 @@ async function bareCopy(knex: Knex): Promise<number> {
       const connection = await client.acquireConnection();
       await pipeline(connection.query(copyTo("copy (select * from fact) to stdout")), createWriteStream(file));
       await trx.raw("create table bare (like fact including all)");
-      const { ms } = await timed(() => pipeline(createReadStream(file), connection.query(copyFrom("copy bare from stdin"))));
+      const { ms } = await timed(() =>
+        pipeline(createReadStream(file), connection.query(copyFrom("copy bare from stdin"))),
+      );
       await trx.raw("drop table bare");
       return ms;
     });

@@ -18,9 +18,16 @@ export async function openDatabase(home: string): Promise<Database> {
     const knex = connect(given, { poolSize: 1 });
     try {
       const { rows } = await knex.raw<{ rows: { server_version: string }[] }>("show server_version");
-      return { url: given, said: `PostgreSQL ${rows[0]?.server_version ?? ""} at DATABASE_URL`, cluster: undefined, stop: () => {} };
+      return {
+        url: given,
+        said: `PostgreSQL ${rows[0]?.server_version ?? ""} at DATABASE_URL`,
+        cluster: undefined,
+        stop: () => {},
+      };
     } catch (error) {
-      throw new LaunchError(`The database at DATABASE_URL does not answer: ${(error as Error).message}. Check the address, or unset DATABASE_URL to use Hackle's own PostgreSQL.`);
+      throw new LaunchError(
+        `The database at DATABASE_URL does not answer: ${(error as Error).message}. Check the address, or unset DATABASE_URL to use Hackle's own PostgreSQL.`,
+      );
     } finally {
       await knex.destroy();
     }

@@ -18,7 +18,9 @@ export function openHome(folder: string = process.env["HACKLE_HOME"] ?? join(PRO
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code ?? String(error);
     const who = process.getuid ? ` by user ${process.getuid()}` : "";
-    throw new LaunchError(`The data folder ${home} cannot be written${who} (${code}). Give it write permission, or choose another: HACKLE_HOME=/some/folder npm start`);
+    throw new LaunchError(
+      `The data folder ${home} cannot be written${who} (${code}). Give it write permission, or choose another: HACKLE_HOME=/some/folder npm start`,
+    );
   }
   return home;
 }

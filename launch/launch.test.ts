@@ -25,16 +25,26 @@ beforeAll(async () => {
   port = await freePort();
 });
 afterAll(async () => {
-  for (const child of running) if (child.exitCode === null && child.signalCode === null) {
-    child.kill("SIGINT");
-    await once(child, "exit");
-  }
+  for (const child of running)
+    if (child.exitCode === null && child.signalCode === null) {
+      child.kill("SIGINT");
+      await once(child, "exit");
+    }
   rmSync(home, { recursive: true, force: true });
 });
 
 function start(env: Record<string, string> = {}): Start {
   const child = spawn(process.execPath, ["--import", "tsx", "launch/start.ts"], {
-    cwd: PROJECT, stdio: ["ignore", "pipe", "pipe"], env: { ...process.env, PORT: String(port), HACKLE_HOME: home, HACKLE_SCALE: "0.34", NODE_ENV: "production", ...env },
+    cwd: PROJECT,
+    stdio: ["ignore", "pipe", "pipe"],
+    env: {
+      ...process.env,
+      PORT: String(port),
+      HACKLE_HOME: home,
+      HACKLE_SCALE: "0.34",
+      NODE_ENV: "production",
+      ...env,
+    },
   });
   running.push(child);
   let output = "";
@@ -53,7 +63,12 @@ function start(env: Record<string, string> = {}): Start {
   };
 }
 
-const isHealthy = async (at = port) => (await fetch(`http://127.0.0.1:${at}/api/health`).then((r) => r.json() as Promise<{ ready: boolean }>).catch(() => ({ ready: false }))).ready;
+const isHealthy = async (at = port) =>
+  (
+    await fetch(`http://127.0.0.1:${at}/api/health`)
+      .then((r) => r.json() as Promise<{ ready: boolean }>)
+      .catch(() => ({ ready: false }))
+  ).ready;
 const isAlive = (pid: number) => {
   try {
     process.kill(pid, 0);
@@ -112,7 +127,9 @@ describe("npm start", () => {
     const taken = String((other.address() as { port: number }).port);
     const onTaken = start({ PORT: taken });
     expect(await onTaken.ended()).toBe(1);
-    expect(onTaken.output()).toContain(`Port ${taken} is in use by another program. Choose another: PORT=${Number(taken) + 1} npm start`);
+    expect(onTaken.output()).toContain(
+      `Port ${taken} is in use by another program. Choose another: PORT=${Number(taken) + 1} npm start`,
+    );
     other.close();
 
     const blocked = join(home, "a-file");

@@ -8,12 +8,18 @@ import { step } from "./progress.ts";
 import { loadSample } from "./sample.ts";
 
 /** Migrates the database and, when it is empty, loads the sample company. */
-export async function prepareDatabase(url: string, { scale = 1, home }: { scale?: number; home: string }): Promise<void> {
+export async function prepareDatabase(
+  url: string,
+  { scale = 1, home }: { scale?: number; home: string },
+): Promise<void> {
   const knex = connect(url, { poolSize: 2 });
   try {
     await step("Schema", async () => {
       const applied = await migrate(knex);
-      return { value: undefined, said: applied.length > 0 ? `${applied.length} migration${applied.length > 1 ? "s" : ""} applied` : "up to date" };
+      return {
+        value: undefined,
+        said: applied.length > 0 ? `${applied.length} migration${applied.length > 1 ? "s" : ""} applied` : "up to date",
+      };
     });
     const feed = join(home, "feed");
     if (!existsSync(feed)) {
@@ -24,8 +30,15 @@ export async function prepareDatabase(url: string, { scale = 1, home }: { scale?
     }
     await step("Sample company", async () => {
       if (!(await isEmpty(knex))) {
-        const { rows: [row] } = await knex.raw<{ rows: { loads: string; rows: string }[] }>("select count(*) as loads, sum(rows) as rows from load");
-        return { value: undefined, said: `there already: ${count(Number(row?.rows ?? 0))} rows in ${count(Number(row?.loads ?? 0))} loads` };
+        const {
+          rows: [row],
+        } = await knex.raw<{ rows: { loads: string; rows: string }[] }>(
+          "select count(*) as loads, sum(rows) as rows from load",
+        );
+        return {
+          value: undefined,
+          said: `there already: ${count(Number(row?.rows ?? 0))} rows in ${count(Number(row?.loads ?? 0))} loads`,
+        };
       }
       const { loads, rows } = await loadSample(knex, { scale });
       return { value: undefined, said: `${count(rows)} rows generated and posted in ${count(loads)} loads` };

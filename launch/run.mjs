@@ -14,7 +14,10 @@ try {
   process.exit(1);
 }
 
-const child = spawn(process.execPath, ["--import", "tsx", `launch/${program}.ts`, ...process.argv.slice(3)], { cwd: root, stdio: "inherit" });
+const child = spawn(process.execPath, ["--import", "tsx", `launch/${program}.ts`, ...process.argv.slice(3)], {
+  cwd: root,
+  stdio: "inherit",
+});
 // Ctrl-C reaches the child by itself; this process only waits for it to finish its work.
 process.on("SIGINT", () => {});
 process.on("SIGTERM", () => child.kill("SIGTERM"));

@@ -17,23 +17,52 @@ export const SAMPLE_PASSWORD = "quillhaven";
 /** Grows when the sample company changes, so that an older one can be told. */
 export const SAMPLE_VERSION = "1";
 
-const TABLES = ["pack", "kpi", "fact", "load_month", "load_account", "load", "dataset", "scenario", "account", "member", "dimension", "session", "person", "company"];
+const TABLES = [
+  "pack",
+  "kpi",
+  "fact",
+  "load_month",
+  "load_account",
+  "load",
+  "dataset",
+  "scenario",
+  "account",
+  "member",
+  "dimension",
+  "session",
+  "person",
+  "company",
+];
 
 /** Replaces everything by the sample company, in one transaction. Returns how much was loaded. */
-export async function loadSample(knex: Knex, { scale = 1 }: { scale?: number } = {}): Promise<{ loads: number; rows: number }> {
+export async function loadSample(
+  knex: Knex,
+  { scale = 1 }: { scale?: number } = {},
+): Promise<{ loads: number; rows: number }> {
   const result = await knex.transaction(async (trx) => {
     await trx.raw(`truncate ${TABLES.join(", ")} restart identity cascade`);
     await trx("company").insert({ name: "Quillhaven Ferries", fiscal_start_month: CALENDAR.startMonth });
     const structure = await insertStructure(trx);
     await insertPeople(trx);
-    await trx.batchInsert("kpi", KPIS.map((definition, position) => ({ key: definition.key, definition: JSON.stringify(definition), position })));
+    await trx.batchInsert(
+      "kpi",
+      KPIS.map((definition, position) => ({ key: definition.key, definition: JSON.stringify(definition), position })),
+    );
     await trx("pack").insert({ key: PACK.key, definition: JSON.stringify(PACK), position: 0 });
-    const loads = sampleLoads({ scale }).sort((a, b) => (a.postedOn < b.postedOn ? -1 : a.postedOn > b.postedOn ? 1 : 0));
+    const loads = sampleLoads({ scale }).sort((a, b) =>
+      a.postedOn < b.postedOn ? -1 : a.postedOn > b.postedOn ? 1 : 0,
+    );
     let rows = 0;
     for (const load of loads) {
       const { dataset, fileName, scenario } = load;
       const postedAt = new Date(`${load.postedOn}T08:30:00Z`);
-      rows += await postLoad(trx, structure, { dataset, fileName, postedAt, postedBy: "Maren Holt", lines: withScenario(load.facts(), scenario) });
+      rows += await postLoad(trx, structure, {
+        dataset,
+        fileName,
+        postedAt,
+        postedBy: "Maren Holt",
+        lines: withScenario(load.facts(), scenario),
+      });
     }
     await trx("data_version").update({ sample: SAMPLE_VERSION, version: trx.raw("version + 1") });
     return { loads: loads.length, rows };
@@ -51,35 +80,90 @@ async function insertStructure(trx: Knex.Transaction): Promise<PostingStructure>
   const slots = new Map<string, number>();
   for (const [index, dimension] of DIMENSIONS.entries()) {
     const { key, name, plural, levels } = dimension;
-    const [row]: { id: number }[] = await trx("dimension").insert({ slot: index + 1, key, name, plural, levels: [...levels] }).returning("id");
+    const [row]: { id: number }[] = await trx("dimension")
+      .insert({ slot: index + 1, key, name, plural, levels: [...levels] })
+      .returning("id");
     slots.set(key, index + 1);
-    members.set(key, await insertTree(trx, "member", dimension.members, (member, position) => ({
-      dimension_id: row!.id, key: member.key, name: member.name, position,
-    }), (member) => memberDepth(dimension, member.key)));
+    members.set(
+      key,
+      await insertTree(
+        trx,
+        "member",
+        dimension.members,
+        (member, position) => ({
+          dimension_id: row!.id,
+          key: member.key,
+          name: member.name,
+          position,
+        }),
+        (member) => memberDepth(dimension, member.key),
+      ),
+    );
   }
-  const accounts = await insertTree(trx, "account", ACCOUNTS, ({ key, name, kind, behaviour, unit, decimals }, position) => ({
-    key, name, kind, behaviour, unit: JSON.stringify(unit), decimals, position,
-  }), accountDepth);
+  const accounts = await insertTree(
+    trx,
+    "account",
+    ACCOUNTS,
+    ({ key, name, kind, behaviour, unit, decimals }, position) => ({
+      key,
+      name,
+      kind,
+      behaviour,
+      unit: JSON.stringify(unit),
+      decimals,
+      position,
+    }),
+    accountDepth,
+  );
   const scenarios = await trx("scenario")
-    .insert(SCENARIOS.map(({ key, name, kind, madeAfter }, position) => ({ key, name, kind, made_after: madeAfter, position })))
+    .insert(
+      SCENARIOS.map(({ key, name, kind, madeAfter }, position) => ({
+        key,
+        name,
+        kind,
+        made_after: madeAfter,
+        position,
+      })),
+    )
     .returning<{ id: number; key: string }[]>(["id", "key"]);
   const datasets = await trx("dataset")
-    .insert(DATASETS.map(({ key, name, grain, dimensions }, position) => ({ key, name, grain, dimensions: [...dimensions], position })))
+    .insert(
+      DATASETS.map(({ key, name, grain, dimensions }, position) => ({
+        key,
+        name,
+        grain,
+        dimensions: [...dimensions],
+        position,
+      })),
+    )
     .returning<{ id: number }[]>("id");
   for (const { id } of datasets) await createPartition(trx, id);
-  return { dimensions: DIMENSIONS, ids: { accounts, members, slots, scenarios: new Map(scenarios.map((s) => [s.key, s.id])) } };
+  return {
+    dimensions: DIMENSIONS,
+    ids: { accounts, members, slots, scenarios: new Map(scenarios.map((s) => [s.key, s.id])) },
+  };
 }
 
 /** Inserts a tree level by level, so that parents have their ids before their children need them. */
 async function insertTree<T extends { key: string; parent: string | null }>(
-  trx: Knex.Transaction, table: string, items: readonly T[],
-  toRow: (item: T, position: number) => Record<string, unknown>, depthOf: (item: T) => number,
+  trx: Knex.Transaction,
+  table: string,
+  items: readonly T[],
+  toRow: (item: T, position: number) => Record<string, unknown>,
+  depthOf: (item: T) => number,
 ): Promise<Map<string, number>> {
   const ids = new Map<string, number>();
   const levels = new Map<number, [T, number][]>();
-  items.forEach((item, position) => levels.set(depthOf(item), [...(levels.get(depthOf(item)) ?? []), [item, position]]));
+  items.forEach((item, position) =>
+    levels.set(depthOf(item), [...(levels.get(depthOf(item)) ?? []), [item, position]]),
+  );
   for (const depth of [...levels.keys()].sort((a, b) => a - b)) {
-    const rows = levels.get(depth)!.map(([item, position]) => ({ ...toRow(item, position), parent_id: item.parent === null ? null : ids.get(item.parent)! }));
+    const rows = levels
+      .get(depth)!
+      .map(([item, position]) => ({
+        ...toRow(item, position),
+        parent_id: item.parent === null ? null : ids.get(item.parent)!,
+      }));
     const inserted = await trx(table).insert(rows).returning<{ id: number; key: string }[]>(["id", "key"]);
     for (const { id, key } of inserted) ids.set(key, id);
   }
@@ -94,7 +178,13 @@ function accountDepth(account: Account): number {
 async function insertPeople(trx: Knex.Transaction): Promise<void> {
   for (const { email, name, title, role, scope } of PEOPLE) {
     await trx("person").insert({
-      email, name, title, role, scope: JSON.stringify(scope), is_sample: true, password_hash: await hashPassword(SAMPLE_PASSWORD),
+      email,
+      name,
+      title,
+      role,
+      scope: JSON.stringify(scope),
+      is_sample: true,
+      password_hash: await hashPassword(SAMPLE_PASSWORD),
     });
   }
 }

@@ -25,7 +25,14 @@ const SHOTS: readonly Shot[] = [
   { name: "cover", address: COVER },
   { name: "cover-dark", address: `${COVER}?kpi=fuel`, dark: true },
   { name: "provenance", address: `${COVER}?span=month&kpi=maintenance&figure=maintenance.actual` },
-  { name: "reading-card", address: `${COVER}?kpi=tickets`, before: async (page) => { await page.getByRole("img", { name: /by month/ }).focus(); await page.keyboard.press("ArrowLeft"); } },
+  {
+    name: "reading-card",
+    address: `${COVER}?kpi=tickets`,
+    before: async (page) => {
+      await page.getByRole("img", { name: /by month/ }).focus();
+      await page.keyboard.press("ArrowLeft");
+    },
+  },
   { name: "frame", address: COVER, before: (page) => page.getByRole("button", { name: /^Basis/ }).click() },
   { name: "operations-lines", address: "/packs/october-review/operations" },
   { name: "area-manager-table", address: `${COVER}?table=open`, person: SKERRY_MANAGER },
@@ -45,8 +52,14 @@ runProgram(async () => {
   try {
     for (const shot of SHOTS) {
       await step(shot.name, async () => {
-        const context = await browser.newContext({ baseURL: `http://127.0.0.1:${port}`, viewport: shot.size ?? { width: 1280, height: 800 }, colorScheme: shot.dark ? "dark" : "light", reducedMotion: "reduce" });
-        if (shot.person !== "") await context.request.post("/api/session/sample", { data: { email: shot.person ?? ANALYST } });
+        const context = await browser.newContext({
+          baseURL: `http://127.0.0.1:${port}`,
+          viewport: shot.size ?? { width: 1280, height: 800 },
+          colorScheme: shot.dark ? "dark" : "light",
+          reducedMotion: "reduce",
+        });
+        if (shot.person !== "")
+          await context.request.post("/api/session/sample", { data: { email: shot.person ?? ANALYST } });
         const page = await context.newPage();
         await page.goto(shot.address);
         await page.waitForLoadState("networkidle");

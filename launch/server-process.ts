@@ -10,8 +10,18 @@ export interface ServerProcess {
 }
 
 /** Starts the server as a process of its own and waits until it listens. */
-export async function startServer({ databaseUrl, port, webFolder, quiet = false, logLevel = "warn" }: {
-  databaseUrl: string; port: number; webFolder: string; quiet?: boolean; logLevel?: string;
+export async function startServer({
+  databaseUrl,
+  port,
+  webFolder,
+  quiet = false,
+  logLevel = "warn",
+}: {
+  databaseUrl: string;
+  port: number;
+  webFolder: string;
+  quiet?: boolean;
+  logLevel?: string;
 }): Promise<ServerProcess> {
   const child = spawn(process.execPath, ["--import", "tsx", "server/main.ts"], {
     cwd: PROJECT,

@@ -20,9 +20,10 @@ runProgram(async () => {
   const unlock = lockHome(home);
   const undo: (() => void | Promise<void>)[] = [unlock];
   let stopping: Promise<void> | undefined;
-  const stop = (): Promise<void> => (stopping ??= (async () => {
-    for (const action of undo.reverse()) await action();
-  })());
+  const stop = (): Promise<void> =>
+    (stopping ??= (async () => {
+      for (const action of undo.reverse()) await action();
+    })());
   const leave = (): void => {
     if (!stopping) process.stdout.write("\n  Stopping …\n");
     void stop().then(() => process.exit(0));
@@ -39,7 +40,10 @@ runProgram(async () => {
     undo.push(() => database.stop());
     await prepareDatabase(database.url, { scale: readScale(), home });
     const webFolder = await buildWeb();
-    const server = await step("Server", async () => ({ value: await startServer({ databaseUrl: database.url, port, webFolder }), said: `listening on port ${port}` }));
+    const server = await step("Server", async () => ({
+      value: await startServer({ databaseUrl: database.url, port, webFolder }),
+      said: `listening on port ${port}`,
+    }));
     undo.push(() => server.stop());
     const watch = setInterval(() => {
       if (stopping || !database.cluster?.hasCrashed()) return;
@@ -49,10 +53,14 @@ runProgram(async () => {
     undo.push(() => clearInterval(watch));
     server.child.on("exit", (code) => {
       if (stopping) return;
-      process.stdout.write(`  The server ended by itself (code ${code}). Stopping; start Hackle again with npm start.\n`);
+      process.stdout.write(
+        `  The server ended by itself (code ${code}). Stopping; start Hackle again with npm start.\n`,
+      );
       void stop().then(() => process.exit(1));
     });
-    process.stdout.write(`\n  Ready: http://${host}:${port}\n  Sign in with one click as a person of the sample company. Ctrl-C stops everything.\n\n`);
+    process.stdout.write(
+      `\n  Ready: http://${host}:${port}\n  Sign in with one click as a person of the sample company. Ctrl-C stops everything.\n\n`,
+    );
   } catch (error) {
     await stop();
     throw error;
@@ -62,14 +70,16 @@ runProgram(async () => {
 function readPort(): number {
   const text = process.env["PORT"] ?? "4180";
   const port = Number(text);
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new LaunchError(`PORT is "${text}"; it must be a whole number from 1 to 65535.`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new LaunchError(`PORT is "${text}"; it must be a whole number from 1 to 65535.`);
   return port;
 }
 
 function readScale(): number {
   const text = process.env["HACKLE_SCALE"] ?? "1";
   const scale = Number(text);
-  if (!(scale >= 0.3 && scale <= 1000)) throw new LaunchError(`HACKLE_SCALE is "${text}"; it must be a number from 0.3 to 1000.`);
+  if (!(scale >= 0.3 && scale <= 1000))
+    throw new LaunchError(`HACKLE_SCALE is "${text}"; it must be a number from 0.3 to 1000.`);
   return scale;
 }
 
@@ -80,10 +90,15 @@ async function refuseTakenPort(host: string, port: number): Promise<void> {
     probe.listen(port, host, () => probe.close(() => resolve(undefined)));
   });
   if (!problem) return;
-  if (problem.code === "EACCES") throw new LaunchError(`Port ${port} may not be opened by this user. Choose one above 1023: PORT=4181 npm start`);
-  const health = await fetch(`http://${host}:${port}/api/health`, { signal: AbortSignal.timeout(2000) }).then((r) => r.json() as Promise<unknown>).catch(() => undefined);
+  if (problem.code === "EACCES")
+    throw new LaunchError(`Port ${port} may not be opened by this user. Choose one above 1023: PORT=4181 npm start`);
+  const health = await fetch(`http://${host}:${port}/api/health`, { signal: AbortSignal.timeout(2000) })
+    .then((r) => r.json() as Promise<unknown>)
+    .catch(() => undefined);
   if (healthSchema.safeParse(health).success) {
-    throw new LaunchError(`Hackle is running already: http://${host}:${port}\n  A second one needs a port and a data folder of its own: PORT=${port + 1} HACKLE_HOME=/some/folder npm start`);
+    throw new LaunchError(
+      `Hackle is running already: http://${host}:${port}\n  A second one needs a port and a data folder of its own: PORT=${port + 1} HACKLE_HOME=/some/folder npm start`,
+    );
   }
   throw new LaunchError(`Port ${port} is in use by another program. Choose another: PORT=${port + 1} npm start`);
 }
@@ -93,7 +108,9 @@ function lockHome(home: string): () => void {
   const file = join(home, "launcher.pid");
   const holder = readHolder(file);
   if (holder !== undefined) {
-    throw new LaunchError(`Hackle is running already from the data folder ${home} (process ${holder}). Stop that one, or choose another folder: HACKLE_HOME=/some/folder npm start`);
+    throw new LaunchError(
+      `Hackle is running already from the data folder ${home} (process ${holder}). Stop that one, or choose another folder: HACKLE_HOME=/some/folder npm start`,
+    );
   }
   writeFileSync(file, String(process.pid));
   return () => rmSync(file, { force: true });

@@ -15,7 +15,11 @@ const CHROMIUM = process.env["CHROMIUM"] ?? "/usr/bin/chromium";
 runProgram(async () => {
   process.stdout.write("\n  Hackle: tests\n\n");
   const home = openHome();
-  await step("Types", () => run("npx", ["tsc", "-p", "core"]).then(() => run("npx", ["tsc", "-p", "."])).then(() => ({ value: undefined, said: "sound" })));
+  await step("Types", () =>
+    run("npx", ["tsc", "-p", "core"])
+      .then(() => run("npx", ["tsc", "-p", "."]))
+      .then(() => ({ value: undefined, said: "sound" })),
+  );
   await step("Lint", () => run("npx", ["eslint", "."]).then(() => ({ value: undefined, said: "clean" })));
   await step("Chromium", () => ({ value: undefined, said: ensureChromium() }));
   // The name is set for Vitest's own setup: the cluster is ours to stop.
@@ -30,8 +34,16 @@ runProgram(async () => {
     const unitReport = join(home, "unit.json");
     const browserReport = join(home, "e2e.json");
     for (const file of [unitReport, browserReport]) rmSync(file, { force: true });
-    const unitOk = await runVisibly("npx", ["vitest", "run", "--reporter=default", "--reporter=json", `--outputFile.json=${unitReport}`]);
-    const unit = readReport<{ numPassedTests: number; numFailedTests: number; numFailedTestSuites: number }>(unitReport);
+    const unitOk = await runVisibly("npx", [
+      "vitest",
+      "run",
+      "--reporter=default",
+      "--reporter=json",
+      `--outputFile.json=${unitReport}`,
+    ]);
+    const unit = readReport<{ numPassedTests: number; numFailedTests: number; numFailedTestSuites: number }>(
+      unitReport,
+    );
     passed += unit?.numPassedTests ?? 0;
     failed += unit ? unit.numFailedTests : 1;
     if (!unitOk && failed === 0) failed += 1;
@@ -39,7 +51,10 @@ runProgram(async () => {
     const webFolder = await buildWeb();
     const port = await freePort();
     const server = await startServer({ databaseUrl: url, port, webFolder, quiet: true, logLevel: "fatal" });
-    const browserOk = await runVisibly("npx", ["playwright", "test"], { HACKLE_ORIGIN: `http://127.0.0.1:${port}`, HACKLE_E2E_REPORT: browserReport });
+    const browserOk = await runVisibly("npx", ["playwright", "test"], {
+      HACKLE_ORIGIN: `http://127.0.0.1:${port}`,
+      HACKLE_E2E_REPORT: browserReport,
+    });
     await server.stop();
     const browser = readReport<{ stats: { expected: number; unexpected: number; flaky: number } }>(browserReport);
     passed += browser?.stats.expected ?? 0;
@@ -55,7 +70,9 @@ runProgram(async () => {
 function ensureChromium(): string {
   if (existsSync(CHROMIUM)) return `found at ${CHROMIUM}`;
   if (process.getuid?.() !== 0 || !existsSync("/usr/bin/apt-get")) {
-    throw new LaunchError(`The browser tests need Chromium at ${CHROMIUM}. Install it with:\n\n    sudo apt-get update && sudo apt-get install -y --no-install-recommends chromium\n\n  or name another one: CHROMIUM=/path/to/chromium npm test`);
+    throw new LaunchError(
+      `The browser tests need Chromium at ${CHROMIUM}. Install it with:\n\n    sudo apt-get update && sudo apt-get install -y --no-install-recommends chromium\n\n  or name another one: CHROMIUM=/path/to/chromium npm test`,
+    );
   }
   installDebianPackages(["chromium"]);
   return "Debian's package installed";
@@ -66,15 +83,22 @@ function run(command: string, args: readonly string[]): Promise<void> {
   return new Promise((resolve, reject) => {
     const child = spawn(command, args, { cwd: PROJECT, stdio: ["ignore", "pipe", "pipe"] });
     let output = "";
-    for (const stream of [child.stdout, child.stderr]) stream.on("data", (chunk: Buffer) => (output += chunk.toString()));
+    for (const stream of [child.stdout, child.stderr])
+      stream.on("data", (chunk: Buffer) => (output += chunk.toString()));
     child.on("error", reject);
-    child.on("exit", (code) => (code === 0 ? resolve() : reject(new LaunchError(`${[command, ...args].join(" ")} found something:\n\n${output}`))));
+    child.on("exit", (code) =>
+      code === 0 ? resolve() : reject(new LaunchError(`${[command, ...args].join(" ")} found something:\n\n${output}`)),
+    );
   });
 }
 
 function runVisibly(command: string, args: readonly string[], env: Record<string, string> = {}): Promise<boolean> {
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { cwd: PROJECT, stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env } });
+    const child = spawn(command, args, {
+      cwd: PROJECT,
+      stdio: ["ignore", "inherit", "inherit"],
+      env: { ...process.env, ...env },
+    });
     child.on("error", reject);
     child.on("exit", (code) => resolve(code === 0));
   });

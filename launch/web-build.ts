@@ -15,7 +15,8 @@ export async function buildWeb(): Promise<string> {
   const mark = join(folder, ".sources");
   return step("Web client", async () => {
     const { hash, files } = hashSources();
-    if (existsSync(mark) && readFileSync(mark, "utf8") === hash) return { value: folder, said: `built already from ${count(files)} files` };
+    if (existsSync(mark) && readFileSync(mark, "utf8") === hash)
+      return { value: folder, said: `built already from ${count(files)} files` };
     await build({ root: join(PROJECT, "web"), configFile: join(PROJECT, "vite.config.ts"), logLevel: "warn" });
     writeFileSync(mark, hash);
     return { value: folder, said: `built from ${count(files)} files` };

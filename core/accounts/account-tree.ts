@@ -18,10 +18,14 @@ export function accountProblems(accounts: readonly Account[]): string[] {
       problems.push(`Account "${account.key}" names the parent "${account.parent}", which is not in the chart.`);
       continue;
     }
-    const alike = parent.behaviour === account.behaviour && parent.decimals === account.decimals
-      && parent.unit.kind === account.unit.kind;
+    const alike =
+      parent.behaviour === account.behaviour &&
+      parent.decimals === account.decimals &&
+      parent.unit.kind === account.unit.kind;
     if (!alike) {
-      problems.push(`Account "${account.key}" and its parent "${parent.key}" gather differently: a parent sums its children, so time behaviour, unit and decimals must agree.`);
+      problems.push(
+        `Account "${account.key}" and its parent "${parent.key}" gather differently: a parent sums its children, so time behaviour, unit and decimals must agree.`,
+      );
     }
     if (reaches(byKey, account.parent, account.key)) {
       problems.push(`Account "${account.key}" is its own ancestor: give it another parent.`);

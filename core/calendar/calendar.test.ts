@@ -1,7 +1,14 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import {
-  fiscalPeriodOf, fiscalQuarterStart, fiscalYearName, fiscalYearOf, fiscalYearStart, monthsName, periodName, rangeName,
+  fiscalPeriodOf,
+  fiscalQuarterStart,
+  fiscalYearName,
+  fiscalYearOf,
+  fiscalYearStart,
+  monthsName,
+  periodName,
+  rangeName,
 } from "./fiscal-calendar.ts";
 import { daysInMonth, formatMonth, monthOf, monthsBetween, parseMonth } from "./month.ts";
 import { formatSpan, parseSpan, priorPeriodShift, spanMonths, type Span } from "./span.ts";
@@ -10,13 +17,19 @@ const APRIL = { startMonth: 4 };
 const anyMonth = fc.integer({ min: monthOf(1990, 1), max: monthOf(2060, 12) });
 const anyCalendar = fc.integer({ min: 1, max: 12 }).map((startMonth) => ({ startMonth }));
 const anySpan: fc.Arbitrary<Span> = fc.oneof(
-  fc.constantFrom("month", "quarter", "quarter-to-date", "year-to-date", "full-year", "month-to-date").map((kind) => ({ kind })),
+  fc
+    .constantFrom("month", "quarter", "quarter-to-date", "year-to-date", "full-year", "month-to-date")
+    .map((kind) => ({ kind })),
   fc.integer({ min: 1, max: 120 }).map((periods): Span => ({ kind: "trailing", periods })),
 );
 
 describe("months", () => {
   it("reads what it writes", () => {
-    fc.assert(fc.property(anyMonth, (month) => { expect(parseMonth(formatMonth(month))).toBe(month); }));
+    fc.assert(
+      fc.property(anyMonth, (month) => {
+        expect(parseMonth(formatMonth(month))).toBe(month);
+      }),
+    );
   });
   it.each(["2026-13", "2026-00", "2026-1", "26-10", "banana", "2026-10-01", ""])("refuses %j", (text) => {
     expect(parseMonth(text)).toBeUndefined();
@@ -34,17 +47,21 @@ describe("the fiscal calendar", () => {
     expect(fiscalYearName(2100)).toBe("FY00");
   });
   it("has twelve periods a year, in four quarters of three", () => {
-    fc.assert(fc.property(anyCalendar, anyMonth, (calendar, month) => {
-      const start = fiscalYearStart(calendar, fiscalYearOf(calendar, month));
-      expect(month - start).toBeGreaterThanOrEqual(0);
-      expect(month - start).toBeLessThan(12);
-      expect(fiscalPeriodOf(calendar, month)).toBe(month - start + 1);
-      expect((fiscalQuarterStart(calendar, month) - start) % 3).toBe(0);
-    }));
+    fc.assert(
+      fc.property(anyCalendar, anyMonth, (calendar, month) => {
+        const start = fiscalYearStart(calendar, fiscalYearOf(calendar, month));
+        expect(month - start).toBeGreaterThanOrEqual(0);
+        expect(month - start).toBeLessThan(12);
+        expect(fiscalPeriodOf(calendar, month)).toBe(month - start + 1);
+        expect((fiscalQuarterStart(calendar, month) - start) % 3).toBe(0);
+      }),
+    );
   });
   it("names ranges and broken sets of months", () => {
     expect(rangeName(APRIL, monthOf(2025, 11), monthOf(2026, 10))).toBe("November FY26–October FY27");
-    expect(monthsName(APRIL, [monthOf(2026, 4), monthOf(2026, 5), monthOf(2026, 7)])).toBe("April–May FY27 and July FY27");
+    expect(monthsName(APRIL, [monthOf(2026, 4), monthOf(2026, 5), monthOf(2026, 7)])).toBe(
+      "April–May FY27 and July FY27",
+    );
   });
 });
 
@@ -56,7 +73,15 @@ describe("spans", () => {
     expect(months("month")).toEqual(["2026-10"]);
     expect(months("quarter")).toEqual(["2026-10", "2026-11", "2026-12"]);
     expect(months("quarter-to-date", monthOf(2026, 9))).toEqual(["2026-07", "2026-08", "2026-09"]);
-    expect(months("year-to-date")).toEqual(["2026-04", "2026-05", "2026-06", "2026-07", "2026-08", "2026-09", "2026-10"]);
+    expect(months("year-to-date")).toEqual([
+      "2026-04",
+      "2026-05",
+      "2026-06",
+      "2026-07",
+      "2026-08",
+      "2026-09",
+      "2026-10",
+    ]);
     expect(months("full-year")).toHaveLength(12);
     expect(months("trailing-12")).toEqual(monthsBetween(monthOf(2025, 11), october).map(formatMonth));
   });
@@ -66,20 +91,32 @@ describe("spans", () => {
     expect(months("full-year", monthOf(2026, 3)).at(-1)).toBe("2026-03");
   });
   it("has year to date of the last month equal to the full year", () => {
-    fc.assert(fc.property(anyCalendar, anyMonth, (calendar, month) => {
-      const last = fiscalYearStart(calendar, fiscalYearOf(calendar, month)) + 11;
-      expect(spanMonths(calendar, { kind: "year-to-date" }, last)).toEqual(spanMonths(calendar, { kind: "full-year" }, last));
-    }));
+    fc.assert(
+      fc.property(anyCalendar, anyMonth, (calendar, month) => {
+        const last = fiscalYearStart(calendar, fiscalYearOf(calendar, month)) + 11;
+        expect(spanMonths(calendar, { kind: "year-to-date" }, last)).toEqual(
+          spanMonths(calendar, { kind: "full-year" }, last),
+        );
+      }),
+    );
   });
   it("steps back to a span of the same kind that ends just before it or a year before", () => {
-    fc.assert(fc.property(anyCalendar, anySpan, anyMonth, (calendar, span, asOf) => {
-      const shift = priorPeriodShift(span);
-      const before = spanMonths(calendar, span, asOf).map((m) => m - shift);
-      expect(before).toEqual(spanMonths(calendar, span, asOf - shift));
-    }));
+    fc.assert(
+      fc.property(anyCalendar, anySpan, anyMonth, (calendar, span, asOf) => {
+        const shift = priorPeriodShift(span);
+        const before = spanMonths(calendar, span, asOf).map((m) => m - shift);
+        expect(before).toEqual(spanMonths(calendar, span, asOf - shift));
+      }),
+    );
   });
   it("reads what it writes and refuses the rest", () => {
-    fc.assert(fc.property(anySpan, (span) => { expect(parseSpan(formatSpan(span))).toEqual(span); }));
-    expect(["", "ytd", "trailing-0", "trailing-121", "trailing-", "trailing-1.5"].map(parseSpan)).toEqual(Array(6).fill(undefined));
+    fc.assert(
+      fc.property(anySpan, (span) => {
+        expect(parseSpan(formatSpan(span))).toEqual(span);
+      }),
+    );
+    expect(["", "ytd", "trailing-0", "trailing-121", "trailing-", "trailing-1.5"].map(parseSpan)).toEqual(
+      Array(6).fill(undefined),
+    );
   });
 });

@@ -1,6 +1,4 @@
-import {
-  fiscalQuarterStart, fiscalYearOf, fiscalYearStart, type FiscalCalendar,
-} from "./fiscal-calendar.ts";
+import { fiscalQuarterStart, fiscalYearOf, fiscalYearStart, type FiscalCalendar } from "./fiscal-calendar.ts";
 import { monthsBetween, type Month } from "./month.ts";
 
 /** How time is gathered around an as-of month. */
@@ -71,6 +69,7 @@ export function priorPeriodShift(span: Span): number {
 
 /** The span in the words of the frame sentence. */
 export function spanName(span: Span): string {
-  if (span.kind === "trailing") return span.periods === 12 ? "trailing twelve months" : `trailing ${span.periods} months`;
+  if (span.kind === "trailing")
+    return span.periods === 12 ? "trailing twelve months" : `trailing ${span.periods} months`;
   return span.kind.replaceAll("-", " ");
 }

@@ -5,7 +5,14 @@ import { absent, isPresent, type Absence } from "../figures/figure.ts";
 import { evaluateDifference } from "../formula/evaluate.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { Frame } from "./frame.ts";
-import { commonMonths, coverSide, measure, type MeasureContext, type Measurement, type SideCoverage } from "./measure.ts";
+import {
+  commonMonths,
+  coverSide,
+  measure,
+  type MeasureContext,
+  type Measurement,
+  type SideCoverage,
+} from "./measure.ts";
 import { ACTUAL, basisSide, type Side } from "./side.ts";
 import { varianceOf, type Variance } from "./variance.ts";
 
@@ -32,7 +39,12 @@ export function compareKpi(kpi: CompiledKpi, frame: Frame, context: MeasureConte
   const side = basisSide({ ...frame, coverage: context.coverage, calendar: context.calendar });
   const { fallbackBasis } = kpi.definition;
   if (fallbackBasis !== null && (isAbsence(side) || !hasInputs(kpi, side.scenario, context))) {
-    const own = basisSide({ ...frame, basis: { kind: "scenario", scenario: fallbackBasis }, coverage: context.coverage, calendar: context.calendar });
+    const own = basisSide({
+      ...frame,
+      basis: { kind: "scenario", scenario: fallbackBasis },
+      coverage: context.coverage,
+      calendar: context.calendar,
+    });
     if (!isAbsence(own)) return { ...compareSides(kpi, ACTUAL, own, asked, context), isFallback: true };
   }
   return { ...compareSides(kpi, ACTUAL, side, asked, context), isFallback: false };
@@ -55,9 +67,10 @@ export function compareSides(
   // Without a common month the basis still has its own figure to show; only Δ has no base.
   const basisMonths = actual.absence ? basis.months : compared;
   const measuredBasis = measure(kpi, basis, basisMonths, context);
-  const delta = inCommon.inputs.length > 0 && isPresent(inCommon.figure) && isPresent(measuredBasis.figure)
-    ? evaluateDifference(kpi.formula, inCommon.inputs, measuredBasis.inputs)
-    : noDelta(inCommon, measuredBasis);
+  const delta =
+    inCommon.inputs.length > 0 && isPresent(inCommon.figure) && isPresent(measuredBasis.figure)
+      ? evaluateDifference(kpi.formula, inCommon.inputs, measuredBasis.inputs)
+      : noDelta(inCommon, measuredBasis);
   return {
     actual: measure(kpi, actual, actual.months, context),
     actualInCommon: inCommon,
@@ -69,8 +82,14 @@ export function compareSides(
 }
 
 /** Whether a scenario keeps all of a KPI's inputs, whatever the months and scope. */
-export function hasInputs(kpi: CompiledKpi, scenario: string, context: Pick<MeasureContext, "accounts" | "coverage">): boolean {
-  return kpi.formula.inputs.every((input) => keptLeaves(context.coverage, scenario, context.accounts.leaves.get(input.account)!).isWhole);
+export function hasInputs(
+  kpi: CompiledKpi,
+  scenario: string,
+  context: Pick<MeasureContext, "accounts" | "coverage">,
+): boolean {
+  return kpi.formula.inputs.every(
+    (input) => keptLeaves(context.coverage, scenario, context.accounts.leaves.get(input.account)!).isWhole,
+  );
 }
 
 /** The basis, or its absence where one side can tell accounts apart in the scope that the other cannot. */
@@ -78,11 +97,17 @@ function alike(actual: SideCoverage, basis: SideCoverage, context: MeasureContex
   if (actual.absence || basis.absence) return basis;
   const unlike = actual.answers.flatMap((own, i) => {
     const other = basis.answers[i]!;
-    return [...own.leaves.filter((leaf) => other.leavesLeftOut.includes(leaf)), ...other.leaves.filter((leaf) => own.leavesLeftOut.includes(leaf))];
+    return [
+      ...own.leaves.filter((leaf) => other.leavesLeftOut.includes(leaf)),
+      ...other.leaves.filter((leaf) => own.leavesLeftOut.includes(leaf)),
+    ];
   });
   if (unlike.length === 0) return basis;
   const name = context.accounts.accounts.get(unlike[0]!)!.name;
-  return uncovered(basis.side, absent("not covered", `${name} is not kept by ${actual.side.name} and ${basis.side.name} alike in this scope.`));
+  return uncovered(
+    basis.side,
+    absent("not covered", `${name} is not kept by ${actual.side.name} and ${basis.side.name} alike in this scope.`),
+  );
 }
 
 function noDelta(actual: Measurement, basis: Measurement): Absence {

@@ -51,18 +51,27 @@ export interface Measurement {
 }
 
 /** Which of the frame's months a side covers for all inputs of a KPI at once. */
-export function coverSide(kpi: CompiledKpi, side: Side, asked: readonly Month[], context: MeasureContext): SideCoverage {
-  if (context.scopeAbsence) return { side, answers: [], holdsByQuarter: false, months: [], absence: context.scopeAbsence };
+export function coverSide(
+  kpi: CompiledKpi,
+  side: Side,
+  asked: readonly Month[],
+  context: MeasureContext,
+): SideCoverage {
+  if (context.scopeAbsence)
+    return { side, answers: [], holdsByQuarter: false, months: [], absence: context.scopeAbsence };
   const shifted = asked.map((month) => month - side.shift);
   const quarters = wholeQuarters(shifted, context.calendar);
-  const ask = (months: readonly Month[]) => kpi.formula.inputs.map((input) => askCoverage(context.coverage, context.calendar, context.dimensions, {
-    name: context.accounts.accounts.get(input.account)!.name,
-    leaves: context.accounts.leaves.get(input.account)!,
-    scenario: side.scenario,
-    months,
-    scope: context.scope,
-    ...(context.throughDay === undefined ? {} : { throughDay: context.throughDay }),
-  }));
+  const ask = (months: readonly Month[]) =>
+    kpi.formula.inputs.map((input) =>
+      askCoverage(context.coverage, context.calendar, context.dimensions, {
+        name: context.accounts.accounts.get(input.account)!.name,
+        leaves: context.accounts.leaves.get(input.account)!,
+        scenario: side.scenario,
+        months,
+        scope: context.scope,
+        ...(context.throughDay === undefined ? {} : { throughDay: context.throughDay }),
+      }),
+    );
   const bare = ask(shifted);
   const holdsByQuarter = kpi.formula.behaviour === "rate" && bare.some((answer) => answer.wholeQuarters);
   const answers = holdsByQuarter ? ask(quarters) : bare;
@@ -71,15 +80,22 @@ export function coverSide(kpi: CompiledKpi, side: Side, asked: readonly Month[],
   const isCovered = (month: Month) => answers.every((answer) => answer.covered.includes(month));
   if (holdsByQuarter) {
     const held = asked.filter((month) => wholeQuarters([month - side.shift], context.calendar).every(isCovered));
-    const absence = held.length > 0 ? null : absent("no data", `${side.name} has no whole quarter around ${monthsName(context.calendar, shifted)}.`);
+    const absence =
+      held.length > 0
+        ? null
+        : absent("no data", `${side.name} has no whole quarter around ${monthsName(context.calendar, shifted)}.`);
     return { side, answers, holdsByQuarter, months: held, absence };
   }
   const months = asked.filter((month) => isCovered(month - side.shift));
   const whole = withWholeQuarters(months, { side, answers, holdsByQuarter }, context.calendar);
   if (whole.length > 0) return { side, answers, holdsByQuarter, months: whole, absence: null };
-  const absence = months.length > 0
-    ? absent("not covered", `${side.name} is kept by quarter: ${monthsName(context.calendar, months)} has no whole quarter.`)
-    : absent("not covered", `The inputs of ${kpi.definition.name} have no month in common.`);
+  const absence =
+    months.length > 0
+      ? absent(
+          "not covered",
+          `${side.name} is kept by quarter: ${monthsName(context.calendar, months)} has no whole quarter.`,
+        )
+      : absent("not covered", `The inputs of ${kpi.definition.name} have no month in common.`);
   return { side, answers, holdsByQuarter, months: [], absence };
 }
 
@@ -87,14 +103,27 @@ export function coverSide(kpi: CompiledKpi, side: Side, asked: readonly Month[],
  * Measures a KPI on one side over `months` (the frame's, not shifted), which the
  * side must cover: inputs are aggregated first, then the formula is applied.
  */
-export function measure(kpi: CompiledKpi, coverage: SideCoverage, months: readonly Month[], context: MeasureContext): Measurement {
+export function measure(
+  kpi: CompiledKpi,
+  coverage: SideCoverage,
+  months: readonly Month[],
+  context: MeasureContext,
+): Measurement {
   const { side } = coverage;
   const own = months.map((month) => month - side.shift);
   const shifted = coverage.holdsByQuarter ? wholeQuarters(own, context.calendar) : own;
-  const absence = coverage.absence ?? (months.length === 0 ? absent("not covered", `${side.name} has no month in common.`) : null);
-  const inputs = kpi.formula.inputs.map((input, i): Figure =>
-    absence ?? gather(input, coverage.answers[i]!, side.scenario, shifted, context));
-  return { side, figure: absence ?? evaluateFormula(kpi.formula, inputs), inputs, months: absence ? [] : shifted, coverage };
+  const absence =
+    coverage.absence ?? (months.length === 0 ? absent("not covered", `${side.name} has no month in common.`) : null);
+  const inputs = kpi.formula.inputs.map(
+    (input, i): Figure => absence ?? gather(input, coverage.answers[i]!, side.scenario, shifted, context),
+  );
+  return {
+    side,
+    figure: absence ?? evaluateFormula(kpi.formula, inputs),
+    inputs,
+    months: absence ? [] : shifted,
+    coverage,
+  };
 }
 
 /** The months of both, less those of quarterly facts whose quarter is not wholly in both. */
@@ -106,7 +135,11 @@ export function commonMonths(a: SideCoverage, b: SideCoverage, calendar: FiscalC
 
 type QuarterCoverage = Pick<SideCoverage, "side" | "answers" | "holdsByQuarter">;
 
-function withWholeQuarters(months: Month[], { side, answers, holdsByQuarter }: QuarterCoverage, calendar: FiscalCalendar): Month[] {
+function withWholeQuarters(
+  months: Month[],
+  { side, answers, holdsByQuarter }: QuarterCoverage,
+  calendar: FiscalCalendar,
+): Month[] {
   if (holdsByQuarter || !answers.some((answer) => answer.wholeQuarters)) return months;
   return months.filter((month) => {
     const start = fiscalQuarterStart(calendar, month - side.shift) + side.shift;
@@ -120,18 +153,31 @@ function wholeQuarters(months: readonly Month[], calendar: FiscalCalendar): Mont
   return [...starts].sort((a, b) => a - b).flatMap((start) => [start, start + 1, start + 2]);
 }
 
-function gather(input: FormulaInput, answer: CoverageAnswer, scenario: string, months: readonly Month[], context: MeasureContext): Figure {
+function gather(
+  input: FormulaInput,
+  answer: CoverageAnswer,
+  scenario: string,
+  months: readonly Month[],
+  context: MeasureContext,
+): Figure {
   const read = input.gathering === "closing" ? months.slice(-1) : months;
   let sum = 0;
   for (const leaf of answer.leaves) for (const month of read) sum += context.cells.amount(scenario, leaf, month);
-  if (!Number.isSafeInteger(sum)) return absent("not covered", "The sum is beyond 2^53 minor units and cannot be kept exactly.");
+  if (!Number.isSafeInteger(sum))
+    return absent("not covered", "The sum is beyond 2^53 minor units and cannot be kept exactly.");
   return present(input.gathering === "average" ? sum / months.length : sum);
 }
 
 /** A KPI on one side in a single month. Sums kept by quarter have no figure of their own there. */
-export function measureMonth(kpi: CompiledKpi, coverage: SideCoverage, month: Month, context: MeasureContext): Measurement {
+export function measureMonth(
+  kpi: CompiledKpi,
+  coverage: SideCoverage,
+  month: Month,
+  context: MeasureContext,
+): Measurement {
   if (coverage.absence || (!coverage.holdsByQuarter && coverage.answers.some((answer) => answer.wholeQuarters))) {
-    const absence = coverage.absence ?? absent("not covered", `${coverage.side.name} is kept by quarter, not by month.`);
+    const absence =
+      coverage.absence ?? absent("not covered", `${coverage.side.name} is kept by quarter, not by month.`);
     return measure(kpi, { ...coverage, absence }, [], context);
   }
   if (coverage.months.includes(month)) return measure(kpi, coverage, [month], context);

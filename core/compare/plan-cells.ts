@@ -12,7 +12,13 @@ export interface SideMonths {
 }
 
 /** One query for all the cells that measuring these KPIs on these sides will look up. */
-export function planCells({ kpis, sides, accounts, scope, throughDay }: {
+export function planCells({
+  kpis,
+  sides,
+  accounts,
+  scope,
+  throughDay,
+}: {
   kpis: readonly CompiledKpi[];
   sides: readonly SideMonths[];
   accounts: AccountTree;

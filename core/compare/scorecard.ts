@@ -21,7 +21,12 @@ export interface ScorecardRow {
 }
 
 /** The sides and months a scorecard over this frame looks up. */
-export function scorecardSides({ kpis, frame, coverage, calendar }: {
+export function scorecardSides({
+  kpis,
+  frame,
+  coverage,
+  calendar,
+}: {
   kpis: readonly CompiledKpi[];
   frame: Frame;
   coverage: CoverageMap;

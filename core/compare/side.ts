@@ -26,7 +26,13 @@ export function latestForecast(coverage: CoverageMap, asOf: Month): Scenario | u
 }
 
 /** Turns a basis into a side, or says why there is none. */
-export function basisSide({ basis, span, asOf, coverage, calendar }: {
+export function basisSide({
+  basis,
+  span,
+  asOf,
+  coverage,
+  calendar,
+}: {
   basis: Basis;
   span: Span;
   asOf: Month;

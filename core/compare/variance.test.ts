@@ -16,12 +16,18 @@ describe("variance", () => {
     expect(judge(15_001, 1, "lower", { kind: "amount", amount: 15_000 })).toBe("unfavourable");
   });
   it("judges a cost over budget as unfavourable, whichever way the numbers lie", () => {
-    fc.assert(fc.property(fc.double({ min: 0.02, max: 5, noNaN: true }), fc.double({ min: 1, max: 1e9, noNaN: true }), (over, basis) => {
-      expect(judge(over * basis, basis, "lower", PERCENT)).toBe("unfavourable");
-      expect(judge(over * basis, basis, "higher", PERCENT)).toBe("favourable");
-      expect(judge(-over * basis, basis, "closest", PERCENT)).toBe("unfavourable");
-      expect(judge(over * basis, basis, "neutral", PERCENT)).toBe("neutral");
-    }));
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.02, max: 5, noNaN: true }),
+        fc.double({ min: 1, max: 1e9, noNaN: true }),
+        (over, basis) => {
+          expect(judge(over * basis, basis, "lower", PERCENT)).toBe("unfavourable");
+          expect(judge(over * basis, basis, "higher", PERCENT)).toBe("favourable");
+          expect(judge(-over * basis, basis, "closest", PERCENT)).toBe("unfavourable");
+          expect(judge(over * basis, basis, "neutral", PERCENT)).toBe("neutral");
+        },
+      ),
+    );
   });
   it("takes percentages of the basis's size, and none of zero or nothing", () => {
     expect(percentOfBasis(present(20), present(-100))).toEqual({ value: 0.2 });
@@ -29,15 +35,28 @@ describe("variance", () => {
     expect(percentOfBasis(present(20), absent("not covered", "x"))).toMatchObject({ absent: "no base" });
   });
   it("has words that never contradict the sign or the judgement", () => {
-    fc.assert(fc.property(fc.integer({ min: -1e9, max: 1e9 }), fc.integer({ min: -1e9, max: 1e9 }), fc.constantFrom("higher" as const, "lower" as const), (actual, basis, direction) => {
-      const variance = varianceOf(present(actual - basis), present(basis), { direction, tolerance: PERCENT });
-      const words = varianceWords({ unit: { kind: "money" }, decimals: 0, money: "units", basisName: "Budget", ...variance });
-      if (actual > basis) expect(words).toContain("above Budget");
-      if (actual < basis) expect(words).toContain("below Budget");
-      if (actual === basis) expect(words).toBe("equal to Budget, on plan");
-      if (variance.judgement) expect(words.endsWith(variance.judgement)).toBe(true);
-      expect(words).not.toContain("NaN");
-      expect(isPresent(variance.delta) && !words.includes("−")).toBe(true);
-    }));
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -1e9, max: 1e9 }),
+        fc.integer({ min: -1e9, max: 1e9 }),
+        fc.constantFrom("higher" as const, "lower" as const),
+        (actual, basis, direction) => {
+          const variance = varianceOf(present(actual - basis), present(basis), { direction, tolerance: PERCENT });
+          const words = varianceWords({
+            unit: { kind: "money" },
+            decimals: 0,
+            money: "units",
+            basisName: "Budget",
+            ...variance,
+          });
+          if (actual > basis) expect(words).toContain("above Budget");
+          if (actual < basis) expect(words).toContain("below Budget");
+          if (actual === basis) expect(words).toBe("equal to Budget, on plan");
+          if (variance.judgement) expect(words.endsWith(variance.judgement)).toBe(true);
+          expect(words).not.toContain("NaN");
+          expect(isPresent(variance.delta) && !words.includes("−")).toBe(true);
+        },
+      ),
+    );
   });
 });

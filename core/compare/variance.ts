@@ -30,10 +30,13 @@ export function judge(delta: number, basis: number, direction: Direction, tolera
 }
 
 /** Puts a variance together; `delta` is computed by the caller, exactly. */
-export function varianceOf(delta: Figure, basis: Figure, kpi: Pick<KpiDefinition, "direction" | "tolerance">): Variance {
-  const judgement = isPresent(delta) && isPresent(basis)
-    ? judge(delta.value, basis.value, kpi.direction, kpi.tolerance)
-    : null;
+export function varianceOf(
+  delta: Figure,
+  basis: Figure,
+  kpi: Pick<KpiDefinition, "direction" | "tolerance">,
+): Variance {
+  const judgement =
+    isPresent(delta) && isPresent(basis) ? judge(delta.value, basis.value, kpi.direction, kpi.tolerance) : null;
   return { delta, deltaPercent: percentOfBasis(delta, basis), judgement };
 }
 

@@ -50,7 +50,12 @@ export interface CoverageMap {
 }
 
 /** Arranges coverage for look-up. */
-export function mapCoverage({ datasets, scenarios, accounts, months }: {
+export function mapCoverage({
+  datasets,
+  scenarios,
+  accounts,
+  months,
+}: {
   datasets: readonly DatasetGrain[];
   scenarios: readonly Scenario[];
   accounts: readonly AccountCoverage[];
@@ -146,12 +151,18 @@ export function askCoverage(
     return nothing(absent("not covered", `${scenarioName} has no ${question.name}.`));
   }
   if (!keeping.isWhole) {
-    return nothing(absent("not covered", `${scenarioName} has only part of ${question.name}: ${known.length} of its accounts, and the actual has more.`));
+    return nothing(
+      absent(
+        "not covered",
+        `${scenarioName} has only part of ${question.name}: ${known.length} of its accounts, and the actual has more.`,
+      ),
+    );
   }
-  const missing = (home: AccountCoverage) => dimensions.find((dimension) => {
-    const chosen = question.scope[dimension.key];
-    return chosen && chosen.length > 0 && (home.depths[dimension.key] ?? 0) < requiredDepth(dimension, chosen);
-  });
+  const missing = (home: AccountCoverage) =>
+    dimensions.find((dimension) => {
+      const chosen = question.scope[dimension.key];
+      return chosen && chosen.length > 0 && (home.depths[dimension.key] ?? 0) < requiredDepth(dimension, chosen);
+    });
   const kept = known.filter((home) => !missing(home));
   const leavesLeftOut = known.filter((home) => missing(home)).map((home) => home.account);
   if (kept.length === 0) {
@@ -166,12 +177,14 @@ export function askCoverage(
   const datasets = [...new Set(kept.map((home) => home.dataset))];
   const grains = datasets.map((key) => coverage.datasets.get(key)!);
   const places = datasets.map((key) => coverage.months.get(placeKey(key, question.scenario)));
-  const covered = question.months.filter((month) => places.every((byMonth, i) => {
-    const entry = byMonth?.get(month);
-    if (!entry) return false;
-    if (question.throughDay === undefined) return isWhole(entry);
-    return grains[i]!.grain === "day" && hasDaysThrough(entry, Math.min(question.throughDay, daysInMonth(month)));
-  }));
+  const covered = question.months.filter((month) =>
+    places.every((byMonth, i) => {
+      const entry = byMonth?.get(month);
+      if (!entry) return false;
+      if (question.throughDay === undefined) return isWhole(entry);
+      return grains[i]!.grain === "day" && hasDaysThrough(entry, Math.min(question.throughDay, daysInMonth(month)));
+    }),
+  );
   return {
     covered,
     leaves: kept.map((home) => home.account),
@@ -187,11 +200,16 @@ export function askCoverage(
  * has. A budget or forecast without an account means 0 for it; a target is set on
  * chosen accounts only, and a part of them is no target for the whole.
  */
-export function keptLeaves(coverage: CoverageMap, scenario: string, leaves: readonly string[]): { homes: readonly AccountCoverage[]; isWhole: boolean } {
+export function keptLeaves(
+  coverage: CoverageMap,
+  scenario: string,
+  leaves: readonly string[],
+): { homes: readonly AccountCoverage[]; isWhole: boolean } {
   const own = coverage.homes.get(scenario);
   const homes = leaves.flatMap((leaf) => own?.get(leaf) ?? []);
-  const isPartial = coverage.scenarios.get(scenario)?.kind === "target"
-    && leaves.some((leaf) => coverage.homes.get("actual")?.has(leaf) && !own?.has(leaf));
+  const isPartial =
+    coverage.scenarios.get(scenario)?.kind === "target" &&
+    leaves.some((leaf) => coverage.homes.get("actual")?.has(leaf) && !own?.has(leaf));
   return { homes, isWhole: homes.length > 0 && !isPartial };
 }
 
@@ -199,7 +217,13 @@ function nothing(absence: Absence, leavesLeftOut: readonly string[] = []): Cover
   return { covered: [], leaves: [], leavesLeftOut, datasets: [], wholeQuarters: false, absence };
 }
 
-function whyNoMonth({ coverage, calendar, question, scenarioName, grains }: {
+function whyNoMonth({
+  coverage,
+  calendar,
+  question,
+  scenarioName,
+  grains,
+}: {
   coverage: CoverageMap;
   calendar: FiscalCalendar;
   question: CoverageQuestion;

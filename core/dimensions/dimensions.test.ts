@@ -9,16 +9,21 @@ const members = fc.subarray(SHOPS.members.map((m) => m.key));
 
 describe("scopes", () => {
   it("let through just what both let through", () => {
-    fc.assert(fc.property(members, members, (a, b) => {
-      const both = intersectScopes([SHOPS], { shop: a }, { shop: b })["shop"]!;
-      const inside = (chosen: readonly string[]) => new Set(withDescendants(SHOPS, chosen));
-      for (const m of SHOPS.members) expect(inside(both).has(m.key)).toBe(inside(a).has(m.key) && inside(b).has(m.key));
-    }));
+    fc.assert(
+      fc.property(members, members, (a, b) => {
+        const both = intersectScopes([SHOPS], { shop: a }, { shop: b })["shop"]!;
+        const inside = (chosen: readonly string[]) => new Set(withDescendants(SHOPS, chosen));
+        for (const m of SHOPS.members)
+          expect(inside(both).has(m.key)).toBe(inside(a).has(m.key) && inside(b).has(m.key));
+      }),
+    );
   });
   it("are not narrowed by everything", () => {
-    fc.assert(fc.property(members, (a) => {
-      expect(intersectScopes([SHOPS], { shop: a }, {})).toEqual({ shop: a });
-    }));
+    fc.assert(
+      fc.property(members, (a) => {
+        expect(intersectScopes([SHOPS], { shop: a }, {})).toEqual({ shop: a });
+      }),
+    );
   });
   it("tell an empty choice from one outside the reader's access", () => {
     expect(emptyScopeAbsence([SHOPS], { shop: [] }, { shop: [] })).toMatchObject({ absent: "no data" });

@@ -10,7 +10,10 @@ export function emptyScopeAbsence(dimensions: readonly Dimension[], asked: Scope
   const empty = (scope: Scope) => dimensions.find((d) => scope[d.key]?.length === 0);
   const chosenEmpty = empty(asked);
   if (chosenEmpty) {
-    return absent("no data", `The scope is empty: choose at least one ${chosenEmpty.name.toLowerCase()}, or all of them.`);
+    return absent(
+      "no data",
+      `The scope is empty: choose at least one ${chosenEmpty.name.toLowerCase()}, or all of them.`,
+    );
   }
   const outside = empty(allowed);
   return outside && absent("no access", `What is chosen of the ${outside.plural} lies outside what you may see.`);

@@ -1,11 +1,5 @@
 /** Why a figure is not there. Never shown as 0, never as NaN. */
-export type AbsenceReason =
-  | "no data"
-  | "no base"
-  | "not covered"
-  | "division by zero"
-  | "not closed yet"
-  | "no access";
+export type AbsenceReason = "no data" | "no base" | "not covered" | "division by zero" | "not closed yet" | "no access";
 
 /** A figure that is not there, with a sentence for the reader. */
 export interface Absence {

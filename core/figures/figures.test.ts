@@ -5,15 +5,19 @@ import { absent, combine, map, present } from "./figure.ts";
 
 describe("amounts", () => {
   it("reads what it writes, for every number of decimals", () => {
-    fc.assert(fc.property(fc.maxSafeInteger(), fc.integer({ min: 0, max: 9 }), (minor, decimals) => {
-      expect(parseAmount(formatAmount(minor, decimals), decimals)).toBe(minor === 0 ? 0 : minor);
-    }));
+    fc.assert(
+      fc.property(fc.maxSafeInteger(), fc.integer({ min: 0, max: 9 }), (minor, decimals) => {
+        expect(parseAmount(formatAmount(minor, decimals), decimals)).toBe(minor === 0 ? 0 : minor);
+      }),
+    );
   });
   it("adds up exactly, whatever the order", () => {
-    fc.assert(fc.property(fc.array(fc.integer({ min: -1e12, max: 1e12 }), { maxLength: 200 }), (minor) => {
-      const sum = (list: readonly number[]) => list.reduce((a, b) => a + b, 0);
-      expect(sum([...minor].sort((a, b) => a - b))).toBe(sum(minor));
-    }));
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: -1e12, max: 1e12 }), { maxLength: 200 }), (minor) => {
+        const sum = (list: readonly number[]) => list.reduce((a, b) => a + b, 0);
+        expect(sum([...minor].sort((a, b) => a - b))).toBe(sum(minor));
+      }),
+    );
   });
   it("keeps to the decimals it is told", () => {
     expect(parseAmount("12.345", 2)).toBeUndefined();

@@ -5,7 +5,10 @@ import { parseFormula } from "./parse.ts";
 import { nearestName } from "./nearest-name.ts";
 
 /** What a formula's result counts. `plain` is a number without a unit, such as a share. */
-export type ResultUnit = AccountUnit | { readonly kind: "plain" } | { readonly kind: "per"; readonly over: "money" | "count"; readonly by: string };
+export type ResultUnit =
+  | AccountUnit
+  | { readonly kind: "plain" }
+  | { readonly kind: "per"; readonly over: "money" | "count"; readonly by: string };
 
 /** How the result behaves over time; a rate never adds up. */
 export type ResultBehaviour = "flow" | "balance" | "rate" | "constant";
@@ -21,7 +24,13 @@ export type CompiledNode =
   | { readonly kind: "constant"; readonly value: number; readonly decimals: number }
   | { readonly kind: "input"; readonly input: number; readonly decimals: number }
   | { readonly kind: "negation"; readonly operand: CompiledNode; readonly decimals: number }
-  | { readonly kind: "binary"; readonly operator: "+" | "-" | "*" | "/"; readonly left: CompiledNode; readonly right: CompiledNode; readonly decimals: number };
+  | {
+      readonly kind: "binary";
+      readonly operator: "+" | "-" | "*" | "/";
+      readonly left: CompiledNode;
+      readonly right: CompiledNode;
+      readonly decimals: number;
+    };
 
 /** A formula with its names resolved and its type known. */
 export interface CompiledFormula {
@@ -76,7 +85,12 @@ function compileText(text: string, names: FormulaNames, inputs: FormulaInput[], 
   return compileExpression(parsed.value, names, inputs, path);
 }
 
-function compileExpression(expression: Expression, names: FormulaNames, inputs: FormulaInput[], path: readonly string[]): Typed {
+function compileExpression(
+  expression: Expression,
+  names: FormulaNames,
+  inputs: FormulaInput[],
+  path: readonly string[],
+): Typed {
   switch (expression.kind) {
     case "number": {
       const decimals = expression.text.split(".")[1]?.length ?? 0;
@@ -84,7 +98,13 @@ function compileExpression(expression: Expression, names: FormulaNames, inputs: 
       if (!Number.isSafeInteger(value) || decimals > 9) {
         refuse(expression, `The number ${expression.text} is too long: at most 15 digits, 9 of them decimals.`);
       }
-      return { node: { kind: "constant", value, decimals }, unit: { kind: "plain" }, behaviour: "constant", label: expression.text, said: true };
+      return {
+        node: { kind: "constant", value, decimals },
+        unit: { kind: "plain" },
+        behaviour: "constant",
+        label: expression.text,
+        said: true,
+      };
     }
     case "name":
       return compileName(expression.name, expression, names, inputs, path);
@@ -105,7 +125,13 @@ function compileExpression(expression: Expression, names: FormulaNames, inputs: 
   }
 }
 
-function compileName(name: string, at: TextRange, names: FormulaNames, inputs: FormulaInput[], path: readonly string[]): Typed {
+function compileName(
+  name: string,
+  at: TextRange,
+  names: FormulaNames,
+  inputs: FormulaInput[],
+  path: readonly string[],
+): Typed {
   const account = names.accounts.accounts.get(name);
   if (account) return inputOf(account, account.behaviour === "balance" ? "closing" : "sum", inputs, false);
   const formula = names.kpis.get(name);
@@ -124,12 +150,18 @@ function compileName(name: string, at: TextRange, names: FormulaNames, inputs: F
 
 function compileCall(call: Extract<Expression, { kind: "call" }>, names: FormulaNames, inputs: FormulaInput[]): Typed {
   if (call.gathering !== "closing" && call.gathering !== "average") {
-    refuse(call.nameRange, `There is no function "${call.gathering}". There are closing(…) and average(…), which gather a balance.`);
+    refuse(
+      call.nameRange,
+      `There is no function "${call.gathering}". There are closing(…) and average(…), which gather a balance.`,
+    );
   }
   const account = call.argument.kind === "name" ? names.accounts.accounts.get(call.argument.name) : undefined;
   if (!account) refuse(call.argument, `${call.gathering}(…) takes the name of an account.`);
   if (account.behaviour !== "balance") {
-    refuse(call.argument, `${call.gathering}(…) gathers a balance; "${account.key}" is a flow and is summed over the span.`);
+    refuse(
+      call.argument,
+      `${call.gathering}(…) gathers a balance; "${account.key}" is a flow and is summed over the span.`,
+    );
   }
   return inputOf(account, call.gathering, inputs, true);
 }
@@ -149,12 +181,18 @@ function inputOf(account: Account, gathering: FormulaInput["gathering"], inputs:
 function refuseMixedTime(at: TextRange, left: Typed, right: Typed): void {
   const [balance, flow] = left.behaviour === "balance" ? [left, right] : [right, left];
   if (balance.behaviour !== "balance" || flow.behaviour !== "flow" || balance.said) return;
-  refuse(at, `"${balance.label}" is a balance and "${flow.label}" a flow: say closing(${balance.label}) or average(${balance.label}).`);
+  refuse(
+    at,
+    `"${balance.label}" is a balance and "${flow.label}" a flow: say closing(${balance.label}) or average(${balance.label}).`,
+  );
 }
 
 function addition(at: TextRange, operator: "+" | "-", left: Typed, right: Typed): Typed {
   if (unitName(left.unit) !== unitName(right.unit)) {
-    refuse(at, `"${left.label}" counts ${unitName(left.unit)} and "${right.label}" ${unitName(right.unit)}: they cannot be added.`);
+    refuse(
+      at,
+      `"${left.label}" counts ${unitName(left.unit)} and "${right.label}" ${unitName(right.unit)}: they cannot be added.`,
+    );
   }
   const decimals = Math.max(left.node.decimals, right.node.decimals);
   const same = left.behaviour === right.behaviour;

@@ -10,13 +10,19 @@ export type Operator = "+" | "-" | "*" | "/";
 export type Gathering = "closing" | "average";
 
 /** A formula as a tree, as written. */
-export type Expression = TextRange & (
-  | { readonly kind: "number"; readonly text: string }
-  | { readonly kind: "name"; readonly name: string }
-  | { readonly kind: "call"; readonly gathering: string; readonly nameRange: TextRange; readonly argument: Expression }
-  | { readonly kind: "negation"; readonly operand: Expression }
-  | { readonly kind: "binary"; readonly operator: Operator; readonly left: Expression; readonly right: Expression }
-);
+export type Expression = TextRange &
+  (
+    | { readonly kind: "number"; readonly text: string }
+    | { readonly kind: "name"; readonly name: string }
+    | {
+        readonly kind: "call";
+        readonly gathering: string;
+        readonly nameRange: TextRange;
+        readonly argument: Expression;
+      }
+    | { readonly kind: "negation"; readonly operand: Expression }
+    | { readonly kind: "binary"; readonly operator: Operator; readonly left: Expression; readonly right: Expression }
+  );
 
 /** What is wrong with a formula, where, and the way out. */
 export interface FormulaProblem extends TextRange {
@@ -25,5 +31,4 @@ export interface FormulaProblem extends TextRange {
 
 /** A value, or what stands in its way. */
 export type FormulaResult<T> =
-  | { readonly ok: true; readonly value: T }
-  | { readonly ok: false; readonly problem: FormulaProblem };
+  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: FormulaProblem };

@@ -8,46 +8,83 @@ import type { Expression } from "./expression.ts";
 import { MAX_FORMULA_DEPTH, parseFormula } from "./parse.ts";
 import { printFormula } from "./print.ts";
 
-const names = { accounts: TREE, kpis: new Map([["profit", "sales - cost"], ["margin", "profit / sales"], ["loop_a", "loop_b"], ["loop_b", "loop_a + sales"]]) };
+const names = {
+  accounts: TREE,
+  kpis: new Map([
+    ["profit", "sales - cost"],
+    ["margin", "profit / sales"],
+    ["loop_a", "loop_b"],
+    ["loop_b", "loop_a + sales"],
+  ]),
+};
 const compile = (text: string) => compileFormula(text, names);
 const evaluate = (text: string, amounts: Readonly<Record<string, number>>) => {
   const result = compile(text);
   if (!result.ok) throw new Error(result.problem.message);
-  return evaluateFormula(result.value, result.value.inputs.map((input) => present(amounts[input.account]!)));
+  return evaluateFormula(
+    result.value,
+    result.value.inputs.map((input) => present(amounts[input.account]!)),
+  );
 };
 
 describe("reading and printing", () => {
   const leaf = fc.oneof(
     fc.constantFrom("sales", "cost", "profit").map((name): Expression => ({ kind: "name", name, from: 0, to: 0 })),
     fc.constantFrom("1", "0.25", "12").map((text): Expression => ({ kind: "number", text, from: 0, to: 0 })),
-    fc.constantFrom("closing", "average").map((gathering): Expression => ({ kind: "call", gathering, nameRange: { from: 0, to: 0 }, argument: { kind: "name", name: "till", from: 0, to: 0 }, from: 0, to: 0 })),
+    fc
+      .constantFrom("closing", "average")
+      .map((gathering): Expression => ({
+        kind: "call",
+        gathering,
+        nameRange: { from: 0, to: 0 },
+        argument: { kind: "name", name: "till", from: 0, to: 0 },
+        from: 0,
+        to: 0,
+      })),
   );
   const { tree } = fc.letrec<{ tree: Expression }>((tie) => ({
-    tree: fc.oneof({ maxDepth: 5 }, leaf,
+    tree: fc.oneof(
+      { maxDepth: 5 },
+      leaf,
       tie("tree").map((operand): Expression => ({ kind: "negation", operand, from: 0, to: 0 })),
-      fc.tuple(fc.constantFrom("+" as const, "-" as const, "*" as const, "/" as const), tie("tree"), tie("tree")).map(([operator, left, right]): Expression => ({ kind: "binary", operator, left, right, from: 0, to: 0 }))),
+      fc
+        .tuple(fc.constantFrom("+" as const, "-" as const, "*" as const, "/" as const), tie("tree"), tie("tree"))
+        .map(([operator, left, right]): Expression => ({ kind: "binary", operator, left, right, from: 0, to: 0 })),
+    ),
   }));
-  const shape = (e: Expression): unknown => JSON.parse(JSON.stringify(e, (key, value: unknown) => (["from", "to", "nameRange"].includes(key) ? undefined : value)));
+  const shape = (e: Expression): unknown =>
+    JSON.parse(
+      JSON.stringify(e, (key, value: unknown) => (["from", "to", "nameRange"].includes(key) ? undefined : value)),
+    );
 
   it("gives back the same tree from what it prints", () => {
-    fc.assert(fc.property(tree, (expression) => {
-      const read = parseFormula(printFormula(expression));
-      expect(read.ok && shape(read.value)).toEqual(shape(expression));
-    }), { numRuns: 500 });
+    fc.assert(
+      fc.property(tree, (expression) => {
+        const read = parseFormula(printFormula(expression));
+        expect(read.ok && shape(read.value)).toEqual(shape(expression));
+      }),
+      { numRuns: 500 },
+    );
   });
   it("never throws, and always says where", () => {
-    fc.assert(fc.property(fc.string({ unit: "binary", maxLength: 60 }), (text) => {
-      const read = parseFormula(text);
-      if (read.ok) return;
-      expect(read.problem.message).not.toBe("");
-      expect(read.problem.from).toBeGreaterThanOrEqual(0);
-      expect(read.problem.to).toBeLessThanOrEqual(Math.max(text.length, 0));
-    }), { numRuns: 1000 });
+    fc.assert(
+      fc.property(fc.string({ unit: "binary", maxLength: 60 }), (text) => {
+        const read = parseFormula(text);
+        if (read.ok) return;
+        expect(read.problem.message).not.toBe("");
+        expect(read.problem.from).toBeGreaterThanOrEqual(0);
+        expect(read.problem.to).toBeLessThanOrEqual(Math.max(text.length, 0));
+      }),
+      { numRuns: 1000 },
+    );
   });
   it("points at what is wrong", () => {
     const read = parseFormula("sales + * cost");
     expect(read).toMatchObject({ ok: false, problem: { from: 8 } });
-    expect(parseFormula("sales -")).toMatchObject({ ok: false, problem: { message: expect.stringContaining("breaks off") as string } });
+    expect(parseFormula("sales -")).toMatchObject({
+      ok: false,
+      problem: { message: expect.stringContaining("breaks off") as string },
+    });
   });
   it("refuses what is too long or too deep", () => {
     expect(parseFormula("x".repeat(1_000_000)).ok).toBe(false);
@@ -58,7 +95,10 @@ describe("reading and printing", () => {
 
 describe("meaning", () => {
   it("suggests the nearest name", () => {
-    expect(compile("salse - cost")).toMatchObject({ ok: false, problem: { from: 0, to: 5, message: 'There is no account or KPI "salse". Is "sales" meant?' } });
+    expect(compile("salse - cost")).toMatchObject({
+      ok: false,
+      problem: { from: 0, to: 5, message: 'There is no account or KPI "salse". Is "sales" meant?' },
+    });
   });
   it("shows a cycle", () => {
     const result = compile("loop_a");
@@ -67,18 +107,26 @@ describe("meaning", () => {
   it("refuses to mix a balance and a flow without saying how, naming both", () => {
     for (const text of ["till + sales", "sales - till", "till / sales"]) {
       const result = compile(text);
-      expect(result.ok ? "" : result.problem.message).toMatch(/"till" is a balance and "sales" a flow: say closing\(till\) or average\(till\)/);
+      expect(result.ok ? "" : result.problem.message).toMatch(
+        /"till" is a balance and "sales" a flow: say closing\(till\) or average\(till\)/,
+      );
     }
     expect(compile("closing(till) + sales").ok).toBe(true);
     expect(compile("average(till) / sales").ok).toBe(true);
   });
   it("refuses to add money to loaves, and to gather a flow as a balance", () => {
-    expect(compile("sales + loaves")).toMatchObject({ ok: false, problem: { message: expect.stringContaining("cannot be added") as string } });
+    expect(compile("sales + loaves")).toMatchObject({
+      ok: false,
+      problem: { message: expect.stringContaining("cannot be added") as string },
+    });
     expect(compile("closing(sales)").ok).toBe(false);
     expect(compile("median(till)")).toMatchObject({ ok: false, problem: { from: 0, to: 6 } });
   });
   it("infers units and behaviour", () => {
-    const unit = (text: string) => { const r = compile(text); return r.ok ? [r.value.unit.kind, r.value.behaviour] : r.problem; };
+    const unit = (text: string) => {
+      const r = compile(text);
+      return r.ok ? [r.value.unit.kind, r.value.behaviour] : r.problem;
+    };
     expect(unit("sales - cost")).toEqual(["money", "flow"]);
     expect(unit("sales / cost")).toEqual(["plain", "rate"]);
     expect(unit("sales / loaves")).toEqual(["per", "rate"]);
@@ -107,9 +155,13 @@ describe("evaluation", () => {
     expect(result.ok && evaluateFormula(result.value, [present(1), none])).toBe(none);
   });
   it("keeps sums exact where floating point in major units would not", () => {
-    fc.assert(fc.property(fc.integer({ min: -1e14, max: 1e14 }), fc.integer({ min: -1e14, max: 1e14 }), (a, b) => {
-      expect(evaluate("sales - cost", { sales: a, cost: b })).toEqual({ value: (a - b) / 100 === 0 ? 0 : (a - b) / 100 });
-    }));
+    fc.assert(
+      fc.property(fc.integer({ min: -1e14, max: 1e14 }), fc.integer({ min: -1e14, max: 1e14 }), (a, b) => {
+        expect(evaluate("sales - cost", { sales: a, cost: b })).toEqual({
+          value: (a - b) / 100 === 0 ? 0 : (a - b) / 100,
+        });
+      }),
+    );
     expect(evaluate("sales - cost", { sales: 30, cost: 20 })).toEqual({ value: 0.1 });
   });
   it("takes differences exactly", () => {

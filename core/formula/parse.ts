@@ -11,19 +11,36 @@ export const MAX_FORMULA_DEPTH = 60;
 export function parseFormula(text: string): FormulaResult<Expression> {
   if (text.trim() === "") return problem(0, text.length, "The formula is empty: name an account or a KPI.");
   if (text.length > MAX_FORMULA_LENGTH) {
-    return problem(MAX_FORMULA_LENGTH, text.length, `The formula has ${text.length} characters; ${MAX_FORMULA_LENGTH} are read. Split it into several KPIs.`);
+    return problem(
+      MAX_FORMULA_LENGTH,
+      text.length,
+      `The formula has ${text.length} characters; ${MAX_FORMULA_LENGTH} are read. Split it into several KPIs.`,
+    );
   }
   const depth = bracketDepth(text);
   if (depth > MAX_FORMULA_DEPTH) {
-    return problem(0, text.length, `The formula nests ${depth} brackets; ${MAX_FORMULA_DEPTH} are read. Split it into several KPIs.`);
+    return problem(
+      0,
+      text.length,
+      `The formula nests ${depth} brackets; ${MAX_FORMULA_DEPTH} are read. Split it into several KPIs.`,
+    );
   }
   const tree = parser.parse(text);
   const error = firstError(tree.topNode);
-  if (error) return problem(error.from, Math.max(error.to, Math.min(error.from + 1, text.length)), syntaxMessage(text, error.from));
+  if (error)
+    return problem(
+      error.from,
+      Math.max(error.to, Math.min(error.from + 1, text.length)),
+      syntaxMessage(text, error.from),
+    );
   return { ok: true, value: toExpression(tree.topNode.firstChild!, text) };
 }
 
-function problem(from: number, to: number, message: string): { ok: false; problem: { from: number; to: number; message: string } } {
+function problem(
+  from: number,
+  to: number,
+  message: string,
+): { ok: false; problem: { from: number; to: number; message: string } } {
   return { ok: false, problem: { from, to, message } };
 }
 
@@ -72,7 +89,13 @@ function toExpression(node: SyntaxNode, text: string): Expression {
     }
     case "Binary": {
       const sign = children(node)[1]!;
-      return { ...range, kind: "binary", operator: text.slice(sign.from, sign.to) as Operator, left: child(0), right: child(2) };
+      return {
+        ...range,
+        kind: "binary",
+        operator: text.slice(sign.from, sign.to) as Operator,
+        left: child(0),
+        right: child(2),
+      };
     }
     default:
       throw new Error(`The grammar has the node "${node.name}" that no expression stands for.`);

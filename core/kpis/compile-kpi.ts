@@ -16,7 +16,10 @@ export interface KpiProblem {
 }
 
 /** Compiles a whole library; what is refused comes back beside what is ready. */
-export function compileLibrary(definitions: readonly KpiDefinition[], accounts: AccountTree): {
+export function compileLibrary(
+  definitions: readonly KpiDefinition[],
+  accounts: AccountTree,
+): {
   readonly kpis: ReadonlyMap<string, CompiledKpi>;
   readonly problems: readonly KpiProblem[];
 } {
@@ -29,7 +32,13 @@ export function compileLibrary(definitions: readonly KpiDefinition[], accounts: 
       problems.push({ kpi: definition.key, problem: result.problem });
     } else if (!unitFits(definition.unit, result.value.unit)) {
       const range = { from: 0, to: definition.formula.length };
-      problems.push({ kpi: definition.key, problem: { ...range, message: `"${definition.name}" is declared as ${definition.unit.kind}, but its formula gives ${result.value.unit.kind}.` } });
+      problems.push({
+        kpi: definition.key,
+        problem: {
+          ...range,
+          message: `"${definition.name}" is declared as ${definition.unit.kind}, but its formula gives ${result.value.unit.kind}.`,
+        },
+      });
     } else {
       kpis.set(definition.key, { definition, formula: result.value });
     }

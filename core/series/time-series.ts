@@ -48,14 +48,25 @@ export function seriesMonths(calendar: FiscalCalendar, frame: Frame): Month[] {
 }
 
 /** The sides and months a time series over this frame looks up. */
-export function seriesSides(frame: Frame, coverage: CoverageMap, calendar: FiscalCalendar, fallbackBasis: string | null): SideMonths[] {
+export function seriesSides(
+  frame: Frame,
+  coverage: CoverageMap,
+  calendar: FiscalCalendar,
+  fallbackBasis: string | null,
+): SideMonths[] {
   const months = seriesMonths(calendar, frame);
-  return [...drawnSides(frame, coverage, calendar), ...basisSides(frame, coverage, calendar, fallbackBasis)]
-    .map((side) => ({ side, months }));
+  return [...drawnSides(frame, coverage, calendar), ...basisSides(frame, coverage, calendar, fallbackBasis)].map(
+    (side) => ({ side, months }),
+  );
 }
 
 /** Lays a KPI out over time on all sides; `comparison` is the span's own, from the same path. */
-export function timeSeries(kpi: CompiledKpi, frame: Frame, comparison: Comparison, context: MeasureContext): TimeSeries {
+export function timeSeries(
+  kpi: CompiledKpi,
+  frame: Frame,
+  comparison: Comparison,
+  context: MeasureContext,
+): TimeSeries {
   const { coverage, calendar } = context;
   const months = seriesMonths(calendar, frame);
   const cover = (side: Side | undefined): SideCoverage | undefined => side && coverSide(kpi, side, months, context);
@@ -72,21 +83,26 @@ export function timeSeries(kpi: CompiledKpi, frame: Frame, comparison: Compariso
   const lastShown = Math.max(frame.asOf, spanMonths(calendar, frame.span, frame.asOf).at(-1)!);
   const closedTo = sides.actual.months.filter((month) => month <= lastShown).at(-1) ?? null;
   const asked = new Set(comparison.asked);
-  const at = (covered: SideCoverage | undefined, month: Month, missing: string) => covered
-    ? measureMonth(kpi, covered, month, context)
-    : { figure: absent("not covered", missing), inputs: [] };
+  const at = (covered: SideCoverage | undefined, month: Month, missing: string) =>
+    covered ? measureMonth(kpi, covered, month, context) : { figure: absent("not covered", missing), inputs: [] };
 
   const points = months.map((month): SeriesPoint => {
     const isOpen = closedTo === null || month > closedTo;
-    const actual = month > lastShown
-      ? { figure: absent("not closed yet", "After the as-of period."), inputs: [] }
-      : at(sides.actual, month, "");
-    const forecast = at(isOpen ? sides.forecast : undefined, month, isOpen ? "No forecast had been made." : "The month is closed.");
+    const actual =
+      month > lastShown
+        ? { figure: absent("not closed yet", "After the as-of period."), inputs: [] }
+        : at(sides.actual, month, "");
+    const forecast = at(
+      isOpen ? sides.forecast : undefined,
+      month,
+      isOpen ? "No forecast had been made." : "The month is closed.",
+    );
     const measured = isOpen ? forecast : actual;
     const base = at(sides.basis, month, "absent" in basis ? basis.detail : "");
-    const delta: Figure = isPresent(measured.figure) && isPresent(base.figure)
-      ? evaluateDifference(kpi.formula, measured.inputs, base.inputs)
-      : absentDelta(measured.figure, base.figure);
+    const delta: Figure =
+      isPresent(measured.figure) && isPresent(base.figure)
+        ? evaluateDifference(kpi.formula, measured.inputs, base.inputs)
+        : absentDelta(measured.figure, base.figure);
     return {
       month,
       actual: actual.figure,
@@ -115,12 +131,23 @@ function knownSide(kpi: CompiledKpi, scenario: string, context: MeasureContext):
 }
 
 function drawnSides(frame: Frame, coverage: CoverageMap, calendar: FiscalCalendar): Side[] {
-  const forecast = basisSide({ basis: { kind: "latest-forecast" }, span: frame.span, asOf: frame.asOf, coverage, calendar });
+  const forecast = basisSide({
+    basis: { kind: "latest-forecast" },
+    span: frame.span,
+    asOf: frame.asOf,
+    coverage,
+    calendar,
+  });
   const fixed = ["budget", "target"].map((scenario) => ({ scenario, shift: 0, name: scenario }));
   return [ACTUAL, PRIOR_YEAR, ...fixed, ...("absent" in forecast ? [] : [forecast])];
 }
 
-function basisSides(frame: Frame, coverage: CoverageMap, calendar: FiscalCalendar, fallbackBasis: string | null): Side[] {
+function basisSides(
+  frame: Frame,
+  coverage: CoverageMap,
+  calendar: FiscalCalendar,
+  fallbackBasis: string | null,
+): Side[] {
   const basis = basisSide({ ...frame, coverage, calendar });
   return [
     ...("absent" in basis ? [] : [basis]),

@@ -12,40 +12,70 @@ import type { KpiDefinition } from "../kpis/kpi.ts";
 
 /** A company small enough to reckon by hand: tests' own, not the sample company. */
 const account = (key: string, parent: string | null, kind: Account["kind"], of?: string): Account => ({
-  key, name: key, parent, kind, behaviour: kind === "asset" ? "balance" : "flow",
-  unit: of ? { kind: "count", of } : { kind: "money" }, decimals: of ? 0 : 2,
+  key,
+  name: key,
+  parent,
+  kind,
+  behaviour: kind === "asset" ? "balance" : "flow",
+  unit: of ? { kind: "count", of } : { kind: "money" },
+  decimals: of ? 0 : 2,
 });
 
 export const ACCOUNTS: readonly Account[] = [
-  account("sales", null, "income"), account("bread", "sales", "income"), account("cake", "sales", "income"),
-  account("cost", null, "expense"), account("flour", "cost", "expense"), account("rent", "cost", "expense"),
+  account("sales", null, "income"),
+  account("bread", "sales", "income"),
+  account("cake", "sales", "income"),
+  account("cost", null, "expense"),
+  account("flour", "cost", "expense"),
+  account("rent", "cost", "expense"),
   account("till", null, "asset"),
-  account("loaves", null, "statistic", "loaves"), account("good_loaves", null, "statistic", "loaves"),
+  account("loaves", null, "statistic", "loaves"),
+  account("good_loaves", null, "statistic", "loaves"),
 ];
 
 export const TREE = buildAccountTree(ACCOUNTS);
 export const CALENDAR = { startMonth: 4 };
 export const SHOPS: Dimension = {
-  key: "shop", name: "Shop", plural: "shops", levels: ["Town", "Shop"],
+  key: "shop",
+  name: "Shop",
+  plural: "shops",
+  levels: ["Town", "Shop"],
   members: [
-    { key: "north", name: "North", parent: null }, { key: "mill", name: "Mill", parent: "north" }, { key: "gate", name: "Gate", parent: "north" },
-    { key: "south", name: "South", parent: null }, { key: "quay", name: "Quay", parent: "south" },
+    { key: "north", name: "North", parent: null },
+    { key: "mill", name: "Mill", parent: "north" },
+    { key: "gate", name: "Gate", parent: "north" },
+    { key: "south", name: "South", parent: null },
+    { key: "quay", name: "Quay", parent: "south" },
   ],
 };
 
 const base: Omit<KpiDefinition, "key" | "name" | "formula" | "unit"> = {
-  decimals: 1, direction: "higher", tolerance: { kind: "percent", percent: 1 }, owner: "", description: "", fallbackBasis: null,
+  decimals: 1,
+  direction: "higher",
+  tolerance: { kind: "percent", percent: 1 },
+  owner: "",
+  description: "",
+  fallbackBasis: null,
 };
-const kpi = (key: string, formula: string, unit: KpiDefinition["unit"]): KpiDefinition => ({ ...base, key, name: key, formula, unit });
+const kpi = (key: string, formula: string, unit: KpiDefinition["unit"]): KpiDefinition => ({
+  ...base,
+  key,
+  name: key,
+  formula,
+  unit,
+});
 
-const LIBRARY = compileLibrary([
-  kpi("turnover", "sales", { kind: "money" }),
-  kpi("profit", "sales - cost", { kind: "money" }),
-  kpi("margin", "profit / turnover", { kind: "percent" }),
-  kpi("cash", "till", { kind: "money" }),
-  kpi("quality", "good_loaves / loaves", { kind: "percent" }),
-  kpi("output", "loaves", { kind: "count", of: "loaves" }),
-], TREE);
+const LIBRARY = compileLibrary(
+  [
+    kpi("turnover", "sales", { kind: "money" }),
+    kpi("profit", "sales - cost", { kind: "money" }),
+    kpi("margin", "profit / turnover", { kind: "percent" }),
+    kpi("cash", "till", { kind: "money" }),
+    kpi("quality", "good_loaves / loaves", { kind: "percent" }),
+    kpi("output", "loaves", { kind: "count", of: "loaves" }),
+  ],
+  TREE,
+);
 
 /** A compiled KPI of the small company. */
 export function kpiOf(key: string): CompiledKpi {
@@ -61,12 +91,24 @@ export interface SmallFact extends Cell {
 }
 
 /** A context whose coverage follows from the facts, as posting would have it. */
-export function contextOf(facts: readonly SmallFact[], { scope = {}, throughDay, depth = () => 2 }: { scope?: Scope; throughDay?: number; depth?: (fact: SmallFact) => number } = {}): MeasureContext {
+export function contextOf(
+  facts: readonly SmallFact[],
+  {
+    scope = {},
+    throughDay,
+    depth = () => 2,
+  }: { scope?: Scope; throughDay?: number; depth?: (fact: SmallFact) => number } = {},
+): MeasureContext {
   const accounts = new Map<string, AccountCoverage>();
   const months = new Map<string, MonthCoverage>();
   for (const fact of facts) {
     const dataset = fact.dataset ?? "ledger";
-    accounts.set(`${fact.scenario}/${fact.account}`, { dataset, scenario: fact.scenario, account: fact.account, depths: { shop: depth(fact) } });
+    accounts.set(`${fact.scenario}/${fact.account}`, {
+      dataset,
+      scenario: fact.scenario,
+      account: fact.account,
+      depths: { shop: depth(fact) },
+    });
     for (const offset of dataset === "targets" ? [0, 1, 2] : [0]) {
       const place = `${dataset}/${fact.scenario}/${fact.month + offset}`;
       const bit = fact.day === undefined ? null : (months.get(place)?.dayMask ?? 0) | (1 << (fact.day - 1));
@@ -78,10 +120,16 @@ export function contextOf(facts: readonly SmallFact[], { scope = {}, throughDay,
     calendar: CALENDAR,
     dimensions: [SHOPS],
     coverage: mapCoverage({
-      datasets: [{ key: "ledger", name: "Ledger", grain: "month" }, { key: "daily", name: "Daily", grain: "day" }, { key: "targets", name: "Targets", grain: "quarter" }],
+      datasets: [
+        { key: "ledger", name: "Ledger", grain: "month" },
+        { key: "daily", name: "Daily", grain: "day" },
+        { key: "targets", name: "Targets", grain: "quarter" },
+      ],
       scenarios: [
-        { key: "actual", name: "Actual", kind: "actual", madeAfter: null }, { key: "budget", name: "Budget", kind: "budget", madeAfter: null },
-        { key: "forecast-6-6", name: "Forecast 6+6", kind: "forecast", madeAfter: monthOf(2026, 9) }, { key: "target", name: "Target", kind: "target", madeAfter: null },
+        { key: "actual", name: "Actual", kind: "actual", madeAfter: null },
+        { key: "budget", name: "Budget", kind: "budget", madeAfter: null },
+        { key: "forecast-6-6", name: "Forecast 6+6", kind: "forecast", madeAfter: monthOf(2026, 9) },
+        { key: "target", name: "Target", kind: "target", madeAfter: null },
       ],
       accounts: [...accounts.values()],
       months: [...months.values()],
@@ -93,6 +141,18 @@ export function contextOf(facts: readonly SmallFact[], { scope = {}, throughDay,
 }
 
 /** Facts of one account over consecutive months, in whole minor units. */
-export function run(scenario: string, accountKey: string, from: Month, amounts: readonly number[], dataset?: SmallFact["dataset"]): SmallFact[] {
-  return amounts.map((amount, i) => ({ scenario, account: accountKey, month: from + i, amount, ...(dataset ? { dataset } : {}) }));
+export function run(
+  scenario: string,
+  accountKey: string,
+  from: Month,
+  amounts: readonly number[],
+  dataset?: SmallFact["dataset"],
+): SmallFact[] {
+  return amounts.map((amount, i) => ({
+    scenario,
+    account: accountKey,
+    month: from + i,
+    amount,
+    ...(dataset ? { dataset } : {}),
+  }));
 }

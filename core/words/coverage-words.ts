@@ -6,18 +6,26 @@ import type { SideCoverage } from "../compare/measure.ts";
 /** What a comparison leaves out, a sentence per reason; empty when nothing is left out. */
 export function coverageNotes(
   comparison: Omit<Comparison, "isFallback">,
-  { calendar, accounts, fallbackFrom }: { calendar: FiscalCalendar; accounts: AccountTree; fallbackFrom: string | null },
+  {
+    calendar,
+    accounts,
+    fallbackFrom,
+  }: { calendar: FiscalCalendar; accounts: AccountTree; fallbackFrom: string | null },
 ): string[] {
   const { actual, basis, asked, compared } = comparison;
   const notes: string[] = [];
   if (fallbackFrom !== null) notes.push(`${fallbackFrom} does not have this KPI: compared with ${basis.side.name}.`);
   const open = asked.filter((month) => !actual.coverage.months.includes(month));
   if (actual.coverage.months.length > 0 && open.length > 0) {
-    notes.push(`Actual has ${monthsName(calendar, actual.coverage.months)}; ${monthsName(calendar, open)} is left out.`);
+    notes.push(
+      `Actual has ${monthsName(calendar, actual.coverage.months)}; ${monthsName(calendar, open)} is left out.`,
+    );
   }
   const uncompared = actual.coverage.months.filter((month) => !compared.includes(month));
   if (compared.length > 0 && uncompared.length > 0) {
-    notes.push(`Compared on ${monthsName(calendar, compared)}: ${basis.side.name} has nothing to set against ${monthsName(calendar, uncompared)}.`);
+    notes.push(
+      `Compared on ${monthsName(calendar, compared)}: ${basis.side.name} has nothing to set against ${monthsName(calendar, uncompared)}.`,
+    );
   }
   return [...notes, ...zeroNotes(comparison, accounts), ...leftOutNotes(actual.coverage, accounts)];
 }

@@ -1,4 +1,10 @@
-import { fiscalYearName, fiscalYearOf, periodName, rangeName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
+import {
+  fiscalYearName,
+  fiscalYearOf,
+  periodName,
+  rangeName,
+  type FiscalCalendar,
+} from "../calendar/fiscal-calendar.ts";
 import { spanMonths, spanName, type Span } from "../calendar/span.ts";
 import { monthName, type Month } from "../calendar/month.ts";
 
@@ -10,7 +16,9 @@ export function spanWords(calendar: FiscalCalendar, span: Span, asOf: Month, thr
     case "month":
       return periodName(calendar, asOf);
     case "month-to-date":
-      return throughDay === undefined ? periodName(calendar, asOf) : `1–${throughDay} ${monthName(asOf)} ${fiscalYearName(fiscalYearOf(calendar, asOf))}`;
+      return throughDay === undefined
+        ? periodName(calendar, asOf)
+        : `1–${throughDay} ${monthName(asOf)} ${fiscalYearName(fiscalYearOf(calendar, asOf))}`;
     case "full-year":
       return `full year ${fiscalYearName(fiscalYearOf(calendar, asOf))}`;
     default:

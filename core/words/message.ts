@@ -14,7 +14,8 @@ export function scorecardMessage(rows: readonly MessageRow[]): string {
   const [first] = rows;
   if (!first) return "There are no KPIs on this page.";
   const lead = rows.find((row) => isPresent(row.delta));
-  if (!lead) return `Nothing on this page can be compared with ${first.basisName}. ${isPresent(first.delta) ? "" : first.delta.detail}`;
+  if (!lead)
+    return `Nothing on this page can be compared with ${first.basisName}. ${isPresent(first.delta) ? "" : first.delta.detail}`;
   const money = rows.filter((row) => row.unit.kind === "money" && row.name !== lead.name && isPresent(row.delta));
   const worst = largest(money, "unfavourable");
   const best = worst ? undefined : largest(money, "favourable");

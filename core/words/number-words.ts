@@ -37,7 +37,13 @@ export function valueStyle(unit: KpiUnit, decimals: number, money: MoneyUnit): N
   switch (unit.kind) {
     case "money": {
       const scale = MONEY_SCALE[money];
-      return { factor: 1 / scale.divisor, decimals: scale.decimals, prefix: "€ ", suffix: scale.suffix, unitName: scale.name };
+      return {
+        factor: 1 / scale.divisor,
+        decimals: scale.decimals,
+        prefix: "€ ",
+        suffix: scale.suffix,
+        unitName: scale.name,
+      };
     }
     case "money-per":
       return { factor: 1, decimals, prefix: "€ ", suffix: "", unitName: `€ per ${unit.per}` };
@@ -64,7 +70,9 @@ export function writeNumber(value: number, style: NumberStyle): string {
 /** The figure with its unit: "€ 212k", "−3.4%", "1.2 pts". */
 export function writeWithUnit(value: number, style: NumberStyle): string {
   const text = writeNumber(value, style);
-  return text.startsWith(MINUS) ? `${MINUS}${style.prefix}${text.slice(1)}${style.suffix}` : `${style.prefix}${text}${style.suffix}`;
+  return text.startsWith(MINUS)
+    ? `${MINUS}${style.prefix}${text.slice(1)}${style.suffix}`
+    : `${style.prefix}${text}${style.suffix}`;
 }
 
 /** The same with its sign always written: "+€ 212k"; nothing for a written zero. */

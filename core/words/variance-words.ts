@@ -19,7 +19,10 @@ export function varianceWords(facts: VarianceFacts): string {
   const { delta, judgement } = facts;
   if (!isPresent(delta)) return `not compared with ${facts.basisName}: ${delta.detail}`;
   const amount = varianceAmount(facts);
-  const place = amount === null ? `equal to ${facts.basisName}` : `${amount} ${delta.value > 0 ? "above" : "below"} ${facts.basisName}`;
+  const place =
+    amount === null
+      ? `equal to ${facts.basisName}`
+      : `${amount} ${delta.value > 0 ? "above" : "below"} ${facts.basisName}`;
   return judgement === null || judgement === "neutral" ? place : `${place}, ${judgement}`;
 }
 
@@ -28,6 +31,7 @@ export function varianceAmount({ unit, decimals, money, delta, deltaPercent }: V
   if (!isPresent(delta)) return null;
   const style = deltaStyle(unit, decimals, money);
   if (isWrittenZero(delta.value, style)) return null;
-  const percent = unit.kind !== "percent" && isPresent(deltaPercent) ? ` (${writePercent(Math.abs(deltaPercent.value))})` : "";
+  const percent =
+    unit.kind !== "percent" && isPresent(deltaPercent) ? ` (${writePercent(Math.abs(deltaPercent.value))})` : "";
   return `${writeWithUnit(Math.abs(delta.value), style)}${percent}`;
 }

@@ -27,15 +27,48 @@ describe("numbers in words", () => {
 describe("variance in words", () => {
   const base = { unit: { kind: "money" }, decimals: 0, money: "thousand", basisName: "Budget" } as const;
   it("says what the numbers say", () => {
-    expect(varianceWords({ ...base, delta: present(-212_000), deltaPercent: present(-0.034), judgement: "unfavourable" })).toBe("€ 212k (3.4%) below Budget, unfavourable");
-    expect(varianceWords({ ...base, unit: { kind: "percent" }, decimals: 1, delta: present(-0.003), deltaPercent: present(-0.034), judgement: "unfavourable" })).toBe("0.3 pts below Budget, unfavourable");
-    expect(varianceWords({ ...base, delta: absent("no base", "There is no budget."), deltaPercent: absent("no base", ""), judgement: null })).toBe("not compared with Budget: There is no budget.");
+    expect(
+      varianceWords({ ...base, delta: present(-212_000), deltaPercent: present(-0.034), judgement: "unfavourable" }),
+    ).toBe("€ 212k (3.4%) below Budget, unfavourable");
+    expect(
+      varianceWords({
+        ...base,
+        unit: { kind: "percent" },
+        decimals: 1,
+        delta: present(-0.003),
+        deltaPercent: present(-0.034),
+        judgement: "unfavourable",
+      }),
+    ).toBe("0.3 pts below Budget, unfavourable");
+    expect(
+      varianceWords({
+        ...base,
+        delta: absent("no base", "There is no budget."),
+        deltaPercent: absent("no base", ""),
+        judgement: null,
+      }),
+    ).toBe("not compared with Budget: There is no budget.");
   });
   it("drafts a message from the scorecard's own figures", () => {
-    const row = (name: string, delta: number, judgement: MessageRow["judgement"]): MessageRow => ({ ...base, name, delta: present(delta), deltaPercent: present(delta / 1e7), judgement });
-    expect(scorecardMessage([row("Revenue", 2e6, "favourable"), row("Fuel", 1e6, "unfavourable"), row("Crew", 2e5, "unfavourable")]))
-      .toBe("Revenue is € 2,000k (20.0%) above Budget, favourable, but fuel is € 1,000k (10.0%) above Budget, unfavourable.");
-    expect(scorecardMessage([{ ...row("Revenue", 0, null), delta: absent("no base", "No budget.") }])).toBe("Nothing on this page can be compared with Budget. No budget.");
+    const row = (name: string, delta: number, judgement: MessageRow["judgement"]): MessageRow => ({
+      ...base,
+      name,
+      delta: present(delta),
+      deltaPercent: present(delta / 1e7),
+      judgement,
+    });
+    expect(
+      scorecardMessage([
+        row("Revenue", 2e6, "favourable"),
+        row("Fuel", 1e6, "unfavourable"),
+        row("Crew", 2e5, "unfavourable"),
+      ]),
+    ).toBe(
+      "Revenue is € 2,000k (20.0%) above Budget, favourable, but fuel is € 1,000k (10.0%) above Budget, unfavourable.",
+    );
+    expect(scorecardMessage([{ ...row("Revenue", 0, null), delta: absent("no base", "No budget.") }])).toBe(
+      "Nothing on this page can be compared with Budget. No budget.",
+    );
     expect(scorecardMessage([])).toBe("There are no KPIs on this page.");
   });
 });
@@ -46,6 +79,8 @@ describe("spans in words", () => {
     const october = monthOf(2026, 10);
     expect(spanWords(calendar, { kind: "year-to-date" }, october)).toBe("year to date, April–October FY27");
     expect(spanWords(calendar, { kind: "month-to-date" }, october + 1, 17)).toBe("1–17 November FY27");
-    expect(spanWords(calendar, { kind: "trailing", periods: 12 }, october)).toBe("trailing twelve months, November FY26–October FY27");
+    expect(spanWords(calendar, { kind: "trailing", periods: 12 }, october)).toBe(
+      "trailing twelve months, November FY26–October FY27",
+    );
   });
 });

@@ -1,6 +1,12 @@
 import type { PackDefinition, PageDefinition } from "#contract/pack.ts";
 
-const page = (key: string, name: string, lead: string, groups: readonly [string, readonly string[]][], scope = {}): PageDefinition => ({
+const page = (
+  key: string,
+  name: string,
+  lead: string,
+  groups: readonly [string, readonly string[]][],
+  scope = {},
+): PageDefinition => ({
   key,
   name,
   scope,

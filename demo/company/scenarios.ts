@@ -23,7 +23,12 @@ export interface SampleDataset extends DatasetGrain {
 }
 
 export const DATASETS: readonly SampleDataset[] = [
-  { key: "management-accounts", name: "Management accounts", grain: "month", dimensions: ["route", "service", "cost-centre", "vessel", "home-market"] },
+  {
+    key: "management-accounts",
+    name: "Management accounts",
+    grain: "month",
+    dimensions: ["route", "service", "cost-centre", "vessel", "home-market"],
+  },
   { key: "daily-operations", name: "Daily operations", grain: "day", dimensions: ["route"] },
   { key: "targets", name: "Targets", grain: "quarter", dimensions: ["route"] },
 ];

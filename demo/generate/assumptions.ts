@@ -37,15 +37,19 @@ const isContract = (route: RouteProfile, month: Month) => route.area === CONTRAC
 export const ACTUAL_ASSUMPTIONS: Assumptions = {
   isActual: true,
   passengerFactor: () => 1,
-  fuelPrice: (month) => plainFuel(month) * (month >= FUEL_RISE.from ? FUEL_RISE.factor : 1) * wobble(0.008, "bunker", month),
-  freightVolume: (route, month) => (isContract(route, month) ? CONTRACT.volume : 1) * wobble(0.03, "freight", route.key, month),
-  freightPrice: (route, month) => (isContract(route, month) ? CONTRACT.price : 1) * wobble(0.006, "rate", route.key, month),
+  fuelPrice: (month) =>
+    plainFuel(month) * (month >= FUEL_RISE.from ? FUEL_RISE.factor : 1) * wobble(0.008, "bunker", month),
+  freightVolume: (route, month) =>
+    (isContract(route, month) ? CONTRACT.volume : 1) * wobble(0.03, "freight", route.key, month),
+  freightPrice: (route, month) =>
+    (isContract(route, month) ? CONTRACT.price : 1) * wobble(0.006, "rate", route.key, month),
   onboardSpend: (month) => 6.1 * 1.02 ** yearsIn(month) * (month >= REFIT ? 1.11 : 1) * wobble(0.012, "spend", month),
   portOvertime: (month) => {
     const creep = month >= monthOf(2026, 4) ? 1_900 * (month - monthOf(2026, 4) + 1) : 0;
     return budgetOvertime(month) + creep + 900 * (wobble(0.5, "ot", month) - 1);
   },
-  advertising: (month) => (advertisingYear(month) / 12) * ADVERTISING_SEASON[monthOfYear(month) - 1]! * wobble(0.01, "adv", month),
+  advertising: (month) =>
+    (advertisingYear(month) / 12) * ADVERTISING_SEASON[monthOfYear(month) - 1]! * wobble(0.01, "adv", month),
   charters: (month) => month <= LAST_CHARTER,
 };
 

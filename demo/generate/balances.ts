@@ -22,7 +22,8 @@ const DEBT_REPAYMENT = 410_000_00;
 
 /** The balance sheet after a month's bookings. */
 export function closeBalances(before: Balances, bookings: readonly Booking[]): Balances {
-  const total = (test: (account: string) => boolean) => bookings.reduce((sum, b) => sum + (test(b.account) ? b.amount : 0), 0);
+  const total = (test: (account: string) => boolean) =>
+    bookings.reduce((sum, b) => sum + (test(b.account) ? b.amount : 0), 0);
   const result = bookings.reduce((sum, b) => sum + signInResult(b.account) * b.amount, 0);
   const depreciation = total((a) => a.endsWith("_depreciation"));
   const investment = Math.round(depreciation * 1.35);
@@ -30,8 +31,15 @@ export function closeBalances(before: Balances, bookings: readonly Booking[]): B
   const payables = Math.round((total((a) => signInResult(a) === -1) - depreciation) * 0.31);
   const dividend = Math.round(Math.max(0, result) * 0.3);
   return {
-    cash: before.cash + result + depreciation - investment - (receivables - before.receivables)
-      + (payables - before.payables) - DEBT_REPAYMENT - dividend,
+    cash:
+      before.cash +
+      result +
+      depreciation -
+      investment -
+      (receivables - before.receivables) +
+      (payables - before.payables) -
+      DEBT_REPAYMENT -
+      dividend,
     receivables,
     fleet_and_equipment: before.fleet_and_equipment - depreciation + investment,
     payables,
@@ -41,6 +49,7 @@ export function closeBalances(before: Balances, bookings: readonly Booking[]): B
 
 /** A balance sheet as bookings; equity is what assets exceed liabilities by. */
 export function balanceBookings(balances: Balances): Booking[] {
-  const equity = balances.cash + balances.receivables + balances.fleet_and_equipment - balances.payables - balances.debt;
+  const equity =
+    balances.cash + balances.receivables + balances.fleet_and_equipment - balances.payables - balances.debt;
   return Object.entries({ ...balances, equity }).map(([account, amount]) => ({ account, members: {}, amount }));
 }

@@ -23,7 +23,18 @@ export interface FeedSheet {
 }
 
 const NEXT_MONTH = LAST_CLOSED + 1;
-const COLUMNS = ["Period", "Account", "Route", "Service line", "Cost centre", "Vessel", "Home market", "Amount", "Units", "Document"] as const;
+const COLUMNS = [
+  "Period",
+  "Account",
+  "Route",
+  "Service line",
+  "Cost centre",
+  "Vessel",
+  "Home market",
+  "Amount",
+  "Units",
+  "Document",
+] as const;
 const COLUMN_DIMENSIONS = ["route", "service", "cost-centre", "vessel", "home-market"] as const;
 const accountName = new Map(ACCOUNTS.map((a) => [a.key, a.name]));
 const isCounted = new Map(ACCOUNTS.map((a) => [a.key, a.unit.kind === "count"]));
@@ -34,12 +45,38 @@ export function nextMonthLedger(): FeedFile {
   const bookings = monthBookings(NEXT_MONTH, ACTUAL_ASSUMPTIONS);
   const period = `${monthName(NEXT_MONTH)} ${yearOf(NEXT_MONTH)}`;
   const lines = bookings.map((booking, i) => ledgerLine(booking, period, i));
-  const unknown = [period, "Harbour levy", "Vardel–Isenholm", "", "Vardel port", "", "", bracketed(-1_846_000), "", "J2611-90001"];
+  const unknown = [
+    period,
+    "Harbour levy",
+    "Vardel–Isenholm",
+    "",
+    "Vardel port",
+    "",
+    "",
+    bracketed(-1_846_000),
+    "",
+    "J2611-90001",
+  ];
   const empty = [period, "Repairs", "Tarn Point–Osk", "", "Workshop", "Kittiwake", "", "", "", "J2611-90002"];
   const total = bookings.reduce((sum, b) => sum + signInResult(b.account) * b.amount, -1_846_000);
-  const preamble = ["Quillhaven Ferries, general ledger extract", `Period: ${period}; currency: EUR; expenses in brackets`, `Control total: ${bracketed(total)}`];
-  const rows = [COLUMNS, ...lines.slice(0, 200), unknown, ...lines.slice(200, 400), empty, ...lines.slice(400), ["Total", "", "", "", "", "", "", bracketed(total), "", ""]];
-  return { fileName: `${monthName(NEXT_MONTH).toLowerCase()}-ledger.csv`, text: csv([...preamble.map((p) => [p]), ...rows]) };
+  const preamble = [
+    "Quillhaven Ferries, general ledger extract",
+    `Period: ${period}; currency: EUR; expenses in brackets`,
+    `Control total: ${bracketed(total)}`,
+  ];
+  const rows = [
+    COLUMNS,
+    ...lines.slice(0, 200),
+    unknown,
+    ...lines.slice(200, 400),
+    empty,
+    ...lines.slice(400),
+    ["Total", "", "", "", "", "", "", bracketed(total), "", ""],
+  ];
+  return {
+    fileName: `${monthName(NEXT_MONTH).toLowerCase()}-ledger.csv`,
+    text: csv([...preamble.map((p) => [p]), ...rows]),
+  };
 }
 
 /** The same month, and those before it in the fiscal year, with months as columns. */
@@ -51,7 +88,9 @@ export function ledgerWorkbook(): FeedSheet {
       const labels = [accountName.get(booking.account)!, nameOf("route", booking), nameOf("cost-centre", booking)];
       const key = JSON.stringify(labels);
       const row = table.get(key) ?? { labels, amounts: months.map(() => 0) };
-      row.amounts[column]! += isCounted.get(booking.account) ? booking.amount : (signInResult(booking.account) * booking.amount) / 100;
+      row.amounts[column]! += isCounted.get(booking.account)
+        ? booking.amount
+        : (signInResult(booking.account) * booking.amount) / 100;
       table.set(key, row);
     }
   });
@@ -72,8 +111,16 @@ export function ledgerWorkbook(): FeedSheet {
 export function missingOperations(): FeedFile {
   const names = new Map(OPERATIONS_ACCOUNTS.map((a) => [a.key, a.name]));
   const facts = [...operationsFacts(LAST_DAY.month, LAST_DAY.day + 1, daysInMonth(LAST_DAY.month))];
-  const rows = facts.map((f) => [`${formatMonth(f.month)}-${String(f.day).padStart(2, "0")}`, memberName.get(`route/${f.members["route"]}`)!, names.get(f.account)!, String(f.amount)]);
-  return { fileName: `operations-${formatMonth(LAST_DAY.month)}-rest.csv`, text: csv([["Date", "Route", "Measure", "Value"], ...rows]) };
+  const rows = facts.map((f) => [
+    `${formatMonth(f.month)}-${String(f.day).padStart(2, "0")}`,
+    memberName.get(`route/${f.members["route"]}`)!,
+    names.get(f.account)!,
+    String(f.amount),
+  ]);
+  return {
+    fileName: `operations-${formatMonth(LAST_DAY.month)}-rest.csv`,
+    text: csv([["Date", "Route", "Measure", "Value"], ...rows]),
+  };
 }
 
 /** October's extract once more, without the invoice that was posted twice. */
@@ -86,8 +133,12 @@ export function correctedLedger(): FeedFile {
   });
   const period = formatMonth(DOUBLED_INVOICE.month);
   const rows = bookings.map((b, i) => [
-    period, accountName.get(b.account)!, ...COLUMN_DIMENSIONS.map((d) => nameOf(d, b)),
-    isCounted.get(b.account) ? "" : formatAmount(signInResult(b.account) * b.amount, 2), isCounted.get(b.account) ? units(b) : "", b.reference ?? document(DOUBLED_INVOICE.month, i),
+    period,
+    accountName.get(b.account)!,
+    ...COLUMN_DIMENSIONS.map((d) => nameOf(d, b)),
+    isCounted.get(b.account) ? "" : formatAmount(signInResult(b.account) * b.amount, 2),
+    isCounted.get(b.account) ? units(b) : "",
+    b.reference ?? document(DOUBLED_INVOICE.month, i),
   ]);
   return { fileName: `ledger-${period}-corrected.csv`, text: csv([COLUMNS, ...rows]) };
 }
@@ -100,12 +151,21 @@ export function feedFiles(): FeedFile[] {
 function ledgerLine(booking: Booking, period: string, index: number): string[] {
   const counted = isCounted.get(booking.account)!;
   const centre = nameOf("cost-centre", booking);
-  const shouted = uniform("case", index) < 0.3 ? centre.toUpperCase() : uniform("case", index) < 0.5 ? centre.toLowerCase() : centre;
+  const shouted =
+    uniform("case", index) < 0.3 ? centre.toUpperCase() : uniform("case", index) < 0.5 ? centre.toLowerCase() : centre;
   // A few passenger counts come as averages over legs, with a fraction.
   const fraction = booking.account === "passengers" && uniform("fraction", index) < 0.04 ? ".5" : "";
   return [
-    period, accountName.get(booking.account)!, nameOf("route", booking), nameOf("service", booking), shouted, nameOf("vessel", booking), nameOf("home-market", booking),
-    counted ? "" : bracketed(signInResult(booking.account) * booking.amount), counted ? `${units(booking)}${fraction}` : "", booking.reference ?? document(NEXT_MONTH, index),
+    period,
+    accountName.get(booking.account)!,
+    nameOf("route", booking),
+    nameOf("service", booking),
+    shouted,
+    nameOf("vessel", booking),
+    nameOf("home-market", booking),
+    counted ? "" : bracketed(signInResult(booking.account) * booking.amount),
+    counted ? `${units(booking)}${fraction}` : "",
+    booking.reference ?? document(NEXT_MONTH, index),
   ];
 }
 

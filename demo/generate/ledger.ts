@@ -18,12 +18,26 @@ export interface Booking {
 }
 
 /** The invoice that is posted twice in October 2026. */
-export const DOUBLED_INVOICE = { month: monthOf(2026, 10), reference: "INV-20618", euros: 184_000, vessel: "gannet", route: "vardel-isenholm" } as const;
+export const DOUBLED_INVOICE = {
+  month: monthOf(2026, 10),
+  reference: "INV-20618",
+  euros: 184_000,
+  vessel: "gannet",
+  route: "vardel-isenholm",
+} as const;
 
 const SERVICE_OF: Readonly<Record<string, string>> = {
-  passenger_fares: "passengers", booking_fees: "passengers", passengers: "passengers", vehicle_fares: "vehicles",
-  freight_carriage: "freight", freight_surcharges: "freight", freight_units: "freight",
-  restaurant_sales: "on-board", shop_sales: "on-board", cabin_upgrades: "on-board", charter_revenue: "charter",
+  passenger_fares: "passengers",
+  booking_fees: "passengers",
+  passengers: "passengers",
+  vehicle_fares: "vehicles",
+  freight_carriage: "freight",
+  freight_surcharges: "freight",
+  freight_units: "freight",
+  restaurant_sales: "on-board",
+  shop_sales: "on-board",
+  cabin_upgrades: "on-board",
+  charter_revenue: "charter",
 };
 const BY_MARKET = new Set(["passenger_fares", "vehicle_fares", "booking_fees", "passengers"]);
 /** Accounts that count things: whole units rather than cents. */
@@ -33,7 +47,9 @@ const COUNTED = new Set(["passengers", "freight_units", "headcount"]);
 export function monthBookings(month: Month, assumptions: Assumptions): Booking[] {
   const routes = ROUTES.flatMap((route) => routeBookings(route, month, assumptions));
   const company = companyAmounts(month, assumptions).map(([account, centre, euros]): Booking => ({
-    account, members: { "cost-centre": centre }, amount: Math.round(euros * 100),
+    account,
+    members: { "cost-centre": centre },
+    amount: Math.round(euros * 100),
   }));
   const profit = [...routes, ...company].reduce((sum, b) => sum + signInResult(b.account) * b.amount, 0);
   const interest = Math.round(168_000_00 * 0.985 ** (month - monthOf(2023, 4)) + 0);
@@ -69,10 +85,23 @@ function routeBookings(route: RouteProfile, month: Month, assumptions: Assumptio
 
 type Amount = readonly [account: string, costCentre: string | null, value: number];
 
-function routeAmounts({ route, month, volume, assumptions, prices, wages }: {
-  route: RouteProfile; month: Month; volume: RouteMonth; assumptions: Assumptions; prices: number; wages: number;
+function routeAmounts({
+  route,
+  month,
+  volume,
+  assumptions,
+  prices,
+  wages,
+}: {
+  route: RouteProfile;
+  month: Month;
+  volume: RouteMonth;
+  assumptions: Assumptions;
+  prices: number;
+  wages: number;
 }): Amount[] {
-  const chance = (account: string, spread: number) => (assumptions.isActual ? wobble(spread, account, route.key, month) : 1);
+  const chance = (account: string, spread: number) =>
+    assumptions.isActual ? wobble(spread, account, route.key, month) : 1;
   const days = daysInMonth(month);
   const passengers = Math.round(volume.passengers * assumptions.passengerFactor(month));
   const vehicles = volume.vehicles * assumptions.passengerFactor(month);
@@ -94,7 +123,9 @@ function routeAmounts({ route, month, volume, assumptions, prices, wages }: {
     ["shop_sales", null, board * 0.34],
     ["cabin_upgrades", null, board * 0.14],
     ["port_services", null, 92_000 * size * prices * chance("services", 0.05)],
-    ...(assumptions.charters(month) && route.area === "lantern-bay" ? [["charter_revenue", null, 31_000 * (summer ? 1.4 : 0.6) * chance("charter", 0.08)] as Amount] : []),
+    ...(assumptions.charters(month) && route.area === "lantern-bay"
+      ? [["charter_revenue", null, 31_000 * (summer ? 1.4 : 0.6) * chance("charter", 0.08)] as Amount]
+      : []),
     ["marine_fuel", "fleet-operations", volume.litres * assumptions.fuelPrice(month)],
     ["lubricants", "fleet-operations", volume.litres * 0.021 * chance("oil", 0.03)],
     ["crew_wages", "deck-crew", 980_000 * size * wages * (summer ? 1.1 : 0.95) * chance("deck", 0.008)],
@@ -120,7 +151,11 @@ function companyAmounts(month: Month, assumptions: Assumptions): [string, string
   const chance = (account: string, spread: number) => (assumptions.isActual ? wobble(spread, account, month) : 1);
   return [
     ["advertising", "marketing", assumptions.advertising(month)],
-    ["sales_commission", "sales", 148_000 * (0.6 + 0.4 * ADVERTISED[monthOfYear(month) - 1]!) * chance("commission", 0.02)],
+    [
+      "sales_commission",
+      "sales",
+      148_000 * (0.6 + 0.4 * ADVERTISED[monthOfYear(month) - 1]!) * chance("commission", 0.02),
+    ],
     ["call_centre", "customer-service", 171_000 * wages * chance("calls", 0.015)],
     ["office_salaries", "finance", 262_000 * wages * chance("office", 0.006)],
     ["office_salaries", "systems", 148_000 * wages * chance("it", 0.006)],
@@ -135,9 +170,20 @@ const ADVERTISED = [0.8, 0.9, 1, 1.1, 1.1, 1.2, 1.4, 1.4, 1, 0.9, 0.8, 0.9] as c
 function people(month: Month): Booking[] {
   const summer = monthOfYear(month) >= 5 && monthOfYear(month) <= 9;
   const staff: Record<string, number> = {
-    "fleet-operations": 24, "deck-crew": summer ? 268 : 236, "engine-crew": 142, "hotel-crew": summer ? 246 : 176,
-    "quillhaven-port": 58, "ambel-port": 44, "vardel-port": 37, sales: 26, marketing: 14, "customer-service": 41,
-    workshop: 63, "dry-dock": 29, finance: 31, systems: 19,
+    "fleet-operations": 24,
+    "deck-crew": summer ? 268 : 236,
+    "engine-crew": 142,
+    "hotel-crew": summer ? 246 : 176,
+    "quillhaven-port": 58,
+    "ambel-port": 44,
+    "vardel-port": 37,
+    sales: 26,
+    marketing: 14,
+    "customer-service": 41,
+    workshop: 63,
+    "dry-dock": 29,
+    finance: 31,
+    systems: 19,
   };
   return Object.entries(staff).flatMap(([centre, count]): Booking[] => [
     { account: "headcount", members: { "cost-centre": centre }, amount: count },
@@ -149,11 +195,11 @@ function splitActual(route: RouteProfile, month: Month, booking: Booking): Booki
   const sailing = route.vessels.filter((v) => v !== SOLD_VESSEL.key || month < parseMonth(SOLD_VESSEL.goneFrom)!);
   const shares = sailing.map((vessel, i) => (i === 0 ? 0.62 : 0.38) * wobble(0.05, vessel, route.key, month));
   const byVessel = distribute(booking.amount, shares).map((amount, i): Booking => ({
-    ...booking, amount, members: { ...booking.members, vessel: sailing[i]! },
+    ...booking,
+    amount,
+    members: { ...booking.members, vessel: sailing[i]! },
   }));
-  const whole = BY_MARKET.has(booking.account)
-    ? byVessel.flatMap((b) => byMarket(route, month, b))
-    : byVessel;
+  const whole = BY_MARKET.has(booking.account) ? byVessel.flatMap((b) => byMarket(route, month, b)) : byVessel;
   const double = DOUBLED_INVOICE;
   if (booking.account === "repairs" && route.key === double.route && month === double.month) {
     const members = { ...booking.members, vessel: double.vessel };
@@ -164,8 +210,12 @@ function splitActual(route: RouteProfile, month: Month, booking: Booking): Booki
 }
 
 function byMarket(route: RouteProfile, month: Month, booking: Booking): Booking[] {
-  const weights = HOME_MARKETS.map(({ key, share }) => share * wobble(0.12, key, route.key) * wobble(0.03, key, route.key, month));
+  const weights = HOME_MARKETS.map(
+    ({ key, share }) => share * wobble(0.12, key, route.key) * wobble(0.03, key, route.key, month),
+  );
   return distribute(booking.amount, weights).map((amount, i) => ({
-    ...booking, amount, members: { ...booking.members, "home-market": HOME_MARKETS[i]!.key },
+    ...booking,
+    amount,
+    members: { ...booking.members, "home-market": HOME_MARKETS[i]!.key },
   }));
 }

@@ -3,7 +3,11 @@ import { daysInMonth, formatMonth, monthsBetween, type Month } from "#core/calen
 import { ROUTES } from "../company/routes.ts";
 import { CALENDAR, FIRST_MONTH, LAST_CLOSED, LAST_DAY } from "../company/scenarios.ts";
 import {
-  ACTUAL_ASSUMPTIONS, BUDGET_ASSUMPTIONS, FORECAST_3_9_ASSUMPTIONS, FORECAST_6_6_ASSUMPTIONS, type Assumptions,
+  ACTUAL_ASSUMPTIONS,
+  BUDGET_ASSUMPTIONS,
+  FORECAST_3_9_ASSUMPTIONS,
+  FORECAST_6_6_ASSUMPTIONS,
+  type Assumptions,
 } from "./assumptions.ts";
 import { balanceBookings, closeBalances, OPENING, type Balances } from "./balances.ts";
 import { monthBookings, type Booking } from "./ledger.ts";
@@ -32,7 +36,16 @@ export interface SampleLoad {
 }
 
 /** Accounts whose monthly amount arrives in one line, however large the scale. */
-const SINGLE_LINE = new Set(["headcount", "full_time_equivalents", "cash", "receivables", "fleet_and_equipment", "payables", "debt", "equity"]);
+const SINGLE_LINE = new Set([
+  "headcount",
+  "full_time_equivalents",
+  "cash",
+  "receivables",
+  "fleet_and_equipment",
+  "payables",
+  "debt",
+  "equity",
+]);
 /** Ledger lines per booking at scale 1. */
 const LINES_PER_BOOKING = 3;
 
@@ -41,9 +54,23 @@ export function sampleLoads({ scale = 1 }: { scale?: number } = {}): SampleLoad[
   const closings = actualClosings();
   return [
     ...monthsBetween(FIRST_MONTH, LAST_CLOSED).map((month) => ledgerLoad(month, closings, scale)),
-    ...[2024, 2025, 2026, 2027].map((year) => planLoad({ scenario: "budget", year, closings, actualMonths: 0, assumptions: BUDGET_ASSUMPTIONS })),
-    planLoad({ scenario: "forecast-3-9", year: 2027, closings, actualMonths: 3, assumptions: FORECAST_3_9_ASSUMPTIONS }),
-    planLoad({ scenario: "forecast-6-6", year: 2027, closings, actualMonths: 6, assumptions: FORECAST_6_6_ASSUMPTIONS }),
+    ...[2024, 2025, 2026, 2027].map((year) =>
+      planLoad({ scenario: "budget", year, closings, actualMonths: 0, assumptions: BUDGET_ASSUMPTIONS }),
+    ),
+    planLoad({
+      scenario: "forecast-3-9",
+      year: 2027,
+      closings,
+      actualMonths: 3,
+      assumptions: FORECAST_3_9_ASSUMPTIONS,
+    }),
+    planLoad({
+      scenario: "forecast-6-6",
+      year: 2027,
+      closings,
+      actualMonths: 6,
+      assumptions: FORECAST_6_6_ASSUMPTIONS,
+    }),
     ...monthsBetween(FIRST_MONTH, LAST_DAY.month).map(operationsLoad),
     ...[2024, 2025, 2026, 2027].map(targetsLoad),
   ];
@@ -76,7 +103,13 @@ function lineAmounts(booking: Booking, month: Month, scale: number): number[] {
   return splitWhole(booking.amount, lines, ...words).filter((amount) => amount !== 0);
 }
 
-function planLoad({ scenario, year, closings, actualMonths, assumptions }: {
+function planLoad({
+  scenario,
+  year,
+  closings,
+  actualMonths,
+  assumptions,
+}: {
   scenario: string;
   year: number;
   closings: ReadonlyMap<Month, Balances>;
@@ -94,7 +127,9 @@ function planLoad({ scenario, year, closings, actualMonths, assumptions }: {
       let balances = closings.get(start - 1) ?? OPENING;
       for (const month of monthsBetween(start, start + 11)) {
         const isClosed = month < start + actualMonths;
-        const bookings = isClosed ? withoutDetail(monthBookings(month, ACTUAL_ASSUMPTIONS)) : monthBookings(month, assumptions);
+        const bookings = isClosed
+          ? withoutDetail(monthBookings(month, ACTUAL_ASSUMPTIONS))
+          : monthBookings(month, assumptions);
         balances = isClosed ? closings.get(month)! : closeBalances(balances, bookings);
         for (const booking of [...bookings, ...balanceBookings(balances)]) yield factOf(booking, month);
       }
@@ -106,7 +141,9 @@ function planLoad({ scenario, year, closings, actualMonths, assumptions }: {
 function withoutDetail(bookings: readonly Booking[]): Booking[] {
   const sums = new Map<string, Booking>();
   for (const booking of bookings) {
-    const members = Object.fromEntries(Object.entries(booking.members).filter(([d]) => d !== "vessel" && d !== "home-market"));
+    const members = Object.fromEntries(
+      Object.entries(booking.members).filter(([d]) => d !== "vessel" && d !== "home-market"),
+    );
     const key = JSON.stringify([booking.account, members]);
     sums.set(key, { account: booking.account, members, amount: booking.amount + (sums.get(key)?.amount ?? 0) });
   }
@@ -159,6 +196,12 @@ function actualClosings(): ReadonlyMap<Month, Balances> {
 }
 
 function factOf(booking: Booking, month: Month): SampleFact {
-  return { account: booking.account, month, day: null, members: booking.members, amount: booking.amount, reference: booking.reference ?? null };
+  return {
+    account: booking.account,
+    month,
+    day: null,
+    members: booking.members,
+    amount: booking.amount,
+    reference: booking.reference ?? null,
+  };
 }
-

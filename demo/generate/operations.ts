@@ -19,7 +19,12 @@ export interface RouteDay {
   readonly complaints: number;
 }
 
-const STORM = { month: monthOf(2026, 9), fromDay: 9, toDay: 20, routes: ["vardel-isenholm", "vardel-grey-ness"] } as const;
+const STORM = {
+  month: monthOf(2026, 9),
+  fromDay: 9,
+  toDay: 20,
+  routes: ["vardel-isenholm", "vardel-grey-ness"],
+} as const;
 /** Seats are laid out so that an average day fills about this share of them. */
 const TYPICAL_LOAD = 0.55;
 
@@ -44,9 +49,14 @@ export function plannedSailings(route: RouteProfile, month: Month): number {
 export function routeDay(route: RouteProfile, month: Month, day: number): RouteDay {
   const words = [route.key, month, day] as const;
   const planned = plannedSailings(route, month);
-  const stopped = month === STORM.month && day >= STORM.fromDay && day <= STORM.toDay && STORM.routes.some((r) => r === route.key);
+  const stopped =
+    month === STORM.month && day >= STORM.fromDay && day <= STORM.toDay && STORM.routes.some((r) => r === route.key);
   const winter = monthOfYear(month) >= 11 || monthOfYear(month) <= 3;
-  const cancelled = stopped ? planned : uniform("weather", ...words) < (winter ? 0.045 : 0.012) ? Math.ceil(planned / 2) : 0;
+  const cancelled = stopped
+    ? planned
+    : uniform("weather", ...words) < (winter ? 0.045 : 0.012)
+      ? Math.ceil(planned / 2)
+      : 0;
   const sailings = planned - cancelled;
   const punctuality = Math.min(1, 0.935 * wobble(0.03, "time", ...words));
   const onTime = Math.min(sailings, Math.floor(sailings * punctuality + uniform("round", ...words)));
@@ -62,7 +72,9 @@ export function routeDay(route: RouteProfile, month: Month, day: number): RouteD
     passengers_carried: passengers,
     vehicles_carried: Math.round(passengers * route.vehicleRate * wobble(0.04, "veh", ...words)),
     fuel_litres: Math.round(sailings * route.litresPerSailing * wobble(0.03, "fuel", ...words)),
-    complaints: Math.floor(passengers * 0.0009 * wobble(0.25, "moan", ...words) + (stopped ? 14 : 0) + uniform("c", ...words)),
+    complaints: Math.floor(
+      passengers * 0.0009 * wobble(0.25, "moan", ...words) + (stopped ? 14 : 0) + uniform("c", ...words),
+    ),
   };
 }
 

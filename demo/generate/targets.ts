@@ -26,9 +26,16 @@ export function targetBookings(quarterStart: Month): Booking[] {
     const passengers = sum((route, month) => plannedMonth(route, month).passengers);
     const seats = Math.round(passengers / (0.46 + 0.005 * years));
     const spend = passengers * (6.3 + 0.15 * years);
-    const tickets = TICKET_LEAVES.map((account) => [account, 1.02 * budget
-      .filter((b) => b.account === account && routes.some((r) => r.key === b.members["route"]))
-      .reduce((total, b) => total + b.amount, 0)] as const);
+    const tickets = TICKET_LEAVES.map(
+      (account) =>
+        [
+          account,
+          1.02 *
+            budget
+              .filter((b) => b.account === account && routes.some((r) => r.key === b.members["route"]))
+              .reduce((total, b) => total + b.amount, 0),
+        ] as const,
+    );
     const amounts: (readonly [string, number])[] = [
       ["sailings_planned", planned],
       ["sailings_on_time", planned * ON_TIME],
@@ -38,6 +45,10 @@ export function targetBookings(quarterStart: Month): Booking[] {
       ...Object.entries(SALES_LEAVES).map(([account, share]) => [account, spend * share * 100] as const),
       ...tickets,
     ];
-    return amounts.map(([account, amount]): Booking => ({ account, members: { route: area }, amount: Math.round(amount) }));
+    return amounts.map(([account, amount]): Booking => ({
+      account,
+      members: { route: area },
+      amount: Math.round(amount),
+    }));
   });
 }

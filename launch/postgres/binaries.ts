@@ -27,10 +27,14 @@ export function requireBinaries(): { folder: string; installed: boolean } {
   const found = findBinaries();
   if (found) return { folder: found, installed: false };
   if (!existsSync("/usr/bin/apt-get")) {
-    throw new LaunchError("PostgreSQL is not installed and this is not Debian. Install PostgreSQL 13 or newer, or point DATABASE_URL at one.");
+    throw new LaunchError(
+      "PostgreSQL is not installed and this is not Debian. Install PostgreSQL 13 or newer, or point DATABASE_URL at one.",
+    );
   }
   if (process.getuid?.() !== 0) {
-    throw new LaunchError("PostgreSQL is not installed. Install it with:\n\n    sudo apt-get update && sudo apt-get install -y --no-install-recommends postgresql\n\n  or point DATABASE_URL at one.");
+    throw new LaunchError(
+      "PostgreSQL is not installed. Install it with:\n\n    sudo apt-get update && sudo apt-get install -y --no-install-recommends postgresql\n\n  or point DATABASE_URL at one.",
+    );
   }
   // Debian would start a cluster of its own; Hackle brings its own.
   if (!existsSync("/etc/postgresql-common/createcluster.conf")) {
@@ -39,18 +43,24 @@ export function requireBinaries(): { folder: string; installed: boolean } {
   }
   installDebianPackages(["postgresql"]);
   const folder = findBinaries();
-  if (!folder) throw new LaunchError(`Debian's package postgresql was installed, but no initdb is below ${DEBIAN_FOLDER}.`);
+  if (!folder)
+    throw new LaunchError(`Debian's package postgresql was installed, but no initdb is below ${DEBIAN_FOLDER}.`);
   return { folder, installed: true };
 }
 
 /** Installs Debian packages as root. Throws with apt's own last words when that fails. */
 export function installDebianPackages(packages: readonly string[]): void {
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
-  const commands = [["update", "-qq"], ["install", "-y", "-qq", "--no-install-recommends", "-o", "Dpkg::Options::=--force-confold", ...packages]];
+  const commands = [
+    ["update", "-qq"],
+    ["install", "-y", "-qq", "--no-install-recommends", "-o", "Dpkg::Options::=--force-confold", ...packages],
+  ];
   for (const args of commands) {
     const result = spawnSync("apt-get", args, { env, encoding: "utf8", stdio: ["ignore", "pipe", "pipe"] });
     if (result.status !== 0) {
-      throw new LaunchError(`apt-get ${args.join(" ")} failed:\n${(result.stderr || result.stdout || "").trim().split("\n").slice(-4).join("\n")}`);
+      throw new LaunchError(
+        `apt-get ${args.join(" ")} failed:\n${(result.stderr || result.stdout || "").trim().split("\n").slice(-4).join("\n")}`,
+      );
     }
   }
 }

@@ -1,6 +1,16 @@
 import { spawnSync } from "node:child_process";
 import { createHash, randomBytes } from "node:crypto";
-import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync, appendFileSync } from "node:fs";
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+  appendFileSync,
+} from "node:fs";
 import { createServer } from "node:net";
 import { join } from "node:path";
 import { LaunchError } from "../progress.ts";
@@ -45,13 +55,19 @@ export async function startCluster(home: string): Promise<Cluster> {
   if (isNew) createCluster({ binaries: found, base, data, secret, user });
   const binaries = binariesFor(data, found);
   const password = readFileSync(secret, "utf8").trim();
-  const control = (args: readonly string[]) => spawnSync(join(binaries, "pg_ctl"), ["-D", data, ...args], { cwd: "/", encoding: "utf8", ...idsOf(user) });
+  const control = (args: readonly string[]) =>
+    spawnSync(join(binaries, "pg_ctl"), ["-D", data, ...args], { cwd: "/", encoding: "utf8", ...idsOf(user) });
 
   const isLeftRunning = control(["status"]).status === 0;
-  const port = isLeftRunning ? Number(readFileSync(join(data, "postmaster.pid"), "utf8").split("\n")[3]) : await freePort();
+  const port = isLeftRunning
+    ? Number(readFileSync(join(data, "postmaster.pid"), "utf8").split("\n")[3])
+    : await freePort();
   const start = () => {
     const result = control(["-w", "-t", "60", "-l", join(base, "postgres.log"), "-o", `-p ${port}`, "start"]);
-    if (result.status !== 0) throw new LaunchError(`PostgreSQL did not start in ${data}. The end of its log:\n${tail(join(base, "postgres.log"))}`);
+    if (result.status !== 0)
+      throw new LaunchError(
+        `PostgreSQL did not start in ${data}. The end of its log:\n${tail(join(base, "postgres.log"))}`,
+      );
   };
   if (!isLeftRunning) start();
 
@@ -75,11 +91,25 @@ function reachableFolder(wanted: string, user: ServerUser): string {
   if (user.uid === undefined || canReach(user, wanted)) return wanted;
   const folder = join("/var/lib/hackle", createHash("sha256").update(wanted).digest("hex").slice(0, 12));
   mkdirSync(folder, { recursive: true });
-  process.stdout.write(`  ${wanted} lies in a folder that user ${user.name} cannot enter; the cluster is in ${folder}\n`);
+  process.stdout.write(
+    `  ${wanted} lies in a folder that user ${user.name} cannot enter; the cluster is in ${folder}\n`,
+  );
   return folder;
 }
 
-function createCluster({ binaries, base, data, secret, user }: { binaries: string; base: string; data: string; secret: string; user: ServerUser }): void {
+function createCluster({
+  binaries,
+  base,
+  data,
+  secret,
+  user,
+}: {
+  binaries: string;
+  base: string;
+  data: string;
+  secret: string;
+  user: ServerUser;
+}): void {
   // Made beside its place and moved there when whole: a start that is cut off leaves nothing half-made.
   const draft = join(base, "data.new");
   rmSync(draft, { recursive: true, force: true });
@@ -88,10 +118,25 @@ function createCluster({ binaries, base, data, secret, user }: { binaries: strin
   writeFileSync(secret, `${randomBytes(24).toString("base64url")}\n`, { mode: 0o600 });
   chmodSync(secret, 0o600);
   own(secret, user);
-  const result = spawnSync(join(binaries, "initdb"), [
-    "-D", draft, "-U", "hackle", "--pwfile", secret, "--auth=scram-sha-256", "--encoding=UTF8", "--locale=C.UTF-8", "--data-checksums", "--no-sync",
-  ], { cwd: "/", encoding: "utf8", ...idsOf(user) });
-  if (result.status !== 0) throw new LaunchError(`initdb could not make a cluster in ${draft}:\n${result.stderr.trim()}`);
+  const result = spawnSync(
+    join(binaries, "initdb"),
+    [
+      "-D",
+      draft,
+      "-U",
+      "hackle",
+      "--pwfile",
+      secret,
+      "--auth=scram-sha-256",
+      "--encoding=UTF8",
+      "--locale=C.UTF-8",
+      "--data-checksums",
+      "--no-sync",
+    ],
+    { cwd: "/", encoding: "utf8", ...idsOf(user) },
+  );
+  if (result.status !== 0)
+    throw new LaunchError(`initdb could not make a cluster in ${draft}:\n${result.stderr.trim()}`);
   appendFileSync(join(draft, "postgresql.conf"), SETTINGS);
   renameSync(draft, data);
 }
@@ -100,7 +145,9 @@ function binariesFor(data: string, found: string): string {
   const major = readFileSync(join(data, "PG_VERSION"), "utf8").trim();
   const fitting = majorOf(found) === major ? found : findBinaries(major);
   if (!fitting) {
-    throw new LaunchError(`The data in ${data} is PostgreSQL ${major}'s, and that version is not installed. Install it (apt-get install postgresql-${major}), or set HACKLE_HOME to another folder.`);
+    throw new LaunchError(
+      `The data in ${data} is PostgreSQL ${major}'s, and that version is not installed. Install it (apt-get install postgresql-${major}), or set HACKLE_HOME to another folder.`,
+    );
   }
   return fitting;
 }

@@ -9,7 +9,12 @@ import { createApp } from "#server/http/app.ts";
 export interface ApiClient {
   readonly origin: string;
   get(path: string): Promise<{ status: number; body: unknown; headers: Headers }>;
-  send(method: string, path: string, body?: unknown, headers?: Record<string, string>): Promise<{ status: number; body: unknown; headers: Headers }>;
+  send(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers?: Record<string, string>,
+  ): Promise<{ status: number; body: unknown; headers: Headers }>;
   signIn(email: string): Promise<void>;
   close(): Promise<void>;
 }
@@ -41,10 +46,11 @@ export async function serveApi(knex: Knex, { signInLimit = 1000 }: { signInLimit
       const { status } = await send("POST", "/api/session/sample", { email });
       if (status !== 200) throw new Error(`sign-in answered ${status}`);
     },
-    close: () => new Promise((resolve) => {
-      server.closeAllConnections();
-      server.close(() => resolve());
-    }),
+    close: () =>
+      new Promise((resolve) => {
+        server.closeAllConnections();
+        server.close(() => resolve());
+      }),
   };
 }
 

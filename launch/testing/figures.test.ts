@@ -22,16 +22,27 @@ afterAll(async () => {
   await knex.destroy();
 });
 
-const lastDay = (asOf: string) => (asOf === "2026-11" ? 17 : asOf === "2023-03" ? 31 : new Date(Date.UTC(Number(asOf.slice(0, 4)), Number(asOf.slice(5)), 0)).getUTCDate());
+const lastDay = (asOf: string) =>
+  asOf === "2026-11"
+    ? 17
+    : asOf === "2023-03"
+      ? 31
+      : new Date(Date.UTC(Number(asOf.slice(0, 4)), Number(asOf.slice(5)), 0)).getUTCDate();
 const value = (figure: WireFigure) => ("value" in figure ? figure.value : null);
 
 async function scorecard(query: Record<string, string>): Promise<ScorecardRowAnswer[]> {
-  const { status, body } = await api.get(`/api/packs/october-review/pages/cover/panels/scorecard?${new URLSearchParams(query).toString()}`);
+  const { status, body } = await api.get(
+    `/api/packs/october-review/pages/cover/panels/scorecard?${new URLSearchParams(query).toString()}`,
+  );
   expect(status).toBe(200);
   return scorecardSchema.parse(body).groups.flatMap((g) => g.rows);
 }
 
-async function expectAgreement(query: Record<string, string>, independent: Independent, frame: { asOf: string; span: string; basis: string }): Promise<number> {
+async function expectAgreement(
+  query: Record<string, string>,
+  independent: Independent,
+  frame: { asOf: string; span: string; basis: string },
+): Promise<number> {
   const rows = await scorecard({ ...query, ...frame });
   let present = 0;
   for (const kpi of INDEPENDENT_KPIS) {
@@ -43,7 +54,10 @@ async function expectAgreement(query: Record<string, string>, independent: Indep
       if (found[side] !== null) present += 1;
       if (wanted[side] === null || found[side] === null) expect(found[side], place).toBe(wanted[side]);
       else if (isExact(kpi) && side !== "delta") expect(found[side], place).toBe(wanted[side]);
-      else expect(Math.abs(found[side] - wanted[side]), place).toBeLessThanOrEqual(1e-9 * Math.max(1, Math.abs(wanted[side]) * 1e-3));
+      else
+        expect(Math.abs(found[side] - wanted[side]), place).toBeLessThanOrEqual(
+          1e-9 * Math.max(1, Math.abs(wanted[side]) * 1e-3),
+        );
     }
   }
   return present;
@@ -58,7 +72,11 @@ describe("every figure of the cover equals the independent calculation", () => {
       const days = await reckonIndependently(knex, { ...(area ? { area } : {}), throughDay: lastDay(asOf) });
       for (const span of SPANS) {
         for (const basis of BASES) {
-          present += await expectAgreement(area ? { scope: `route:${area}` } : {}, span === "month-to-date" ? days : plain, { asOf, span, basis });
+          present += await expectAgreement(
+            area ? { scope: `route:${area}` } : {},
+            span === "month-to-date" ? days : plain,
+            { asOf, span, basis },
+          );
         }
       }
     }
@@ -73,13 +91,17 @@ describe("every figure of the cover equals the independent calculation", () => {
     const frame = { asOf: "2026-10", span: "year-to-date", basis: "budget" };
     await expectAgreement({}, own, frame);
     await expectAgreement({ scope: "route:skerry-sound,northreach" }, own, frame);
-    for (const row of await scorecard({ ...frame, scope: "route:northreach" })) expect(row.actual).toMatchObject({ absent: "no access" });
+    for (const row of await scorecard({ ...frame, scope: "route:northreach" }))
+      expect(row.actual).toMatchObject({ absent: "no access" });
   });
 
   it("shows an empty scope as absent, with the way out", async () => {
     await api.signIn(ANALYST);
     for (const row of await scorecard({ scope: "route:" })) {
-      expect(row.actual).toEqual({ absent: "no data", detail: "The scope is empty: choose at least one route, or all of them." });
+      expect(row.actual).toEqual({
+        absent: "no data",
+        detail: "The scope is empty: choose at least one route, or all of them.",
+      });
       expect(row.variance.judgement).toBeNull();
     }
   });
@@ -89,8 +111,16 @@ describe("provenance", () => {
   it("has source lines that add up to the figure, and only the reader's own", async () => {
     await api.signIn(SKERRY_MANAGER);
     const query = "kpi=fuel&side=actual&asOf=2026-10&span=year-to-date";
-    const figure = (await api.get(`/api/provenance?${query}`)).body as { figure: WireFigure; inputs: { figure: WireFigure }[]; months: string[] };
-    const lines = (await api.get(`/api/provenance/lines?${query}&limit=500`)).body as { total: number; sum: number; lines: { members: string[]; amount: number; load: string; line: number }[] };
+    const figure = (await api.get(`/api/provenance?${query}`)).body as {
+      figure: WireFigure;
+      inputs: { figure: WireFigure }[];
+      months: string[];
+    };
+    const lines = (await api.get(`/api/provenance/lines?${query}&limit=500`)).body as {
+      total: number;
+      sum: number;
+      lines: { members: string[]; amount: number; load: string; line: number }[];
+    };
     expect(figure.months).toHaveLength(7);
     expect(lines.sum).toBe(value(figure.figure));
     expect(lines.lines).toHaveLength(lines.total);
@@ -101,6 +131,9 @@ describe("provenance", () => {
     await api.signIn(ANALYST);
     const { body } = await api.get("/api/provenance/lines?kpi=maintenance&side=actual&span=month&limit=2");
     const { lines } = body as { lines: { reference: string; amount: number }[] };
-    expect(lines.map((l) => [l.reference, l.amount])).toEqual([["INV-20618", 184_000], ["INV-20618", 184_000]]);
+    expect(lines.map((l) => [l.reference, l.amount])).toEqual([
+      ["INV-20618", 184_000],
+      ["INV-20618", 184_000],
+    ]);
   });
 });

@@ -16,13 +16,29 @@ export interface Ask {
 
 const LEDGER = "management-accounts";
 const leaves = (text: string) => text.split(" ");
-const INCOME = leaves("passenger_fares vehicle_fares booking_fees freight_carriage freight_surcharges restaurant_sales shop_sales cabin_upgrades charter_revenue port_services");
-const COSTS = leaves("marine_fuel lubricants crew_wages crew_social crew_travel port_dues port_handling port_overtime planned_maintenance repairs dry_docking food_and_drink shop_goods advertising sales_commission call_centre office_salaries system_licences insurance");
+const INCOME = leaves(
+  "passenger_fares vehicle_fares booking_fees freight_carriage freight_surcharges restaurant_sales shop_sales cabin_upgrades charter_revenue port_services",
+);
+const COSTS = leaves(
+  "marine_fuel lubricants crew_wages crew_social crew_travel port_dues port_handling port_overtime planned_maintenance repairs dry_docking food_and_drink shop_goods advertising sales_commission call_centre office_salaries system_licences insurance",
+);
 const DEPRECIATION = leaves("vessel_depreciation equipment_depreciation");
 const BOARD = leaves("restaurant_sales shop_sales cabin_upgrades");
 
 /** Per KPI its inputs, and how they make the figure. Money comes in cents. */
-const KPIS: Readonly<Record<string, { inputs: readonly (readonly string[])[]; make: (...sums: number[]) => number; isRate?: boolean; isBalance?: boolean; fallback?: string; exact?: boolean }>> = {
+const KPIS: Readonly<
+  Record<
+    string,
+    {
+      inputs: readonly (readonly string[])[];
+      make: (...sums: number[]) => number;
+      isRate?: boolean;
+      isBalance?: boolean;
+      fallback?: string;
+      exact?: boolean;
+    }
+  >
+> = {
   total_revenue: { inputs: [INCOME], make: (r) => r / 100, exact: true },
   operating_result: { inputs: [INCOME, COSTS, DEPRECIATION], make: (r, c, d) => (r - c - d) / 100, exact: true },
   operating_margin: { inputs: [INCOME, COSTS, DEPRECIATION], make: (r, c, d) => (r - c - d) / r, isRate: true },
@@ -33,8 +49,18 @@ const KPIS: Readonly<Record<string, { inputs: readonly (readonly string[])[]; ma
   overtime: { inputs: [["port_overtime"]], make: (r) => r / 100, exact: true },
   maintenance: { inputs: [leaves("planned_maintenance repairs dry_docking")], make: (r) => r / 100, exact: true },
   passenger_count: { inputs: [["passengers"]], make: (p) => p, exact: true },
-  on_time_rate: { inputs: [["sailings_on_time"], ["sailings_planned"]], make: (a, b) => a / b, isRate: true, fallback: "target" },
-  load_factor: { inputs: [["passengers_carried"], ["seats_offered"]], make: (a, b) => a / b, isRate: true, fallback: "target" },
+  on_time_rate: {
+    inputs: [["sailings_on_time"], ["sailings_planned"]],
+    make: (a, b) => a / b,
+    isRate: true,
+    fallback: "target",
+  },
+  load_factor: {
+    inputs: [["passengers_carried"], ["seats_offered"]],
+    make: (a, b) => a / b,
+    isRate: true,
+    fallback: "target",
+  },
   cash_position: { inputs: [["cash"]], make: (c) => c / 100, isBalance: true, exact: true },
 };
 
@@ -44,11 +70,25 @@ export const INDEPENDENT_KPIS = Object.keys(KPIS);
 /** Whether a KPI must agree to the last digit; ratios of sums may differ in the last bit. */
 export const isExact = (kpi: string) => KPIS[kpi]!.exact === true;
 
-interface Row { dataset: string; scenario: string; account: string; year: number; month: number; days: number; lastday: number | null; amount: string; kept: boolean }
+interface Row {
+  dataset: string;
+  scenario: string;
+  account: string;
+  year: number;
+  month: number;
+  days: number;
+  lastday: number | null;
+  amount: string;
+  kept: boolean;
+}
 
 /** Reads all sums once. `areas`: routes or sea areas by key; none means everything. */
-export async function reckonIndependently(knex: Knex, { area, throughDay }: { area?: string; throughDay?: number } = {}): Promise<Independent> {
-  const { rows } = await knex.raw<{ rows: Row[] }>(`
+export async function reckonIndependently(
+  knex: Knex,
+  { area, throughDay }: { area?: string; throughDay?: number } = {},
+): Promise<Independent> {
+  const { rows } = await knex.raw<{ rows: Row[] }>(
+    `
     with facts as (
       select d.key as dataset, s.key as scenario, a.key as account, f.month / 12 as year, f.month % 12 + 1 as month, f.day, f.amount,
         coalesce(m.key = :area or p.key = :area, false) as inside, f.m1
@@ -57,7 +97,9 @@ export async function reckonIndependently(knex: Knex, { area, throughDay }: { ar
     )
     select dataset, scenario, account, year, month, count(distinct day)::int as days, max(day)::int as lastday, bool_or(m1 is not null) as kept,
       coalesce(sum(amount) filter (where (:area::text is null or inside) and (:through::int is null or day <= :through)), 0)::text as amount
-    from facts group by 1, 2, 3, 4, 5`, { area: area ?? null, through: throughDay ?? null } as never);
+    from facts group by 1, 2, 3, 4, 5`,
+    { area: area ?? null, through: throughDay ?? null } as never,
+  );
   const sums = new Map(rows.map((r) => [`${r.scenario}|${r.account}|${r.year}-${r.month}`, Number(r.amount)]));
   const homes = new Map<string, { dataset: string; kept: boolean }>();
   const months = new Map<string, { days: number; lastday: number | null }>();
@@ -70,26 +112,36 @@ export async function reckonIndependently(knex: Knex, { area, throughDay }: { ar
   const daysIn = (year: number, month: number) => new Date(Date.UTC(year, month, 0)).getUTCDate();
 
   const isThere = (dataset: string, scenario: string, [year, month]: readonly [number, number]): boolean => {
-    if (dataset === "targets") return throughDay === undefined && months.has(`targets|${scenario}|${quarterOf([year, month])[0]!.join("-")}`);
+    if (dataset === "targets")
+      return throughDay === undefined && months.has(`targets|${scenario}|${quarterOf([year, month])[0]!.join("-")}`);
     const entry = months.get(`${dataset}|${scenario}|${year}-${month}`);
     if (!entry) return false;
     if (dataset === LEDGER) return throughDay === undefined;
     return entry.days >= Math.min(throughDay ?? 31, daysIn(year, month));
   };
 
-  const isPartialTarget = (kpi: string) => KPIS[kpi]!.inputs.flat().some((l) => homes.has(`actual|${l}`) && !homes.has(`target|${l}`));
+  const isPartialTarget = (kpi: string) =>
+    KPIS[kpi]!.inputs.flat().some((l) => homes.has(`actual|${l}`) && !homes.has(`target|${l}`));
 
   type Side = { scenario: string; shift: number };
   const cover = (kpi: string, side: Side, asked: readonly (readonly [number, number])[]): boolean[] | null => {
     const { inputs, isRate } = KPIS[kpi]!;
-    const perInput = inputs.map((leavesOf) => leavesOf.flatMap((l) => homes.get(`${side.scenario}|${l}`) ?? []).filter((h) => area === undefined || h.kept));
+    const perInput = inputs.map((leavesOf) =>
+      leavesOf.flatMap((l) => homes.get(`${side.scenario}|${l}`) ?? []).filter((h) => area === undefined || h.kept),
+    );
     if (perInput.some((known) => known.length === 0)) return null;
     if (side.scenario === "target" && isPartialTarget(kpi)) return null;
     const quarterly = perInput.flat().some((h) => h.dataset === "targets");
     const at = (m: readonly [number, number]) => perInput.flat().every((h) => isThere(h.dataset, side.scenario, m));
     const covered = asked.map((m) => at(back(m, side.shift)));
     if (!quarterly || isRate) return covered;
-    return covered.map((is, i) => is && quarterOf(back(asked[i]!, side.shift)).every((q) => asked.some((m, j) => covered[j] && back(m, side.shift).join() === q.join())));
+    return covered.map(
+      (is, i) =>
+        is &&
+        quarterOf(back(asked[i]!, side.shift)).every((q) =>
+          asked.some((m, j) => covered[j] && back(m, side.shift).join() === q.join()),
+        ),
+    );
   };
   const reckon = (kpi: string, side: Side, asked: readonly (readonly [number, number])[]): number | null => {
     if (asked.length === 0) return null;
@@ -98,14 +150,16 @@ export async function reckonIndependently(knex: Knex, { area, throughDay }: { ar
     let read = asked.map((m) => back(m, side.shift));
     if (quarterly && isRate) read = [...new Map(read.flatMap(quarterOf).map((m) => [m.join(), m])).values()];
     if (isBalance) read = read.slice(-1);
-    const result = make(...inputs.map((leavesOf) => {
-      let sum = 0;
-      for (const l of leavesOf) {
-        if (area !== undefined && !homes.get(`${side.scenario}|${l}`)?.kept) continue;
-        for (const m of read) sum += sums.get(`${side.scenario}|${l}|${m.join("-")}`) ?? 0;
-      }
-      return sum;
-    }));
+    const result = make(
+      ...inputs.map((leavesOf) => {
+        let sum = 0;
+        for (const l of leavesOf) {
+          if (area !== undefined && !homes.get(`${side.scenario}|${l}`)?.kept) continue;
+          for (const m of read) sum += sums.get(`${side.scenario}|${l}|${m.join("-")}`) ?? 0;
+        }
+        return sum;
+      }),
+    );
     return Number.isFinite(result) ? result : null;
   };
 
@@ -115,14 +169,17 @@ export async function reckonIndependently(knex: Knex, { area, throughDay }: { ar
       const actualSide: Side = { scenario: "actual", shift: 0 };
       let side = basisOf(basis, asOf, span);
       // A target on some of the accounts is no target for all of them.
-      const has = (scenario: string) => !(scenario === "target" && isPartialTarget(kpi)) && KPIS[kpi]!.inputs.every((ls) => ls.some((l) => homes.has(`${scenario}|${l}`)));
+      const has = (scenario: string) =>
+        !(scenario === "target" && isPartialTarget(kpi)) &&
+        KPIS[kpi]!.inputs.every((ls) => ls.some((l) => homes.has(`${scenario}|${l}`)));
       const { fallback } = KPIS[kpi]!;
       if (fallback && (!side || !has(side.scenario))) side = { scenario: fallback, shift: 0 };
       const a = cover(kpi, actualSide, asked);
       const b = side && cover(kpi, side, asked);
       const actualMonths = asked.filter((_, i) => a?.[i]);
       let both = asked.filter((_, i) => a?.[i] && b?.[i]);
-      if (side?.scenario === "target" && !KPIS[kpi]!.isRate) both = both.filter((m) => quarterOf(m).every((q) => both.some((o) => o.join() === q.join())));
+      if (side?.scenario === "target" && !KPIS[kpi]!.isRate)
+        both = both.filter((m) => quarterOf(m).every((q) => both.some((o) => o.join() === q.join())));
       const actual = a && reckon(kpi, actualSide, actualMonths);
       const basisMonths = actualMonths.length === 0 ? asked.filter((_, i) => b?.[i]) : both;
       const base = side && b && reckon(kpi, side, basisMonths);
@@ -141,21 +198,34 @@ function back([year, month]: readonly [number, number], shift: number): [number,
 /** The fiscal quarter of a month, for a year that opens in April: also calendar quarters. */
 function quarterOf([year, month]: readonly [number, number]): [number, number][] {
   const first = month - ((month - 1) % 3);
-  return [[year, first], [year, first + 1], [year, first + 2]];
+  return [
+    [year, first],
+    [year, first + 1],
+    [year, first + 2],
+  ];
 }
 
 function monthsOfSpan(asOf: string, span: string): [number, number][] {
   const [year, month] = asOf.split("-").map(Number) as [number, number];
   const fiscal = (month + 8) % 12;
-  const from = (count: number, start: number) => Array.from({ length: count }, (_, i) => back([year, month], start - i));
+  const from = (count: number, start: number) =>
+    Array.from({ length: count }, (_, i) => back([year, month], start - i));
   switch (span) {
-    case "month": case "month-to-date": return from(1, 0);
-    case "quarter": return from(3, fiscal % 3);
-    case "quarter-to-date": return from((fiscal % 3) + 1, fiscal % 3);
-    case "year-to-date": return from(fiscal + 1, fiscal);
-    case "full-year": return from(12, fiscal);
-    case "trailing-12": return from(12, 11);
-    default: throw new Error(span);
+    case "month":
+    case "month-to-date":
+      return from(1, 0);
+    case "quarter":
+      return from(3, fiscal % 3);
+    case "quarter-to-date":
+      return from((fiscal % 3) + 1, fiscal % 3);
+    case "year-to-date":
+      return from(fiscal + 1, fiscal);
+    case "full-year":
+      return from(12, fiscal);
+    case "trailing-12":
+      return from(12, 11);
+    default:
+      throw new Error(span);
   }
 }
 

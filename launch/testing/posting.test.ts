@@ -33,18 +33,40 @@ afterAll(async () => {
 
 const NOVEMBER = monthOf(2026, 11);
 const line = (change: Partial<FactLine> = {}): FactLine => ({
-  scenario: "actual", account: "passenger_fares", month: NOVEMBER, day: null, members: { route: "tarn-point-osk" }, amount: 123_45, reference: "tab\there, back\\slash", ...change,
+  scenario: "actual",
+  account: "passenger_fares",
+  month: NOVEMBER,
+  day: null,
+  members: { route: "tarn-point-osk" },
+  amount: 123_45,
+  reference: "tab\there, back\\slash",
+  ...change,
 });
 const post = async (lines: FactLine[]) => {
   const structure = await read();
-  return knex.transaction((trx) => postLoad(trx, structure, { dataset: "management-accounts", fileName: "november.csv", postedBy: "Maren Holt", postedAt: new Date(), lines }));
+  return knex.transaction((trx) =>
+    postLoad(trx, structure, {
+      dataset: "management-accounts",
+      fileName: "november.csv",
+      postedBy: "Maren Holt",
+      postedAt: new Date(),
+      lines,
+    }),
+  );
 };
-const counts = async () => Promise.all(["fact", "load", "load_account", "load_month"].map(async (table) => Number(((await knex(table).count("* as n").first()) as { n: string }).n)));
+const counts = async () =>
+  Promise.all(
+    ["fact", "load", "load_account", "load_month"].map(async (table) =>
+      Number(((await knex(table).count("* as n").first()) as { n: string }).n),
+    ),
+  );
 
 describe("posting", () => {
   it("leaves nothing behind when a line cannot be posted", async () => {
     const before = await counts();
-    await expect(post([line(), line({ account: "pasenger_fares" })])).rejects.toThrow('november.csv, line 2: there is no account "pasenger_fares".');
+    await expect(post([line(), line({ account: "pasenger_fares" })])).rejects.toThrow(
+      'november.csv, line 2: there is no account "pasenger_fares".',
+    );
     await expect(post([line({ members: { route: "atlantis" } })])).rejects.toThrow('there is no route "atlantis"');
     await expect(post([line({ day: 32 })])).rejects.toThrow();
     expect(await counts()).toEqual(before);
@@ -55,13 +77,35 @@ describe("posting", () => {
     const after = await read();
     expect(Number(after.version)).toBeGreaterThan(Number(before.version));
     const source = sqlFactSource(knex, after);
-    const cells = await source.cells({ accounts: ["passenger_fares"], windows: [{ scenario: "actual", from: NOVEMBER, to: NOVEMBER }], scope: EVERYTHING });
-    expect(cells).toEqual([{ scenario: "actual", account: "passenger_fares", month: NOVEMBER, amount: 123_00 + 2 ** 45 }]);
-    const { lines } = await source.lines({ scenario: "actual", accounts: ["passenger_fares"], months: [NOVEMBER], scope: EVERYTHING, offset: 0, limit: 10 });
-    expect(lines.map((l) => [l.load, l.line, l.reference])).toContainEqual(["november.csv", 1, "tab\there, back\\slash"]);
+    const cells = await source.cells({
+      accounts: ["passenger_fares"],
+      windows: [{ scenario: "actual", from: NOVEMBER, to: NOVEMBER }],
+      scope: EVERYTHING,
+    });
+    expect(cells).toEqual([
+      { scenario: "actual", account: "passenger_fares", month: NOVEMBER, amount: 123_00 + 2 ** 45 },
+    ]);
+    const { lines } = await source.lines({
+      scenario: "actual",
+      accounts: ["passenger_fares"],
+      months: [NOVEMBER],
+      scope: EVERYTHING,
+      offset: 0,
+      limit: 10,
+    });
+    expect(lines.map((l) => [l.load, l.line, l.reference])).toContainEqual([
+      "november.csv",
+      1,
+      "tab\there, back\\slash",
+    ]);
   });
   it("restores the sample company whatever was posted since", async () => {
-    const fingerprint = async () => (await knex.raw<{ rows: unknown[] }>("select count(*)::text, sum(amount)::text, sum(amount * month)::text, sum(amount * line)::text from fact")).rows;
+    const fingerprint = async () =>
+      (
+        await knex.raw<{ rows: unknown[] }>(
+          "select count(*)::text, sum(amount)::text, sum(amount * month)::text, sum(amount * line)::text from fact",
+        )
+      ).rows;
     await loadSample(knex);
     const first = await fingerprint();
     await post([line()]);

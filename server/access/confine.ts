@@ -33,6 +33,11 @@ export function visibleDimensions(dimensions: readonly Dimension[], own: Scope):
     const chosen = own[dimension.key];
     if (!chosen) return dimension;
     const visible = new Set(withDescendants(dimension, chosen));
-    return { ...dimension, members: dimension.members.filter((m) => visible.has(m.key)).map((m) => ({ ...m, parent: m.parent !== null && visible.has(m.parent) ? m.parent : null })) };
+    return {
+      ...dimension,
+      members: dimension.members
+        .filter((m) => visible.has(m.key))
+        .map((m) => ({ ...m, parent: m.parent !== null && visible.has(m.parent) ? m.parent : null })),
+    };
   });
 }

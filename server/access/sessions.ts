@@ -10,7 +10,14 @@ import type { Reader } from "./reader.ts";
 export const SESSION_HOURS = 12;
 
 interface PersonRow {
-  id: number; email: string; name: string; title: string; role: Person["role"]; scope: Scope; password_hash: string; is_sample: boolean;
+  id: number;
+  email: string;
+  name: string;
+  title: string;
+  role: Person["role"];
+  scope: Scope;
+  password_hash: string;
+  is_sample: boolean;
 }
 
 /** A hash nobody's password fits: unknown addresses cost as much time as wrong passwords. */
@@ -21,21 +28,31 @@ export async function signIn(knex: Knex, email: string, password: string): Promi
   const row = await knex("person").where("email", email.toLowerCase()).first<PersonRow | undefined>();
   const hash = row?.password_hash ?? (await (decoy ??= hashPassword(randomBytes(12).toString("hex"))));
   const fits = await verifyPassword(password, hash);
-  if (!row || !fits) throw new ProblemError("wrong-password", "The e-mail address and password do not go together. Check both and try again.");
+  if (!row || !fits)
+    throw new ProblemError(
+      "wrong-password",
+      "The e-mail address and password do not go together. Check both and try again.",
+    );
   return { token: await openSession(knex, row.id), reader: toReader(row) };
 }
 
 /** Signs in as a person of the sample company. Throws "not-found" for anybody else. */
 export async function signInSample(knex: Knex, email: string): Promise<{ token: string; reader: Reader }> {
-  const row = await knex("person").where({ email: email.toLowerCase(), is_sample: true }).first<PersonRow | undefined>();
-  if (!row) throw new ProblemError("not-found", "There is no sample person with this address. Choose one from the list.");
+  const row = await knex("person")
+    .where({ email: email.toLowerCase(), is_sample: true })
+    .first<PersonRow | undefined>();
+  if (!row)
+    throw new ProblemError("not-found", "There is no sample person with this address. Choose one from the list.");
   return { token: await openSession(knex, row.id), reader: toReader(row) };
 }
 
 /** The person a session belongs to; `undefined` when it is unknown or has expired. */
 export async function readSession(knex: Knex, token: string): Promise<Reader | undefined> {
-  const row: PersonRow | undefined = await knex("session").join("person", "person.id", "session.person_id")
-    .where("token_hash", hashToken(token)).where("expires_at", ">", knex.fn.now()).first("person.*");
+  const row: PersonRow | undefined = await knex("session")
+    .join("person", "person.id", "session.person_id")
+    .where("token_hash", hashToken(token))
+    .where("expires_at", ">", knex.fn.now())
+    .first("person.*");
   return row && toReader(row);
 }
 

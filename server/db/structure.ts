@@ -49,26 +49,56 @@ export function structureReader(knex: Knex): () => Promise<Structure> {
 }
 
 async function readStructure(knex: Knex, version: string): Promise<Structure> {
-  const [company, accountRows, dimensionRows, memberRows, scenarioRows, datasetRows, accountCoverage, monthCoverage, kpiRows] = await Promise.all([
+  const [
+    company,
+    accountRows,
+    dimensionRows,
+    memberRows,
+    scenarioRows,
+    datasetRows,
+    accountCoverage,
+    monthCoverage,
+    kpiRows,
+  ] = await Promise.all([
     knex("company").first<{ fiscal_start_month: number } | undefined>(),
     knex("account").orderBy("position").select<AccountRow[]>(),
     knex("dimension").orderBy("slot").select<DimensionRow[]>(),
     knex("member").orderBy("position").select<MemberRow[]>(),
     knex("scenario").orderBy("position").select<ScenarioRow[]>(),
     knex("dataset").orderBy("position").select<DatasetRow[]>(),
-    knex("load_account").join("load", "load.id", "load_account.load_id")
-      .distinct<{ dataset_id: number; scenario_id: number; account_id: number; depths: number[] }[]>("load.dataset_id", "scenario_id", "account_id", "depths"),
-    knex("load_month").join("load", "load.id", "load_month.load_id").groupBy("load.dataset_id", "scenario_id", "month")
-      .select<{ dataset_id: number; scenario_id: number; month: number; day_mask: string | null }[]>("load.dataset_id", "scenario_id", "month", knex.raw("bit_or(day_mask) as day_mask")),
+    knex("load_account")
+      .join("load", "load.id", "load_account.load_id")
+      .distinct<{ dataset_id: number; scenario_id: number; account_id: number; depths: number[] }[]>(
+        "load.dataset_id",
+        "scenario_id",
+        "account_id",
+        "depths",
+      ),
+    knex("load_month")
+      .join("load", "load.id", "load_month.load_id")
+      .groupBy("load.dataset_id", "scenario_id", "month")
+      .select<{ dataset_id: number; scenario_id: number; month: number; day_mask: string | null }[]>(
+        "load.dataset_id",
+        "scenario_id",
+        "month",
+        knex.raw("bit_or(day_mask) as day_mask"),
+      ),
     knex("kpi").orderBy("position").select<{ definition: unknown }[]>("definition"),
   ]);
   const accountKey = new Map(accountRows.map((a) => [a.id, a.key]));
   const scenarioKey = new Map(scenarioRows.map((s) => [s.id, s.key]));
   const datasetKey = new Map(datasetRows.map((d) => [d.id, d.key]));
-  const accounts = buildAccountTree(accountRows.map((a): Account => ({
-    key: a.key, name: a.name, parent: a.parent_id === null ? null : accountKey.get(a.parent_id)!,
-    kind: a.kind, behaviour: a.behaviour, unit: a.unit, decimals: a.decimals,
-  })));
+  const accounts = buildAccountTree(
+    accountRows.map((a): Account => ({
+      key: a.key,
+      name: a.name,
+      parent: a.parent_id === null ? null : accountKey.get(a.parent_id)!,
+      kind: a.kind,
+      behaviour: a.behaviour,
+      unit: a.unit,
+      decimals: a.decimals,
+    })),
+  );
   const dimensions = dimensionRows.map((dimension) => toDimension(dimension, memberRows));
   const definitions = kpiRows.map((row) => kpiDefinitionSchema.parse(row.definition));
   const { kpis, problems } = compileLibrary(definitions, accounts);
@@ -80,13 +110,22 @@ async function readStructure(knex: Knex, version: string): Promise<Structure> {
     dimensions,
     coverage: mapCoverage({
       datasets: datasetRows,
-      scenarios: scenarioRows.map((s): Scenario => ({ key: s.key, name: s.name, kind: s.kind, madeAfter: s.made_after })),
+      scenarios: scenarioRows.map((s): Scenario => ({
+        key: s.key,
+        name: s.name,
+        kind: s.kind,
+        madeAfter: s.made_after,
+      })),
       accounts: deepest(accountCoverage).map((c) => ({
-        dataset: datasetKey.get(c.dataset_id)!, scenario: scenarioKey.get(c.scenario_id)!, account: accountKey.get(c.account_id)!,
+        dataset: datasetKey.get(c.dataset_id)!,
+        scenario: scenarioKey.get(c.scenario_id)!,
+        account: accountKey.get(c.account_id)!,
         depths: Object.fromEntries(dimensionRows.map((d) => [d.key, c.depths[d.slot - 1] ?? 0])),
       })),
       months: monthCoverage.map((c) => ({
-        dataset: datasetKey.get(c.dataset_id)!, scenario: scenarioKey.get(c.scenario_id)!, month: c.month,
+        dataset: datasetKey.get(c.dataset_id)!,
+        scenario: scenarioKey.get(c.scenario_id)!,
+        month: c.month,
         dayMask: c.day_mask === null ? null : Number(c.day_mask),
       })),
     }),
@@ -94,32 +133,85 @@ async function readStructure(knex: Knex, version: string): Promise<Structure> {
     ids: {
       accounts: new Map(accountRows.map((a) => [a.key, a.id])),
       scenarios: new Map(scenarioRows.map((s) => [s.key, s.id])),
-      members: new Map(dimensionRows.map((d) => [d.key, new Map(memberRows.filter((m) => m.dimension_id === d.id).map((m) => [m.key, m.id]))])),
+      members: new Map(
+        dimensionRows.map((d) => [
+          d.key,
+          new Map(memberRows.filter((m) => m.dimension_id === d.id).map((m) => [m.key, m.id])),
+        ]),
+      ),
       slots: new Map(dimensionRows.map((d) => [d.key, d.slot])),
     },
   };
 }
 
-interface AccountRow { id: number; key: string; name: string; parent_id: number | null; kind: Account["kind"]; behaviour: Account["behaviour"]; unit: Account["unit"]; decimals: number }
-interface DimensionRow { id: number; slot: number; key: string; name: string; plural: string; levels: string[] }
-interface MemberRow { id: number; dimension_id: number; key: string; name: string; parent_id: number | null }
-interface ScenarioRow { id: number; key: string; name: string; kind: Scenario["kind"]; made_after: number | null }
-interface DatasetRow { id: number; key: string; name: string; grain: Grain }
+interface AccountRow {
+  id: number;
+  key: string;
+  name: string;
+  parent_id: number | null;
+  kind: Account["kind"];
+  behaviour: Account["behaviour"];
+  unit: Account["unit"];
+  decimals: number;
+}
+interface DimensionRow {
+  id: number;
+  slot: number;
+  key: string;
+  name: string;
+  plural: string;
+  levels: string[];
+}
+interface MemberRow {
+  id: number;
+  dimension_id: number;
+  key: string;
+  name: string;
+  parent_id: number | null;
+}
+interface ScenarioRow {
+  id: number;
+  key: string;
+  name: string;
+  kind: Scenario["kind"];
+  made_after: number | null;
+}
+interface DatasetRow {
+  id: number;
+  key: string;
+  name: string;
+  grain: Grain;
+}
 
 function toDimension(dimension: DimensionRow, members: readonly MemberRow[]): Dimension {
   const own = members.filter((m) => m.dimension_id === dimension.id);
   const keyOf = new Map(own.map((m) => [m.id, m.key]));
   const { key, name, plural, levels } = dimension;
-  return { key, name, plural, levels, members: own.map((m) => ({ key: m.key, name: m.name, parent: m.parent_id === null ? null : keyOf.get(m.parent_id)! })) };
+  return {
+    key,
+    name,
+    plural,
+    levels,
+    members: own.map((m) => ({
+      key: m.key,
+      name: m.name,
+      parent: m.parent_id === null ? null : keyOf.get(m.parent_id)!,
+    })),
+  };
 }
 
 /** One row per dataset, scenario and account, with the deepest level any load keeps. */
-function deepest<T extends { dataset_id: number; scenario_id: number; account_id: number; depths: number[] }>(rows: readonly T[]): T[] {
+function deepest<T extends { dataset_id: number; scenario_id: number; account_id: number; depths: number[] }>(
+  rows: readonly T[],
+): T[] {
   const byPlace = new Map<string, T>();
   for (const row of rows) {
     const place = `${row.dataset_id}/${row.scenario_id}/${row.account_id}`;
     const known = byPlace.get(place);
-    byPlace.set(place, known ? { ...row, depths: row.depths.map((depth, i) => Math.max(depth, known.depths[i] ?? 0)) } : row);
+    byPlace.set(
+      place,
+      known ? { ...row, depths: row.depths.map((depth, i) => Math.max(depth, known.depths[i] ?? 0)) } : row,
+    );
   }
   return [...byPlace.values()];
 }

@@ -22,15 +22,28 @@ import type { Workspace } from "./workspace.ts";
 
 /** Reads the cells that measuring these KPIs on these sides needs, and makes the context to measure in. */
 export async function readContext(
-  workspace: Workspace, resolved: ResolvedFrame, kpis: readonly CompiledKpi[], sides: readonly SideMonths[],
+  workspace: Workspace,
+  resolved: ResolvedFrame,
+  kpis: readonly CompiledKpi[],
+  sides: readonly SideMonths[],
 ): Promise<MeasureContext> {
   const { structure, source } = workspace;
   const throughDay = resolved.throughDay === undefined ? {} : { throughDay: resolved.throughDay };
   const scopeAbsence = resolved.scopeAbsence === undefined ? {} : { scopeAbsence: resolved.scopeAbsence };
-  const cells = resolved.scopeAbsence ? [] : await source.cells(planCells({ kpis, sides, accounts: structure.accounts, scope: resolved.scope, ...throughDay }));
+  const cells = resolved.scopeAbsence
+    ? []
+    : await source.cells(
+        planCells({ kpis, sides, accounts: structure.accounts, scope: resolved.scope, ...throughDay }),
+      );
   return {
-    accounts: structure.accounts, calendar: structure.calendar, dimensions: structure.dimensions, coverage: structure.coverage,
-    cells: tabulateCells(cells), scope: resolved.scope, ...scopeAbsence, ...throughDay,
+    accounts: structure.accounts,
+    calendar: structure.calendar,
+    dimensions: structure.dimensions,
+    coverage: structure.coverage,
+    cells: tabulateCells(cells),
+    scope: resolved.scope,
+    ...scopeAbsence,
+    ...throughDay,
   };
 }
 
@@ -39,28 +52,50 @@ export function requireKpi(workspace: Workspace, key: string): CompiledKpi {
   const kpi = workspace.structure.kpis.get(key);
   if (kpi) return kpi;
   const near = nearestName(key, [...workspace.structure.kpis.keys()]);
-  throw new ProblemError("unknown-kpi", `There is no KPI "${key}".${near ? ` Is "${near}" meant?` : " Choose one of the scorecard's rows."}`);
+  throw new ProblemError(
+    "unknown-kpi",
+    `There is no KPI "${key}".${near ? ` Is "${near}" meant?` : " Choose one of the scorecard's rows."}`,
+  );
 }
 
 /** A scorecard's figures in a frame. */
 export async function computeScorecard(
-  workspace: Workspace, resolved: ResolvedFrame, panel: Extract<PanelDefinition, { kind: "scorecard" }>,
+  workspace: Workspace,
+  resolved: ResolvedFrame,
+  panel: Extract<PanelDefinition, { kind: "scorecard" }>,
 ): Promise<ScorecardAnswer> {
-  const groups = panel.groups.map((group) => ({ title: group.title, kpis: group.kpis.map((key) => requireKpi(workspace, key)) }));
+  const groups = panel.groups.map((group) => ({
+    title: group.title,
+    kpis: group.kpis.map((key) => requireKpi(workspace, key)),
+  }));
   const kpis = groups.flatMap((group) => group.kpis);
   const { coverage, calendar } = workspace.structure;
-  const context = await readContext(workspace, resolved, kpis, scorecardSides({ kpis, frame: resolved.frame, coverage, calendar }));
+  const context = await readContext(
+    workspace,
+    resolved,
+    kpis,
+    scorecardSides({ kpis, frame: resolved.frame, coverage, calendar }),
+  );
   const rows = new Map(kpis.map((kpi) => [kpi, scorecardRow(kpi, resolved.frame, context)]));
   return {
     kind: "scorecard",
     frame: resolved.wire,
-    message: scorecardMessage(kpis.map((kpi) => ({ name: kpi.definition.name, ...varianceFacts(rows.get(kpi)!.comparison, kpi, resolved) }))),
-    groups: groups.map((group) => ({ title: group.title, rows: group.kpis.map((kpi) => rowAnswer(rows.get(kpi)!, workspace, resolved)) })),
+    message: scorecardMessage(
+      kpis.map((kpi) => ({ name: kpi.definition.name, ...varianceFacts(rows.get(kpi)!.comparison, kpi, resolved) })),
+    ),
+    groups: groups.map((group) => ({
+      title: group.title,
+      rows: group.kpis.map((kpi) => rowAnswer(rows.get(kpi)!, workspace, resolved)),
+    })),
   };
 }
 
 /** One KPI over time in a frame. */
-export async function computeTimeChart(workspace: Workspace, resolved: ResolvedFrame, kpiKey: string): Promise<TimeChartAnswer> {
+export async function computeTimeChart(
+  workspace: Workspace,
+  resolved: ResolvedFrame,
+  kpiKey: string,
+): Promise<TimeChartAnswer> {
   const kpi = requireKpi(workspace, kpiKey);
   const { coverage, calendar } = workspace.structure;
   const { frame } = resolved;
@@ -82,7 +117,11 @@ export async function computeTimeChart(workspace: Workspace, resolved: ResolvedF
     basisName: series.basisName,
     forecastName: series.forecastName,
     closedTo: series.closedTo === null ? null : formatMonth(series.closedTo),
-    points: series.points.map((point) => ({ ...point, month: formatMonth(point.month), name: periodName(calendar, point.month) })),
+    points: series.points.map((point) => ({
+      ...point,
+      month: formatMonth(point.month),
+      name: periodName(calendar, point.month),
+    })),
     notes: notesOf(comparison, workspace, words.basis),
   };
 }
@@ -126,7 +165,13 @@ function notesOf(comparison: Comparison, workspace: Workspace, frameBasis: strin
 function varianceFacts(comparison: Comparison, kpi: CompiledKpi, resolved: ResolvedFrame): VarianceFacts {
   const { unit, decimals } = kpi.definition;
   const { side } = comparison.basis;
-  return { unit, decimals, money: resolved.unit, basisName: side.scenario === "" ? resolved.wire.words.basis : side.name, ...comparison.variance };
+  return {
+    unit,
+    decimals,
+    money: resolved.unit,
+    basisName: side.scenario === "" ? resolved.wire.words.basis : side.name,
+    ...comparison.variance,
+  };
 }
 
 function spanPhrase({ wire, frame }: ResolvedFrame): string {

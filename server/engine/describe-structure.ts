@@ -12,8 +12,13 @@ import { asOfDay, lastClosed, partialThrough, type ResolvedFrame } from "./resol
 import type { Workspace } from "./workspace.ts";
 
 const SPANS: readonly Span[] = [
-  { kind: "month" }, { kind: "quarter" }, { kind: "quarter-to-date" }, { kind: "year-to-date" }, { kind: "full-year" },
-  { kind: "trailing", periods: 12 }, { kind: "month-to-date" },
+  { kind: "month" },
+  { kind: "quarter" },
+  { kind: "quarter-to-date" },
+  { kind: "year-to-date" },
+  { kind: "full-year" },
+  { kind: "trailing", periods: 12 },
+  { kind: "month-to-date" },
 ];
 
 /** What a frame can be made of; spans and bases are described as they would be in the given frame. */
@@ -22,29 +27,43 @@ export function describeStructure(workspace: Workspace, resolved: ResolvedFrame)
   const { calendar } = structure;
   const { asOf } = resolved.frame;
   const closed = lastClosed(structure);
-  const first = Math.min(...[...structure.coverage.datasets.keys()].flatMap((d) => monthsOf(structure.coverage, d, "actual").map((e) => e.month)));
+  const first = Math.min(
+    ...[...structure.coverage.datasets.keys()].flatMap((d) =>
+      monthsOf(structure.coverage, d, "actual").map((e) => e.month),
+    ),
+  );
   const last = partialThrough(structure, closed + 1) === null ? closed : closed + 1;
   const confined = Object.keys(reader.scope).length > 0;
   return {
     frame: resolved.wire,
     lastClosed: formatMonth(closed),
-    asOfChoices: monthsBetween(first, last).reverse().map((month) => {
-      const partial = month > closed ? partialThrough(structure, month) : null;
-      return {
-        month: formatMonth(month),
-        name: periodName(calendar, month),
-        fiscalYear: fiscalYearName(fiscalYearOf(calendar, month)),
-        isClosed: month <= closed,
-        note: partial === null ? null : `daily figures to day ${partial}, not closed`,
-      };
-    }),
+    asOfChoices: monthsBetween(first, last)
+      .reverse()
+      .map((month) => {
+        const partial = month > closed ? partialThrough(structure, month) : null;
+        return {
+          month: formatMonth(month),
+          name: periodName(calendar, month),
+          fiscalYear: fiscalYearName(fiscalYearOf(calendar, month)),
+          isClosed: month <= closed,
+          note: partial === null ? null : `daily figures to day ${partial}, not closed`,
+        };
+      }),
     spans: SPANS.map((span) => ({
       key: formatSpan(span),
       name: spanName(span),
-      months: span.kind === "month-to-date" ? `${spanWords(calendar, span, asOf, asOfDay(structure, asOf))}, daily figures only` : monthsName(calendar, spanMonths(calendar, span, asOf)),
+      months:
+        span.kind === "month-to-date"
+          ? `${spanWords(calendar, span, asOf, asOfDay(structure, asOf))}, daily figures only`
+          : monthsName(calendar, spanMonths(calendar, span, asOf)),
     })),
     bases: describeBases(structure, resolved),
-    dimensions: visibleDimensions(structure.dimensions, reader.scope).map(({ key, name, plural, members }) => ({ key, name, plural, members: [...members] })),
+    dimensions: visibleDimensions(structure.dimensions, reader.scope).map(({ key, name, plural, members }) => ({
+      key,
+      name,
+      plural,
+      members: [...members],
+    })),
     confinedTo: confined ? scopeName(structure.dimensions, reader.scope, "") : null,
   };
 }
@@ -54,12 +73,28 @@ function describeBases(structure: Structure, { frame }: ResolvedFrame): Structur
   const latest = basisSide({ ...frame, basis: { kind: "latest-forecast" }, coverage, calendar });
   const asked = spanMonths(calendar, frame.span, frame.asOf);
   const prior = basisSide({ ...frame, basis: { kind: "prior-period" }, coverage, calendar });
-  const shiftedName = (shift: number) => monthsName(calendar, asked.map((m) => m - shift));
+  const shiftedName = (shift: number) =>
+    monthsName(
+      calendar,
+      asked.map((m) => m - shift),
+    );
   const scenarios = [...coverage.scenarios.values()].filter((s) => s.kind !== "actual");
   return [
-    ...scenarios.filter((s) => s.kind === "budget").map((s) => ({ key: s.key, name: s.name, note: "as approved before the year" })),
-    { key: "forecast", name: "Forecast", note: "absent" in latest ? latest.detail : `the latest made by then: ${latest.name}` },
-    ...scenarios.filter((s) => s.kind === "forecast").map((s) => ({ key: s.key, name: s.name, note: s.madeAfter === null ? "" : `made after ${periodName(calendar, s.madeAfter)}` })),
+    ...scenarios
+      .filter((s) => s.kind === "budget")
+      .map((s) => ({ key: s.key, name: s.name, note: "as approved before the year" })),
+    {
+      key: "forecast",
+      name: "Forecast",
+      note: "absent" in latest ? latest.detail : `the latest made by then: ${latest.name}`,
+    },
+    ...scenarios
+      .filter((s) => s.kind === "forecast")
+      .map((s) => ({
+        key: s.key,
+        name: s.name,
+        note: s.madeAfter === null ? "" : `made after ${periodName(calendar, s.madeAfter)}`,
+      })),
     ...scenarios.filter((s) => s.kind === "target").map((s) => ({ key: s.key, name: s.name, note: "kept by quarter" })),
     { key: "prior-year", name: "Prior year", note: shiftedName(12) },
     { key: "prior-period", name: "Prior period", note: "absent" in prior ? "" : shiftedName(prior.shift) },

@@ -17,7 +17,12 @@ import type { Workspace } from "./workspace.ts";
 import { ProblemError } from "#server/http/problem-error.ts";
 
 /** How a figure was made: formula, aggregated inputs, months, and what was left out. */
-export async function explainFigure(workspace: Workspace, resolved: ResolvedFrame, kpiKey: string, side: ProvenanceSide): Promise<ProvenanceAnswer> {
+export async function explainFigure(
+  workspace: Workspace,
+  resolved: ResolvedFrame,
+  kpiKey: string,
+  side: ProvenanceSide,
+): Promise<ProvenanceAnswer> {
   const kpi = requireKpi(workspace, kpiKey);
   const { measurement, notes, asked } = await measureSide(workspace, resolved, kpi, side);
   const { accounts, calendar, coverage } = workspace.structure;
@@ -54,13 +59,24 @@ export async function explainFigure(workspace: Workspace, resolved: ResolvedFram
 
 /** The source lines behind one input of a figure, largest first; their sum is the input. */
 export async function listSourceLines(
-  workspace: Workspace, resolved: ResolvedFrame,
-  { kpi: kpiKey, side, input, offset, limit }: { kpi: string; side: ProvenanceSide; input: number; offset: number; limit: number },
+  workspace: Workspace,
+  resolved: ResolvedFrame,
+  {
+    kpi: kpiKey,
+    side,
+    input,
+    offset,
+    limit,
+  }: { kpi: string; side: ProvenanceSide; input: number; offset: number; limit: number },
 ): Promise<SourceLinesAnswer> {
   const kpi = requireKpi(workspace, kpiKey);
   const { measurement } = await measureSide(workspace, resolved, kpi, side);
   const asked = kpi.formula.inputs[input];
-  if (!asked) throw new ProblemError("invalid-request", `The formula of ${kpi.definition.name} has ${kpi.formula.inputs.length} inputs, numbered from 0; there is no input ${input}.`);
+  if (!asked)
+    throw new ProblemError(
+      "invalid-request",
+      `The formula of ${kpi.definition.name} has ${kpi.formula.inputs.length} inputs, numbered from 0; there is no input ${input}.`,
+    );
   const { accounts, calendar } = workspace.structure;
   const account = accounts.accounts.get(asked.account)!;
   const months = asked.gathering === "closing" ? measurement.months.slice(-1) : measurement.months;
@@ -84,7 +100,10 @@ export async function listSourceLines(
       load: line.load,
       postedOn: line.postedAt.toISOString().slice(0, 10),
       line: line.line,
-      period: line.day === null ? periodName(calendar, line.month) : `${line.day} ${monthName(line.month)} ${yearOf(line.month)}`,
+      period:
+        line.day === null
+          ? periodName(calendar, line.month)
+          : `${line.day} ${monthName(line.month)} ${yearOf(line.month)}`,
       account: accounts.accounts.get(line.account)!.name,
       members: [...line.members],
       reference: line.reference,
@@ -93,17 +112,45 @@ export async function listSourceLines(
   };
 }
 
-async function measureSide(workspace: Workspace, resolved: ResolvedFrame, kpi: CompiledKpi, side: ProvenanceSide): Promise<{ measurement: Measurement; notes: string[]; asked: number }> {
+async function measureSide(
+  workspace: Workspace,
+  resolved: ResolvedFrame,
+  kpi: CompiledKpi,
+  side: ProvenanceSide,
+): Promise<{ measurement: Measurement; notes: string[]; asked: number }> {
   const { coverage, calendar, accounts } = workspace.structure;
-  const context = await readContext(workspace, resolved, [kpi], scorecardSides({ kpis: [kpi], frame: resolved.frame, coverage, calendar }));
+  const context = await readContext(
+    workspace,
+    resolved,
+    [kpi],
+    scorecardSides({ kpis: [kpi], frame: resolved.frame, coverage, calendar }),
+  );
   const comparison = compareKpi(kpi, resolved.frame, context);
   const asked = comparison.asked.length;
   if (side === "prior-year") {
     const priorYear = compareSides(kpi, ACTUAL, PRIOR_YEAR, comparison.asked, context);
-    return { measurement: priorYear.basis, notes: coverageNotes(priorYear, { calendar, accounts, fallbackFrom: null }), asked };
+    return {
+      measurement: priorYear.basis,
+      notes: coverageNotes(priorYear, { calendar, accounts, fallbackFrom: null }),
+      asked,
+    };
   }
   const fallbackFrom = comparison.isFallback ? resolved.wire.words.basis : null;
-  if (side === "basis") return { measurement: comparison.basis, notes: coverageNotes(comparison, { calendar, accounts, fallbackFrom }), asked };
+  if (side === "basis")
+    return {
+      measurement: comparison.basis,
+      notes: coverageNotes(comparison, { calendar, accounts, fallbackFrom }),
+      asked,
+    };
   const own = { ...comparison, compared: comparison.actual.coverage.months };
-  return { measurement: comparison.actual, notes: [...new Set([...coverageNotes(own, { calendar, accounts, fallbackFrom: null }), ...leftOutNotes(comparison.actual.coverage, accounts)])], asked };
+  return {
+    measurement: comparison.actual,
+    notes: [
+      ...new Set([
+        ...coverageNotes(own, { calendar, accounts, fallbackFrom: null }),
+        ...leftOutNotes(comparison.actual.coverage, accounts),
+      ]),
+    ],
+    asked,
+  };
 }

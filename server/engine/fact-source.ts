@@ -54,8 +54,15 @@ async function readCells(knex: Knex, structure: Structure, query: CellQuery): Pr
     from fact
     where account_id = any(?) and (${windows}) ${scope.sql} ${through}
     group by scenario_id, account_id, month`;
-  const values = [accountIds(structure, query.accounts), ...windowValues, ...scope.values, ...(query.throughDay === undefined ? [] : [query.throughDay])];
-  const { rows } = await knex.raw<{ rows: { scenario_id: number; account_id: number; month: number; amount: string }[] }>(sql, values as never);
+  const values = [
+    accountIds(structure, query.accounts),
+    ...windowValues,
+    ...scope.values,
+    ...(query.throughDay === undefined ? [] : [query.throughDay]),
+  ];
+  const { rows } = await knex.raw<{
+    rows: { scenario_id: number; account_id: number; month: number; amount: string }[];
+  }>(sql, values as never);
   const scenarioKey = invert(ids.scenarios);
   const accountKey = invert(ids.accounts);
   return rows.map((row) => ({
@@ -66,22 +73,35 @@ async function readCells(knex: Knex, structure: Structure, query: CellQuery): Pr
   }));
 }
 
-async function readLines(knex: Knex, structure: Structure, query: LineQuery): Promise<{ total: number; sum: number; lines: SourceLine[] }> {
+async function readLines(
+  knex: Knex,
+  structure: Structure,
+  query: LineQuery,
+): Promise<{ total: number; sum: number; lines: SourceLine[] }> {
   if (query.accounts.length === 0 || query.months.length === 0) return { total: 0, sum: 0, lines: [] };
   const scope = scopeCondition(structure, query.scope);
   const through = query.throughDay === undefined ? "" : "and day <= ?";
   const where = `account_id = any(?) and scenario_id = ? and month = any(?) ${scope.sql} ${through}`;
   const values = [
-    accountIds(structure, query.accounts), structure.ids.scenarios.get(query.scenario) ?? -1, query.months, ...scope.values,
+    accountIds(structure, query.accounts),
+    structure.ids.scenarios.get(query.scenario) ?? -1,
+    query.months,
+    ...scope.values,
     ...(query.throughDay === undefined ? [] : [query.throughDay]),
   ];
   const [counted, listed] = await Promise.all([
-    knex.raw<{ rows: { total: string; sum: string | null }[] }>(`select count(*)::text as total, sum(amount)::text as sum from fact where ${where}`, values as never),
-    knex.raw<{ rows: LineRow[] }>(`
+    knex.raw<{ rows: { total: string; sum: string | null }[] }>(
+      `select count(*)::text as total, sum(amount)::text as sum from fact where ${where}`,
+      values as never,
+    ),
+    knex.raw<{ rows: LineRow[] }>(
+      `
       select load.file_name, load.posted_at, fact.* from (
         select * from fact where ${where} order by abs(amount) desc, load_id, line limit ? offset ?
       ) fact join load on load.id = fact.load_id
-      order by abs(amount) desc, load_id, line`, [...values, query.limit, query.offset] as never),
+      order by abs(amount) desc, load_id, line`,
+      [...values, query.limit, query.offset] as never,
+    ),
   ]);
   const accountKey = invert(structure.ids.accounts);
   const memberName = memberNames(structure);
@@ -95,7 +115,9 @@ async function readLines(knex: Knex, structure: Structure, query: LineQuery): Pr
       month: row.month,
       day: row.day,
       account: accountKey.get(row.account_id)!,
-      members: [row.m1, row.m2, row.m3, row.m4, row.m5, row.m6, row.m7, row.m8].flatMap((id) => (id === null ? [] : memberName.get(id) ?? [])),
+      members: [row.m1, row.m2, row.m3, row.m4, row.m5, row.m6, row.m7, row.m8].flatMap((id) =>
+        id === null ? [] : (memberName.get(id) ?? []),
+      ),
       reference: row.reference,
       amount: Number(row.amount),
     })),
@@ -103,7 +125,16 @@ async function readLines(knex: Knex, structure: Structure, query: LineQuery): Pr
 }
 
 type Slot = "m1" | "m2" | "m3" | "m4" | "m5" | "m6" | "m7" | "m8";
-type LineRow = { file_name: string; posted_at: Date; line: number; month: number; day: number | null; account_id: number; reference: string | null; amount: string } & Record<Slot, number | null>;
+type LineRow = {
+  file_name: string;
+  posted_at: Date;
+  line: number;
+  month: number;
+  day: number | null;
+  account_id: number;
+  reference: string | null;
+  amount: string;
+} & Record<Slot, number | null>;
 
 function scopeCondition(structure: Structure, scope: Scope): { sql: string; values: number[][] } {
   const values: number[][] = [];
@@ -123,10 +154,12 @@ function accountIds(structure: Structure, keys: readonly string[]): number[] {
 }
 
 function memberNames(structure: Structure): Map<number, string> {
-  return new Map(structure.dimensions.flatMap((dimension) => {
-    const ids = structure.ids.members.get(dimension.key)!;
-    return dimension.members.map((m) => [ids.get(m.key)!, m.name] as const);
-  }));
+  return new Map(
+    structure.dimensions.flatMap((dimension) => {
+      const ids = structure.ids.members.get(dimension.key)!;
+      return dimension.members.map((m) => [ids.get(m.key)!, m.name] as const);
+    }),
+  );
 }
 
 function invert(map: ReadonlyMap<string, number>): Map<number, string> {

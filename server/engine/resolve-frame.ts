@@ -26,7 +26,11 @@ export interface ResolvedFrame {
   readonly wire: WireFrame;
 }
 
-const BASIS_NAMES: Readonly<Record<string, string>> = { "prior-year": "Prior year", "prior-period": "Prior period", forecast: "Forecast" };
+const BASIS_NAMES: Readonly<Record<string, string>> = {
+  "prior-year": "Prior year",
+  "prior-period": "Prior period",
+  forecast: "Forecast",
+};
 
 /** Reads a frame from an address. Throws a problem that names the part, its value and the way out. */
 export function resolveFrame(query: FrameQuery, workspace: Workspace, pageScope: Scope = {}): ResolvedFrame {
@@ -36,11 +40,19 @@ export function resolveFrame(query: FrameQuery, workspace: Workspace, pageScope:
   const basis = resolveBasis(query.basis, structure);
   const scope = query.scope === undefined ? pageScope : resolveScope(query.scope, structure);
   const unit = moneyUnitSchema.safeParse(query.unit ?? "thousand");
-  if (!unit.success) throw new ProblemError("unknown-unit", `"${query.unit}" is not a unit. Choose units, thousand or million.`);
+  if (!unit.success)
+    throw new ProblemError("unknown-unit", `"${query.unit}" is not a unit. Choose units, thousand or million.`);
   const confined = confineScope(structure.dimensions, scope, reader.scope);
   const throughDay = span.kind === "month-to-date" ? asOfDay(structure, asOf) : undefined;
   const frame: Frame = { asOf, span, basis, scope: confined.scope };
-  return { frame, scope: confined.scope, scopeAbsence: confined.absence, throughDay, unit: unit.data, wire: wireFrame({ structure, frame, scope, confined: confined.scope, throughDay, unit: unit.data }) };
+  return {
+    frame,
+    scope: confined.scope,
+    scopeAbsence: confined.absence,
+    throughDay,
+    unit: unit.data,
+    wire: wireFrame({ structure, frame, scope, confined: confined.scope, throughDay, unit: unit.data }),
+  };
 }
 
 /** The months an as-of can be chosen from: the fiscal years that have facts, and one before them. */
@@ -54,16 +66,22 @@ export function asOfRange(structure: Structure): { from: Month; to: Month } {
 /** The last closed month of the data; what a frame starts from. Throws when nothing was loaded yet. */
 export function lastClosed(structure: Structure): Month {
   const month = lastClosedMonth(structure.coverage);
-  if (month === undefined) throw new ProblemError("unknown-period", "No actuals are loaded yet, so there is no closed month. Load the first month's file.");
+  if (month === undefined)
+    throw new ProblemError(
+      "unknown-period",
+      "No actuals are loaded yet, so there is no closed month. Load the first month's file.",
+    );
   return month;
 }
 
 /** The last day of daily facts in a month; the month's last day where no daily dataset has it in part. */
 export function asOfDay(structure: Structure, month: Month): number | undefined {
-  const days = [...structure.coverage.datasets.values()].filter((d) => d.grain === "day").flatMap((dataset) => {
-    const entry = monthsOf(structure.coverage, dataset.key, "actual").find((e) => e.month === month);
-    return entry ? lastDayOf(entry) ?? [] : [];
-  });
+  const days = [...structure.coverage.datasets.values()]
+    .filter((d) => d.grain === "day")
+    .flatMap((dataset) => {
+      const entry = monthsOf(structure.coverage, dataset.key, "actual").find((e) => e.month === month);
+      return entry ? (lastDayOf(entry) ?? []) : [];
+    });
   return days.length === 0 ? 31 : Math.max(...days);
 }
 
@@ -81,10 +99,17 @@ function resolveAsOf(text: string | undefined, structure: Structure): Month {
   if (text === undefined) return closed;
   const month = parseMonth(text);
   const wayOut = `The last closed month is ${periodName(structure.calendar, closed)} (${formatMonth(closed)}).`;
-  if (month === undefined) throw new ProblemError("unknown-period", `"${text}" is not a month. Write it as year and month, such as 2026-10. ${wayOut}`);
+  if (month === undefined)
+    throw new ProblemError(
+      "unknown-period",
+      `"${text}" is not a month. Write it as year and month, such as 2026-10. ${wayOut}`,
+    );
   const range = asOfRange(structure);
   if (month < range.from || month > range.to) {
-    throw new ProblemError("unknown-period", `There are no figures around ${periodName(structure.calendar, month)} (${text}). ${wayOut}`);
+    throw new ProblemError(
+      "unknown-period",
+      `There are no figures around ${periodName(structure.calendar, month)} (${text}). ${wayOut}`,
+    );
   }
   return month;
 }
@@ -92,7 +117,11 @@ function resolveAsOf(text: string | undefined, structure: Structure): Month {
 function resolveSpan(text: string | undefined): Span {
   if (text === undefined) return { kind: "year-to-date" };
   const span = parseSpan(text);
-  if (!span) throw new ProblemError("unknown-span", `"${text}" is not a span. Choose month, quarter, quarter-to-date, year-to-date, full-year, month-to-date or trailing-12.`);
+  if (!span)
+    throw new ProblemError(
+      "unknown-span",
+      `"${text}" is not a span. Choose month, quarter, quarter-to-date, year-to-date, full-year, month-to-date or trailing-12.`,
+    );
   return span;
 }
 
@@ -102,29 +131,54 @@ function resolveBasis(text: string | undefined, structure: Structure): Basis {
   if (basis) return basis;
   const choices = [...keys].filter((key) => key !== "actual").concat("forecast", "prior-year", "prior-period");
   const near = nearestName(text ?? "", choices);
-  throw new ProblemError("unknown-basis", `"${text}" is nothing to compare with.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`);
+  throw new ProblemError(
+    "unknown-basis",
+    `"${text}" is nothing to compare with.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,
+  );
 }
 
 function resolveScope(text: string, structure: Structure): Scope {
   const scope = parseScope(text);
-  if (!scope) throw new ProblemError("unknown-scope", `The scope "${text}" cannot be read. It is written as dimension:member,member;dimension:member.`);
+  if (!scope)
+    throw new ProblemError(
+      "unknown-scope",
+      `The scope "${text}" cannot be read. It is written as dimension:member,member;dimension:member.`,
+    );
   for (const [key, members] of Object.entries(scope)) {
     const dimension = structure.dimensions.find((d) => d.key === key);
     if (!dimension) {
-      throw new ProblemError("unknown-scope", `There is no dimension "${key}". There are ${structure.dimensions.map((d) => d.key).join(", ")}.`);
+      throw new ProblemError(
+        "unknown-scope",
+        `There is no dimension "${key}". There are ${structure.dimensions.map((d) => d.key).join(", ")}.`,
+      );
     }
     const known = dimension.members.map((m) => m.key);
     const unknown = members.find((m) => !known.includes(m));
     if (unknown !== undefined) {
       const near = nearestName(unknown, known);
-      throw new ProblemError("unknown-scope", `There is no ${dimension.name.toLowerCase()} "${unknown}".${near ? ` Is "${near}" meant?` : ""} Choose among the ${dimension.plural} or take all of them.`);
+      throw new ProblemError(
+        "unknown-scope",
+        `There is no ${dimension.name.toLowerCase()} "${unknown}".${near ? ` Is "${near}" meant?` : ""} Choose among the ${dimension.plural} or take all of them.`,
+      );
     }
   }
   return scope;
 }
 
-function wireFrame({ structure, frame, scope, confined, throughDay, unit }: {
-  structure: Structure; frame: Frame; scope: Scope; confined: Scope; throughDay: number | undefined; unit: MoneyUnit;
+function wireFrame({
+  structure,
+  frame,
+  scope,
+  confined,
+  throughDay,
+  unit,
+}: {
+  structure: Structure;
+  frame: Frame;
+  scope: Scope;
+  confined: Scope;
+  throughDay: number | undefined;
+  unit: MoneyUnit;
 }): WireFrame {
   const { calendar, coverage } = structure;
   const key = formatBasis(frame.basis);
@@ -144,10 +198,17 @@ function wireFrame({ structure, frame, scope, confined, throughDay, unit }: {
     words: {
       asOf: periodName(calendar, frame.asOf),
       span: spanName(frame.span),
-      spanMonths: frame.span.kind === "month-to-date" ? spanWords(calendar, frame.span, frame.asOf, throughDay) : monthsName(calendar, shown),
+      spanMonths:
+        frame.span.kind === "month-to-date"
+          ? spanWords(calendar, frame.span, frame.asOf, throughDay)
+          : monthsName(calendar, shown),
       isOpen,
-      basis: "absent" in side ? BASIS_NAMES[key] ?? key : side.name,
-      scope: scopeName(structure.dimensions, Object.values(confined).some((m) => m.length === 0) ? scope : confined, everything),
+      basis: "absent" in side ? (BASIS_NAMES[key] ?? key) : side.name,
+      scope: scopeName(
+        structure.dimensions,
+        Object.values(confined).some((m) => m.length === 0) ? scope : confined,
+        everything,
+      ),
     },
   };
 }

@@ -13,5 +13,9 @@ export interface Workspace {
 
 /** Opens a workspace for a reader. */
 export function openWorkspace(knex: Knex, structure: Structure, reader: Reader): Workspace {
-  return { structure, reader, source: confineSource(sqlFactSource(knex, structure), structure.dimensions, reader.scope) };
+  return {
+    structure,
+    reader,
+    source: confineSource(sqlFactSource(knex, structure), structure.dimensions, reader.scope),
+  };
 }

@@ -30,8 +30,29 @@ export function createApp({ knex, logger, webFolder, signInLimit = 20 }: AppOpti
   const app = express();
   app.disable("x-powered-by");
   app.set("query parser", "simple");
-  app.use(pinoHttp({ logger, autoLogging: { ignore: (req) => !req.url?.startsWith("/api/") || req.url === "/api/health" }, serializers: { req: (req: { method: string; url: string }) => ({ method: req.method, url: req.url.split("?")[0] }), res: (res: { statusCode: number }) => ({ status: res.statusCode }) } }));
-  app.use(helmet({ contentSecurityPolicy: { directives: { "script-src": ["'self'"], "style-src": ["'self'", "'unsafe-inline'"], "img-src": ["'self'", "data:"], "upgrade-insecure-requests": null } }, strictTransportSecurity: false }));
+  app.use(
+    pinoHttp({
+      logger,
+      autoLogging: { ignore: (req) => !req.url?.startsWith("/api/") || req.url === "/api/health" },
+      serializers: {
+        req: (req: { method: string; url: string }) => ({ method: req.method, url: req.url.split("?")[0] }),
+        res: (res: { statusCode: number }) => ({ status: res.statusCode }),
+      },
+    }),
+  );
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          "script-src": ["'self'"],
+          "style-src": ["'self'", "'unsafe-inline'"],
+          "img-src": ["'self'", "data:"],
+          "upgrade-insecure-requests": null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
   app.use(compression());
   app.use(serverTiming);
   app.use("/api", (_req, res, next) => {
@@ -48,7 +69,10 @@ export function createApp({ knex, logger, webFolder, signInLimit = 20 }: AppOpti
   app.use(figureRoutes({ knex, readStructure }));
   app.use(dataRoutes({ knex, readStructure }));
   app.use("/api", (req) => {
-    throw new ProblemError("not-found", `There is no operation ${req.method} ${req.baseUrl}${req.path}. /api/openapi.json lists them.`);
+    throw new ProblemError(
+      "not-found",
+      `There is no operation ${req.method} ${req.baseUrl}${req.path}. /api/openapi.json lists them.`,
+    );
   });
   if (webFolder) serveWeb(app, webFolder);
   app.use(answerProblem(logger));
@@ -60,7 +84,8 @@ function serveWeb(app: Express, folder: string): void {
   app.use(express.static(folder, { index: false }));
   app.get(/^(?!\/assets\/).*/, (_req, res) => {
     const index = join(folder, "index.html");
-    if (!existsSync(index)) throw new ProblemError("not-found", "The web client is not built. Start Hackle with npm start.");
+    if (!existsSync(index))
+      throw new ProblemError("not-found", "The web client is not built. Start Hackle with npm start.");
     res.setHeader("Cache-Control", "no-cache");
     res.sendFile(index);
   });
@@ -85,7 +110,8 @@ function answerProblem(logger: Logger): ErrorRequestHandler {
     }
     const problem = toProblem(error);
     if (problem.code === "internal") logger.error({ err: problem.cause, url: req.path }, "unforeseen error");
-    if (problem.code === "database-unavailable") logger.warn({ url: req.path, reason: (problem.cause as Error | undefined)?.message }, "database does not answer");
+    if (problem.code === "database-unavailable")
+      logger.warn({ url: req.path, reason: (problem.cause as Error | undefined)?.message }, "database does not answer");
     const document = problemDocument(problem);
     if (document.status === 503) res.setHeader("Retry-After", "2");
     res.status(document.status).type("application/problem+json").send(JSON.stringify(document));

@@ -13,7 +13,11 @@ export function openApiDocument(): Json {
   }
   return {
     openapi: "3.1.0",
-    info: { title: "Hackle", version: "1", description: "Figures of the management review, each with its reason for absence, coverage and provenance." },
+    info: {
+      title: "Hackle",
+      version: "1",
+      description: "Figures of the management review, each with its reason for absence, coverage and provenance.",
+    },
     paths,
     components: {
       schemas: { Problem: schemaOf(problemSchema) },
@@ -23,9 +27,17 @@ export function openApiDocument(): Json {
 }
 
 function describe(operationId: string, { path, summary, isOpen, query, body, answer }: Operation): Json {
-  const inPath = [...path.matchAll(/:(\w+)/g)].map((match) => ({ name: match[1], in: "path", required: true, schema: { type: "string" } }));
+  const inPath = [...path.matchAll(/:(\w+)/g)].map((match) => ({
+    name: match[1],
+    in: "path",
+    required: true,
+    schema: { type: "string" },
+  }));
   const inQuery = query ? queryParameters(query) : [];
-  const problem = { description: "A problem document", content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } } };
+  const problem = {
+    description: "A problem document",
+    content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } },
+  };
   return {
     operationId,
     summary,
@@ -33,7 +45,9 @@ function describe(operationId: string, { path, summary, isOpen, query, body, ans
     parameters: [...inPath, ...inQuery],
     ...(body ? { requestBody: { required: true, content: { "application/json": { schema: schemaOf(body) } } } } : {}),
     responses: {
-      ...(answer ? { 200: { description: "OK", content: { "application/json": { schema: schemaOf(answer) } } } } : { 204: { description: "Done" } }),
+      ...(answer
+        ? { 200: { description: "OK", content: { "application/json": { schema: schemaOf(answer) } } } }
+        : { 204: { description: "Done" } }),
       default: problem,
     },
   };
@@ -41,7 +55,12 @@ function describe(operationId: string, { path, summary, isOpen, query, body, ans
 
 function queryParameters(query: z.ZodObject): Json[] {
   const schema = schemaOf(query, "input") as { properties?: Record<string, Json>; required?: string[] };
-  return Object.entries(schema.properties ?? {}).map(([name, property]) => ({ name, in: "query", required: schema.required?.includes(name) ?? false, schema: property }));
+  return Object.entries(schema.properties ?? {}).map(([name, property]) => ({
+    name,
+    in: "query",
+    required: schema.required?.includes(name) ?? false,
+    schema: property,
+  }));
 }
 
 function schemaOf(schema: z.ZodType, io: "input" | "output" = "output"): Json {

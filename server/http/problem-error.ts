@@ -2,7 +2,11 @@ import { PROBLEM_STATUS, type ProblemCode, type ProblemDocument } from "#contrac
 
 /** The one error the server throws on purpose: a closed code and a sentence for the reader. */
 export class ProblemError extends Error {
-  constructor(readonly code: ProblemCode, detail: string, options?: ErrorOptions) {
+  constructor(
+    readonly code: ProblemCode,
+    detail: string,
+    options?: ErrorOptions,
+  ) {
     super(detail, options);
     this.name = "ProblemError";
   }
@@ -22,7 +26,7 @@ const TITLES: Readonly<Record<ProblemCode, string>> = {
   "unknown-kpi": "Unknown KPI",
   "too-many-requests": "Too many attempts",
   "database-unavailable": "The database does not answer",
-  "internal": "Something went wrong in Hackle",
+  internal: "Something went wrong in Hackle",
 };
 
 /** The problem document of an error, as it goes over the wire. */

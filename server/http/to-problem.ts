@@ -3,21 +3,33 @@ import { ProblemError } from "./problem-error.ts";
 
 /** SQLSTATE classes and codes that mean "the server is not there (any more)", and Node's words for the same. */
 const CONNECTION_LOST = /^(08...|57P0[123]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ENOENT|ETIMEDOUT)$/;
-const CONNECTION_LOST_MESSAGE = /Connection terminated|timeout exceeded when trying to connect|Timeout acquiring a connection|Connection ended unexpectedly|Client has encountered a connection error|Unable to acquire a connection/i;
+const CONNECTION_LOST_MESSAGE =
+  /Connection terminated|timeout exceeded when trying to connect|Timeout acquiring a connection|Connection ended unexpectedly|Client has encountered a connection error|Unable to acquire a connection/i;
 
 /** The funnel from anything thrown to a problem. What nobody foresaw becomes "internal" and keeps its cause for the log. */
 export function toProblem(error: unknown): ProblemError {
   if (error instanceof ProblemError) return error;
   if (error instanceof ZodError) return new ProblemError("invalid-request", zodSentence(error), { cause: error });
   if (isConnectionLoss(error)) {
-    return new ProblemError("database-unavailable", "The database does not answer at the moment. Nothing is lost; the page tries again by itself.", { cause: error });
+    return new ProblemError(
+      "database-unavailable",
+      "The database does not answer at the moment. Nothing is lost; the page tries again by itself.",
+      { cause: error },
+    );
   }
   const status = (error as { status?: unknown } | null)?.status;
   if (typeof status === "number" && status >= 400 && status < 500) {
-    const detail = status === 413 ? "The request is larger than this operation takes." : "The request's body or address could not be read: send well-formed JSON and a well-formed address.";
+    const detail =
+      status === 413
+        ? "The request is larger than this operation takes."
+        : "The request's body or address could not be read: send well-formed JSON and a well-formed address.";
     return new ProblemError("invalid-request", detail, { cause: error });
   }
-  return new ProblemError("internal", "Hackle could not answer because of a fault of its own. It is in the server's log; trying again may help.", { cause: error });
+  return new ProblemError(
+    "internal",
+    "Hackle could not answer because of a fault of its own. It is in the server's log; trying again may help.",
+    { cause: error },
+  );
 }
 
 /** Whether an error means that PostgreSQL is out of reach. */

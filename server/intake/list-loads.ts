@@ -17,12 +17,25 @@ export async function listLoads(knex: Knex, calendar: FiscalCalendar): Promise<L
     total: rows.length,
     rows: rows.reduce((sum, row) => sum + row.rows, 0),
     loads: rows.map((row) => ({
-      id: row.id, fileName: row.file_name, dataset: row.dataset, scenario: row.scenario,
-      postedOn: row.posted_at.toISOString().slice(0, 10), postedBy: row.posted_by, rows: row.rows, months: monthsName(calendar, row.months),
+      id: row.id,
+      fileName: row.file_name,
+      dataset: row.dataset,
+      scenario: row.scenario,
+      postedOn: row.posted_at.toISOString().slice(0, 10),
+      postedBy: row.posted_by,
+      rows: row.rows,
+      months: monthsName(calendar, row.months),
     })),
   };
 }
 
 interface LoadRow {
-  id: number; file_name: string; posted_at: Date; posted_by: string; rows: number; dataset: string; scenario: string; months: number[];
+  id: number;
+  file_name: string;
+  posted_at: Date;
+  posted_by: string;
+  rows: number;
+  dataset: string;
+  scenario: string;
+  months: number[];
 }

@@ -38,15 +38,41 @@ const SLOT_COUNT = 8;
  * value when a line names what the structure does not have.
  */
 export async function postLoad(trx: Knex.Transaction, structure: PostingStructure, load: LoadToPost): Promise<number> {
-  const dataset: { id: number; grain: string } | undefined = await trx("dataset").where({ key: load.dataset }).first("id", "grain");
+  const dataset: { id: number; grain: string } | undefined = await trx("dataset")
+    .where({ key: load.dataset })
+    .first("id", "grain");
   if (!dataset) throw new RangeError(`There is no dataset "${load.dataset}".`);
   const [created]: { id: number }[] = await trx("load")
-    .insert({ dataset_id: dataset.id, file_name: load.fileName, posted_by: load.postedBy, posted_at: load.postedAt, rows: 0 })
+    .insert({
+      dataset_id: dataset.id,
+      file_name: load.fileName,
+      posted_by: load.postedBy,
+      posted_at: load.postedAt,
+      rows: 0,
+    })
     .returning("id");
   const tally = new CoverageTally(structure, dataset.grain);
   const { client } = trx as unknown as { client: { acquireConnection(): Promise<Client> } };
   const connection = await client.acquireConnection();
-  const columns = ["dataset_id", "scenario_id", "account_id", "month", "day", "amount", "load_id", "line", "m1", "m2", "m3", "m4", "m5", "m6", "m7", "m8", "reference"];
+  const columns = [
+    "dataset_id",
+    "scenario_id",
+    "account_id",
+    "month",
+    "day",
+    "amount",
+    "load_id",
+    "line",
+    "m1",
+    "m2",
+    "m3",
+    "m4",
+    "m5",
+    "m6",
+    "m7",
+    "m8",
+    "reference",
+  ];
   const stream = connection.query(copyFrom(`copy fact (${columns.join(",")}) from stdin`));
   await pipeline(Readable.from(copyChunks(structure, load, dataset.id, created!.id, tally)), stream);
   await trx("load").where({ id: created!.id }).update({ rows: tally.rows });
@@ -58,10 +84,18 @@ export async function postLoad(trx: Knex.Transaction, structure: PostingStructur
 
 /** Makes the partition that holds a dataset's facts. */
 export async function createPartition(knex: Knex, datasetId: number): Promise<void> {
-  await knex.raw(`create table if not exists fact_${Math.trunc(datasetId)} partition of fact for values in (${Math.trunc(datasetId)})`);
+  await knex.raw(
+    `create table if not exists fact_${Math.trunc(datasetId)} partition of fact for values in (${Math.trunc(datasetId)})`,
+  );
 }
 
-function* copyChunks(structure: PostingStructure, load: LoadToPost, datasetId: number, loadId: number, tally: CoverageTally): Generator<string> {
+function* copyChunks(
+  structure: PostingStructure,
+  load: LoadToPost,
+  datasetId: number,
+  loadId: number,
+  tally: CoverageTally,
+): Generator<string> {
   const dimensions = [...structure.ids.slots];
   let chunk = "";
   let line = 0;
@@ -100,17 +134,27 @@ function escapeCopy(text: string): string {
 /** Counts what a load covers while its lines go by. */
 class CoverageTally {
   rows = 0;
-  private readonly accounts = new Map<string, { scenario: number; account: number; depths: number[]; rows: number; total: bigint }>();
+  private readonly accounts = new Map<
+    string,
+    { scenario: number; account: number; depths: number[]; rows: number; total: bigint }
+  >();
   private readonly months = new Map<string, { scenario: number; month: Month; dayMask: number | null }>();
   private readonly depthOf = new Map<string, number>();
 
-  constructor(private readonly structure: PostingStructure, private readonly grain: string) {}
+  constructor(
+    private readonly structure: PostingStructure,
+    private readonly grain: string,
+  ) {}
 
   add(fact: FactLine, scenario: number, account: number): void {
     this.rows += 1;
     const place = `${scenario}/${account}`;
     let entry = this.accounts.get(place);
-    if (!entry) this.accounts.set(place, (entry = { scenario, account, depths: Array<number>(SLOT_COUNT).fill(0), rows: 0, total: 0n }));
+    if (!entry)
+      this.accounts.set(
+        place,
+        (entry = { scenario, account, depths: Array<number>(SLOT_COUNT).fill(0), rows: 0, total: 0n }),
+      );
     entry.rows += 1;
     entry.total += BigInt(fact.amount);
     for (const [dimension, member] of Object.entries(fact.members)) {
@@ -123,12 +167,22 @@ class CoverageTally {
 
   accountRows(loadId: number): Record<string, unknown>[] {
     return [...this.accounts.values()].map((a) => ({
-      load_id: loadId, scenario_id: a.scenario, account_id: a.account, depths: a.depths, rows: a.rows, total: a.total.toString(),
+      load_id: loadId,
+      scenario_id: a.scenario,
+      account_id: a.account,
+      depths: a.depths,
+      rows: a.rows,
+      total: a.total.toString(),
     }));
   }
 
   monthRows(loadId: number): Record<string, unknown>[] {
-    return [...this.months.values()].map((m) => ({ load_id: loadId, scenario_id: m.scenario, month: m.month, day_mask: m.dayMask }));
+    return [...this.months.values()].map((m) => ({
+      load_id: loadId,
+      scenario_id: m.scenario,
+      month: m.month,
+      day_mask: m.dayMask,
+    }));
   }
 
   private coverMonth(scenario: number, month: Month, day: number | null): void {
@@ -143,7 +197,10 @@ class CoverageTally {
     const place = `${dimension}/${member}`;
     let depth = this.depthOf.get(place);
     if (depth === undefined) {
-      depth = memberDepth(this.structure.dimensions.find((d) => d.key === dimension)!, member);
+      depth = memberDepth(
+        this.structure.dimensions.find((d) => d.key === dimension)!,
+        member,
+      );
       this.depthOf.set(place, depth);
     }
     return depth;

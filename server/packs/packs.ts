@@ -1,11 +1,18 @@
 import type { Knex } from "knex";
-import { packSchema, type PackDefinition, type PackList, type PageDefinition, type PanelDefinition } from "#contract/pack.ts";
+import {
+  packSchema,
+  type PackDefinition,
+  type PackList,
+  type PageDefinition,
+  type PanelDefinition,
+} from "#contract/pack.ts";
 import { ProblemError } from "#server/http/problem-error.ts";
 
 /** All packs with the names of their pages. */
 export async function listPacks(knex: Knex): Promise<PackList> {
   const rows: { definition: unknown }[] = await knex("pack").orderBy("position").select("definition");
-  return rows.map((row) => packSchema.parse(row.definition))
+  return rows
+    .map((row) => packSchema.parse(row.definition))
     .map(({ key, name, pages }) => ({ key, name, pages: pages.map((page) => ({ key: page.key, name: page.name })) }));
 }
 
@@ -17,11 +24,22 @@ export async function readPack(knex: Knex, key: string): Promise<PackDefinition>
 }
 
 /** One panel with its page. Throws "not-found" naming what is missing. */
-export async function readPanel(knex: Knex, names: { pack: string; page: string; panel: string }): Promise<{ page: PageDefinition; panel: PanelDefinition }> {
+export async function readPanel(
+  knex: Knex,
+  names: { pack: string; page: string; panel: string },
+): Promise<{ page: PageDefinition; panel: PanelDefinition }> {
   const pack = await readPack(knex, names.pack);
   const page = pack.pages.find((p) => p.key === names.page);
-  if (!page) throw new ProblemError("not-found", `${pack.name} has no page "${names.page}". Its pages are ${pack.pages.map((p) => p.key).join(", ")}.`);
+  if (!page)
+    throw new ProblemError(
+      "not-found",
+      `${pack.name} has no page "${names.page}". Its pages are ${pack.pages.map((p) => p.key).join(", ")}.`,
+    );
   const panel = page.panels.find((p) => p.key === names.panel);
-  if (!panel) throw new ProblemError("not-found", `The page ${page.name} has no panel "${names.panel}". Its panels are ${page.panels.map((p) => p.key).join(", ")}.`);
+  if (!panel)
+    throw new ProblemError(
+      "not-found",
+      `The page ${page.name} has no panel "${names.panel}". Its panels are ${page.panels.map((p) => p.key).join(", ")}.`,
+    );
   return { page, panel };
 }

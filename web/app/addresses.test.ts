@@ -5,14 +5,25 @@ import { formatFigureAddress, parseFigureAddress } from "../panels/figure-addres
 describe("addresses", () => {
   it("lead back only into this application", () => {
     expect(safeReturn("/packs/october-review/cover?kpi=fuel")).toBe("/packs/october-review/cover?kpi=fuel");
-    for (const elsewhere of ["//evil.example", "/\\evil.example", "https://evil.example", "javascript:alert(1)", "", null]) expect(safeReturn(elsewhere)).toBe("/");
+    for (const elsewhere of [
+      "//evil.example",
+      "/\\evil.example",
+      "https://evil.example",
+      "javascript:alert(1)",
+      "",
+      null,
+    ])
+      expect(safeReturn(elsewhere)).toBe("/");
   });
   it("keep as-of, span, basis and unit from page to page, and leave scope and KPI behind", () => {
-    expect(keepFrame("?asOf=2026-09&kpi=fuel&scope=route:x&unit=million&table=open")).toBe("?asOf=2026-09&unit=million");
+    expect(keepFrame("?asOf=2026-09&kpi=fuel&scope=route:x&unit=million&table=open")).toBe(
+      "?asOf=2026-09&unit=million",
+    );
     expect(keepFrame("?kpi=fuel")).toBe("");
   });
   it("name a figure and read it back", () => {
     expect(parseFigureAddress(formatFigureAddress("fuel", "prior-year"))).toEqual({ kpi: "fuel", side: "prior-year" });
-    for (const text of [undefined, "", "fuel", "fuel.sideways", ".actual"]) expect(parseFigureAddress(text)).toBeUndefined();
+    for (const text of [undefined, "", "fuel", "fuel.sideways", ".actual"])
+      expect(parseFigureAddress(text)).toBeUndefined();
   });
 });

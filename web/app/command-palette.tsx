@@ -25,33 +25,80 @@ export function CommandPalette() {
     <Dialog.Root open={open === "palette"} onOpenChange={(isOpen) => show(isOpen ? "palette" : null)}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/20" />
-        <Dialog.Content aria-describedby={undefined} className="popover fixed top-[14%] left-1/2 w-[min(36rem,92vw)] -translate-x-1/2 overflow-hidden">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="popover fixed top-[14%] left-1/2 w-[min(36rem,92vw)] -translate-x-1/2 overflow-hidden"
+        >
           <Dialog.Title className="sr-only">Find anything</Dialog.Title>
           <Command label="Find anything">
-            <Command.Input autoFocus placeholder="Find a page, span, basis, member or action" className="w-full border-b border-thread bg-transparent px-4 py-3 text-base outline-none" />
+            <Command.Input
+              autoFocus
+              placeholder="Find a page, span, basis, member or action"
+              className="w-full border-b border-thread bg-transparent px-4 py-3 text-base outline-none"
+            />
             <Command.List className="max-h-[50vh] overflow-y-auto p-2 [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-slate [&_[cmdk-item]]:cursor-pointer [&_[cmdk-item]]:rounded [&_[cmdk-item]]:px-2 [&_[cmdk-item]]:py-1.5 [&_[cmdk-item][data-selected=true]]:bg-chosen">
               <Command.Empty className="p-4 text-slate">Nothing of that name.</Command.Empty>
               <Command.Group heading="Pages">
-                {packs.data?.flatMap((pack) => pack.pages.map((page) => (
-                  <Command.Item key={`${pack.key}/${page.key}`} value={`${pack.name} ${page.name}`} onSelect={run(() => void navigate(`/packs/${pack.key}/${page.key}${keepFrame(search)}`))}>{page.name}<span className="text-slate"> · {pack.name}</span></Command.Item>
-                )))}
+                {packs.data?.flatMap((pack) =>
+                  pack.pages.map((page) => (
+                    <Command.Item
+                      key={`${pack.key}/${page.key}`}
+                      value={`${pack.name} ${page.name}`}
+                      onSelect={run(() => void navigate(`/packs/${pack.key}/${page.key}${keepFrame(search)}`))}
+                    >
+                      {page.name}
+                      <span className="text-slate"> · {pack.name}</span>
+                    </Command.Item>
+                  )),
+                )}
                 <Command.Item onSelect={run(() => void navigate("/loads"))}>Loads</Command.Item>
               </Command.Group>
               {onPage && structure.data && (
                 <>
                   <Command.Group heading="Span">
-                    {structure.data.spans.map((span) => <Command.Item key={span.key} value={`span ${span.name}`} onSelect={run(() => setFrame({ span: span.key }))}>{span.name}<span className="text-slate"> · {span.months}</span></Command.Item>)}
+                    {structure.data.spans.map((span) => (
+                      <Command.Item
+                        key={span.key}
+                        value={`span ${span.name}`}
+                        onSelect={run(() => setFrame({ span: span.key }))}
+                      >
+                        {span.name}
+                        <span className="text-slate"> · {span.months}</span>
+                      </Command.Item>
+                    ))}
                   </Command.Group>
                   <Command.Group heading="Against">
-                    {structure.data.bases.map((basis) => <Command.Item key={basis.key} value={`against ${basis.name}`} onSelect={run(() => setFrame({ basis: basis.key }))}>{basis.name}<span className="text-slate"> · {basis.note}</span></Command.Item>)}
+                    {structure.data.bases.map((basis) => (
+                      <Command.Item
+                        key={basis.key}
+                        value={`against ${basis.name}`}
+                        onSelect={run(() => setFrame({ basis: basis.key }))}
+                      >
+                        {basis.name}
+                        <span className="text-slate"> · {basis.note}</span>
+                      </Command.Item>
+                    ))}
                   </Command.Group>
                   <Command.Group heading="Only">
-                    {structure.data.dimensions.flatMap((d) => d.members.map((m) => <Command.Item key={`${d.key}:${m.key}`} value={`only ${m.name} ${d.name}`} onSelect={run(() => setFrame({ scope: `${d.key}:${m.key}` }))}>{m.name}<span className="text-slate"> · {d.name}</span></Command.Item>))}
+                    {structure.data.dimensions.flatMap((d) =>
+                      d.members.map((m) => (
+                        <Command.Item
+                          key={`${d.key}:${m.key}`}
+                          value={`only ${m.name} ${d.name}`}
+                          onSelect={run(() => setFrame({ scope: `${d.key}:${m.key}` }))}
+                        >
+                          {m.name}
+                          <span className="text-slate"> · {d.name}</span>
+                        </Command.Item>
+                      )),
+                    )}
                   </Command.Group>
                 </>
               )}
               <Command.Group heading="Actions">
-                <Command.Item onSelect={run(() => setTheme(theme === "dark" ? "light" : "dark"))}>{theme === "dark" ? "Light theme" : "Dark theme"}</Command.Item>
+                <Command.Item onSelect={run(() => setTheme(theme === "dark" ? "light" : "dark"))}>
+                  {theme === "dark" ? "Light theme" : "Dark theme"}
+                </Command.Item>
                 <Command.Item onSelect={run(() => show("shortcuts"))}>Keyboard shortcuts</Command.Item>
               </Command.Group>
             </Command.List>

@@ -12,7 +12,8 @@ export function createQueryClient(): QueryClient {
         staleTime: 60_000,
         retry: false,
         refetchOnWindowFocus: true,
-        refetchInterval: (query) => (query.state.error instanceof ApiProblem && query.state.error.isPassing ? RECOVERY_MS : false),
+        refetchInterval: (query) =>
+          query.state.error instanceof ApiProblem && query.state.error.isPassing ? RECOVERY_MS : false,
       },
     },
   });

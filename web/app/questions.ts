@@ -10,15 +10,26 @@ import { callApi, withQuery } from "./api.ts";
 /** A frame as the address has it. */
 export type FrameParams = Readonly<Partial<Record<"asOf" | "span" | "basis" | "scope" | "unit", string>>>;
 
-export const usePerson = () => useQuery({ queryKey: ["person"], queryFn: ({ signal }) => callApi("/api/session", personSchema, { signal }) });
+export const usePerson = () =>
+  useQuery({ queryKey: ["person"], queryFn: ({ signal }) => callApi("/api/session", personSchema, { signal }) });
 
-export const useSamplePeople = () => useQuery({ queryKey: ["sample-people"], queryFn: ({ signal }) => callApi("/api/sample-people", samplePeopleSchema, { signal }) });
+export const useSamplePeople = () =>
+  useQuery({
+    queryKey: ["sample-people"],
+    queryFn: ({ signal }) => callApi("/api/sample-people", samplePeopleSchema, { signal }),
+  });
 
-export const usePacks = () => useQuery({ queryKey: ["packs"], queryFn: ({ signal }) => callApi("/api/packs", packListSchema, { signal }) });
+export const usePacks = () =>
+  useQuery({ queryKey: ["packs"], queryFn: ({ signal }) => callApi("/api/packs", packListSchema, { signal }) });
 
-export const usePack = (key: string) => useQuery({ queryKey: ["pack", key], queryFn: ({ signal }) => callApi(`/api/packs/${encodeURIComponent(key)}`, packSchema, { signal }) });
+export const usePack = (key: string) =>
+  useQuery({
+    queryKey: ["pack", key],
+    queryFn: ({ signal }) => callApi(`/api/packs/${encodeURIComponent(key)}`, packSchema, { signal }),
+  });
 
-export const useLoads = () => useQuery({ queryKey: ["loads"], queryFn: ({ signal }) => callApi("/api/loads", loadListSchema, { signal }) });
+export const useLoads = () =>
+  useQuery({ queryKey: ["loads"], queryFn: ({ signal }) => callApi("/api/loads", loadListSchema, { signal }) });
 
 /** What the frame sentence can be made of; while a new frame is asked, the former answer stays. */
 export function useStructure(frame: FrameParams, enabled = true): UseQueryResult<StructureAnswer> {
@@ -31,7 +42,11 @@ export function useStructure(frame: FrameParams, enabled = true): UseQueryResult
 }
 
 /** A panel's figures in a frame; while a new frame is asked, the former figures stay, marked as such. */
-export function usePanel(place: { pack: string; page: string; panel: string }, frame: FrameParams, kpi?: string): UseQueryResult<PanelAnswer> {
+export function usePanel(
+  place: { pack: string; page: string; panel: string },
+  frame: FrameParams,
+  kpi?: string,
+): UseQueryResult<PanelAnswer> {
   const path = `/api/packs/${place.pack}/pages/${place.page}/panels/${place.panel}`;
   return useQuery({
     queryKey: ["panel", path, frame, kpi],
@@ -40,13 +55,17 @@ export function usePanel(place: { pack: string; page: string; panel: string }, f
   });
 }
 
-export const useProvenance = (frame: FrameParams, kpi: string, side: ProvenanceSide) => useQuery({
-  queryKey: ["provenance", frame, kpi, side],
-  queryFn: ({ signal }) => callApi(withQuery("/api/provenance", { ...frame, kpi, side }), provenanceSchema, { signal }),
-});
+export const useProvenance = (frame: FrameParams, kpi: string, side: ProvenanceSide) =>
+  useQuery({
+    queryKey: ["provenance", frame, kpi, side],
+    queryFn: ({ signal }) =>
+      callApi(withQuery("/api/provenance", { ...frame, kpi, side }), provenanceSchema, { signal }),
+  });
 
-export const useSourceLines = (frame: FrameParams, kpi: string, side: ProvenanceSide, input: number, limit: number) => useQuery({
-  queryKey: ["lines", frame, kpi, side, input, limit],
-  queryFn: ({ signal }) => callApi(withQuery("/api/provenance/lines", { ...frame, kpi, side, input, limit }), sourceLinesSchema, { signal }),
-  placeholderData: keepPreviousData,
-});
+export const useSourceLines = (frame: FrameParams, kpi: string, side: ProvenanceSide, input: number, limit: number) =>
+  useQuery({
+    queryKey: ["lines", frame, kpi, side, input, limit],
+    queryFn: ({ signal }) =>
+      callApi(withQuery("/api/provenance/lines", { ...frame, kpi, side, input, limit }), sourceLinesSchema, { signal }),
+    placeholderData: keepPreviousData,
+  });

@@ -10,10 +10,15 @@ interface Settings {
 }
 
 /** What a reader has set for themselves, kept in the browser. */
-export const useSettings = create<Settings>()(persist((set) => ({
-  theme: null,
-  setTheme: (theme) => set({ theme }),
-}), { name: "hackle-settings" }));
+export const useSettings = create<Settings>()(
+  persist(
+    (set) => ({
+      theme: null,
+      setTheme: (theme) => set({ theme }),
+    }),
+    { name: "hackle-settings" },
+  ),
+);
 
 interface Overlays {
   readonly open: "palette" | "shortcuts" | null;

@@ -33,14 +33,22 @@ export function Shell() {
 
   const { error } = person;
   if (error instanceof ApiProblem && error.isPassing && !person.data) {
-    return <div className="p-16"><Notice tone="bad" title="Hackle cannot be reached" detail={error.message} /></div>;
+    return (
+      <div className="p-16">
+        <Notice tone="bad" title="Hackle cannot be reached" detail={error.message} />
+      </div>
+    );
   }
   if (!person.data) return null;
   return (
     <div className="grid min-h-screen grid-cols-1 md:grid-cols-[158px_minmax(0,1fr)]">
-      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">Skip to the page</a>
+      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">
+        Skip to the page
+      </a>
       <Navigation />
-      <main id="page" tabIndex={-1} className="min-w-0 outline-none" key={location.pathname}><Outlet /></main>
+      <main id="page" tabIndex={-1} className="min-w-0 outline-none" key={location.pathname}>
+        <Outlet />
+      </main>
       <CommandPalette />
       <Shortcuts />
     </div>
@@ -61,46 +69,87 @@ function Navigation() {
     client.clear();
     await navigate("/sign-in");
   };
-  const link = ({ isActive }: { isActive: boolean }) => `block rounded px-2 py-1 ${isActive ? "bg-panel font-semibold shadow-[inset_2px_0_0_var(--indigo)]" : "text-slate hover:text-ink"}`;
+  const link = ({ isActive }: { isActive: boolean }) =>
+    `block rounded px-2 py-1 ${isActive ? "bg-panel font-semibold shadow-[inset_2px_0_0_var(--indigo)]" : "text-slate hover:text-ink"}`;
   return (
-    <nav aria-label="Main" className="flex flex-col gap-5 border-thread max-md:flex-row max-md:flex-wrap max-md:gap-x-6 max-md:gap-y-1 px-2.5 py-4 max-md:border-b md:sticky md:top-0 md:h-screen md:border-r">
-      <p className="flex items-center gap-2 px-2 text-indigo"><Comb /><span className="font-serif text-xl tracking-tight text-ink">Hackle</span></p>
+    <nav
+      aria-label="Main"
+      className="flex flex-col gap-5 border-thread max-md:flex-row max-md:flex-wrap max-md:gap-x-6 max-md:gap-y-1 px-2.5 py-4 max-md:border-b md:sticky md:top-0 md:h-screen md:border-r"
+    >
+      <p className="flex items-center gap-2 px-2 text-indigo">
+        <Comb />
+        <span className="font-serif text-xl tracking-tight text-ink">Hackle</span>
+      </p>
       {packs.data?.map((pack) => (
         <section key={pack.key} aria-label={pack.name}>
           <h2 className="px-2 pb-1 font-serif">{pack.name}</h2>
           <ul className="max-md:flex max-md:flex-wrap">
             {pack.pages.map((page) => (
-              <li key={page.key}><NavLink to={`/packs/${pack.key}/${page.key}${keepFrame(search)}`} className={link}>{page.name}</NavLink></li>
+              <li key={page.key}>
+                <NavLink to={`/packs/${pack.key}/${page.key}${keepFrame(search)}`} className={link}>
+                  {page.name}
+                </NavLink>
+              </li>
             ))}
           </ul>
         </section>
       ))}
       <section aria-label="Data">
         <h2 className="px-2 pb-1 font-serif max-md:hidden">Data</h2>
-        <NavLink to="/loads" className={link}><span className="flex items-center gap-2"><FileStack size={14} aria-hidden="true" />Loads</span></NavLink>
+        <NavLink to="/loads" className={link}>
+          <span className="flex items-center gap-2">
+            <FileStack size={14} aria-hidden="true" />
+            Loads
+          </span>
+        </NavLink>
       </section>
       <div className="mt-auto max-md:mt-0 max-md:flex max-md:items-center">
         <div className="flex gap-1 px-1 md:mb-3">
-          <IconButton label="Find anything (Ctrl K)" onClick={() => show("palette")}><Search size={15} /></IconButton>
-          <IconButton label="Keyboard shortcuts (?)" onClick={() => show("shortcuts")}><Keyboard size={15} /></IconButton>
-          <IconButton label={theme === "dark" ? "Light theme" : "Dark theme"} onClick={() => setTheme(theme === "dark" ? "light" : "dark")}>{theme === "dark" ? <Sun size={15} /> : <Moon size={15} />}</IconButton>
-          <IconButton label="Sign out" onClick={() => void signOut()}><LogOut size={15} /></IconButton>
+          <IconButton label="Find anything (Ctrl K)" onClick={() => show("palette")}>
+            <Search size={15} />
+          </IconButton>
+          <IconButton label="Keyboard shortcuts (?)" onClick={() => show("shortcuts")}>
+            <Keyboard size={15} />
+          </IconButton>
+          <IconButton
+            label={theme === "dark" ? "Light theme" : "Dark theme"}
+            onClick={() => setTheme(theme === "dark" ? "light" : "dark")}
+          >
+            {theme === "dark" ? <Sun size={15} /> : <Moon size={15} />}
+          </IconButton>
+          <IconButton label="Sign out" onClick={() => void signOut()}>
+            <LogOut size={15} />
+          </IconButton>
         </div>
-        <p className="border-thread px-2 md:border-t md:pt-3"><span className="block font-semibold">{person.data?.name}</span><span className="block text-[13px] text-slate">{person.data?.title}</span></p>
+        <p className="border-thread px-2 md:border-t md:pt-3">
+          <span className="block font-semibold">{person.data?.name}</span>
+          <span className="block text-[13px] text-slate">{person.data?.title}</span>
+        </p>
       </div>
     </nav>
   );
 }
 
 function IconButton({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
-  return <button type="button" aria-label={label} title={label} onClick={onClick} className="rounded p-1.5 text-slate hover:bg-panel hover:text-ink">{children}</button>;
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      onClick={onClick}
+      className="rounded p-1.5 text-slate hover:bg-panel hover:text-ink"
+    >
+      {children}
+    </button>
+  );
 }
 
 function useGlobalKeys(): void {
   const show = useOverlays((s) => s.show);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && event.target.matches("input, textarea, select, [contenteditable]");
+      const typing =
+        event.target instanceof HTMLElement && event.target.matches("input, textarea, select, [contenteditable]");
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k") {
         event.preventDefault();
         show("palette");

@@ -16,7 +16,8 @@ export function SignInPage() {
   const [email, setEmail] = useState("");
   const [password, setPassword] = useState("");
   const signIn = useMutation({
-    mutationFn: (ask: { path: string; body: unknown }) => callApi(ask.path, personSchema, { method: "POST", body: ask.body }),
+    mutationFn: (ask: { path: string; body: unknown }) =>
+      callApi(ask.path, personSchema, { method: "POST", body: ask.body }),
     onSuccess: async (person) => {
       client.clear();
       client.setQueryData(["person"], person);
@@ -31,37 +32,87 @@ export function SignInPage() {
   return (
     <main className="mx-auto grid min-h-screen max-w-5xl content-center gap-x-20 gap-y-10 px-6 py-10 md:grid-cols-[1fr_1.1fr]">
       <div className="self-center">
-        <p className="flex items-center gap-3 text-indigo"><Comb size={34} /><span className="font-serif text-4xl tracking-tight text-ink">Hackle</span></p>
+        <p className="flex items-center gap-3 text-indigo">
+          <Comb size={34} />
+          <span className="font-serif text-4xl tracking-tight text-ink">Hackle</span>
+        </p>
         <h1 className="mt-8 font-serif text-[28px] leading-snug">The management review, with every figure straight.</h1>
-        <p className="mt-4 max-w-sm text-base text-slate">Actuals against budget, forecast, targets and prior year. Each figure says its span, its coverage and the lines it came from.</p>
+        <p className="mt-4 max-w-sm text-base text-slate">
+          Actuals against budget, forecast, targets and prior year. Each figure says its span, its coverage and the
+          lines it came from.
+        </p>
         <p className="mt-8 text-slate">Sample company: Quillhaven Ferries, an invented ferry operator.</p>
       </div>
       <div className="rounded-lg border border-thread bg-panel p-6">
-        {params.has("ended") && <p role="status" className="mb-4 border-l-2 border-weld pl-3">Your session has ended. Sign in again; the page will be where it was.</p>}
+        {params.has("ended") && (
+          <p role="status" className="mb-4 border-l-2 border-weld pl-3">
+            Your session has ended. Sign in again; the page will be where it was.
+          </p>
+        )}
         <h2 className="font-serif text-lg">Continue as</h2>
         <ul className="mt-3 divide-y divide-thread border-y border-thread">
           {people.data?.map((person) => (
             <li key={person.email}>
-              <button type="button" disabled={signIn.isPending} onClick={() => signIn.mutate({ path: "/api/session/sample", body: { email: person.email } })}
-                className="group flex w-full items-baseline gap-3 px-1 py-2.5 text-left hover:bg-chosen">
-                <span className="flex-1"><span className="font-semibold">{person.name}</span><span className="block text-slate">{person.title}</span></span>
+              <button
+                type="button"
+                disabled={signIn.isPending}
+                onClick={() => signIn.mutate({ path: "/api/session/sample", body: { email: person.email } })}
+                className="group flex w-full items-baseline gap-3 px-1 py-2.5 text-left hover:bg-chosen"
+              >
+                <span className="flex-1">
+                  <span className="font-semibold">{person.name}</span>
+                  <span className="block text-slate">{person.title}</span>
+                </span>
                 <span className="text-slate">sees {person.sees}</span>
-                <span aria-hidden="true" className="text-indigo opacity-40 group-hover:opacity-100">→</span>
+                <span aria-hidden="true" className="text-indigo opacity-40 group-hover:opacity-100">
+                  →
+                </span>
               </button>
             </li>
           ))}
-          {people.isPending && Array.from({ length: 5 }, (_, i) => <li key={i} className="py-3"><div className="waiting h-8" /></li>)}
+          {people.isPending &&
+            Array.from({ length: 5 }, (_, i) => (
+              <li key={i} className="py-3">
+                <div className="waiting h-8" />
+              </li>
+            ))}
         </ul>
         <form className="mt-6 grid grid-cols-[1fr_1fr_auto] items-end gap-3" onSubmit={submit}>
-          <label className="text-slate">E-mail
-            <input type="email" autoComplete="username" required value={email} onChange={(e) => setEmail(e.target.value)} className="mt-1 w-full rounded border border-thread bg-ground px-2 py-1.5 text-ink" />
+          <label className="text-slate">
+            E-mail
+            <input
+              type="email"
+              autoComplete="username"
+              required
+              value={email}
+              onChange={(e) => setEmail(e.target.value)}
+              className="mt-1 w-full rounded border border-thread bg-ground px-2 py-1.5 text-ink"
+            />
           </label>
-          <label className="text-slate">Password
-            <input type="password" autoComplete="current-password" required value={password} onChange={(e) => setPassword(e.target.value)} className="mt-1 w-full rounded border border-thread bg-ground px-2 py-1.5 text-ink" />
+          <label className="text-slate">
+            Password
+            <input
+              type="password"
+              autoComplete="current-password"
+              required
+              value={password}
+              onChange={(e) => setPassword(e.target.value)}
+              className="mt-1 w-full rounded border border-thread bg-ground px-2 py-1.5 text-ink"
+            />
           </label>
-          <button type="submit" disabled={signIn.isPending} className="rounded bg-indigo px-3 py-1.5 font-semibold text-panel">Sign in</button>
+          <button
+            type="submit"
+            disabled={signIn.isPending}
+            className="rounded bg-indigo px-3 py-1.5 font-semibold text-panel"
+          >
+            Sign in
+          </button>
         </form>
-        {problem && <p role="alert" className="mt-4 border-l-2 border-madder pl-3">{problem.message}</p>}
+        {problem && (
+          <p role="alert" className="mt-4 border-l-2 border-madder pl-3">
+            {problem.message}
+          </p>
+        )}
       </div>
     </main>
   );

@@ -2,7 +2,17 @@ import { judgementColour } from "../ui/judgement.tsx";
 import type { WireVariance } from "#contract/figure.ts";
 
 /** A percent variance as a short thread with a square bead, from a zero line all rows share. */
-export function Bead({ fraction, limit, judgement, width = 64 }: { fraction: number; limit: number; judgement: WireVariance["judgement"]; width?: number }) {
+export function Bead({
+  fraction,
+  limit,
+  judgement,
+  width = 64,
+}: {
+  fraction: number;
+  limit: number;
+  judgement: WireVariance["judgement"];
+  width?: number;
+}) {
   const middle = width / 2;
   const clipped = Math.abs(fraction) > limit;
   const reach = (Math.min(Math.abs(fraction), limit) / limit) * (middle - 6);

@@ -2,14 +2,25 @@ import { line, scaleLinear } from "d3";
 import type { WireFigure } from "#contract/figure.ts";
 
 /** The last months of a KPI as a small line that ends in a bead; gaps stay gaps. */
-export function Spark({ figures, width = 76, height = 20 }: { figures: readonly WireFigure[]; width?: number; height?: number }) {
+export function Spark({
+  figures,
+  width = 76,
+  height = 20,
+}: {
+  figures: readonly WireFigure[];
+  width?: number;
+  height?: number;
+}) {
   const values = figures.map((f) => ("value" in f ? f.value : null));
   const known = values.filter((v): v is number => v !== null);
   if (known.length < 2) return null;
   const x = scaleLinear([0, values.length - 1], [2, width - 4]);
   const [low, high] = [Math.min(...known), Math.max(...known)];
   const y = scaleLinear(low === high ? [low - 1, high + 1] : [low, high], [height - 3, 3]);
-  const path = line<number | null>().defined((v) => v !== null).x((_, i) => x(i)).y((v) => y(v!));
+  const path = line<number | null>()
+    .defined((v) => v !== null)
+    .x((_, i) => x(i))
+    .y((v) => y(v!));
   const last = values.at(-1) ?? null;
   return (
     <svg aria-hidden="true" width={width} height={height} className="align-middle">

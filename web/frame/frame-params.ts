@@ -22,17 +22,25 @@ export function useFrameParams(): {
     const read = new URLSearchParams(text);
     return Object.fromEntries(FRAME_KEYS.flatMap((key) => (read.has(key) ? [[key, read.get(key)!]] : [])));
   }, [text]);
-  const change = useCallback((changes: Readonly<Record<string, string | undefined>>, replace: boolean) => {
-    setParams((current) => {
-      const next = new URLSearchParams(current);
-      for (const [key, value] of Object.entries(changes)) value === undefined ? next.delete(key) : next.set(key, value);
-      return next;
-    }, { replace });
-  }, [setParams]);
+  const change = useCallback(
+    (changes: Readonly<Record<string, string | undefined>>, replace: boolean) => {
+      setParams(
+        (current) => {
+          const next = new URLSearchParams(current);
+          for (const [key, value] of Object.entries(changes))
+            value === undefined ? next.delete(key) : next.set(key, value);
+          return next;
+        },
+        { replace },
+      );
+    },
+    [setParams],
+  );
   return {
     frame,
     setFrame: (changes) => change(changes, false),
-    resetFrame: (changes = {}) => change({ ...Object.fromEntries(FRAME_KEYS.map((key) => [key, undefined])), ...changes }, false),
+    resetFrame: (changes = {}) =>
+      change({ ...Object.fromEntries(FRAME_KEYS.map((key) => [key, undefined])), ...changes }, false),
     view: (key) => params.get(key) ?? undefined,
     setView: (changes) => change(changes, true),
   };

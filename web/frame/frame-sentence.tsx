@@ -19,7 +19,15 @@ interface Choice {
 }
 
 /** The frame as one sentence; each bold word opens its choice. */
-export function FrameSentence({ structure, frame, setFrame }: { structure: StructureAnswer; frame: FrameParams; setFrame: (change: FrameParams) => void }) {
+export function FrameSentence({
+  structure,
+  frame,
+  setFrame,
+}: {
+  structure: StructureAnswer;
+  frame: FrameParams;
+  setFrame: (change: FrameParams) => void;
+}) {
   const { words } = structure.frame;
   const asOf = structure.asOfChoices.map((choice, i): Choice => ({
     key: choice.month,
@@ -29,29 +37,82 @@ export function FrameSentence({ structure, frame, setFrame }: { structure: Struc
   }));
   return (
     <div className="text-[17px] leading-relaxed" role="group" aria-label="Frame">
-      <FrameWord label="As-of period" words={words.asOf} choices={asOf} chosen={structure.frame.asOf} onChoose={(key) => setFrame({ asOf: key })} />,{" "}
-      <FrameWord label="Span" words={words.span} choices={structure.spans.map((s) => ({ key: s.key, name: s.name, note: s.months }))} chosen={structure.frame.span} onChoose={(key) => setFrame({ span: key })} />,
-      {" "}against <FrameWord label="Basis" words={words.basis} choices={structure.bases} chosen={structure.frame.basis} onChoose={(key) => setFrame({ basis: key })} />,
-      {" "}for <ScopeWord structure={structure} chosen={frame.scope ?? ""} onChoose={(scope) => setFrame({ scope })} />,
-      {" "}in <FrameWord label="Unit" words={UNITS.find((u) => u.key === structure.frame.unit)!.name} choices={UNITS} chosen={structure.frame.unit} onChoose={(key) => setFrame({ unit: key })} />
+      <FrameWord
+        label="As-of period"
+        words={words.asOf}
+        choices={asOf}
+        chosen={structure.frame.asOf}
+        onChoose={(key) => setFrame({ asOf: key })}
+      />
+      ,{" "}
+      <FrameWord
+        label="Span"
+        words={words.span}
+        choices={structure.spans.map((s) => ({ key: s.key, name: s.name, note: s.months }))}
+        chosen={structure.frame.span}
+        onChoose={(key) => setFrame({ span: key })}
+      />
+      , against{" "}
+      <FrameWord
+        label="Basis"
+        words={words.basis}
+        choices={structure.bases}
+        chosen={structure.frame.basis}
+        onChoose={(key) => setFrame({ basis: key })}
+      />
+      , for <ScopeWord structure={structure} chosen={frame.scope ?? ""} onChoose={(scope) => setFrame({ scope })} />, in{" "}
+      <FrameWord
+        label="Unit"
+        words={UNITS.find((u) => u.key === structure.frame.unit)!.name}
+        choices={UNITS}
+        chosen={structure.frame.unit}
+        onChoose={(key) => setFrame({ unit: key })}
+      />
     </div>
   );
 }
 
-function FrameWord({ label, words, choices, chosen, onChoose }: { label: string; words: string; choices: readonly Choice[]; chosen: string; onChoose: (key: string) => void }) {
+function FrameWord({
+  label,
+  words,
+  choices,
+  chosen,
+  onChoose,
+}: {
+  label: string;
+  words: string;
+  choices: readonly Choice[];
+  chosen: string;
+  onChoose: (key: string) => void;
+}) {
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="frame-word" aria-label={`${label}: ${words}`}>{words}</DropdownMenu.Trigger>
+      <DropdownMenu.Trigger className="frame-word" aria-label={`${label}: ${words}`}>
+        {words}
+      </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" sideOffset={6} className="popover max-h-[60vh] min-w-56 overflow-y-auto p-1.5">
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={6}
+          className="popover max-h-[60vh] min-w-56 overflow-y-auto p-1.5"
+        >
           <DropdownMenu.RadioGroup value={chosen} onValueChange={onChoose}>
             {choices.map((choice) => (
               <Fragment key={choice.key}>
-                {choice.group && <DropdownMenu.Label className="px-2 pt-2 pb-1 text-[13px] text-slate">{choice.group}</DropdownMenu.Label>}
-                <DropdownMenu.RadioItem value={choice.key} className="flex items-baseline gap-3 rounded px-2 py-1 outline-none data-[highlighted]:bg-chosen data-[state=checked]:font-semibold">
+                {choice.group && (
+                  <DropdownMenu.Label className="px-2 pt-2 pb-1 text-[13px] text-slate">
+                    {choice.group}
+                  </DropdownMenu.Label>
+                )}
+                <DropdownMenu.RadioItem
+                  value={choice.key}
+                  className="flex items-baseline gap-3 rounded px-2 py-1 outline-none data-[highlighted]:bg-chosen data-[state=checked]:font-semibold"
+                >
                   <Chosen isChosen={choice.key === chosen} />
                   <span>{choice.name}</span>
-                  {choice.note && <span className="ml-auto pl-6 text-[13px] font-normal text-slate">{choice.note}</span>}
+                  {choice.note && (
+                    <span className="ml-auto pl-6 text-[13px] font-normal text-slate">{choice.note}</span>
+                  )}
                 </DropdownMenu.RadioItem>
               </Fragment>
             ))}
@@ -62,12 +123,22 @@ function FrameWord({ label, words, choices, chosen, onChoose }: { label: string;
   );
 }
 
-function ScopeWord({ structure, chosen, onChoose }: { structure: StructureAnswer; chosen: string; onChoose: (scope: string) => void }) {
+function ScopeWord({
+  structure,
+  chosen,
+  onChoose,
+}: {
+  structure: StructureAnswer;
+  chosen: string;
+  onChoose: (scope: string) => void;
+}) {
   const [isOpen, setOpen] = useState(false);
   const { words } = structure.frame;
   return (
     <Popover.Root open={isOpen} onOpenChange={setOpen}>
-      <Popover.Trigger className="frame-word" aria-label={`Scope: ${words.scope}`}>{words.scope}</Popover.Trigger>
+      <Popover.Trigger className="frame-word" aria-label={`Scope: ${words.scope}`}>
+        {words.scope}
+      </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="start" sideOffset={6} className="popover w-[min(34rem,94vw)]" aria-label="Scope">
           <ScopeChooser structure={structure} chosen={chosen} onChoose={onChoose} />
@@ -78,5 +149,9 @@ function ScopeWord({ structure, chosen, onChoose }: { structure: StructureAnswer
 }
 
 function Chosen({ isChosen }: { isChosen: boolean }): ReactNode {
-  return <span aria-hidden="true" className="w-2 text-indigo">{isChosen ? "•" : ""}</span>;
+  return (
+    <span aria-hidden="true" className="w-2 text-indigo">
+      {isChosen ? "•" : ""}
+    </span>
+  );
 }

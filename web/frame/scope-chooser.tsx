@@ -3,7 +3,15 @@ import { formatScope, parseScope } from "#contract/frame.ts";
 import type { StructureAnswer } from "#contract/structure.ts";
 
 /** Chooses which members of which dimensions are in; the page follows each click. */
-export function ScopeChooser({ structure, chosen, onChoose }: { structure: StructureAnswer; chosen: string; onChoose: (scope: string) => void }) {
+export function ScopeChooser({
+  structure,
+  chosen,
+  onChoose,
+}: {
+  structure: StructureAnswer;
+  chosen: string;
+  onChoose: (scope: string) => void;
+}) {
   const scope = parseScope(chosen) ?? {};
   const [openKey, setOpenKey] = useState(Object.keys(scope)[0] ?? structure.dimensions[0]?.key);
   const open = structure.dimensions.find((d) => d.key === openKey);
@@ -17,9 +25,15 @@ export function ScopeChooser({ structure, chosen, onChoose }: { structure: Struc
       <ul role="tablist" aria-label="Dimension" aria-orientation="vertical" className="border-r border-thread p-1.5">
         {structure.dimensions.map((dimension) => (
           <li key={dimension.key} role="presentation">
-            <button type="button" role="tab" aria-selected={dimension.key === openKey} onClick={() => setOpenKey(dimension.key)}
-              className={`flex w-full justify-between rounded px-2 py-1 text-left ${dimension.key === openKey ? "bg-chosen font-semibold" : ""}`}>
-              {dimension.name}{scope[dimension.key] && <span className="text-indigo">{scope[dimension.key]!.length}</span>}
+            <button
+              type="button"
+              role="tab"
+              aria-selected={dimension.key === openKey}
+              onClick={() => setOpenKey(dimension.key)}
+              className={`flex w-full justify-between rounded px-2 py-1 text-left ${dimension.key === openKey ? "bg-chosen font-semibold" : ""}`}
+            >
+              {dimension.name}
+              {scope[dimension.key] && <span className="text-indigo">{scope[dimension.key]!.length}</span>}
             </button>
           </li>
         ))}
@@ -27,16 +41,30 @@ export function ScopeChooser({ structure, chosen, onChoose }: { structure: Struc
       {open && (
         <div role="tabpanel" aria-label={open.name} className="max-h-[55vh] overflow-y-auto p-2">
           <label className="flex items-center gap-2 rounded px-2 py-1 hover:bg-chosen">
-            <input type="checkbox" className="accent-[var(--indigo)]" checked={members === undefined} onChange={() => change(open.key, undefined)} />
+            <input
+              type="checkbox"
+              className="accent-[var(--indigo)]"
+              checked={members === undefined}
+              onChange={() => change(open.key, undefined)}
+            />
             <span className="font-semibold">All {open.plural}</span>
           </label>
           {open.members.map((member) => (
-            <label key={member.key} className={`flex items-center gap-2 rounded px-2 py-1 hover:bg-chosen ${member.parent === null ? "" : "ml-5"}`}>
-              <input type="checkbox" className="accent-[var(--indigo)]" checked={members?.includes(member.key) ?? false}
+            <label
+              key={member.key}
+              className={`flex items-center gap-2 rounded px-2 py-1 hover:bg-chosen ${member.parent === null ? "" : "ml-5"}`}
+            >
+              <input
+                type="checkbox"
+                className="accent-[var(--indigo)]"
+                checked={members?.includes(member.key) ?? false}
                 onChange={(event) => {
-                  const next = event.target.checked ? [...(members ?? []), member.key] : (members ?? []).filter((m) => m !== member.key);
+                  const next = event.target.checked
+                    ? [...(members ?? []), member.key]
+                    : (members ?? []).filter((m) => m !== member.key);
                   change(open.key, next.length === 0 ? undefined : next);
-                }} />
+                }}
+              />
               {member.name}
             </label>
           ))}

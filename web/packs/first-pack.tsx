@@ -6,10 +6,22 @@ import { Notice } from "../ui/notice.tsx";
 export function FirstPack() {
   const packs = usePacks();
   const { pack: wanted } = useParams();
-  if (packs.error && !packs.data) return <div className="p-8"><Notice tone="bad" title="The packs cannot be read" detail={packs.error.message} /></div>;
+  if (packs.error && !packs.data)
+    return (
+      <div className="p-8">
+        <Notice tone="bad" title="The packs cannot be read" detail={packs.error.message} />
+      </div>
+    );
   if (!packs.data) return null;
   const pack = wanted === undefined ? packs.data[0] : packs.data.find((p) => p.key === wanted);
   const page = pack?.pages[0];
   if (pack && page) return <Navigate to={`/packs/${pack.key}/${page.key}`} replace />;
-  return <div className="p-8"><Notice title={wanted ? `There is no pack "${wanted}"` : "There is no pack yet"} detail={wanted ? "Choose one on the left." : "Restore the sample company with npm run demo:reset."} /></div>;
+  return (
+    <div className="p-8">
+      <Notice
+        title={wanted ? `There is no pack "${wanted}"` : "There is no pack yet"}
+        detail={wanted ? "Choose one on the left." : "Restore the sample company with npm run demo:reset."}
+      />
+    </div>
+  );
 }

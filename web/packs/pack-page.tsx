@@ -20,18 +20,37 @@ export function PackPage() {
   useEffect(() => {
     if (pack.data && page) document.title = `${page.name} · ${pack.data.name} · Hackle`;
   }, [pack.data, page]);
-  if (pack.error && !pack.data) return <div className="p-8"><Notice tone="bad" title="This pack cannot be opened" detail={pack.error.message} /></div>;
+  if (pack.error && !pack.data)
+    return (
+      <div className="p-8">
+        <Notice tone="bad" title="This pack cannot be opened" detail={pack.error.message} />
+      </div>
+    );
   if (!pack.data) return null;
-  if (!page) return <div className="p-8"><Notice title="There is no such page" detail={`${pack.data.name} has no page "${pageKey}". Choose one on the left.`} /></div>;
+  if (!page)
+    return (
+      <div className="p-8">
+        <Notice
+          title="There is no such page"
+          detail={`${pack.data.name} has no page "${pageKey}". Choose one on the left.`}
+        />
+      </div>
+    );
   return <OpenPage pack={pack.data} page={page} />;
 }
 
 function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }) {
   const params = useFrameParams();
   const pageScope = formatScope(page.scope);
-  const frame: FrameParams = { ...params.frame, ...(params.frame.scope === undefined && pageScope ? { scope: pageScope } : {}) };
+  const frame: FrameParams = {
+    ...params.frame,
+    ...(params.frame.scope === undefined && pageScope ? { scope: pageScope } : {}),
+  };
   const structure = useStructure(frame);
-  const refusal = structure.error instanceof ApiProblem && !structure.error.isPassing && structure.error.code !== "not-signed-in" ? structure.error : null;
+  const refusal =
+    structure.error instanceof ApiProblem && !structure.error.isPassing && structure.error.code !== "not-signed-in"
+      ? structure.error
+      : null;
   const isRefused = refusal !== null;
   // A frame that is refused still leaves a page to work with: the sentence falls back to the defaults.
   const fallback = useStructure({}, isRefused);
@@ -45,26 +64,66 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
     <div className="flex min-h-screen min-w-0">
       <div className="min-w-0 flex-1 px-5 pt-4 pb-8">
         <header className="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
-          {shown ? <FrameSentence structure={shown} frame={isRefused ? {} : frame} setFrame={isRefused ? params.resetFrame : params.setFrame} /> : <div className="waiting h-7 w-2/3" />}
-          {shown?.confinedTo && <p className="rounded border border-thread px-2 py-0.5 text-[13px] text-slate">All figures: {shown.confinedTo} only</p>}
+          {shown ? (
+            <FrameSentence
+              structure={shown}
+              frame={isRefused ? {} : frame}
+              setFrame={isRefused ? params.resetFrame : params.setFrame}
+            />
+          ) : (
+            <div className="waiting h-7 w-2/3" />
+          )}
+          {shown?.confinedTo && (
+            <p className="rounded border border-thread px-2 py-0.5 text-[13px] text-slate">
+              All figures: {shown.confinedTo} only
+            </p>
+          )}
         </header>
         {refusal ? (
           <div className="py-16">
             <Notice tone="bad" title="The page cannot be shown like this" detail={refusal.message}>
-              <button type="button" className="font-semibold text-indigo underline" onClick={() => params.resetFrame()}>Show {fallback.data?.frame.words.asOf ?? "the last closed month"}, year to date</button>
+              <button type="button" className="font-semibold text-indigo underline" onClick={() => params.resetFrame()}>
+                Show {fallback.data?.frame.words.asOf ?? "the last closed month"}, year to date
+              </button>
             </Notice>
           </div>
         ) : (
           <>
-          {scorecard && <ScorecardMessage place={{ pack: pack.key, page: page.key, panel: scorecard.key }} frame={frame} />}
-          <div className={`mt-3 grid items-start gap-3 ${asked ? "min-[1560px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]" : "min-[1180px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]"}`}>
-            {scorecard && <ScorecardPanel place={{ pack: pack.key, page: page.key, panel: scorecard.key }} frame={frame} chosen={kpi} onChoose={chooseKpi} onAsk={(figure) => params.setView({ figure })} />}
-            {chart && kpi && <TimeChartPanel place={{ pack: pack.key, page: page.key, panel: chart.key }} frame={frame} kpi={kpi} onReset={() => params.setView({ kpi: undefined })} />}
-          </div>
+            {scorecard && (
+              <ScorecardMessage place={{ pack: pack.key, page: page.key, panel: scorecard.key }} frame={frame} />
+            )}
+            <div
+              className={`mt-3 grid items-start gap-3 ${asked ? "min-[1560px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]" : "min-[1180px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]"}`}
+            >
+              {scorecard && (
+                <ScorecardPanel
+                  place={{ pack: pack.key, page: page.key, panel: scorecard.key }}
+                  frame={frame}
+                  chosen={kpi}
+                  onChoose={chooseKpi}
+                  onAsk={(figure) => params.setView({ figure })}
+                />
+              )}
+              {chart && kpi && (
+                <TimeChartPanel
+                  place={{ pack: pack.key, page: page.key, panel: chart.key }}
+                  frame={frame}
+                  kpi={kpi}
+                  onReset={() => params.setView({ kpi: undefined })}
+                />
+              )}
+            </div>
           </>
         )}
       </div>
-      {asked && !isRefused && <ProvenanceDrawer frame={frame} kpi={asked.kpi} side={asked.side} onClose={() => params.setView({ figure: undefined })} />}
+      {asked && !isRefused && (
+        <ProvenanceDrawer
+          frame={frame}
+          kpi={asked.kpi}
+          side={asked.side}
+          onClose={() => params.setView({ figure: undefined })}
+        />
+      )}
     </div>
   );
 }

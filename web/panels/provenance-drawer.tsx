@@ -7,10 +7,24 @@ import { useProvenance, useSourceLines, type FrameParams } from "../app/question
 import { Notice } from "../ui/notice.tsx";
 
 const PAGE = 25;
-const GATHERINGS = { sum: "sum of the months", closing: "at the end of the span", average: "average of the months" } as const;
+const GATHERINGS = {
+  sum: "sum of the months",
+  closing: "at the end of the span",
+  average: "average of the months",
+} as const;
 
 /** How a figure was made: formula, inputs, coverage, and the source lines down to file and line. */
-export function ProvenanceDrawer({ frame, kpi, side, onClose }: { frame: FrameParams; kpi: string; side: ProvenanceSide; onClose: () => void }) {
+export function ProvenanceDrawer({
+  frame,
+  kpi,
+  side,
+  onClose,
+}: {
+  frame: FrameParams;
+  kpi: string;
+  side: ProvenanceSide;
+  onClose: () => void;
+}) {
   const answer = useProvenance(frame, kpi, side);
   const drawer = useRef<HTMLElement>(null);
   useEffect(() => {
@@ -19,11 +33,32 @@ export function ProvenanceDrawer({ frame, kpi, side, onClose }: { frame: FramePa
     return () => before?.focus();
   }, [kpi, side]);
   return (
-    <aside ref={drawer} tabIndex={-1} aria-label="Where this figure comes from" onKeyDown={(e) => { if (e.key === "Escape") onClose(); }}
-      className="sticky top-0 h-screen w-[430px] shrink-0 overflow-y-auto border-l border-thread bg-panel px-5 py-4 outline-none motion-safe:animate-[slide-in_150ms_ease-out] max-[1100px]:fixed max-[1100px]:right-0 max-[1100px]:z-30 max-[1100px]:max-w-[94vw] max-[1100px]:shadow-2xl">
-      <button type="button" aria-label="Close" onClick={onClose} className="float-right rounded p-1 text-slate hover:text-ink"><X size={18} /></button>
-      {answer.error && !answer.data && <Notice tone="bad" title="Its origin cannot be shown" detail={answer.error.message} />}
-      {answer.isPending && !answer.error && <div role="status" aria-label="Being traced"><div className="waiting h-7 w-2/3" /><div className="waiting mt-4 h-40" /></div>}
+    <aside
+      ref={drawer}
+      tabIndex={-1}
+      aria-label="Where this figure comes from"
+      onKeyDown={(e) => {
+        if (e.key === "Escape") onClose();
+      }}
+      className="sticky top-0 h-screen w-[430px] shrink-0 overflow-y-auto border-l border-thread bg-panel px-5 py-4 outline-none motion-safe:animate-[slide-in_150ms_ease-out] max-[1100px]:fixed max-[1100px]:right-0 max-[1100px]:z-30 max-[1100px]:max-w-[94vw] max-[1100px]:shadow-2xl"
+    >
+      <button
+        type="button"
+        aria-label="Close"
+        onClick={onClose}
+        className="float-right rounded p-1 text-slate hover:text-ink"
+      >
+        <X size={18} />
+      </button>
+      {answer.error && !answer.data && (
+        <Notice tone="bad" title="Its origin cannot be shown" detail={answer.error.message} />
+      )}
+      {answer.isPending && !answer.error && (
+        <div role="status" aria-label="Being traced">
+          <div className="waiting h-7 w-2/3" />
+          <div className="waiting mt-4 h-40" />
+        </div>
+      )}
       {answer.data && <Origin key={`${kpi}.${side}`} data={answer.data} frame={frame} />}
     </aside>
   );
@@ -36,11 +71,19 @@ function Origin({ data, frame }: { data: ProvenanceAnswer; frame: FrameParams })
   return (
     <>
       <p className="text-slate">Where this figure comes from</p>
-      <h2 className="mt-1 font-serif text-[19px] leading-tight">{data.kpi.name}, {data.sideName}</h2>
-      <p className="mt-2 text-[28px] leading-none font-semibold">{"value" in data.figure ? writeWithUnit(data.figure.value, style) : data.figure.absent}</p>
-      <p className="mt-2 text-[13px] text-slate">{words.span}, {data.monthsName}, for {words.scope}</p>
+      <h2 className="mt-1 font-serif text-[19px] leading-tight">
+        {data.kpi.name}, {data.sideName}
+      </h2>
+      <p className="mt-2 text-[28px] leading-none font-semibold">
+        {"value" in data.figure ? writeWithUnit(data.figure.value, style) : data.figure.absent}
+      </p>
+      <p className="mt-2 text-[13px] text-slate">
+        {words.span}, {data.monthsName}, for {words.scope}
+      </p>
       {"absent" in data.figure && <p className="mt-2 border-l-2 border-weld pl-3">{data.figure.detail}</p>}
-      <p className="mt-3 text-[13px]">{data.kpi.description} <span className="text-slate">Kept by {data.owner}.</span></p>
+      <p className="mt-3 text-[13px]">
+        {data.kpi.description} <span className="text-slate">Kept by {data.owner}.</span>
+      </p>
 
       <h3 className="mt-5 font-serif text-[15px]">Formula</h3>
       <p className="mt-1 rounded bg-ground px-2.5 py-1.5 font-mono text-[12.5px]">{data.formula}</p>
@@ -48,28 +91,64 @@ function Origin({ data, frame }: { data: ProvenanceAnswer; frame: FrameParams })
       <h3 className="mt-5 font-serif text-[15px]">Inputs</h3>
       <table className="mt-1 w-full text-[13px]">
         <caption className="sr-only">Inputs of the formula</caption>
-        <thead className="sr-only"><tr><th scope="col">Account</th><th scope="col">Amount</th></tr></thead>
+        <thead className="sr-only">
+          <tr>
+            <th scope="col">Account</th>
+            <th scope="col">Amount</th>
+          </tr>
+        </thead>
         <tbody>
           {data.inputs.map((entry) => (
             <tr key={entry.index} className={`border-t border-thread ${entry.index === input ? "bg-chosen" : ""}`}>
               <td className="py-1 pl-1">
-                <button type="button" aria-pressed={entry.index === input} onClick={() => setInput(entry.index)} className="text-left hover:underline">
-                  {entry.accountName} <span className="block text-[12px] text-slate">{entry.datasets.join(", ") || "no dataset"}, {GATHERINGS[entry.gathering]}{entry.leaves > 1 ? ` of ${entry.leaves} accounts` : ""}</span>
+                <button
+                  type="button"
+                  aria-pressed={entry.index === input}
+                  onClick={() => setInput(entry.index)}
+                  className="text-left hover:underline"
+                >
+                  {entry.accountName}{" "}
+                  <span className="block text-[12px] text-slate">
+                    {entry.datasets.join(", ") || "no dataset"}, {GATHERINGS[entry.gathering]}
+                    {entry.leaves > 1 ? ` of ${entry.leaves} accounts` : ""}
+                  </span>
                 </button>
               </td>
-              <td className="pr-1 text-right align-top whitespace-nowrap">{"value" in entry.figure ? `${entry.unit === "€" ? "€ " : ""}${formatNumber(entry.figure.value, entry.decimals)}` : entry.figure.absent}</td>
+              <td className="pr-1 text-right align-top whitespace-nowrap">
+                {"value" in entry.figure
+                  ? `${entry.unit === "€" ? "€ " : ""}${formatNumber(entry.figure.value, entry.decimals)}`
+                  : entry.figure.absent}
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
 
       <h3 className="mt-5 font-serif text-[15px]">Coverage</h3>
-      <p className="mt-1 text-[13px]">{data.months.length} of {data.asked} {data.asked === 1 ? "month" : "months"}: {data.monthsName}</p>
+      <p className="mt-1 text-[13px]">
+        {data.months.length} of {data.asked} {data.asked === 1 ? "month" : "months"}: {data.monthsName}
+      </p>
       <ol aria-hidden="true" className="mt-1.5 flex flex-wrap gap-1">
-        {data.months.map((m) => <li key={m} className="grid h-6 w-8 place-items-center rounded-sm bg-chosen text-[11px]" title={formatMonth(parseMonth(m)!)}>{monthName(parseMonth(m)!).slice(0, 3)}</li>)}
-        {Array.from({ length: Math.max(0, data.asked - data.months.length) }, (_, i) => <li key={i} className="h-6 w-8 rounded-sm border border-dashed border-thread" />)}
+        {data.months.map((m) => (
+          <li
+            key={m}
+            className="grid h-6 w-8 place-items-center rounded-sm bg-chosen text-[11px]"
+            title={formatMonth(parseMonth(m)!)}
+          >
+            {monthName(parseMonth(m)!).slice(0, 3)}
+          </li>
+        ))}
+        {Array.from({ length: Math.max(0, data.asked - data.months.length) }, (_, i) => (
+          <li key={i} className="h-6 w-8 rounded-sm border border-dashed border-thread" />
+        ))}
       </ol>
-      {data.notes.length > 0 && <ul className="mt-2 space-y-1 text-[13px] text-slate">{data.notes.map((note) => <li key={note}>{note}</li>)}</ul>}
+      {data.notes.length > 0 && (
+        <ul className="mt-2 space-y-1 text-[13px] text-slate">
+          {data.notes.map((note) => (
+            <li key={note}>{note}</li>
+          ))}
+        </ul>
+      )}
 
       {data.months.length > 0 && <Lines data={data} frame={frame} input={input} key={input} />}
     </>
@@ -80,28 +159,62 @@ function Lines({ data, frame, input }: { data: ProvenanceAnswer; frame: FramePar
   const [limit, setLimit] = useState(PAGE);
   const lines = useSourceLines(frame, data.kpi.key, data.side, input, limit);
   const chosen = data.inputs[input]!;
-  if (lines.error && !lines.data) return <p role="alert" className="mt-4 text-madder">{lines.error.message}</p>;
+  if (lines.error && !lines.data)
+    return (
+      <p role="alert" className="mt-4 text-madder">
+        {lines.error.message}
+      </p>
+    );
   if (!lines.data) return <div className="waiting mt-4 h-32" />;
   const { total, sum, decimals, unit } = lines.data;
   const gathered = chosen.gathering === "average" ? "their average over the months is" : "they add up to";
   return (
     <section aria-label="Source lines">
       <h3 className="mt-5 font-serif text-[15px]">Source lines of {chosen.accountName}</h3>
-      <p className="mt-1 text-[13px] text-slate">{formatNumber(total, 0)} {total === 1 ? "line" : "lines"}; {gathered} {unit === "€" ? "€ " : ""}{formatNumber(sum, decimals)}. Largest first.</p>
+      <p className="mt-1 text-[13px] text-slate">
+        {formatNumber(total, 0)} {total === 1 ? "line" : "lines"}; {gathered} {unit === "€" ? "€ " : ""}
+        {formatNumber(sum, decimals)}. Largest first.
+      </p>
       <table className="mt-2 w-full text-[12.5px]">
-        <thead><tr className="text-left text-slate"><th scope="col" className="font-normal">File and line</th><th scope="col" className="pl-2 font-normal">What for</th><th scope="col" className="pl-2 text-right font-normal">Amount</th></tr></thead>
+        <thead>
+          <tr className="text-left text-slate">
+            <th scope="col" className="font-normal">
+              File and line
+            </th>
+            <th scope="col" className="pl-2 font-normal">
+              What for
+            </th>
+            <th scope="col" className="pl-2 text-right font-normal">
+              Amount
+            </th>
+          </tr>
+        </thead>
         <tbody>
           {lines.data.lines.map((line) => (
             <tr key={`${line.load}:${line.line}`} className="border-t border-thread align-top">
-              <td className="py-1">{line.load}<span className="block text-slate">line {line.line}{line.reference ? `, ${line.reference}` : ""}</span></td>
-              <td className="py-1 pl-2">{line.account}, {line.period}<span className="block text-slate">{line.members.join(", ")}</span></td>
+              <td className="py-1">
+                {line.load}
+                <span className="block text-slate">
+                  line {line.line}
+                  {line.reference ? `, ${line.reference}` : ""}
+                </span>
+              </td>
+              <td className="py-1 pl-2">
+                {line.account}, {line.period}
+                <span className="block text-slate">{line.members.join(", ")}</span>
+              </td>
               <td className="py-1 pl-2 text-right whitespace-nowrap">{formatNumber(line.amount, decimals)}</td>
             </tr>
           ))}
         </tbody>
       </table>
       {total > lines.data.lines.length && limit < 500 && (
-        <button type="button" disabled={lines.isFetching} onClick={() => setLimit(Math.min(500, limit * 3))} className="mt-2 font-semibold text-indigo underline">
+        <button
+          type="button"
+          disabled={lines.isFetching}
+          onClick={() => setLimit(Math.min(500, limit * 3))}
+          className="mt-2 font-semibold text-indigo underline"
+        >
           Show more ({formatNumber(lines.data.lines.length, 0)} of {formatNumber(total, 0)} shown)
         </button>
       )}

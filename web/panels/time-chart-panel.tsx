@@ -13,11 +13,36 @@ import { PanelFrame } from "./panel-frame.tsx";
 const CHART_HEIGHT = 430;
 
 /** One KPI over time with its variance strip, as chart or as table of numbers. */
-export function TimeChartPanel({ place, frame, kpi, onReset }: { place: { pack: string; page: string; panel: string }; frame: FrameParams; kpi: string; onReset: () => void }) {
+export function TimeChartPanel({
+  place,
+  frame,
+  kpi,
+  onReset,
+}: {
+  place: { pack: string; page: string; panel: string };
+  frame: FrameParams;
+  kpi: string;
+  onReset: () => void;
+}) {
   const answer = usePanel(place, frame, kpi);
   return (
-    <PanelFrame label="Over time" answer={answer} skeleton={<div className="p-5" role="status" aria-label="The chart is being computed"><div className="waiting h-6 w-3/4" /><div className="waiting mt-4 h-[400px]" /></div>}
-      action={(problem) => problem.code === "unknown-kpi" && <button type="button" className="font-semibold text-indigo underline" onClick={onReset}>Show the page's own KPI</button>}>
+    <PanelFrame
+      label="Over time"
+      answer={answer}
+      skeleton={
+        <div className="p-5" role="status" aria-label="The chart is being computed">
+          <div className="waiting h-6 w-3/4" />
+          <div className="waiting mt-4 h-[400px]" />
+        </div>
+      }
+      action={(problem) =>
+        problem.code === "unknown-kpi" && (
+          <button type="button" className="font-semibold text-indigo underline" onClick={onReset}>
+            Show the page's own KPI
+          </button>
+        )
+      }
+    >
       {(data) => (data.kind === "time-chart" ? <Chart data={data} /> : null)}
     </PanelFrame>
   );
@@ -25,32 +50,80 @@ export function TimeChartPanel({ place, frame, kpi, onReset }: { place: { pack: 
 
 function Chart({ data }: { data: TimeChartAnswer }) {
   const { view, setView } = useFrameParams();
-  const isRate = data.kpi.unit.kind === "percent" || data.kpi.unit.kind === "money-per" || data.kpi.unit.kind === "ratio";
+  const isRate =
+    data.kpi.unit.kind === "percent" || data.kpi.unit.kind === "money-per" || data.kpi.unit.kind === "ratio";
   const marks = view("marks") === "lines" || (view("marks") !== "columns" && isRate) ? "lines" : "columns";
   const isTable = view("table") === "open";
   const toggleTable = () => setView({ table: isTable ? undefined : "open" });
   const [width, holder] = useWidth();
   const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
   const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
-  const hasFigures = data.points.some((p) => [p.actual, p.forecast, p.budget, p.target, p.priorYear].some((f) => "value" in f));
+  const hasFigures = data.points.some((p) =>
+    [p.actual, p.forecast, p.budget, p.target, p.priorYear].some((f) => "value" in f),
+  );
   return (
-    <div className="px-5 pt-4 pb-3" onKeyDown={(event) => { if (isTable && event.key === "t") toggleTable(); }}>
+    <div
+      className="px-5 pt-4 pb-3"
+      onKeyDown={(event) => {
+        if (isTable && event.key === "t") toggleTable();
+      }}
+    >
       <h2 className="font-serif text-[17px] leading-snug">{data.headline}</h2>
       <p className="mt-1 text-[13px] text-slate">{data.descriptor}</p>
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1">
         <Legend data={data} asLine={marks === "lines"} />
         <div className="ml-auto flex gap-0.5" role="group" aria-label="Shown as">
-          <Toggle label="Columns" isOn={!isTable && marks === "columns"} onClick={() => setView({ marks: "columns", table: undefined })}><ChartColumn size={15} /></Toggle>
-          <Toggle label="Lines" isOn={!isTable && marks === "lines"} onClick={() => setView({ marks: "lines", table: undefined })}><ChartLine size={15} /></Toggle>
-          <Toggle label="Table of numbers" isOn={isTable} onClick={toggleTable}><Table2 size={15} /></Toggle>
+          <Toggle
+            label="Columns"
+            isOn={!isTable && marks === "columns"}
+            onClick={() => setView({ marks: "columns", table: undefined })}
+          >
+            <ChartColumn size={15} />
+          </Toggle>
+          <Toggle
+            label="Lines"
+            isOn={!isTable && marks === "lines"}
+            onClick={() => setView({ marks: "lines", table: undefined })}
+          >
+            <ChartLine size={15} />
+          </Toggle>
+          <Toggle label="Table of numbers" isOn={isTable} onClick={toggleTable}>
+            <Table2 size={15} />
+          </Toggle>
         </div>
       </div>
       <div ref={holder} className="mt-2" style={{ minHeight: CHART_HEIGHT }}>
-        {!hasFigures ? <div className="py-20"><Notice title="No month has a figure here" detail="Choose another span, scope or KPI; the figures of the scorecard say what is missing." /></div>
-          : isTable ? <SeriesTable data={data} style={style} deltaStyle={dStyle} />
-          : width > 0 && <TimeChart key={data.kpi.key} data={data} width={width} height={CHART_HEIGHT} marks={marks} style={style} deltaStyle={dStyle} onTable={toggleTable} />}
+        {!hasFigures ? (
+          <div className="py-20">
+            <Notice
+              title="No month has a figure here"
+              detail="Choose another span, scope or KPI; the figures of the scorecard say what is missing."
+            />
+          </div>
+        ) : isTable ? (
+          <SeriesTable data={data} style={style} deltaStyle={dStyle} />
+        ) : (
+          width > 0 && (
+            <TimeChart
+              key={data.kpi.key}
+              data={data}
+              width={width}
+              height={CHART_HEIGHT}
+              marks={marks}
+              style={style}
+              deltaStyle={dStyle}
+              onTable={toggleTable}
+            />
+          )
+        )}
       </div>
-      {data.notes.length > 0 && <ul className="mt-2 space-y-0.5 border-t border-thread pt-2 text-[12.5px] text-slate">{data.notes.map((note) => <li key={note}>{note}</li>)}</ul>}
+      {data.notes.length > 0 && (
+        <ul className="mt-2 space-y-0.5 border-t border-thread pt-2 text-[12.5px] text-slate">
+          {data.notes.map((note) => (
+            <li key={note}>{note}</li>
+          ))}
+        </ul>
+      )}
     </div>
   );
 }
@@ -66,13 +139,41 @@ function Legend({ data, asLine }: { data: TimeChartAnswer; asLine: boolean }) {
   ];
   return (
     <ul className="flex flex-wrap gap-x-3.5 gap-y-1 text-[12.5px]">
-      {entries.filter((e) => e.isThere).map((e) => <li key={e.code} className="flex items-center gap-1.5"><LegendMark code={e.code} asLine={asLine} />{e.name}</li>)}
+      {entries
+        .filter((e) => e.isThere)
+        .map((e) => (
+          <li key={e.code} className="flex items-center gap-1.5">
+            <LegendMark code={e.code} asLine={asLine} />
+            {e.name}
+          </li>
+        ))}
     </ul>
   );
 }
 
-function Toggle({ label, isOn, onClick, children }: { label: string; isOn: boolean; onClick: () => void; children: React.ReactNode }) {
-  return <button type="button" aria-label={label} title={label} aria-pressed={isOn} onClick={onClick} className={`rounded p-1.5 ${isOn ? "bg-chosen text-indigo" : "text-slate hover:text-ink"}`}>{children}</button>;
+function Toggle({
+  label,
+  isOn,
+  onClick,
+  children,
+}: {
+  label: string;
+  isOn: boolean;
+  onClick: () => void;
+  children: React.ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      aria-pressed={isOn}
+      onClick={onClick}
+      className={`rounded p-1.5 ${isOn ? "bg-chosen text-indigo" : "text-slate hover:text-ink"}`}
+    >
+      {children}
+    </button>
+  );
 }
 
 function useWidth(): [number, React.RefObject<HTMLDivElement | null>] {

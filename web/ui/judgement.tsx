@@ -20,11 +20,20 @@ export function JudgementMark({ judgement, short = false }: { judgement: Judgeme
     <span className="inline-flex items-center gap-1.5 whitespace-nowrap" style={{ color: judgementColour(judgement) }}>
       <svg aria-hidden="true" width="9" height="9" viewBox="0 0 9 9">
         {judgement === "favourable" && <rect x="1" y="1" width="7" height="7" fill="currentColor" />}
-        {judgement === "unfavourable" && <path d="M4.5 .6 8.4 4.5 4.5 8.4 .6 4.5Z" fill="none" stroke="currentColor" strokeWidth="1.4" />}
+        {judgement === "unfavourable" && (
+          <path d="M4.5 .6 8.4 4.5 4.5 8.4 .6 4.5Z" fill="none" stroke="currentColor" strokeWidth="1.4" />
+        )}
         {judgement === "on plan" && <path d="M0 4.5h9" stroke="currentColor" strokeWidth="1.6" />}
         {judgement === "neutral" && <circle cx="4.5" cy="4.5" r="1.5" fill="currentColor" />}
       </svg>
-      {letter ? <abbr title={judgement} className="no-underline"><span aria-hidden="true">{letter}</span><span className="sr-only">{judgement}</span></abbr> : judgement}
+      {letter ? (
+        <abbr title={judgement} className="no-underline">
+          <span aria-hidden="true">{letter}</span>
+          <span className="sr-only">{judgement}</span>
+        </abbr>
+      ) : (
+        judgement
+      )}
     </span>
   );
 }

@@ -21,8 +21,21 @@ export function ScenarioRule({ code }: { code: ScenarioCode }) {
   const rule = RULES[code];
   return (
     <svg aria-hidden="true" className="block h-[5px] w-full overflow-hidden" preserveAspectRatio="none">
-      <line x1="1" x2="100%" y1="2.5" y2="2.5" stroke={rule.stroke} strokeWidth={rule.width} strokeDasharray={rule.dash} strokeLinecap={rule.cap} />
-      {code === "target" && <><path d="M0 0l5 2.5L0 5z" fill={rule.stroke} /></>}
+      <line
+        x1="1"
+        x2="100%"
+        y1="2.5"
+        y2="2.5"
+        stroke={rule.stroke}
+        strokeWidth={rule.width}
+        strokeDasharray={rule.dash}
+        strokeLinecap={rule.cap}
+      />
+      {code === "target" && (
+        <>
+          <path d="M0 0l5 2.5L0 5z" fill={rule.stroke} />
+        </>
+      )}
     </svg>
   );
 }
@@ -31,15 +44,51 @@ export function ScenarioRule({ code }: { code: ScenarioCode }) {
 export function LegendMark({ code, asLine }: { code: ScenarioCode; asLine: boolean }) {
   const rule = RULES[code];
   if (code === "target") {
-    return <svg aria-hidden="true" width="16" height="11"><path d="M0 2l5 3.5L0 9zM16 2l-5 3.5L16 9z" fill={rule.stroke} /></svg>;
+    return (
+      <svg aria-hidden="true" width="16" height="11">
+        <path d="M0 2l5 3.5L0 9zM16 2l-5 3.5L16 9z" fill={rule.stroke} />
+      </svg>
+    );
   }
   if (asLine || code === "budget") {
-    return <svg aria-hidden="true" width="18" height="11"><line x1="1" x2="17" y1="5.5" y2="5.5" stroke={rule.stroke} strokeWidth={rule.width} strokeDasharray={rule.dash} strokeLinecap={rule.cap} /></svg>;
+    return (
+      <svg aria-hidden="true" width="18" height="11">
+        <line
+          x1="1"
+          x2="17"
+          y1="5.5"
+          y2="5.5"
+          stroke={rule.stroke}
+          strokeWidth={rule.width}
+          strokeDasharray={rule.dash}
+          strokeLinecap={rule.cap}
+        />
+      </svg>
+    );
   }
   return (
     <svg aria-hidden="true" width="12" height="11">
       {code === "actual" && <rect x="1" width="10" height="11" fill="var(--indigo)" />}
-      {code === "forecast" && <><rect x="1.5" y=".5" width="9" height="10" fill="var(--indigo)" fillOpacity=".22" stroke="var(--indigo)" strokeWidth=".6" /><path d="M3.5 3h0M8 3h0M5.8 5.6h0M3.5 8.2h0M8 8.2h0" stroke="var(--indigo)" strokeWidth="1.5" strokeLinecap="round" /></>}
+      {code === "forecast" && (
+        <>
+          <rect
+            x="1.5"
+            y=".5"
+            width="9"
+            height="10"
+            fill="var(--indigo)"
+            fillOpacity=".22"
+            stroke="var(--indigo)"
+            strokeWidth=".6"
+          />
+          <path
+            d="M3.5 3h0M8 3h0M5.8 5.6h0M3.5 8.2h0M8 8.2h0"
+            stroke="var(--indigo)"
+            strokeWidth="1.5"
+            strokeLinecap="round"
+          />
+        </>
+      )}
       {code === "prior-year" && <rect x="4" width="4" height="11" fill="var(--walnut)" fillOpacity=".55" />}
     </svg>
   );

@@ -14,7 +14,8 @@ import { readerOf } from "./session-routes.ts";
 /** Packs, their panels' figures, and where figures come from. */
 export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructure: () => Promise<Structure> }): Router {
   const router = Router();
-  const workspaceFor = async (res: Response): Promise<Workspace> => openWorkspace(knex, await readStructure(), readerOf(res));
+  const workspaceFor = async (res: Response): Promise<Workspace> =>
+    openWorkspace(knex, await readStructure(), readerOf(res));
 
   router.get(OPERATIONS.structure.path, async (req, res) => {
     const query = frameQuerySchema.parse(req.query);
@@ -30,11 +31,16 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
   router.get(OPERATIONS.panel.path, async (req, res) => {
     const query = panelQuerySchema.parse(req.query);
     const { pack, page: pageKey, panel: panelKey } = req.params as Record<"pack" | "page" | "panel", string>;
-    const [workspace, { page, panel }] = await Promise.all([workspaceFor(res), readPanel(knex, { pack, page: pageKey, panel: panelKey })]);
+    const [workspace, { page, panel }] = await Promise.all([
+      workspaceFor(res),
+      readPanel(knex, { pack, page: pageKey, panel: panelKey }),
+    ]);
     const resolved = resolveFrame(query, workspace, page.scope);
-    res.json(panel.kind === "scorecard"
-      ? await computeScorecard(workspace, resolved, panel)
-      : await computeTimeChart(workspace, resolved, query.kpi ?? panel.kpi));
+    res.json(
+      panel.kind === "scorecard"
+        ? await computeScorecard(workspace, resolved, panel)
+        : await computeTimeChart(workspace, resolved, query.kpi ?? panel.kpi),
+    );
   });
   router.get(OPERATIONS.provenance.path, async (req, res) => {
     const query = provenanceQuerySchema.parse(req.query);

@@ -8,7 +8,9 @@ export function healthRoutes(knex: Knex): Router {
   const document = openApiDocument();
   router.get("/api/health", async (_req, res) => {
     const answers = await databaseAnswers(knex);
-    res.status(answers ? 200 : 503).json({ product: "hackle", ready: answers, database: answers ? "answers" : "does not answer" });
+    res
+      .status(answers ? 200 : 503)
+      .json({ product: "hackle", ready: answers, database: answers ? "answers" : "does not answer" });
   });
   router.get("/api/openapi.json", (_req, res) => {
     res.json(document);

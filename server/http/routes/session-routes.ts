@@ -4,7 +4,14 @@ import type { Knex } from "knex";
 import { scopeName } from "#core/dimensions/scope.ts";
 import { sampleSignInSchema, signInSchema, type Person } from "#contract/session.ts";
 import type { Reader } from "#server/access/reader.ts";
-import { closeSession, readSession, samplePeople, SESSION_HOURS, signIn, signInSample } from "#server/access/sessions.ts";
+import {
+  closeSession,
+  readSession,
+  samplePeople,
+  SESSION_HOURS,
+  signIn,
+  signInSample,
+} from "#server/access/sessions.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { ProblemError } from "../problem-error.ts";
 
@@ -12,7 +19,15 @@ const COOKIE = "hackle_session";
 const COOKIE_OPTIONS: CookieOptions = { httpOnly: true, sameSite: "lax", path: "/", maxAge: SESSION_HOURS * 3_600_000 };
 
 /** Signing in and out. */
-export function sessionRoutes({ knex, readStructure, signInLimit }: { knex: Knex; readStructure: () => Promise<Structure>; signInLimit: number }): Router {
+export function sessionRoutes({
+  knex,
+  readStructure,
+  signInLimit,
+}: {
+  knex: Knex;
+  readStructure: () => Promise<Structure>;
+  signInLimit: number;
+}): Router {
   const router = Router();
   const limitFailures = rateLimit({
     windowMs: 15 * 60_000,
@@ -21,13 +36,18 @@ export function sessionRoutes({ knex, readStructure, signInLimit }: { knex: Knex
     standardHeaders: "draft-8",
     legacyHeaders: false,
     handler: () => {
-      throw new ProblemError("too-many-requests", "Too many failed sign-ins from this address. Wait a quarter of an hour and try again.");
+      throw new ProblemError(
+        "too-many-requests",
+        "Too many failed sign-ins from this address. Wait a quarter of an hour and try again.",
+      );
     },
   });
 
   router.get("/api/sample-people", async (_req, res) => {
     const [people, { dimensions }] = await Promise.all([samplePeople(knex), readStructure()]);
-    res.json(people.map((reader) => ({ ...toPerson(reader), sees: scopeName(dimensions, reader.scope, "everything") })));
+    res.json(
+      people.map((reader) => ({ ...toPerson(reader), sees: scopeName(dimensions, reader.scope, "everything") })),
+    );
   });
   router.post("/api/session", limitFailures, async (req, res) => {
     const { email, password } = signInSchema.parse(req.body);
@@ -53,7 +73,10 @@ export function requireReader(knex: Knex): RequestHandler {
     const token = tokenOf(req);
     const reader = token ? await readSession(knex, token) : undefined;
     if (!reader) {
-      throw new ProblemError("not-signed-in", token ? "Your session has ended. Sign in again; the page will be where it was." : "Sign in to see figures.");
+      throw new ProblemError(
+        "not-signed-in",
+        token ? "Your session has ended. Sign in again; the page will be where it was." : "Sign in to see figures.",
+      );
     }
     res.locals["reader"] = reader;
     next();

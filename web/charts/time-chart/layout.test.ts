@@ -9,14 +9,32 @@ const point = (index: number, actual: number | null, budget: number): SeriesPoin
   const figure: WireFigure = actual === null ? none : { value: actual };
   const delta: WireFigure = actual === null ? none : { value: actual - budget };
   return {
-    month: `2026-${String(index + 1).padStart(2, "0")}`, name: `month ${index}`, actual: figure, forecast: actual === null ? { value: 90 } : none,
-    budget: { value: budget }, target: none, priorYear: { value: 80 }, basis: { value: budget }, varianceOf: actual === null ? "forecast" : "actual", inSpan: actual !== null,
-    variance: { delta, deltaPercent: none, judgement: actual === null ? null : actual >= budget ? "favourable" : "unfavourable" },
+    month: `2026-${String(index + 1).padStart(2, "0")}`,
+    name: `month ${index}`,
+    actual: figure,
+    forecast: actual === null ? { value: 90 } : none,
+    budget: { value: budget },
+    target: none,
+    priorYear: { value: 80 },
+    basis: { value: budget },
+    varianceOf: actual === null ? "forecast" : "actual",
+    inSpan: actual !== null,
+    variance: {
+      delta,
+      deltaPercent: none,
+      judgement: actual === null ? null : actual >= budget ? "favourable" : "unfavourable",
+    },
   };
 };
 const options = (change: Partial<TimeChartOptions> = {}): TimeChartOptions => ({
-  points: [point(0, 100, 90), point(1, 120, 130), point(2, -20, 10), point(3, null, 95)], width: 400, height: 420, marks: "columns",
-  style: valueStyle({ kind: "count", of: "things" }, 0, "units"), deltaStyle: deltaStyle({ kind: "count", of: "things" }, 0, "units"), closedTo: "2026-03", ...change,
+  points: [point(0, 100, 90), point(1, 120, 130), point(2, -20, 10), point(3, null, 95)],
+  width: 400,
+  height: 420,
+  marks: "columns",
+  style: valueStyle({ kind: "count", of: "things" }, 0, "units"),
+  deltaStyle: deltaStyle({ kind: "count", of: "things" }, 0, "units"),
+  closedTo: "2026-03",
+  ...change,
 });
 
 describe("the time chart's layout", () => {
@@ -58,10 +76,14 @@ describe("the time chart's layout", () => {
     for (const m of months) if (m.variance) expect(m.variance.box.y + m.variance.box.height).toBeLessThanOrEqual(420);
   });
   it("thins labels out rather than letting them overlap", () => {
-    const many = Array.from({ length: 24 }, (_, i) => point(i % 12, 123_456_789 + i, 1)).map((p, i) => ({ ...p, month: `m${i}` }));
+    const many = Array.from({ length: 24 }, (_, i) => point(i % 12, 123_456_789 + i, 1)).map((p, i) => ({
+      ...p,
+      month: `m${i}`,
+    }));
     const { months } = layoutTimeChart(options({ points: many, width: 380 }));
     const labels = months.filter((m) => m.label !== null);
     expect(labels.length).toBeGreaterThan(1);
-    for (let i = 1; i < labels.length; i += 1) expect(labels[i]!.centre - labels[i - 1]!.centre).toBeGreaterThan(labels[i]!.label!.text.length * 5.5);
+    for (let i = 1; i < labels.length; i += 1)
+      expect(labels[i]!.centre - labels[i - 1]!.centre).toBeGreaterThan(labels[i]!.label!.text.length * 5.5);
   });
 });

@@ -15,9 +15,20 @@ export interface TimeChartOptions {
   readonly closedTo: string | null;
 }
 
-export interface Box { readonly x: number; readonly y: number; readonly width: number; readonly height: number }
-export interface Place { readonly x: number; readonly y: number }
-export interface Tick { readonly y: number; readonly label: string }
+export interface Box {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+export interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+export interface Tick {
+  readonly y: number;
+  readonly label: string;
+}
 
 /** One month's marks. */
 export interface MonthMarks {
@@ -30,14 +41,24 @@ export interface MonthMarks {
   readonly forecast: Box | null;
   readonly budget: { readonly x1: number; readonly x2: number; readonly y: number } | null;
   readonly target: { readonly x1: number; readonly x2: number; readonly y: number } | null;
-  readonly variance: { readonly box: Box; readonly label: string | null; readonly labelY: number; readonly judgement: WireVariance["judgement"]; readonly isForecast: boolean } | null;
+  readonly variance: {
+    readonly box: Box;
+    readonly label: string | null;
+    readonly labelY: number;
+    readonly judgement: WireVariance["judgement"];
+    readonly isForecast: boolean;
+  } | null;
   readonly label: { readonly text: string; readonly y: number } | null;
 }
 
 /** A chart ready to draw: every place is decided. */
 export interface TimeChartLayout {
   readonly months: readonly MonthMarks[];
-  readonly lines: { readonly actual: readonly (Place | null)[]; readonly forecast: readonly (Place | null)[]; readonly priorYear: readonly (Place | null)[] };
+  readonly lines: {
+    readonly actual: readonly (Place | null)[];
+    readonly forecast: readonly (Place | null)[];
+    readonly priorYear: readonly (Place | null)[];
+  };
   readonly baseline: number;
   /** Whether the value axis does not start at zero and must be drawn torn. */
   readonly isShortened: boolean;
@@ -57,8 +78,18 @@ const LABEL_WIDTH = 6.1;
 export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
   const { points, width, height, marks, style, closedTo } = options;
   const varianceHeight = Math.max(56, Math.round(height * 0.24));
-  const plot: Box = { x: MARGIN.left, y: MARGIN.top, width: width - MARGIN.left - MARGIN.right, height: height - MARGIN.top - MONTH_AXIS - varianceHeight };
-  const x = scaleBand<string>(points.map((p) => p.month), [plot.x, plot.x + plot.width]).paddingInner(0.16).paddingOuter(0.08);
+  const plot: Box = {
+    x: MARGIN.left,
+    y: MARGIN.top,
+    width: width - MARGIN.left - MARGIN.right,
+    height: height - MARGIN.top - MONTH_AXIS - varianceHeight,
+  };
+  const x = scaleBand<string>(
+    points.map((p) => p.month),
+    [plot.x, plot.x + plot.width],
+  )
+    .paddingInner(0.16)
+    .paddingOuter(0.08);
   const step = x.step();
   const band = x.bandwidth();
 
@@ -89,7 +120,8 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       const top = y(value);
       return { x: left + band * from, y: Math.min(top, zero), width: band * share, height: Math.abs(zero - top) };
     };
-    const across = (figure: WireFigure) => valueOf(figure).map((value) => ({ x1: left, x2: left + band, y: y(value) }))[0] ?? null;
+    const across = (figure: WireFigure) =>
+      valueOf(figure).map((value) => ({ x1: left, x2: left + band, y: y(value) }))[0] ?? null;
     const shown = valueOf(point.actual)[0] ?? valueOf(point.forecast)[0];
     const delta = valueOf(point.variance.delta)[0];
     const tallest = Math.min(...[point.actual, point.forecast].flatMap(valueOf).map((v) => y(v)));
@@ -103,13 +135,21 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       budget: across(point.budget),
       target: across(point.target),
       label: labelled.has(i) && shown !== undefined ? { text: writeNumber(shown, style), y: tallest - 5 } : null,
-      variance: delta === undefined ? null : {
-        box: { x: left + band * 0.18, y: Math.min(dy(delta), dy(0)), width: band * 0.82, height: Math.max(Math.abs(dy(delta) - dy(0)), 0.75) },
-        label: labelledDeltas.has(i) ? signed(delta, options.deltaStyle) : null,
-        labelY: delta >= 0 ? dy(delta) - 4 : dy(delta) + 11,
-        judgement: point.variance.judgement,
-        isForecast: point.varianceOf === "forecast",
-      },
+      variance:
+        delta === undefined
+          ? null
+          : {
+              box: {
+                x: left + band * 0.18,
+                y: Math.min(dy(delta), dy(0)),
+                width: band * 0.82,
+                height: Math.max(Math.abs(dy(delta) - dy(0)), 0.75),
+              },
+              label: labelledDeltas.has(i) ? signed(delta, options.deltaStyle) : null,
+              labelY: delta >= 0 ? dy(delta) - 4 : dy(delta) + 11,
+              judgement: point.variance.judgement,
+              isForecast: point.varianceOf === "forecast",
+            },
     };
   });
 
@@ -139,9 +179,13 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
 }
 
 /** Columns start at zero, always. Lines may use a shortened axis where zero would flatten them. */
-export function valueDomain(values: readonly number[], marks: "columns" | "lines"): { domain: [number, number]; isShortened: boolean } {
+export function valueDomain(
+  values: readonly number[],
+  marks: "columns" | "lines",
+): { domain: [number, number]; isShortened: boolean } {
   const [low = 0, high = 1] = extent(values) as [number | undefined, number | undefined];
-  if (marks === "columns" || low <= 0 || low / high < 0.35) return { domain: [Math.min(0, low), Math.max(0, high) || 1], isShortened: false };
+  if (marks === "columns" || low <= 0 || low / high < 0.35)
+    return { domain: [Math.min(0, low), Math.max(0, high) || 1], isShortened: false };
   const space = (high - low || Math.abs(high) * 0.1) * 0.15;
   return { domain: [low - space, high + space], isShortened: true };
 }
@@ -149,12 +193,20 @@ export function valueDomain(values: readonly number[], marks: "columns" | "lines
 /** Labels every month when they fit beside each other; otherwise the highest, the lowest and the last. */
 function labelledMonths(points: readonly SeriesPointAnswer[], style: NumberStyle, step: number): Set<number> {
   const values = points.map((p) => valueOf(p.actual)[0] ?? valueOf(p.forecast)[0]);
-  return thinned(values, values.map((v) => (v === undefined ? "" : writeNumber(v, style))), step);
+  return thinned(
+    values,
+    values.map((v) => (v === undefined ? "" : writeNumber(v, style))),
+    step,
+  );
 }
 
 function labelledVariances(points: readonly SeriesPointAnswer[], style: NumberStyle, step: number): Set<number> {
   const values = points.map((p) => valueOf(p.variance.delta)[0]);
-  return thinned(values, values.map((v) => (v === undefined ? "" : signed(v, style))), step);
+  return thinned(
+    values,
+    values.map((v) => (v === undefined ? "" : signed(v, style))),
+    step,
+  );
 }
 
 function thinned(values: readonly (number | undefined)[], texts: readonly string[], step: number): Set<number> {
