@@ -158,12 +158,10 @@ async function insertTree<T extends { key: string; parent: string | null }>(
     levels.set(depthOf(item), [...(levels.get(depthOf(item)) ?? []), [item, position]]),
   );
   for (const depth of [...levels.keys()].sort((a, b) => a - b)) {
-    const rows = levels
-      .get(depth)!
-      .map(([item, position]) => ({
-        ...toRow(item, position),
-        parent_id: item.parent === null ? null : ids.get(item.parent)!,
-      }));
+    const rows = levels.get(depth)!.map(([item, position]) => ({
+      ...toRow(item, position),
+      parent_id: item.parent === null ? null : ids.get(item.parent)!,
+    }));
     const inserted = await trx(table).insert(rows).returning<{ id: number; key: string }[]>(["id", "key"]);
     for (const { id, key } of inserted) ids.set(key, id);
   }

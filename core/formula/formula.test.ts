@@ -31,16 +31,14 @@ describe("reading and printing", () => {
   const leaf = fc.oneof(
     fc.constantFrom("sales", "cost", "profit").map((name): Expression => ({ kind: "name", name, from: 0, to: 0 })),
     fc.constantFrom("1", "0.25", "12").map((text): Expression => ({ kind: "number", text, from: 0, to: 0 })),
-    fc
-      .constantFrom("closing", "average")
-      .map((gathering): Expression => ({
-        kind: "call",
-        gathering,
-        nameRange: { from: 0, to: 0 },
-        argument: { kind: "name", name: "till", from: 0, to: 0 },
-        from: 0,
-        to: 0,
-      })),
+    fc.constantFrom("closing", "average").map((gathering): Expression => ({
+      kind: "call",
+      gathering,
+      nameRange: { from: 0, to: 0 },
+      argument: { kind: "name", name: "till", from: 0, to: 0 },
+      from: 0,
+      to: 0,
+    })),
   );
   const { tree } = fc.letrec<{ tree: Expression }>((tie) => ({
     tree: fc.oneof(

@@ -1,0 +1,46 @@
+import { describe, expect, it } from "vitest";
+import { z } from "zod";
+import { PROBLEM_STATUS } from "#contract/problem.ts";
+import { problemDocument, ProblemError } from "./problem-error.ts";
+import { isConnectionLoss, toProblem } from "./to-problem.ts";
+
+const coded = (code: string) => Object.assign(new Error("x"), { code });
+
+describe("the funnel of errors", () => {
+  it("leaves problems as they are", () => {
+    const problem = new ProblemError("not-found", "There is no such thing.");
+    expect(toProblem(problem)).toBe(problem);
+    expect(problemDocument(problem)).toEqual({
+      type: "/problems/not-found",
+      title: "Not found",
+      status: 404,
+      code: "not-found",
+      detail: "There is no such thing.",
+    });
+  });
+  it.each(["ECONNREFUSED", "ECONNRESET", "57P01", "57P03", "08006", "53300"])(
+    "takes %s for a database that is away",
+    (code) => {
+      expect(toProblem(coded(code)).code).toBe("database-unavailable");
+    },
+  );
+  it("finds a lost connection inside several attempts, and not in other errors", () => {
+    expect(isConnectionLoss(new AggregateError([coded("ECONNREFUSED")]))).toBe(true);
+    expect(isConnectionLoss(coded("42P01"))).toBe(false);
+    expect(isConnectionLoss("ECONNREFUSED")).toBe(false);
+  });
+  it("names the place of what the contract refuses", () => {
+    const refused = z.object({ limit: z.number().max(5) }).safeParse({ limit: 9 });
+    expect(toProblem(refused.error).message).toMatch(/^In "limit": .*5/);
+  });
+  it("keeps the cause of what nobody foresaw to itself", () => {
+    const cause = new Error("password=secret at /srv/app.ts:1");
+    const problem = toProblem(cause);
+    expect([problem.code, problem.cause]).toEqual(["internal", cause]);
+    expect(JSON.stringify(problemDocument(problem))).not.toContain("secret");
+    expect(toProblem(undefined).code).toBe("internal");
+  });
+  it("has a status for every code", () => {
+    for (const status of Object.values(PROBLEM_STATUS)) expect(status).toBeGreaterThanOrEqual(400);
+  });
+});
