@@ -25,6 +25,8 @@ export const structureSchema = z.object({
       members: z.array(z.object({ key: z.string(), name: z.string(), parent: z.string().nullable() })),
     }),
   ),
+  /** The KPI library, in its own order. */
+  kpis: z.array(z.object({ key: z.string(), name: z.string(), description: z.string() })),
   /** What all figures of this reader are confined to, in words; `null` when nothing is kept from them. */
   confinedTo: z.string().nullable(),
 });

@@ -92,6 +92,10 @@ test("the whole page can be worked by keyboard", async ({ page }) => {
   await expect(page.getByRole("complementary", { name: "Where this figure comes from" })).toBeFocused();
   await page.keyboard.press("Escape");
   await page.keyboard.press("Control+k");
+  await page.getByRole("combobox").fill("freight price");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { level: 2, name: /^Freight price/ })).toBeVisible();
+  await page.keyboard.press("Control+k");
   await page.getByRole("combobox").fill("costs and");
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(/costs-and-fuel/);

@@ -64,6 +64,11 @@ export function describeStructure(workspace: Workspace, resolved: ResolvedFrame)
       plural,
       members: [...members],
     })),
+    kpis: [...structure.kpis.values()].map(({ definition: { key, name, description } }) => ({
+      key,
+      name,
+      description,
+    })),
     confinedTo: confined ? scopeName(structure.dimensions, reader.scope, "") : null,
   };
 }

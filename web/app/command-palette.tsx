@@ -6,14 +6,14 @@ import { usePacks, useStructure } from "./questions.ts";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
 
-/** Finds pages, spans, bases, members and actions by a few letters. */
+/** Finds pages, KPIs, spans, bases, members and actions by a few letters. */
 export function CommandPalette() {
   const { open, show } = useOverlays();
   const navigate = useNavigate();
   const { search } = useLocation();
   const onPage = useMatch("/packs/:pack/:page") !== null;
   const packs = usePacks();
-  const { frame, setFrame } = useFrameParams();
+  const { frame, setFrame, setView } = useFrameParams();
   const structure = useStructure(frame, open === "palette");
   const theme = useTheme();
   const setTheme = useSettings((s) => s.setTheme);
@@ -33,7 +33,7 @@ export function CommandPalette() {
           <Command label="Find anything">
             <Command.Input
               autoFocus
-              placeholder="Find a page, span, basis, member or action"
+              placeholder="Find a page, KPI, span, basis, member or action"
               className="w-full border-b border-thread bg-transparent px-4 py-3 text-base outline-none"
             />
             <Command.List className="max-h-[50vh] overflow-y-auto p-2 [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-slate [&_[cmdk-item]]:cursor-pointer [&_[cmdk-item]]:rounded [&_[cmdk-item]]:px-2 [&_[cmdk-item]]:py-1.5 [&_[cmdk-item][data-selected=true]]:bg-chosen">
@@ -55,6 +55,17 @@ export function CommandPalette() {
               </Command.Group>
               {onPage && structure.data && (
                 <>
+                  <Command.Group heading="KPIs over time">
+                    {structure.data.kpis.map((kpi) => (
+                      <Command.Item
+                        key={kpi.key}
+                        value={`kpi ${kpi.name} ${kpi.key}`}
+                        onSelect={run(() => setView({ kpi: kpi.key }))}
+                      >
+                        {kpi.name}
+                      </Command.Item>
+                    ))}
+                  </Command.Group>
                   <Command.Group heading="Span">
                     {structure.data.spans.map((span) => (
                       <Command.Item
