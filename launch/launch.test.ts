@@ -113,7 +113,7 @@ describe("npm start", () => {
 
     const again = start();
     await again.until("Ready:");
-    expect(again.output()).toContain("taken over as a crash left it");
+    expect(again.output()).toContain("found running on port");
     process.kill(Number(/(\d+)/.exec(readCluster(again.output(), "postmaster.pid"))![1]), "SIGKILL");
     await again.until("PostgreSQL died");
     while (!(await isHealthy())) await new Promise((resolve) => setTimeout(resolve, 100));

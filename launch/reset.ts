@@ -15,7 +15,6 @@ runProgram(async () => {
     const opened = await openDatabase(home);
     return { value: opened, said: opened.said };
   });
-  const wasRunning = database.said.includes("taken over");
   const knex = connect(database.url, { poolSize: 2 });
   try {
     await migrate(knex);
@@ -26,6 +25,6 @@ runProgram(async () => {
     });
   } finally {
     await knex.destroy();
-    if (!wasRunning) database.stop();
+    if (!database.cluster?.wasRunning) database.stop();
   }
 });
