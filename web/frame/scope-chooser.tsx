@@ -12,13 +12,17 @@ export function ScopeChooser({
   chosen: string;
   onChoose: (scope: string) => void;
 }) {
-  const scope = parseScope(chosen) ?? {};
+  // A tick shows at once; the address, and with it the page, follows a moment later.
+  const [text, setText] = useState(chosen);
+  const scope = parseScope(text) ?? {};
   const [openKey, setOpenKey] = useState(Object.keys(scope)[0] ?? structure.dimensions[0]?.key);
   const open = structure.dimensions.find((d) => d.key === openKey);
   const members = open ? scope[open.key] : undefined;
   const change = (key: string, next: readonly string[] | undefined) => {
     const { [key]: _, ...others } = scope;
-    onChoose(formatScope(next === undefined ? others : { ...others, [key]: next }));
+    const changed = formatScope(next === undefined ? others : { ...others, [key]: next });
+    setText(changed);
+    onChoose(changed);
   };
   return (
     <div className="grid grid-cols-[11rem_1fr]">
