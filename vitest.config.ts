@@ -5,8 +5,8 @@ export default defineConfig({
     include: ["{core,contract,server,web,demo,launch}/**/*.test.ts"],
     globalSetup: "launch/testing/sample-database.ts",
     setupFiles: ["core/testing/seed.ts"],
-    testTimeout: 60_000,
-    hookTimeout: 120_000,
+    testTimeout: 300_000,
+    hookTimeout: 300_000,
     maxWorkers: 2,
   },
 });
