@@ -239,7 +239,8 @@ function whyNoMonth({
   const asked = monthsName(calendar, question.months);
   const partial = entries.find((e) => !isWhole(e) && question.months.includes(e.month));
   const closed = Math.max(...whole);
-  if (coverage.scenarios.get(question.scenario)?.kind === "actual" && question.months.every((m) => m > closed)) {
+  const isActual = coverage.scenarios.get(question.scenario)?.kind === "actual";
+  if (isActual && (partial || whole.length > 0) && question.months.every((m) => m > closed)) {
     const until = partial
       ? `${monthsName(calendar, [partial.month])} is there to day ${lastDayOf(partial)}`
       : `the last closed month is ${monthsName(calendar, [closed])}`;

@@ -52,7 +52,7 @@ export async function explainFigure(
     }),
     monthsName: measurement.months.length > 0 ? monthsName(calendar, measurement.months) : "no month",
     months: measurement.months.map(formatMonth),
-    asked,
+    asked: measurement.coverage.holdsByQuarter ? measurement.months.length : asked,
     notes,
   };
 }
@@ -132,7 +132,7 @@ async function measureSide(
     return {
       measurement: priorYear.basis,
       notes: coverageNotes(priorYear, { calendar, accounts, fallbackFrom: null }),
-      asked,
+      asked: measurement.coverage.holdsByQuarter ? measurement.months.length : asked,
     };
   }
   const fallbackFrom = comparison.isFallback ? resolved.wire.words.basis : null;
@@ -140,7 +140,7 @@ async function measureSide(
     return {
       measurement: comparison.basis,
       notes: coverageNotes(comparison, { calendar, accounts, fallbackFrom }),
-      asked,
+      asked: measurement.coverage.holdsByQuarter ? measurement.months.length : asked,
     };
   const own = { ...comparison, compared: comparison.actual.coverage.months };
   return {
@@ -151,6 +151,6 @@ async function measureSide(
         ...leftOutNotes(comparison.actual.coverage, accounts),
       ]),
     ],
-    asked,
+    asked: measurement.coverage.holdsByQuarter ? measurement.months.length : asked,
   };
 }
