@@ -27,6 +27,9 @@ export function coverageNotes(
       `Compared on ${monthsName(calendar, compared)}: ${basis.side.name} has nothing to set against ${monthsName(calendar, uncompared)}.`,
     );
   }
+  if (basis.coverage.holdsByQuarter && !basis.coverage.absence) {
+    notes.push(`${basis.side.name} is kept by quarter: its rate is that of ${monthsName(calendar, basis.months)}.`);
+  }
   return [...notes, ...zeroNotes(comparison, accounts), ...leftOutNotes(actual.coverage, accounts)];
 }
 

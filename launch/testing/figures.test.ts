@@ -127,6 +127,13 @@ describe("provenance", () => {
     expect(Math.round(lines.lines.reduce((s, l) => s + l.amount * 100, 0))).toBe(Math.round(lines.sum * 100));
     for (const line of lines.lines) expect(line.members.join()).toMatch(/Quillhaven|Tarn Point/);
   });
+  it("counts the months a rate kept by quarter reads, and says that it reads whole quarters", async () => {
+    await api.signIn(ANALYST);
+    const { body } = await api.get("/api/provenance?kpi=on_time_rate&side=basis&basis=target");
+    const { months, asked, notes } = body as { months: string[]; asked: number; notes: string[] };
+    expect([months.length, asked, months.at(-1)]).toEqual([9, 9, "2026-12"]);
+    expect(notes).toEqual(["Target is kept by quarter: its rate is that of April–December FY27."]);
+  });
   it("finds the invoice that was posted twice on top of October's maintenance", async () => {
     await api.signIn(ANALYST);
     const { body } = await api.get("/api/provenance/lines?kpi=maintenance&side=actual&span=month&limit=2");

@@ -132,7 +132,7 @@ async function measureSide(
     return {
       measurement: priorYear.basis,
       notes: coverageNotes(priorYear, { calendar, accounts, fallbackFrom: null }),
-      asked: measurement.coverage.holdsByQuarter ? measurement.months.length : asked,
+      asked,
     };
   }
   const fallbackFrom = comparison.isFallback ? resolved.wire.words.basis : null;
@@ -140,7 +140,7 @@ async function measureSide(
     return {
       measurement: comparison.basis,
       notes: coverageNotes(comparison, { calendar, accounts, fallbackFrom }),
-      asked: measurement.coverage.holdsByQuarter ? measurement.months.length : asked,
+      asked,
     };
   const own = { ...comparison, compared: comparison.actual.coverage.months };
   return {
@@ -151,6 +151,6 @@ async function measureSide(
         ...leftOutNotes(comparison.actual.coverage, accounts),
       ]),
     ],
-    asked: measurement.coverage.holdsByQuarter ? measurement.months.length : asked,
+    asked,
   };
 }
