@@ -26,7 +26,6 @@ export const scorecardRowSchema = z.object({
   /** "€ 212k (3.4%) below Budget, unfavourable" */
   words: z.string(),
   priorYear: figureSchema,
-  priorYearVariance: varianceSchema,
   trend: z.array(z.object({ month: monthSchema, actual: figureSchema })),
   notes: coverageNotesSchema,
 });

@@ -54,14 +54,14 @@ export async function loadSample(
     );
     let rows = 0;
     for (const load of loads) {
-      const { dataset, fileName, scenario } = load;
+      const { dataset, fileName } = load;
       const postedAt = new Date(`${load.postedOn}T08:30:00Z`);
       rows += await postLoad(trx, structure, {
         dataset,
         fileName,
         postedAt,
         postedBy: "Maren Holt",
-        lines: withScenario(load.facts(), scenario),
+        lines: load.facts(),
       });
     }
     await trx("data_version").update({ sample: SAMPLE_VERSION, version: trx.raw("version + 1") });
@@ -69,10 +69,6 @@ export async function loadSample(
   });
   await knex.raw("vacuum (analyze) fact");
   return result;
-}
-
-function* withScenario<T extends object>(facts: Iterable<T>, scenario: string): Generator<T & { scenario: string }> {
-  for (const fact of facts) yield { ...fact, scenario };
 }
 
 async function insertStructure(trx: Knex.Transaction): Promise<PostingStructure> {

@@ -1,5 +1,6 @@
 import { fiscalYearName, fiscalYearStart } from "#core/calendar/fiscal-calendar.ts";
 import { daysInMonth, formatMonth, monthsBetween, type Month } from "#core/calendar/month.ts";
+import type { Fact } from "#core/cube/fact.ts";
 import { ROUTES } from "../company/routes.ts";
 import { CALENDAR, FIRST_MONTH, LAST_CLOSED, LAST_DAY } from "../company/scenarios.ts";
 import {
@@ -15,24 +16,13 @@ import { splitWhole } from "./noise.ts";
 import { routeDay } from "./operations.ts";
 import { targetBookings } from "./targets.ts";
 
-/** One fact as it is posted. `day` is null where facts are not daily; amounts are whole minor units. */
-export interface SampleFact {
-  readonly account: string;
-  readonly month: Month;
-  readonly day: number | null;
-  readonly members: Readonly<Record<string, string>>;
-  readonly amount: number;
-  readonly reference: string | null;
-}
-
 /** One file of the sample company, in the order in which its lines come. */
 export interface SampleLoad {
   readonly dataset: string;
-  readonly scenario: string;
   readonly fileName: string;
   /** When it was posted, as a day ("2026-11-09"). */
   readonly postedOn: string;
-  facts(): Iterable<SampleFact>;
+  facts(): Iterable<Fact>;
 }
 
 /** Accounts whose monthly amount arrives in one line, however large the scale. */
@@ -79,7 +69,6 @@ export function sampleLoads({ scale = 1 }: { scale?: number } = {}): SampleLoad[
 function ledgerLoad(month: Month, closings: ReadonlyMap<Month, Balances>, scale: number): SampleLoad {
   return {
     dataset: "management-accounts",
-    scenario: "actual",
     fileName: `ledger-${formatMonth(month)}.csv`,
     postedOn: `${formatMonth(month + 1)}-06`,
     *facts() {
@@ -89,7 +78,7 @@ function ledgerLoad(month: Month, closings: ReadonlyMap<Month, Balances>, scale:
         for (const amount of lineAmounts(booking, month, scale)) {
           line += 1;
           const journal = `J${formatMonth(month).slice(2).replace("-", "")}-${String(line).padStart(5, "0")}`;
-          yield { ...factOf(booking, month), amount, reference: booking.reference ?? journal };
+          yield { ...factOf("actual", booking, month), amount, reference: booking.reference ?? journal };
         }
       }
     },
@@ -120,7 +109,6 @@ function planLoad({
   const name = fiscalYearName(year).toLowerCase();
   return {
     dataset: "management-accounts",
-    scenario,
     fileName: `${scenario}-${name}.csv`,
     postedOn: `${formatMonth(actualMonths > 0 ? start + actualMonths : start - 1)}-14`,
     *facts() {
@@ -131,7 +119,7 @@ function planLoad({
           ? withoutDetail(monthBookings(month, ACTUAL_ASSUMPTIONS))
           : monthBookings(month, assumptions);
         balances = isClosed ? closings.get(month)! : closeBalances(balances, bookings);
-        for (const booking of [...bookings, ...balanceBookings(balances)]) yield factOf(booking, month);
+        for (const booking of [...bookings, ...balanceBookings(balances)]) yield factOf(scenario, booking, month);
       }
     },
   };
@@ -154,7 +142,6 @@ function operationsLoad(month: Month): SampleLoad {
   const isPartial = month === LAST_DAY.month;
   return {
     dataset: "daily-operations",
-    scenario: "actual",
     fileName: `operations-${formatMonth(month)}.csv`,
     postedOn: isPartial ? `${formatMonth(month)}-${LAST_DAY.day + 1}` : `${formatMonth(month + 1)}-01`,
     facts: () => operationsFacts(month, 1, isPartial ? LAST_DAY.day : daysInMonth(month)),
@@ -162,11 +149,11 @@ function operationsLoad(month: Month): SampleLoad {
 }
 
 /** Daily operations of all routes, from one day of a month to another, both included. */
-export function* operationsFacts(month: Month, fromDay: number, toDay: number): Generator<SampleFact> {
+export function* operationsFacts(month: Month, fromDay: number, toDay: number): Generator<Fact> {
   for (let day = fromDay; day <= toDay; day += 1) {
     for (const route of ROUTES) {
       for (const [account, amount] of Object.entries<number>({ ...routeDay(route, month, day) })) {
-        yield { account, month, day, members: { route: route.key }, amount, reference: null };
+        yield { scenario: "actual", account, month, day, members: { route: route.key }, amount, reference: null };
       }
     }
   }
@@ -176,12 +163,11 @@ function targetsLoad(year: number): SampleLoad {
   const start = fiscalYearStart(CALENDAR, year);
   return {
     dataset: "targets",
-    scenario: "target",
     fileName: `targets-${fiscalYearName(year).toLowerCase()}.csv`,
     postedOn: `${formatMonth(start - 1)}-20`,
     *facts() {
       for (const quarter of [0, 3, 6, 9]) {
-        for (const booking of targetBookings(start + quarter)) yield factOf(booking, start + quarter);
+        for (const booking of targetBookings(start + quarter)) yield factOf("target", booking, start + quarter);
       }
     },
   };
@@ -195,8 +181,9 @@ function actualClosings(): ReadonlyMap<Month, Balances> {
   return closings;
 }
 
-function factOf(booking: Booking, month: Month): SampleFact {
+function factOf(scenario: string, booking: Booking, month: Month): Fact {
   return {
+    scenario,
     account: booking.account,
     month,
     day: null,

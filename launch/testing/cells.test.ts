@@ -18,7 +18,7 @@ beforeAll(async () => {
 });
 afterAll(() => knex.destroy());
 
-const facts = sampleLoads().flatMap((load) => [...load.facts()].map((fact) => ({ ...fact, scenario: load.scenario })));
+const facts = sampleLoads().flatMap((load) => [...load.facts()]);
 
 /** The slow, obvious way: every fact is looked at, members are followed upwards one by one. */
 function slowly(query: CellQuery): Cell[] {

@@ -1,13 +1,14 @@
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import type { Knex } from "knex";
 import { monthOf } from "#core/calendar/month.ts";
+import type { Fact } from "#core/cube/fact.ts";
 import { EVERYTHING } from "#core/dimensions/scope.ts";
 import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { down } from "#server/db/migrations/001-foundations.ts";
 import { structureReader, type Structure } from "#server/db/structure.ts";
 import { sqlFactSource } from "#server/engine/fact-source.ts";
-import { postLoad, type FactLine } from "#server/intake/post-load.ts";
+import { postLoad } from "#server/intake/post-load.ts";
 import { loadSample } from "../sample.ts";
 
 const NAME = `posting_${process.pid}`;
@@ -32,7 +33,7 @@ afterAll(async () => {
 });
 
 const NOVEMBER = monthOf(2026, 11);
-const line = (change: Partial<FactLine> = {}): FactLine => ({
+const line = (change: Partial<Fact> = {}): Fact => ({
   scenario: "actual",
   account: "passenger_fares",
   month: NOVEMBER,
@@ -42,7 +43,7 @@ const line = (change: Partial<FactLine> = {}): FactLine => ({
   reference: "tab\there, back\\slash",
   ...change,
 });
-const post = async (lines: FactLine[]) => {
+const post = async (lines: Fact[]) => {
   const structure = await read();
   return knex.transaction((trx) =>
     postLoad(trx, structure, {

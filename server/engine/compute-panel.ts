@@ -151,7 +151,6 @@ function rowAnswer(row: ScorecardRow, workspace: Workspace, resolved: ResolvedFr
     variance: comparison.variance,
     words: varianceWords(varianceFacts(comparison, kpi, resolved)),
     priorYear: priorYear.basis.figure,
-    priorYearVariance: priorYear.variance,
     trend: row.trend.map(({ month, measurement }) => ({ month: formatMonth(month), actual: measurement.figure })),
     notes: notesOf(comparison, workspace, resolved.wire.words.basis),
   };

@@ -4,19 +4,9 @@ import type { Knex } from "knex";
 import type { Client } from "pg";
 import { from as copyFrom } from "pg-copy-streams";
 import type { Month } from "#core/calendar/month.ts";
+import type { Fact } from "#core/cube/fact.ts";
 import { memberDepth } from "#core/dimensions/dimension.ts";
 import type { Structure } from "#server/db/structure.ts";
-
-/** One fact to post, by the keys of its account, scenario and members. Amounts are whole minor units. */
-export interface FactLine {
-  readonly scenario: string;
-  readonly account: string;
-  readonly month: Month;
-  readonly day: number | null;
-  readonly members: Readonly<Record<string, string>>;
-  readonly amount: number;
-  readonly reference: string | null;
-}
 
 /** A file to post. Lines are numbered in the order in which they come. */
 export interface LoadToPost {
@@ -24,7 +14,7 @@ export interface LoadToPost {
   readonly fileName: string;
   readonly postedBy: string;
   readonly postedAt: Date;
-  readonly lines: Iterable<FactLine>;
+  readonly lines: Iterable<Fact>;
 }
 
 /** What facts need to be stored: keys, dimensions and how finely each dataset is dated. */
@@ -146,7 +136,7 @@ class CoverageTally {
     private readonly grain: string,
   ) {}
 
-  add(fact: FactLine, scenario: number, account: number): void {
+  add(fact: Fact, scenario: number, account: number): void {
     this.rows += 1;
     const place = `${scenario}/${account}`;
     let entry = this.accounts.get(place);

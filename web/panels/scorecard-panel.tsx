@@ -8,7 +8,7 @@ import { Bead } from "../charts/bead.tsx";
 import { Spark } from "../charts/spark.tsx";
 import { judgementColour, JudgementMark } from "../ui/judgement.tsx";
 import { Absent, AlignedNumber } from "../ui/number.tsx";
-import { codeOf, ScenarioRule } from "../ui/scenario-mark.tsx";
+import { codeOf, ScenarioHeader } from "../ui/scenario-mark.tsx";
 import { formatFigureAddress } from "./figure-address.ts";
 import { CoverageGlyph, NoteMark } from "./note-mark.tsx";
 import { PanelFrame } from "./panel-frame.tsx";
@@ -87,14 +87,8 @@ function Scorecard({ data, chosen, onChoose, onAsk }: ScorecardProps & { data: S
               <th scope="col" className="pl-2 text-left font-normal">
                 KPI
               </th>
-              <th scope="col" className="pl-1.5 text-right font-semibold text-ink">
-                Actual
-                <ScenarioRule code="actual" />
-              </th>
-              <th scope="col" className="pl-1.5 text-right font-semibold text-ink">
-                {words.basis}
-                <ScenarioRule code={codeOf(basis)} />
-              </th>
+              <ScenarioHeader code="actual" name="Actual" />
+              <ScenarioHeader code={codeOf(basis)} name={words.basis} />
               <th scope="col" className="pl-1.5 text-right font-normal">
                 Δ
               </th>
@@ -104,12 +98,7 @@ function Scorecard({ data, chosen, onChoose, onAsk }: ScorecardProps & { data: S
               <th scope="col" className="pl-1.5 text-left font-normal">
                 Status
               </th>
-              {showsPriorYear && (
-                <th scope="col" className="pl-2 text-right font-semibold whitespace-nowrap text-ink">
-                  Prior year
-                  <ScenarioRule code="prior-year" />
-                </th>
-              )}
+              {showsPriorYear && <ScenarioHeader code="prior-year" name="Prior year" />}
               <th scope="col" className="pl-2 text-right font-normal whitespace-nowrap">
                 Trend
               </th>
@@ -219,7 +208,7 @@ function Row({
           {isPercent ? own : ""}
         </td>
       )}
-      <td className="pl-1.5">
+      <td className="pl-1.5" title={`${kpi.name}: ${row.words}`}>
         <JudgementMark judgement={variance.judgement} short />
       </td>
       {data.frame.basis !== "prior-year" && (

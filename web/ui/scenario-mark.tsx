@@ -16,53 +16,46 @@ export function codeOf(basis: string): ScenarioCode {
   return basis === "target" ? "target" : "budget";
 }
 
+/** A scenario's table header with its rule below. */
+export function ScenarioHeader({ code, name }: { code: ScenarioCode; name: string }) {
+  return (
+    <th scope="col" className="pl-1.5 text-right font-semibold text-ink">
+      {name}
+      <ScenarioRule code={code} />
+    </th>
+  );
+}
+
+function RuleLine({ code, to, y }: { code: ScenarioCode; to: string; y: number }) {
+  const { stroke, width, dash, cap } = RULES[code];
+  return (
+    <line x1="1" x2={to} y1={y} y2={y} stroke={stroke} strokeWidth={width} strokeDasharray={dash} strokeLinecap={cap} />
+  );
+}
+
 /** The rule under a table header: solid, dotted, stitched, notched or thin. */
-export function ScenarioRule({ code }: { code: ScenarioCode }) {
-  const rule = RULES[code];
+function ScenarioRule({ code }: { code: ScenarioCode }) {
   return (
     <svg aria-hidden="true" className="block h-[5px] w-full overflow-hidden" preserveAspectRatio="none">
-      <line
-        x1="1"
-        x2="100%"
-        y1="2.5"
-        y2="2.5"
-        stroke={rule.stroke}
-        strokeWidth={rule.width}
-        strokeDasharray={rule.dash}
-        strokeLinecap={rule.cap}
-      />
-      {code === "target" && (
-        <>
-          <path d="M0 0l5 2.5L0 5z" fill={rule.stroke} />
-        </>
-      )}
+      <RuleLine code={code} to="100%" y={2.5} />
+      {code === "target" && <path d="M0 0l5 2.5L0 5z" fill={RULES.target.stroke} />}
     </svg>
   );
 }
 
 /** A scenario's mark in a legend, as it is drawn in the chart. */
 export function LegendMark({ code, asLine }: { code: ScenarioCode; asLine: boolean }) {
-  const rule = RULES[code];
   if (code === "target") {
     return (
       <svg aria-hidden="true" width="16" height="11">
-        <path d="M0 2l5 3.5L0 9zM16 2l-5 3.5L16 9z" fill={rule.stroke} />
+        <path d="M0 2l5 3.5L0 9zM16 2l-5 3.5L16 9z" fill={RULES.target.stroke} />
       </svg>
     );
   }
   if (asLine || code === "budget") {
     return (
       <svg aria-hidden="true" width="18" height="11">
-        <line
-          x1="1"
-          x2="17"
-          y1="5.5"
-          y2="5.5"
-          stroke={rule.stroke}
-          strokeWidth={rule.width}
-          strokeDasharray={rule.dash}
-          strokeLinecap={rule.cap}
-        />
+        <RuleLine code={code} to="17" y={5.5} />
       </svg>
     );
   }

@@ -2,7 +2,7 @@ import { writeNumber, writePercent, writeSigned, type NumberStyle } from "#core/
 import type { WireFigure } from "#contract/figure.ts";
 import type { TimeChartAnswer } from "#contract/panels.ts";
 import { JudgementMark } from "../../ui/judgement.tsx";
-import { ScenarioRule, type ScenarioCode } from "../../ui/scenario-mark.tsx";
+import { ScenarioHeader, type ScenarioCode } from "../../ui/scenario-mark.tsx";
 
 /** "Apr FY27": tables beside a chart have little room. */
 function shortMonth(name: string): string {
@@ -45,10 +45,7 @@ export function SeriesTable({
               Month
             </th>
             {shown.map(({ code, name }) => (
-              <th key={code} scope="col" className="pl-2 text-right">
-                {name}
-                <ScenarioRule code={code} />
-              </th>
+              <ScenarioHeader key={code} code={code} name={name} />
             ))}
             <th scope="col" className="pl-2 text-right font-normal text-slate">
               Δ
