@@ -1,4 +1,5 @@
 import { isPresent } from "../figures/figure.ts";
+import { isOrAre } from "./verb.ts";
 import { varianceAmount, varianceWords, type VarianceFacts } from "./variance-words.ts";
 
 /** A scorecard row as the message sees it. */
@@ -20,9 +21,9 @@ export function scorecardMessage(rows: readonly MessageRow[]): string {
   const worst = largest(money, "unfavourable");
   const best = worst ? undefined : largest(money, "favourable");
   const tail = worst
-    ? `${lead.judgement === "unfavourable" ? "and" : "but"} ${worst.name.toLowerCase()} is ${varianceWords(worst)}`
-    : best && `and ${best.name.toLowerCase()} is ${varianceWords(best)}`;
-  return `${lead.name} is ${varianceWords(lead)}${tail ? `, ${tail}` : ""}.`;
+    ? `${lead.judgement === "unfavourable" ? "and" : "but"} ${worst.name.toLowerCase()} ${isOrAre(worst.name)} ${varianceWords(worst)}`
+    : best && `and ${best.name.toLowerCase()} ${isOrAre(best.name)} ${varianceWords(best)}`;
+  return `${lead.name} ${isOrAre(lead.name)} ${varianceWords(lead)}${tail ? `, ${tail}` : ""}.`;
 }
 
 function largest(rows: readonly MessageRow[], judgement: "favourable" | "unfavourable"): MessageRow | undefined {

@@ -4,6 +4,7 @@ import { monthOf } from "../calendar/month.ts";
 import { spanWords } from "./frame-words.ts";
 import { scorecardMessage, type MessageRow } from "./message.ts";
 import { deltaStyle, formatNumber, valueStyle, writePercent, writeSigned, writeWithUnit } from "./number-words.ts";
+import { isOrAre } from "./verb.ts";
 import { varianceWords } from "./variance-words.ts";
 
 const money = valueStyle({ kind: "money" }, 0, "thousand");
@@ -48,6 +49,11 @@ describe("variance in words", () => {
         judgement: null,
       }),
     ).toBe("not compared with Budget: There is no budget.");
+  });
+  it("agrees with the name in number", () => {
+    expect(
+      ["Revenue", "Operating costs", "Passengers", "Gross loss", "Fuel", "Status", "Receivables "].map(isOrAre),
+    ).toEqual(["is", "are", "are", "is", "is", "is", "are"]);
   });
   it("drafts a message from the scorecard's own figures", () => {
     const row = (name: string, delta: number, judgement: MessageRow["judgement"]): MessageRow => ({

@@ -11,6 +11,7 @@ import { nearestName } from "#core/formula/nearest-name.ts";
 import { seriesMonths, seriesSides, timeSeries } from "#core/series/time-series.ts";
 import { coverageNotes } from "#core/words/coverage-words.ts";
 import { scorecardMessage } from "#core/words/message.ts";
+import { isOrAre } from "#core/words/verb.ts";
 import { valueStyle } from "#core/words/number-words.ts";
 import { varianceWords, type VarianceFacts } from "#core/words/variance-words.ts";
 import { monthsName } from "#core/calendar/fiscal-calendar.ts";
@@ -129,9 +130,10 @@ export async function computeTimeChart(
 function headlineOf(kpi: CompiledKpi, comparison: Comparison, resolved: ResolvedFrame): string {
   const { figure } = comparison.actual;
   const { name } = kpi.definition;
-  if (!isPresent(figure)) return `${name} has no figure ${spanPhrase(resolved)}. ${figure.detail}`;
+  if (!isPresent(figure))
+    return `${name} ${isOrAre(name) === "is" ? "has" : "have"} no figure ${spanPhrase(resolved)}. ${figure.detail}`;
   const words = varianceWords(varianceFacts(comparison, kpi, resolved));
-  return `${name} ${spanPhrase(resolved)} is ${isPresent(comparison.variance.delta) ? `${words}.` : words}`;
+  return `${name} ${spanPhrase(resolved)} ${isOrAre(name)} ${isPresent(comparison.variance.delta) ? `${words}.` : words}`;
 }
 
 /** What a reader needs to know of a KPI. */

@@ -8,10 +8,14 @@ import { Bead } from "../charts/bead.tsx";
 import { Spark } from "../charts/spark.tsx";
 import { judgementColour, JudgementMark } from "../ui/judgement.tsx";
 import { Absent, AlignedNumber } from "../ui/number.tsx";
+import { unbroken } from "../ui/unbroken.ts";
 import { codeOf, ScenarioHeader } from "../ui/scenario-mark.tsx";
 import { formatFigureAddress } from "./figure-address.ts";
 import { CoverageGlyph, NoteMark } from "./note-mark.tsx";
 import { PanelFrame } from "./panel-frame.tsx";
+
+/** The trend gives way first where the panel is narrow. */
+const TREND = "hidden pl-1.5 text-right @min-[645px]:table-cell";
 
 interface ScorecardProps {
   readonly frame: FrameParams;
@@ -34,7 +38,7 @@ export function ScorecardMessage({
   const { words } = data.frame;
   return (
     <div style={{ opacity: isPlaceholderData ? 0.55 : 1 }}>
-      <h1 className="mt-2 font-serif text-[21px] leading-snug">{data.message}</h1>
+      <h1 className="mt-2 font-serif text-[21px] leading-snug">{unbroken(data.message)}</h1>
       <p className="text-[13px] text-slate">
         {capital(words.span)}
         {words.isOpen ? " as far as closed" : ""}, {words.spanMonths}, for {words.scope}, against {words.basis}
@@ -77,7 +81,7 @@ function Scorecard({ data, chosen, onChoose, onAsk }: ScorecardProps & { data: S
   };
   return (
     <div>
-      <div className="overflow-x-auto px-3 pt-3 pb-3">
+      <div className="@container overflow-x-auto px-3 pt-3 pb-3">
         <table ref={body} className="w-full border-collapse text-[13px]" onKeyDown={moveRow}>
           <caption className="sr-only">
             Scorecard, {words.span} to {words.asOf}, against {words.basis}, for {words.scope}
@@ -99,7 +103,7 @@ function Scorecard({ data, chosen, onChoose, onAsk }: ScorecardProps & { data: S
                 Status
               </th>
               {showsPriorYear && <ScenarioHeader code="prior-year" name="Prior year" />}
-              <th scope="col" className="pl-2 text-right font-normal whitespace-nowrap">
+              <th scope="col" className={`${TREND} font-normal`}>
                 Trend
               </th>
             </tr>
@@ -214,8 +218,8 @@ function Row({
       {data.frame.basis !== "prior-year" && (
         <td className="pl-1.5 text-right text-slate">{ask("prior-year", row.priorYear, "Prior year")}</td>
       )}
-      <td className="pl-2 text-right" title={trendWords(row, data)}>
-        <Spark figures={row.trend.map((t) => t.actual)} width={58} />
+      <td className={TREND} title={trendWords(row, data)}>
+        <Spark figures={row.trend.map((t) => t.actual)} width={48} />
       </td>
     </tr>
   );

@@ -6,6 +6,7 @@ import { usePanel, type FrameParams } from "../app/questions.ts";
 import { SeriesTable } from "../charts/time-chart/series-table.tsx";
 import { TimeChart } from "../charts/time-chart/time-chart.tsx";
 import { useFrameParams } from "../frame/frame-params.ts";
+import { unbroken } from "../ui/unbroken.ts";
 import { LegendMark, type ScenarioCode } from "../ui/scenario-mark.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { PanelFrame } from "./panel-frame.tsx";
@@ -68,7 +69,7 @@ function Chart({ data }: { data: TimeChartAnswer }) {
         if (isTable && event.key === "t") toggleTable();
       }}
     >
-      <h2 className="font-serif text-[17px] leading-snug">{data.headline}</h2>
+      <h2 className="font-serif text-[17px] leading-snug">{unbroken(data.headline)}</h2>
       <p className="mt-1 text-[13px] text-slate">{data.descriptor}</p>
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1">
         <Legend data={data} asLine={marks === "lines"} />
