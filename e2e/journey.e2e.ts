@@ -14,7 +14,7 @@ test("from sign-in to a page whose every figure follows the frame, down to the s
   const row = (kpi: string) =>
     scorecard.getByRole("row").filter({ has: page.getByRole("button", { name: kpi, exact: false }).first() });
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(
-    /Revenue is € 1,594k \(1\.4%\) above Budget, favourable, but fuel is € 1,082k/,
+    /Revenue is €\s1,594k \(1\.4%\) above Budget, favourable, but fuel is €\s1,082k/,
   );
   await expect(row("Actual").nth(0)).toBeVisible();
   await expect(page.getByRole("heading", { level: 2, name: /Revenue for the year to date/ })).toBeVisible();
@@ -24,7 +24,7 @@ test("from sign-in to a page whose every figure follows the frame, down to the s
     await page.getByRole("button", { name: "Span: year to date" }).click();
     await page.getByRole("menuitemradio", { name: /^month October/ }).click();
     await expect(page).toHaveURL(/span=month/);
-    await expect(page.getByRole("heading", { level: 1 })).toHaveText(/maintenance is € 374k \(46\.6%\) above Budget/);
+    await expect(page.getByRole("heading", { level: 1 })).toHaveText(/maintenance is €\s374k \(46\.6%\) above Budget/);
     await page.getByRole("button", { name: "Basis: Budget" }).click();
     await page.getByRole("menuitemradio", { name: /Prior year/ }).click();
     await expect(scorecard.getByRole("columnheader", { name: "Prior year" })).toBeVisible();

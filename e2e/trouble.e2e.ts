@@ -73,7 +73,7 @@ test("PostgreSQL goes and comes back while the page is open: the page recovers w
   } finally {
     cluster.restart();
   }
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/maintenance is € 374k/, { timeout: 60_000 });
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/maintenance is €\s374k/, { timeout: 60_000 });
   await expect(page.getByText(/does not answer/)).toHaveCount(0, { timeout: 60_000 });
   expect(await page.evaluate(() => (window as unknown as { mark?: boolean }).mark)).toBe(true);
 });
