@@ -32,9 +32,7 @@ const base = contextOf(facts);
 const frames: fc.Arbitrary<Frame> = fc.record({
   asOf: fc.integer({ min: monthOf(2024, 1), max: monthOf(2027, 3) }),
   span: fc.oneof(
-    fc
-      .constantFrom("month", "quarter", "quarter-to-date", "year-to-date", "full-year")
-      .map((kind) => ({ kind })),
+    fc.constantFrom("month", "quarter", "quarter-to-date", "year-to-date", "full-year").map((kind) => ({ kind })),
     fc.integer({ min: 1, max: 24 }).map((periods): Span => ({ kind: "trailing", periods })),
   ),
   basis: fc.constantFrom<Basis>(
