@@ -17,4 +17,8 @@ export interface Account {
   readonly unit: AccountUnit;
   /** Decimals kept: amounts are whole multiples of 10^-decimals. */
   readonly decimals: number;
+  /** Other names it goes by in files. */
+  readonly aliases?: readonly string[];
+  /** Keeps its history, but takes no new facts without a warning. */
+  readonly isRetired?: boolean;
 }

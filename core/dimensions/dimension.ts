@@ -3,6 +3,12 @@ export interface Member {
   readonly key: string;
   readonly name: string;
   readonly parent: string | null;
+  /** Other names it goes by in files. */
+  readonly aliases?: readonly string[];
+  /** Keeps its history, but takes no new facts without a warning. */
+  readonly isRetired?: boolean;
+  /** What else is known of it, by attribute name. */
+  readonly attributes?: Readonly<Record<string, string>>;
 }
 
 /** A dimension with its hierarchy. `levels` names the levels from the top down. */

@@ -1,0 +1,441 @@
+import { monthsName } from "../calendar/fiscal-calendar.ts";
+import { daysInMonth, monthsBetween, type Month } from "../calendar/month.ts";
+import { toMajor } from "../figures/amount.ts";
+import { plannedView, type MappingView } from "../mapping/mapping-view.ts";
+import { proposeNames } from "../mapping/names.ts";
+import { sameNumber, subtractTexts } from "../reading/exact-sum.ts";
+import { formatNumber, MINUS } from "../words/number-words.ts";
+import type { CheckRule, Finding, FoundLine, FoundName, Severity } from "./finding.ts";
+import type { FaultGroup, LoadAnswers, LoadResult, LoadRules } from "./load-run.ts";
+
+/** A load in force that may overlap with a new one. */
+export interface PostedSlice {
+  readonly loadId: number;
+  readonly fileName: string;
+  readonly scenario: string;
+  readonly month: Month;
+  /** Bit d − 1 stands for day d; `null` where facts are not daily. */
+  readonly days: number | null;
+  readonly accounts: ReadonlySet<string>;
+}
+
+/** What an account had in a month before, in whole minor units. */
+export interface MonthAmount {
+  readonly account: string;
+  readonly month: Month;
+  readonly amount: number;
+}
+
+/** What a file is checked against. */
+export interface CheckContext {
+  readonly view: MappingView;
+  readonly rules: LoadRules;
+  readonly answers: LoadAnswers;
+  /** The figure its amounts must add up to, typed or found in the file; `null` when there is none. */
+  readonly control: string | null;
+  /** Slices in force of the same dataset. */
+  readonly posted: readonly PostedSlice[];
+  /** Actuals of the same dataset before the file, month by month. */
+  readonly history: readonly MonthAmount[];
+}
+
+/** Months before the file in which an account must always have had postings to be missed. */
+const USUAL_MONTHS = 3;
+const LEAST_HISTORY = 8;
+
+/** Everything the rules find, stops first. A file may be posted when no stop is without an answer. */
+export function checkLoad(result: LoadResult, context: CheckContext): Finding[] {
+  const planned = plannedView(context.view, context.rules.mapping);
+  const findings = [
+    ...result.faults.map((group) => faultFinding(group, planned, context)),
+    ...nothing(result),
+    ...alreadyPosted(result, context),
+    controlTotal(result, context),
+    ...repeatedLines(result),
+    ...doubles(result, context),
+    ...missingPeriods(result, context),
+    ...silentAccounts(result, planned, context),
+    ...outliers(result, planned, context),
+    ...retired(result, planned),
+    ...rounded(result),
+    ...additions(result, planned),
+  ];
+  const rank = (finding: Finding) => (finding.answer === null ? ["stop", "warn", "note"].indexOf(finding.severity) : 3);
+  return findings.sort((a, b) => rank(a) - rank(b));
+}
+
+/** Whether nothing stands against posting. */
+export function mayPost(findings: readonly Finding[]): boolean {
+  return findings.every((finding) => finding.severity !== "stop" || finding.answer !== null);
+}
+
+/** The slices that a new load's months and accounts meet: what "restate" sets aside. */
+export function overlapping(
+  result: Pick<LoadResult, "months" | "accounts">,
+  posted: readonly PostedSlice[],
+): PostedSlice[] {
+  const accounts = new Map<string, Set<string>>();
+  for (const { scenario, account } of result.accounts) {
+    const own = accounts.get(scenario) ?? new Set();
+    accounts.set(scenario, own.add(account));
+  }
+  return posted.filter((slice) => {
+    const entry = result.months.find((m) => m.scenario === slice.scenario && m.month === slice.month);
+    if (!entry || (entry.days !== null && slice.days !== null && (entry.days & slice.days) === 0)) return false;
+    return [...(accounts.get(slice.scenario) ?? [])].some((account) => slice.accounts.has(account));
+  });
+}
+
+const FAULT_WORDS: Readonly<Record<FaultGroup["rule"], (lines: string, group: FaultGroup) => string>> = {
+  "unknown-account": (lines, group) => `${lines} name an account that the chart does not have: ${examplesOf(group)}.`,
+  "parent-account": (lines, group) =>
+    `${lines} name an account that is the sum of others: ${examplesOf(group)}. Map it to one of the accounts below it.`,
+  "unknown-scenario": (lines, group) => `${lines} name a scenario that is not there: ${examplesOf(group)}.`,
+  "unknown-member": (lines, group) => `${lines} name a member that is not there: ${examplesOf(group)}.`,
+  "no-period": (lines) => `${lines} have no period.`,
+  "unreadable-period": (lines, group) => `${lines} have a period that cannot be read: ${examplesOf(group)}.`,
+  "no-amount": (lines) => `${lines} have no amount.`,
+  "unreadable-amount": (lines, group) => `${lines} have an amount that is no number: ${examplesOf(group)}.`,
+  fraction: (lines, group) => `${lines} have a fraction where only whole units are kept: ${examplesOf(group)}.`,
+  "too-large": (lines, group) =>
+    `${lines} have an amount too large to be kept to the last digit: ${examplesOf(group)}.`,
+  "rejected-name": (lines, group) => `${lines} name what you rejected: ${examplesOf(group)}.`,
+  "rejected-line": (lines) => `${lines} you rejected.`,
+};
+
+function faultFinding(group: FaultGroup, planned: MappingView, context: CheckContext): Finding {
+  const { rule, count } = group;
+  const chosen = rule === "rejected-name" || rule === "rejected-line";
+  const isRejected = chosen || context.rules.rejectedRules.includes(rule);
+  const message = agreeing(FAULT_WORDS[rule](countLines(count), group), count);
+  return {
+    rule,
+    severity: chosen ? "note" : "stop",
+    message,
+    count,
+    lines: group.lines,
+    names: isRejected ? [] : unknownNames(group, planned, context),
+    answer: isRejected ? `${countLines(count)} left out` : null,
+  };
+}
+
+function unknownNames(group: FaultGroup, planned: MappingView, context: CheckContext): FoundName[] {
+  return [...group.texts].flatMap(([column, texts]) =>
+    [...texts].flatMap(([text, lines]): FoundName[] => {
+      if (group.rule === "unknown-account" || group.rule === "parent-account") {
+        const parents = new Set(planned.accounts.map((a) => a.parent));
+        const leaves = planned.accounts.filter((a) => !parents.has(a.key) && !a.isRetired);
+        return [{ thing: "account", text, lines, proposals: proposeNames(text, leaves) }];
+      }
+      if (group.rule === "unknown-scenario")
+        return [{ thing: "scenario", text, lines, proposals: proposeNames(text, planned.scenarios) }];
+      const meaning = context.rules.mapping.columns[column];
+      if (group.rule !== "unknown-member" || meaning?.as !== "dimension") return [];
+      const members = planned.dimensions.find((d) => d.key === meaning.dimension)?.members ?? [];
+      return [
+        {
+          thing: { dimension: meaning.dimension },
+          text,
+          lines,
+          proposals: proposeNames(
+            text,
+            members.filter((m) => !m.isRetired),
+          ),
+        },
+      ];
+    }),
+  );
+}
+
+function nothing(result: LoadResult): Finding[] {
+  if (result.facts > 0) return [];
+  const why =
+    result.before.rows === 0 ? "The file has no rows below its header." : "No row of the file becomes a fact.";
+  return [
+    finding("nothing-to-post", "stop", `${why} Check the header line, the tidy steps and the columns' meanings.`),
+  ];
+}
+
+function alreadyPosted(result: LoadResult, context: CheckContext): Finding[] {
+  const met = overlapping(result, context.posted);
+  if (met.length === 0) return [];
+  const files = [...new Set(met.map((slice) => slice.fileName))];
+  const months = monthsName(context.view.calendar, [...new Set(met.map((slice) => slice.month))]);
+  const names = files.length > 3 ? `${files.slice(0, 2).join(", ")} and ${files.length - 2} more` : files.join(" and ");
+  const { posting } = context.answers;
+  const answer =
+    posting === "restate"
+      ? `This file takes their place; they are set aside and can be brought back`
+      : posting === "beside"
+        ? "This file is posted beside them; both count"
+        : null;
+  return [
+    finding("already-posted", "stop", `${months} ${files.length === 1 ? "is" : "are"} posted already, from ${names}.`, {
+      answer,
+    }),
+  ];
+}
+
+function controlTotal(result: LoadResult, { control, answers }: CheckContext): Finding {
+  const inFile = result.amountInFile;
+  const left = subtractTexts(inFile, result.amountInFacts);
+  const split = sameNumber(left, "0")
+    ? "All of it is posted"
+    : `${writeAmount(result.amountInFacts)} of it is posted, ${writeAmount(left)} stays out`;
+  if (control === null)
+    return finding(
+      "control-total",
+      "note",
+      `The file's amounts add up to ${writeAmount(inFile)}. No control figure is given to compare with. ${split}.`,
+    );
+  if (sameNumber(inFile, control))
+    return finding(
+      "control-total",
+      "note",
+      `The file's amounts add up to ${writeAmount(inFile)}, which is the control figure to the last digit. ${split}.`,
+    );
+  return finding(
+    "control-total",
+    "stop",
+    `The file's amounts add up to ${writeAmount(inFile)}; the control figure is ${writeAmount(control)}: a difference of ${writeAmount(subtractTexts(inFile, control))}. ${split}.`,
+    { answer: answers.acceptsDifference ? "The difference was accepted" : null },
+  );
+}
+
+function repeatedLines({ repeated }: LoadResult): Finding[] {
+  if (repeated.count === 0) return [];
+  return [
+    finding(
+      "repeated-line",
+      "warn",
+      `${agreeing(`${countLines(repeated.count)} stand`, repeated.count)} in the file twice, with the same reference, account, members and amount: ${exampleLines(repeated.lines)}.`,
+      { count: repeated.count, lines: repeated.lines },
+    ),
+  ];
+}
+
+function doubles(result: LoadResult, { view }: CheckContext): Finding[] {
+  const lines = result.doubles;
+  if (lines.length === 0) return [];
+  const months = monthsName(view.calendar, [...new Set(lines.map((d) => d.month))]);
+  return [
+    finding(
+      "posted-double",
+      "warn",
+      `${agreeing(`${countLines(lines.length)} look`, lines.length)} like something posted for ${months}, with the same reference, account and amount: ${exampleLines(lines)}.`,
+      { count: lines.length, lines },
+    ),
+  ];
+}
+
+function missingPeriods(result: LoadResult, { posted, view }: CheckContext): Finding[] {
+  return [...new Set(result.months.map((m) => m.scenario))].flatMap((scenario) => {
+    const own = result.months.filter((m) => m.scenario === scenario).map((m) => m.month);
+    const before = posted.filter((p) => p.scenario === scenario && !own.includes(p.month)).map((p) => p.month);
+    const known = new Set([...own, ...before]);
+    const first = Math.min(...own);
+    const start = Math.max(-Infinity, ...before.filter((m) => m < first));
+    const gap = monthsBetween(Number.isFinite(start) ? start : first, Math.max(...own)).filter((m) => !known.has(m));
+    if (gap.length === 0) return [];
+    const name = view.scenarios.find((s) => s.key === scenario)?.name ?? scenario;
+    return [
+      finding(
+        "missing-period",
+        "warn",
+        `${name}: nothing is posted for ${monthsName(view.calendar, gap)}, between what is there and this file.`,
+      ),
+    ];
+  });
+}
+
+function silentAccounts(
+  result: LoadResult,
+  planned: MappingView,
+  { history, answers, posted }: CheckContext,
+): Finding[] {
+  const months = result.months.filter((m) => m.scenario === "actual").map((m) => m.month);
+  if (months.length === 0 || answers.posting === "beside") return [];
+  const first = Math.min(...months);
+  const byAccount = groupByAccount(history);
+  const here = new Set(result.accounts.filter((a) => a.scenario === "actual").map((a) => a.account));
+  // Accounts another file already brought for the same month are not missed in this one.
+  const elsewhere = overlapping(result, posted);
+  const brought = new Set(
+    posted.filter((p) => months.includes(p.month) && !elsewhere.includes(p)).flatMap((p) => [...p.accounts]),
+  );
+  const silent = [...byAccount]
+    .filter(
+      ([account, amounts]) =>
+        !here.has(account) &&
+        !brought.has(account) &&
+        monthsBetween(first - USUAL_MONTHS, first - 1).every((m) => amounts.has(m)),
+    )
+    .map(([account]) => planned.accounts.find((a) => a.key === account)?.name ?? account);
+  if (silent.length === 0) return [];
+  const names =
+    silent.length > 4 ? `${silent.slice(0, 3).join(", ")} and ${silent.length - 3} more` : silent.join(", ");
+  return [
+    finding(
+      "silent-account",
+      "warn",
+      `${names}: no line in this file, though there were postings in each of the ${USUAL_MONTHS} months before. They will count as 0.`,
+    ),
+  ];
+}
+
+function outliers(result: LoadResult, planned: MappingView, { history }: CheckContext): Finding[] {
+  const byAccount = groupByAccount(history);
+  const found = result.accounts.flatMap(({ scenario, account, month, amount }) => {
+    const known = [...(byAccount.get(account) ?? [])].filter(([m]) => m < month && m >= month - 24).map(([, a]) => a);
+    if (scenario !== "actual" || known.length < LEAST_HISTORY) return [];
+    const [low, high] = [Math.min(...known), Math.max(...known)];
+    const value = Number(amount);
+    // As far outside the range of two years as that range is wide.
+    if (high === low || (value <= high + (high - low) && value >= low - (high - low))) return [];
+    const own = planned.accounts.find((a) => a.key === account);
+    if (!own) return [];
+    const write = (minor: number) =>
+      formatNumber(toMajor(minor, own.decimals), own.unit.kind === "money" ? 0 : own.decimals);
+    return [
+      `${own.name} ${write(value)}, where the ${known.length} months before lie between ${write(low)} and ${write(high)}`,
+    ];
+  });
+  if (found.length === 0) return [];
+  const shown = found.slice(0, 3).join("; ");
+  return [
+    finding(
+      "outlier",
+      "warn",
+      `Far from what is usual: ${shown}${found.length > 3 ? `; and ${found.length - 3} more` : ""}.`,
+      {
+        count: found.length,
+      },
+    ),
+  ];
+}
+
+function retired(result: LoadResult, planned: MappingView): Finding[] {
+  const used = new Set(result.accounts.map((a) => a.account));
+  const names = [
+    ...planned.accounts.filter((a) => a.isRetired && used.has(a.key)).map((a) => a.name),
+    ...planned.dimensions.flatMap((d) =>
+      d.members.filter((m) => m.isRetired && result.usedMembers.get(d.key)?.has(m.key)).map((m) => m.name),
+    ),
+  ];
+  if (names.length === 0) return [];
+  return [
+    finding(
+      "retired",
+      "warn",
+      `Retired, and still posted to: ${names.slice(0, 5).join(", ")}${names.length > 5 ? ` and ${names.length - 5} more` : ""}.`,
+    ),
+  ];
+}
+
+function rounded(result: LoadResult): Finding[] {
+  if (result.roundedLines === 0) return [];
+  return [
+    finding(
+      "rounded",
+      "note",
+      `${agreeing(`${countLines(result.roundedLines)} are`, result.roundedLines)} rounded to what their account keeps.`,
+      {
+        count: result.roundedLines,
+      },
+    ),
+  ];
+}
+
+function additions(result: LoadResult, planned: MappingView): Finding[] {
+  const byDimension = new Map<string, string[]>();
+  for (const { dimension, name } of result.newMembers)
+    byDimension.set(dimension, [...(byDimension.get(dimension) ?? []), name]);
+  const list = (names: readonly string[]) =>
+    names.length > 5 ? `${names.slice(0, 4).join(", ")} and ${names.length - 4} more` : names.join(", ");
+  return [
+    ...[...byDimension].map(([key, names]) => {
+      const dimension = planned.dimensions.find((d) => d.key === key);
+      return finding("new-member", "note", `New in ${dimension?.name ?? key}: ${list(names)}.`, {
+        count: names.length,
+      });
+    }),
+    ...(result.newAccounts.length > 0
+      ? [
+          finding(
+            "new-account",
+            "note",
+            `New in the chart of accounts: ${list(result.newAccounts.map((a) => a.name))}.`,
+            {
+              count: result.newAccounts.length,
+            },
+          ),
+        ]
+      : []),
+  ];
+}
+
+function groupByAccount(history: readonly MonthAmount[]): Map<string, Map<Month, number>> {
+  const grouped = new Map<string, Map<Month, number>>();
+  for (const { account, month, amount } of history) {
+    const own = grouped.get(account) ?? new Map<Month, number>();
+    grouped.set(account, own.set(month, (own.get(month) ?? 0) + amount));
+  }
+  return grouped;
+}
+
+function finding(
+  rule: CheckRule,
+  severity: Severity,
+  message: string,
+  more: { count?: number; lines?: readonly FoundLine[]; answer?: string | null } = {},
+): Finding {
+  return {
+    rule,
+    severity,
+    message,
+    count: more.count ?? 0,
+    lines: more.lines ?? [],
+    names: [],
+    answer: more.answer ?? null,
+  };
+}
+
+/** "1 line" or "1,204 lines". */
+function countLines(count: number): string {
+  return `${formatNumber(count, 0)} ${count === 1 ? "line" : "lines"}`;
+}
+
+/** Sentences are written for several lines; of one, the verb takes its s. */
+function agreeing(sentence: string, count: number): string {
+  if (count !== 1) return sentence;
+  return sentence.replace(/^(\S+ line) (name|have|stand|look|are)\b/, (_, head: string, verb: string) => {
+    const single = { name: "names", have: "has", stand: "stands", look: "looks", are: "is" }[verb]!;
+    return `${head} ${single}`;
+  });
+}
+
+function examplesOf(group: FaultGroup): string {
+  const texts = [...group.texts.values()].flatMap((t) => [...t.keys()]);
+  const shown = texts
+    .slice(0, 3)
+    .map((text) => (text === "" ? "an empty cell" : `“${text.length > 60 ? `${text.slice(0, 57)}…` : text}”`));
+  return texts.length > 3 ? `${shown.join(", ")} and ${texts.length - 3} more` : shown.join(", ");
+}
+
+function exampleLines(lines: readonly FoundLine[]): string {
+  const shown = lines.slice(0, 3).map((l) => `line ${l.line} (${l.value})`);
+  return lines.length > 3 ? `${shown.join(", ")} and ${lines.length - 3} more` : shown.join(", ");
+}
+
+/** An exact decimal with grouped thousands and a true minus. */
+export function writeAmount(text: string): string {
+  const [whole = "0", fraction] = text.replace("-", "").split(".");
+  const grouped = whole.replace(/\B(?=(\d{3})+$)/g, ",");
+  const isZero = /^[0.]*$/.test(text.replace("-", ""));
+  return `${text.startsWith("-") && !isZero ? MINUS : ""}${grouped}${fraction ? `.${fraction}` : ""}`;
+}
+
+/** Whether a month of daily facts is loaded to its last day. */
+export function isWholeMonth(month: Month, days: number | null): boolean {
+  return days === null || (days & (2 ** daysInMonth(month) - 1)) === 2 ** daysInMonth(month) - 1;
+}

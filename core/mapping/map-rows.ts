@@ -1,0 +1,364 @@
+import type { Account } from "../accounts/account.ts";
+import { fiscalQuarterStart } from "../calendar/fiscal-calendar.ts";
+import { parseMonth } from "../calendar/month.ts";
+import type { Fact } from "../cube/fact.ts";
+import { readDate, type ReadDate } from "../reading/read-date.ts";
+import { readNumber, roundUnits, toUnits, type DecimalMark } from "../reading/read-number.ts";
+import type { TidyRow } from "../tidy/row.ts";
+import type { Mapping, Meaning, NameDecision, SignRule, ValueMeaning } from "./mapping.ts";
+import { newDimensions, plannedView, type MappingView } from "./mapping-view.ts";
+import { indexNames, newKey, plainName } from "./names.ts";
+
+/** Why a line makes no fact. */
+export type LineRule =
+  | "unknown-account"
+  | "parent-account"
+  | "unknown-scenario"
+  | "unknown-member"
+  | "no-period"
+  | "unreadable-period"
+  | "no-amount"
+  | "unreadable-amount"
+  | "fraction"
+  | "too-large"
+  | "rejected-name"
+  | "rejected-line";
+
+/** A line that makes no fact: which rule, which column, what stands there. */
+export interface LineFault {
+  readonly line: number;
+  readonly rule: LineRule;
+  readonly column: string;
+  readonly value: string;
+  readonly cells: readonly string[];
+}
+
+/** A fact with the line it came from, and its amount as the file has it. */
+export interface MappedFact {
+  readonly fact: Fact;
+  readonly line: number;
+  /** The amount as it stands in the file; `isQuantity` when it counts things rather than money. */
+  readonly units: number;
+  readonly decimals: number;
+  readonly isQuantity: boolean;
+  /** Whether digits were rounded away. */
+  readonly isRounded: boolean;
+}
+
+/** A member that comes with the rows. */
+export interface NewMember {
+  readonly dimension: string;
+  readonly key: string;
+  readonly name: string;
+  readonly parent: string | null;
+}
+
+/** Rows becoming facts. */
+export interface MappingRun {
+  take(row: TidyRow): void;
+  /** Members that the rows and the decisions bring, in the order in which they came. */
+  readonly newMembers: () => NewMember[];
+  /** Accounts that decisions bring. */
+  readonly newAccounts: () => Account[];
+}
+
+/** Where mapped rows go. */
+export interface MappingSink {
+  fact(mapped: MappedFact): void;
+  fault(fault: LineFault): void;
+}
+
+/** What is missing before rows can be mapped at all, each as a sentence with the way out. */
+export function mappingProblems(mapping: Mapping, columns: readonly string[], view: MappingView): string[] {
+  const planned = plannedView(view, mapping);
+  const meanings = columns.map((name) => mapping.columns[name]).filter((m) => m !== undefined);
+  const has = (as: Meaning["as"]) => meanings.some((m) => m.as === as);
+  const values = meanings.filter(isValue);
+  const problems: string[] = [];
+  const dataset = planned.datasets.find((d) => d.key === mapping.dataset);
+  if (!dataset) problems.push("No dataset is chosen. Choose where the rows go, or make a new one.");
+  if (!has("period") && parseMonth(mapping.fixed.month ?? "") === undefined)
+    problems.push(
+      "No column says which period a row belongs to. Mark one as period, or choose one month for all rows.",
+    );
+  if (values.length === 0) problems.push("No column holds an amount. Mark at least one as amount or quantity.");
+  if (!has("account") && mapping.fixed.account === null && values.some((m) => m.account === null))
+    problems.push(
+      "No column says which account an amount belongs to. Mark one as account, or choose one for all rows.",
+    );
+  if (!has("scenario") && mapping.fixed.scenario === null && values.some((m) => m.scenario === null))
+    problems.push("Nothing says which scenario this is. Choose actual, or a version of budget, forecast or target.");
+  for (const once of ["period", "account", "scenario", "reference"] as const) {
+    const names = columns.filter((name) => mapping.columns[name]?.as === once);
+    if (names.length > 1) problems.push(`${names.join(" and ")} are both marked as ${once}. Keep one of them.`);
+  }
+  const accounts = new Set(planned.accounts.map((a) => a.key));
+  const named = [mapping.fixed.account, ...values.map((m) => m.account)].filter((key) => key !== null);
+  const missing = named.find((key) => !accounts.has(key));
+  if (missing !== undefined) problems.push(`There is no account "${missing}" any more. Choose another.`);
+  for (const meaning of meanings) {
+    if (meaning.as !== "dimension") continue;
+    const dimension = planned.dimensions.find((d) => d.key === meaning.dimension);
+    if (!dimension) problems.push(`There is no dimension "${meaning.dimension}" any more. Choose another.`);
+    else if (dataset && !dataset.dimensions.includes(dimension.key))
+      problems.push(
+        `${dataset.name} is not kept by ${dimension.name.toLowerCase()}. Ignore the column, or add the dimension to the dataset.`,
+      );
+  }
+  return problems;
+}
+
+/**
+ * Starts turning rows into facts. Names are found by name, key or alias whatever their
+ * case; a person's decision goes first. Each distinct text is looked up once. The
+ * mapping must have no `mappingProblems`.
+ */
+export function startMapping(
+  mapping: Mapping,
+  columns: readonly string[],
+  {
+    view,
+    mark,
+    rejectedLines,
+    sink,
+  }: { view: MappingView; mark: DecimalMark; rejectedLines: ReadonlySet<number>; sink: MappingSink },
+): MappingRun {
+  const planned = plannedView(view, mapping);
+  const grain = planned.datasets.find((d) => d.key === mapping.dataset)!.grain;
+  const placeOf = (as: Meaning["as"]) => columns.findIndex((name) => mapping.columns[name]?.as === as);
+  const newMembers: NewMember[] = [];
+  const newAccounts: Account[] = [];
+  const accountTexts = accountResolver(mapping, planned, newAccounts);
+  const scenarioTexts = resolver(mapping.scenarios, planned.scenarios, () => undefined);
+  const fixedMonth = parseMonth(mapping.fixed.month ?? "");
+  const fixedDate: ReadDate | undefined = fixedMonth === undefined ? undefined : { month: fixedMonth, day: null };
+  const fixedAccount = mapping.fixed.account === null ? undefined : accountTexts.byKey(mapping.fixed.account);
+  const dates = new Map<string, ReadDate | undefined>();
+  const dateOf = (text: string): ReadDate | undefined => {
+    if (dates.has(text)) return dates.get(text);
+    const date = readDate(text, mapping.dateFormat, planned.calendar);
+    const kept = date && {
+      month: grain === "quarter" ? fiscalQuarterStart(planned.calendar, date.month) : date.month,
+      day: grain === "day" ? date.day : null,
+    };
+    // A daily dataset needs the day.
+    const whole = kept && grain === "day" && kept.day === null ? undefined : kept;
+    if (dates.size < 100_000) dates.set(text, whole);
+    return whole;
+  };
+
+  const made = newDimensions(view, mapping);
+  const members = columns.flatMap((name, place) => {
+    const meaning = mapping.columns[name];
+    return meaning?.as === "dimension" ? [{ name, place, dimension: meaning.dimension }] : [];
+  });
+  const memberTexts = new Map(
+    [...new Set(members.map((m) => m.dimension))].map((key) => {
+      const dimension = planned.dimensions.find((d) => d.key === key)!;
+      const taken = new Set(dimension.members.map((m) => m.key));
+      const create = (name: string, parent: string | null) => {
+        const member = { dimension: key, key: newKey(name, taken, "-"), name, parent };
+        taken.add(member.key);
+        newMembers.push(member);
+        return member.key;
+      };
+      return [
+        key,
+        resolver(mapping.members[key] ?? {}, dimension.members, (text, decision) =>
+          decision
+            ? create(decision.name, decision.parent)
+            : made.has(key)
+              ? create(text.trim().normalize("NFC"), null)
+              : undefined,
+        ),
+      ] as const;
+    }),
+  );
+  const periodPlace = placeOf("period");
+  const accountPlace = placeOf("account");
+  const scenarioPlace = placeOf("scenario");
+  const referencePlace = placeOf("reference");
+  const values = columns.flatMap((name, place) => {
+    const meaning = mapping.columns[name];
+    if (!meaning || !isValue(meaning)) return [];
+    const own = meaning.account === null ? undefined : accountTexts.byKey(meaning.account);
+    return [{ name, place, own, scenario: meaning.scenario, isQuantity: meaning.as === "quantity" }];
+  });
+  const byRow = values.filter((v) => v.own === undefined);
+
+  return {
+    newMembers: () => newMembers,
+    newAccounts: () => newAccounts,
+    take(row) {
+      const cell = (place: number) => (row.cells[place] ?? "").trim();
+      const fault = (rule: LineRule, column: string, value: string) =>
+        sink.fault({ line: row.line, rule, column, value, cells: row.cells });
+      if (rejectedLines.has(row.line)) return fault("rejected-line", "", "");
+      let date = fixedDate;
+      if (periodPlace >= 0) {
+        const text = cell(periodPlace);
+        if (text === "" && !fixedDate) return fault("no-period", columns[periodPlace]!, "");
+        if (text !== "") date = dateOf(text);
+        if (!date) return fault("unreadable-period", columns[periodPlace]!, text);
+      }
+      let rowAccount: AccountResult | undefined = fixedAccount;
+      if (accountPlace >= 0) {
+        rowAccount = accountTexts.find(cell(accountPlace));
+        if ("rule" in rowAccount) return fault(rowAccount.rule, columns[accountPlace]!, cell(accountPlace));
+      }
+      let rowScenario: string | null = mapping.fixed.scenario;
+      if (scenarioPlace >= 0) {
+        const found = scenarioTexts(cell(scenarioPlace));
+        if (found === null || found === undefined)
+          return fault(
+            found === null ? "rejected-name" : "unknown-scenario",
+            columns[scenarioPlace]!,
+            cell(scenarioPlace),
+          );
+        rowScenario = found;
+      }
+      const rowMembers: Record<string, string> = {};
+      for (const { name, place, dimension } of members) {
+        const text = cell(place);
+        if (text === "") continue;
+        const found = memberTexts.get(dimension)!(text);
+        if (found === null || found === undefined)
+          return fault(found === null ? "rejected-name" : "unknown-member", name, text);
+        rowMembers[dimension] = found;
+      }
+      const reference = referencePlace < 0 ? null : cell(referencePlace) || null;
+      let written = 0;
+      let firstEmpty = "";
+      for (const { name, place, own, scenario, isQuantity } of values) {
+        const result = own ?? rowAccount;
+        if (!result || "rule" in result) continue;
+        const { account } = result;
+        const counts = account.unit.kind === "count";
+        // Amounts and quantities side by side: the row's account says which of them is meant.
+        if (!own && byRow.length > 1 && counts !== isQuantity) continue;
+        const text = cell(place);
+        if (text === "") {
+          firstEmpty ||= name;
+          continue;
+        }
+        const value = readNumber(text, mark);
+        if (!value) return fault("unreadable-amount", name, text);
+        const exact = toUnits(value, account.decimals);
+        if (exact === "too-large") return fault("too-large", name, text);
+        if (exact === "fraction" && mapping.fractions === "stop") return fault("fraction", name, text);
+        const units = exact === "fraction" ? roundUnits(value, account.decimals)! : exact;
+        written += 1;
+        sink.fact({
+          fact: {
+            scenario: scenario ?? rowScenario!,
+            account: account.key,
+            month: date!.month,
+            day: date!.day,
+            members: rowMembers,
+            amount: units === 0 ? 0 : signOf(mapping.sign, account) * units,
+            reference,
+          },
+          line: row.line,
+          units: value.units,
+          decimals: value.decimals,
+          isQuantity,
+          isRounded: exact === "fraction",
+        });
+      }
+      // Of a row's own measures some may be empty; a row without any says nothing.
+      if (written === 0) fault("no-amount", firstEmpty || (values[0]?.name ?? ""), "");
+    },
+  };
+}
+
+/** +1 or −1: what turns the file's sign into the account's own direction. Statistics keep theirs unless all is flipped. */
+export function signOf(rule: SignRule, account: Pick<Account, "kind">): number {
+  if (rule === "own" || (account.kind === "statistic" && rule !== "flipped")) return 1;
+  if (rule === "flipped") return -1;
+  const isDebit = account.kind === "expense" || account.kind === "asset";
+  if (rule === "debit") return isDebit ? 1 : -1;
+  return account.kind === "income" || account.kind === "asset" ? 1 : -1;
+}
+
+function isValue(meaning: Meaning): meaning is ValueMeaning {
+  return meaning.as === "amount" || meaning.as === "quantity";
+}
+
+type AccountResult = { readonly account: Account } | { readonly rule: LineRule };
+
+function accountResolver(
+  mapping: Mapping,
+  planned: MappingView,
+  newAccounts: Account[],
+): { find(text: string): AccountResult; byKey(key: string): AccountResult } {
+  const byKey = new Map(planned.accounts.map((a) => [a.key, a]));
+  const parents = new Set(planned.accounts.map((a) => a.parent));
+  const taken = new Set(byKey.keys());
+  const result = (account: Account): AccountResult =>
+    parents.has(account.key) ? { rule: "parent-account" } : { account };
+  const find = resolver(mapping.accounts, planned.accounts, (_text, decision) => {
+    const parent = byKey.get(decision?.parent ?? "");
+    if (!decision || !parent) return undefined;
+    const { kind, behaviour, unit, decimals } = parent;
+    const account: Account = {
+      key: newKey(decision.name, taken, "_"),
+      name: decision.name,
+      parent: parent.key,
+      kind,
+      behaviour,
+      unit,
+      decimals,
+    };
+    taken.add(account.key);
+    byKey.set(account.key, account);
+    newAccounts.push(account);
+    return account.key;
+  });
+  const known = new Map<string, AccountResult>();
+  return {
+    byKey: (key) => result(byKey.get(key)!),
+    find(text) {
+      let found = known.get(text);
+      if (!found) {
+        const key = find(text);
+        found =
+          key === null
+            ? { rule: "rejected-name" }
+            : key === undefined
+              ? { rule: "unknown-account" }
+              : result(byKey.get(key)!);
+        known.set(text, found);
+      }
+      return found;
+    },
+  };
+}
+
+/** Finds keys by text: `undefined` when unknown, `null` when a person rejected the name. Remembers what it found. */
+function resolver(
+  decisions: Readonly<Record<string, NameDecision>>,
+  things: readonly { key: string; name: string; aliases?: readonly string[] }[],
+  create: (text: string, decision: { name: string; parent: string | null } | undefined) => string | undefined,
+): (text: string) => string | null | undefined {
+  const index = indexNames(things);
+  const keys = new Set(things.map((t) => t.key));
+  const decided = new Map(Object.entries(decisions).map(([text, decision]) => [plainName(text), decision]));
+  const byPlain = new Map<string, string | null | undefined>();
+  const known = new Map<string, string | null | undefined>();
+  const look = (text: string, plain: string): string | null | undefined => {
+    const decision = decided.get(plain);
+    if (decision && "reject" in decision) return null;
+    if (decision && "to" in decision && keys.has(decision.to)) return decision.to;
+    const found = index.get(plain);
+    if (found !== undefined) return found;
+    return plain === "" ? undefined : create(text, decision && "create" in decision ? decision.create : undefined);
+  };
+  return (text) => {
+    if (known.has(text)) return known.get(text);
+    const plain = plainName(text);
+    if (!byPlain.has(plain)) byPlain.set(plain, look(text, plain));
+    const result = byPlain.get(plain);
+    if (known.size < 200_000) known.set(text, result);
+    return result;
+  };
+}

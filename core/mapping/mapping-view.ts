@@ -1,0 +1,72 @@
+import type { Account } from "../accounts/account.ts";
+import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
+import type { Grain, Scenario } from "../cube/coverage.ts";
+import type { Dimension } from "../dimensions/dimension.ts";
+import type { Mapping } from "./mapping.ts";
+
+/** A dataset as a mapping sees it. */
+export interface DatasetShape {
+  readonly key: string;
+  readonly name: string;
+  readonly grain: Grain;
+  readonly dimensions: readonly string[];
+  /** Accounts it has facts of. */
+  readonly accounts: ReadonlySet<string>;
+}
+
+/** The structure a file is mapped to. */
+export interface MappingView {
+  readonly calendar: FiscalCalendar;
+  readonly accounts: readonly Account[];
+  readonly dimensions: readonly Dimension[];
+  readonly scenarios: readonly Scenario[];
+  readonly datasets: readonly DatasetShape[];
+}
+
+/** The structure as it will be once what the mapping creates is there. Members of new dimensions come with the rows. */
+export function plannedView(view: MappingView, mapping: Mapping): MappingView {
+  const { creates } = mapping;
+  const known = new Set(view.accounts.map((a) => a.key));
+  const dimensions = [
+    ...view.dimensions,
+    ...creates.dimensions
+      .filter((d) => !view.dimensions.some((own) => own.key === d.key))
+      .map((d): Dimension => ({
+        key: d.key,
+        name: d.name,
+        plural: `${d.name.toLowerCase()}s`,
+        levels: [d.name],
+        members: [],
+      })),
+  ];
+  const used = Object.values(mapping.columns).flatMap((m) => (m.as === "dimension" ? [m.dimension] : []));
+  const dataset = creates.dataset;
+  return {
+    ...view,
+    accounts: [
+      ...view.accounts,
+      ...creates.accounts.filter((a) => !known.has(a.key)).map((a): Account => ({ ...a, parent: null })),
+    ],
+    dimensions,
+    datasets:
+      dataset && !view.datasets.some((d) => d.key === mapping.dataset)
+        ? [
+            ...view.datasets,
+            {
+              key: mapping.dataset,
+              name: dataset.name,
+              grain: dataset.grain,
+              dimensions: [...new Set(used)],
+              accounts: new Set(),
+            },
+          ]
+        : view.datasets,
+  };
+}
+
+/** Keys of the dimensions that the mapping itself creates: their members are made of what the rows say. */
+export function newDimensions(view: MappingView, mapping: Mapping): ReadonlySet<string> {
+  return new Set(
+    mapping.creates.dimensions.map((d) => d.key).filter((key) => !view.dimensions.some((d) => d.key === key)),
+  );
+}

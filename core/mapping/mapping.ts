@@ -1,0 +1,66 @@
+import type { Account, AccountKind } from "../accounts/account.ts";
+import type { Grain } from "../cube/coverage.ts";
+import type { DateFormat } from "../reading/read-date.ts";
+
+/** What a column of a file stands for. */
+export type Meaning =
+  | { readonly as: "ignore" | "period" | "scenario" | "account" | "reference" }
+  | { readonly as: "dimension"; readonly dimension: string }
+  /**
+   * An amount. With an account or a scenario of its own where columns are laid out by
+   * them; a quantity without one belongs to the row's account when that counts things.
+   */
+  | { readonly as: "amount" | "quantity"; readonly account: string | null; readonly scenario: string | null };
+
+/** The meaning of a column with values to post. */
+export type ValueMeaning = Extract<Meaning, { as: "amount" | "quantity" }>;
+
+/** What a person decided about a name that the structure does not have. */
+export type NameDecision =
+  | { readonly to: string }
+  | { readonly reject: true }
+  | { readonly create: { readonly name: string; readonly parent: string | null } };
+
+/** Decisions by the name as it stands in the file, letters' case and spaces apart. */
+export type NameDecisions = Readonly<Record<string, NameDecision>>;
+
+/** How the file signs its amounts. Facts are positive in their account's own direction. */
+export type SignRule =
+  /** As they are to be kept. */
+  | "own"
+  | "flipped"
+  /** Income and assets positive; expenses, liabilities and equity negative. */
+  | "result"
+  /** Debits positive: expenses and assets; income, liabilities and equity negative. */
+  | "debit";
+
+/** An account that a load brings with it. */
+export type NewAccount = Pick<Account, "key" | "name" | "behaviour" | "unit" | "decimals"> & {
+  readonly kind: AccountKind;
+};
+
+/** What a load brings with it besides facts. */
+export interface NewStructure {
+  readonly dataset: { readonly name: string; readonly grain: Grain } | null;
+  readonly dimensions: readonly { readonly key: string; readonly name: string }[];
+  readonly accounts: readonly NewAccount[];
+}
+
+/** From a file's columns to facts. */
+export interface Mapping {
+  /** The dataset's key; `creates.dataset` describes it when there is none of this key yet. */
+  readonly dataset: string;
+  /** By column name; a column that is not named is ignored. */
+  readonly columns: Readonly<Record<string, Meaning>>;
+  readonly dateFormat: DateFormat;
+  /** What holds for all rows, where no column says it. */
+  readonly fixed: { readonly scenario: string | null; readonly account: string | null; readonly month: string | null };
+  readonly sign: SignRule;
+  /** What becomes of digits beyond those an account keeps. */
+  readonly fractions: "stop" | "round";
+  readonly accounts: NameDecisions;
+  readonly scenarios: NameDecisions;
+  /** By dimension. */
+  readonly members: Readonly<Record<string, NameDecisions>>;
+  readonly creates: NewStructure;
+}

@@ -1,0 +1,51 @@
+import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
+import { detectDateFormat, type DateFormat } from "./read-date.ts";
+import { detectDecimalMark, type DecimalMark } from "./read-number.ts";
+
+/** What a column's values look like. */
+export interface ColumnProfile {
+  readonly name: string;
+  readonly type: "empty" | "text" | "number" | "date";
+  readonly filled: number;
+  readonly distinct: number;
+  readonly mark: DecimalMark;
+  /** `false` when the values could as well be read with the other decimal mark or date order. */
+  readonly isCertain: boolean;
+  readonly dateFormat: DateFormat | null;
+  readonly examples: readonly string[];
+}
+
+/** Share of a column's filled cells that must read as numbers or dates for it to be of that type. */
+const MOSTLY = 0.85;
+const PERIOD_NAME = /\b(date|day|month|period|quarter|week|posted|posting)\b/i;
+
+/** Profiles each column of a sample. */
+export function profileColumns(
+  columns: readonly string[],
+  rows: readonly (readonly string[])[],
+  calendar: FiscalCalendar,
+): ColumnProfile[] {
+  return columns.map((name, i) => {
+    const filled = rows.map((row) => (row[i] ?? "").trim()).filter((text) => text !== "");
+    const distinct = [...new Set(filled)];
+    const number = detectDecimalMark(filled);
+    const date = detectDateFormat(distinct, calendar);
+    const base = {
+      name,
+      filled: filled.length,
+      distinct: distinct.length,
+      mark: number.mark,
+      examples: distinct.slice(0, 5),
+    };
+    if (filled.length === 0) return { ...base, type: "empty", isCertain: true, dateFormat: null };
+    const datesRead = date ? date.readable / distinct.length : 0;
+    const numbersRead = number.readable / filled.length;
+    // Bare numbers are dates only where the name says so: serial numbers, 202611.
+    const areNumbers = numbersRead >= MOSTLY;
+    if (date && datesRead >= MOSTLY && (!areNumbers || PERIOD_NAME.test(name))) {
+      return { ...base, type: "date", isCertain: date.isCertain, dateFormat: date.format };
+    }
+    if (areNumbers) return { ...base, type: "number", isCertain: number.isCertain, dateFormat: null };
+    return { ...base, type: "text", isCertain: true, dateFormat: null };
+  });
+}

@@ -1,0 +1,51 @@
+import type { DateFormat } from "../reading/read-date.ts";
+
+/** How a row is told by the text in a column. */
+export type RowTest = "is" | "is not" | "contains" | "begins with" | "is empty" | "is not empty";
+
+/** One change made to a file's rows on the way in. */
+export type TidyStep =
+  | { readonly kind: "trim"; readonly columns: readonly string[] }
+  | { readonly kind: "case"; readonly columns: readonly string[]; readonly to: "upper" | "lower" | "title" }
+  | {
+      readonly kind: "replace";
+      readonly columns: readonly string[];
+      readonly find: string;
+      readonly with: string;
+      /** Whether the whole cell must be `find`, or only a part of it. */
+      readonly whole: boolean;
+    }
+  | { readonly kind: "fill-down"; readonly columns: readonly string[] }
+  | { readonly kind: "split"; readonly column: string; readonly at: string; readonly into: readonly string[] }
+  | { readonly kind: "join"; readonly columns: readonly string[]; readonly with: string; readonly into: string }
+  | {
+      readonly kind: "filter";
+      readonly keep: boolean;
+      readonly column: string;
+      readonly test: RowTest;
+      readonly values: readonly string[];
+    }
+  | { readonly kind: "skip-totals"; readonly words: readonly string[] }
+  | {
+      readonly kind: "flip-sign";
+      readonly columns: readonly string[];
+      /** Only rows whose `column` has one of the values; all rows when `null`. */
+      readonly where: { readonly column: string; readonly values: readonly string[] } | null;
+    }
+  | {
+      readonly kind: "unpivot";
+      readonly columns: readonly string[];
+      readonly nameInto: string;
+      readonly valueInto: string;
+    }
+  | { readonly kind: "merge-duplicates"; readonly sum: readonly string[] }
+  | { readonly kind: "to-text"; readonly columns: readonly string[] }
+  | { readonly kind: "to-decimal"; readonly columns: readonly string[]; readonly decimals: number }
+  | { readonly kind: "to-whole"; readonly columns: readonly string[] }
+  | { readonly kind: "to-date"; readonly columns: readonly string[]; readonly format: DateFormat };
+
+/** The steps' kinds. */
+export type TidyKind = TidyStep["kind"];
+
+/** A step of one kind. */
+export type StepOf<K extends TidyKind> = Extract<TidyStep, { kind: K }>;

@@ -1,0 +1,42 @@
+import type { StepOperation } from "../step-run.ts";
+import type { StepOf, TidyKind, TidyStep } from "../step.ts";
+import { changeCase } from "./case.ts";
+import { fillDown } from "./fill-down.ts";
+import { filter } from "./filter.ts";
+import { flipSign } from "./flip-sign.ts";
+import { join } from "./join.ts";
+import { mergeDuplicates } from "./merge-duplicates.ts";
+import { replace } from "./replace.ts";
+import { skipTotals } from "./skip-totals.ts";
+import { split } from "./split.ts";
+import { toDate, toDecimal, toText, toWhole } from "./to-type.ts";
+import { trim } from "./trim.ts";
+import { unpivot } from "./unpivot.ts";
+
+const OPERATIONS: { readonly [K in TidyKind]: StepOperation<K> } = {
+  trim,
+  case: changeCase,
+  replace,
+  "fill-down": fillDown,
+  split,
+  join,
+  filter,
+  "skip-totals": skipTotals,
+  "flip-sign": flipSign,
+  unpivot,
+  "merge-duplicates": mergeDuplicates,
+  "to-text": toText,
+  "to-decimal": toDecimal,
+  "to-whole": toWhole,
+  "to-date": toDate,
+};
+
+/** The operation of a step. */
+export function operationOf<K extends TidyKind>(step: StepOf<K>): StepOperation<K> {
+  return OPERATIONS[step.kind as K];
+}
+
+/** The step in words. */
+export function sayStep(step: TidyStep): string {
+  return operationOf(step).say(step);
+}
