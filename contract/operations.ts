@@ -1,7 +1,16 @@
 import { z } from "zod";
 import { frameQuerySchema } from "./frame.ts";
 import { healthSchema } from "./health.ts";
-import { loadListSchema } from "./loads.ts";
+import {
+  draftChangeSchema,
+  draftHeadSchema,
+  draftSchema,
+  draftVersionSchema,
+  intakeListSchema,
+  jobSchema,
+  uploadQuerySchema,
+} from "./intake.ts";
+import { differenceQuerySchema, differenceSchema, loadDetailSchema, loadListSchema } from "./loads.ts";
 import { packListSchema, packSchema } from "./pack.ts";
 import { panelAnswerSchema } from "./panels.ts";
 import { provenanceSchema, sideSchema, sourceLinesSchema } from "./provenance.ts";
@@ -18,13 +27,16 @@ export const sourceLinesQuerySchema = provenanceQuerySchema.extend({
 
 /** One operation of the API, as the server offers it and the OpenAPI document describes it. */
 export interface Operation {
-  readonly method: "get" | "post" | "delete";
+  readonly method: "get" | "post" | "put" | "delete";
   readonly path: string;
   readonly summary: string;
   readonly isOpen?: boolean;
   readonly query?: z.ZodObject;
   readonly body?: z.ZodType;
-  readonly answer: z.ZodType | null;
+  /** The answer's schema; a media type where it is a file; `null` where there is none. */
+  readonly answer: z.ZodType | string | null;
+  /** The media type of a body that is a file. */
+  readonly upload?: string;
 }
 
 /** Every operation of the API. */
@@ -92,4 +104,82 @@ export const OPERATIONS = {
     answer: sourceLinesSchema,
   },
   loads: { method: "get", path: "/api/loads", summary: "Everything that was posted", answer: loadListSchema },
+  load: { method: "get", path: "/api/loads/:load", summary: "One load, with what it moved", answer: loadDetailSchema },
+  undoLoad: { method: "post", path: "/api/loads/:load/undo", summary: "Undo a load", answer: loadDetailSchema },
+  redoLoad: {
+    method: "post",
+    path: "/api/loads/:load/redo",
+    summary: "Bring an undone load back",
+    answer: loadDetailSchema,
+  },
+  loadDifference: {
+    method: "get",
+    path: "/api/loads/:load/difference",
+    summary: "The lines in which another load differs from this one",
+    query: differenceQuerySchema,
+    answer: differenceSchema,
+  },
+  loadRejected: {
+    method: "get",
+    path: "/api/loads/:load/rejected.csv",
+    summary: "The lines a load left out, with line number and reason",
+    answer: "text/csv",
+  },
+  loadFile: {
+    method: "get",
+    path: "/api/loads/:load/file",
+    summary: "The file as it was posted",
+    answer: "application/octet-stream",
+  },
+  drafts: { method: "get", path: "/api/drafts", summary: "Files on their way in", answer: z.array(draftHeadSchema) },
+  openDraft: {
+    method: "post",
+    path: "/api/drafts",
+    summary: "Bring a file: CSV or other delimited text, or an XLSX workbook",
+    query: uploadQuerySchema,
+    upload: "application/octet-stream",
+    answer: draftSchema,
+  },
+  draft: {
+    method: "get",
+    path: "/api/drafts/:draft",
+    summary: "A file on its way in, with its last check",
+    answer: draftSchema,
+  },
+  changeDraft: {
+    method: "put",
+    path: "/api/drafts/:draft",
+    summary: "Change how a file is read, tidied, mapped and checked",
+    body: draftChangeSchema,
+    answer: draftSchema,
+  },
+  discardDraft: {
+    method: "delete",
+    path: "/api/drafts/:draft",
+    summary: "Throw a draft away with its file",
+    answer: null,
+  },
+  checkDraft: {
+    method: "post",
+    path: "/api/drafts/:draft/check",
+    summary: "Check the whole file once more",
+    answer: jobSchema,
+  },
+  postDraft: {
+    method: "post",
+    path: "/api/drafts/:draft/post",
+    summary: "Post a draft that was checked",
+    body: draftVersionSchema,
+    answer: jobSchema,
+  },
+  draftRejected: {
+    method: "get",
+    path: "/api/drafts/:draft/rejected.csv",
+    summary: "The lines that would be left out, with line number and reason",
+    answer: "text/csv",
+  },
+  job: { method: "get", path: "/api/jobs/:job", summary: "How a check or posting goes on", answer: jobSchema },
+  cancelJob: { method: "delete", path: "/api/jobs/:job", summary: "Break a check or posting off", answer: jobSchema },
+  intakes: { method: "get", path: "/api/intakes", summary: "Remembered ways to load files", answer: intakeListSchema },
+  forgetIntake: { method: "delete", path: "/api/intakes/:intake", summary: "Forget a way to load files", answer: null },
 } as const satisfies Record<string, Operation>;

@@ -23,10 +23,15 @@ export const pageSchema = z.object({
   panels: z.array(panelSchema),
 });
 
+/** Stands in a pack's name for the last closed month, so that the name rolls forward with it. */
+export const MONTH_IN_NAME = "{month}";
+
 /** A management review: pages in an order. */
 export const packSchema = z.object({
   key: z.string().regex(/^[a-z0-9-]+$/),
   name: z.string(),
+  /** What its frame starts from where it is not the company's books: the dataset whose last month it shows, and the basis. */
+  starts: z.object({ dataset: z.string(), basis: z.string() }).optional(),
   pages: z.array(pageSchema),
 });
 

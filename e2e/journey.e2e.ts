@@ -118,7 +118,7 @@ test("dark theme is kept, and as accessible", async ({ page }) => {
   await signInAs(page, "Maren Holt");
   await page.getByRole("button", { name: "Dark theme" }).click();
   await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
-  await page.goto("/packs/october-review/operations");
+  await page.goto("/packs/monthly-review/operations");
   await page.getByRole("heading", { level: 2 }).first().waitFor();
   await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
   await expectAccessible(page);

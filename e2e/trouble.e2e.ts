@@ -4,7 +4,7 @@ import { openHome } from "../launch/home.ts";
 import { TEST_HOME } from "../launch/testing/home.ts";
 import { signInAs } from "./sign-in.ts";
 
-const COVER = "/packs/october-review/cover";
+const COVER = "/packs/monthly-review/cover";
 
 test.describe("bad addresses leave a page to work with", () => {
   for (const [what, address, sentence] of [
@@ -38,7 +38,7 @@ test.describe("bad addresses leave a page to work with", () => {
     await expect(page.getByRole("alert")).toContainText('Is "fuel" meant?');
     await page.getByRole("button", { name: "Show the page's own KPI" }).click();
     await expect(page.getByRole("heading", { level: 2, name: /^Revenue for/ })).toBeVisible();
-    await page.goto("/packs/october-review/nowhere");
+    await page.goto("/packs/monthly-review/nowhere");
     await expect(page.getByText('October review has no page "nowhere".')).toBeVisible();
     await page.goto("/packs/nothing");
     await expect(page.getByText('There is no pack "nothing"')).toBeVisible();

@@ -18,7 +18,7 @@ import { loadSample } from "./sample.ts";
 import { ANALYST, serveApi } from "./testing/api.ts";
 import { TEST_HOME } from "./testing/home.ts";
 
-const COVER = "/api/packs/october-review/pages/cover/panels";
+const COVER = "/api/packs/monthly-review/pages/cover/panels";
 
 /** Speed as ratios against plain SQL and a bare COPY in the same run; milliseconds are this machine's, today. */
 runProgram(async () => {

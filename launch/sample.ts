@@ -9,15 +9,25 @@ import { PEOPLE } from "#demo/company/people.ts";
 import { CALENDAR, DATASETS, SCENARIOS } from "#demo/company/scenarios.ts";
 import { sampleLoads } from "#demo/generate/loads.ts";
 import { hashPassword } from "#server/access/passwords.ts";
-import { createPartition, postLoad, type PostingStructure } from "#server/intake/post-load.ts";
+import { createPartition, inBatches, openLoad, postFacts, type PostingStructure } from "#server/intake/post-facts.ts";
 
 /** The password of the sample company's people, for those who would rather type than click. */
 export const SAMPLE_PASSWORD = "quillhaven";
 
 /** Grows when the sample company changes, so that an older one can be told. */
-export const SAMPLE_VERSION = "1";
+export const SAMPLE_VERSION = "2";
 
 const TABLES = [
+  "pull",
+  "feed",
+  "structure_change",
+  "job",
+  "draft",
+  "intake",
+  "file",
+  "load_rejected",
+  "load_replaces",
+  "fact_set_aside",
   "pack",
   "kpi",
   "fact",
@@ -56,13 +66,8 @@ export async function loadSample(
     for (const load of loads) {
       const { dataset, fileName } = load;
       const postedAt = new Date(`${load.postedOn}T08:30:00Z`);
-      rows += await postLoad(trx, structure, {
-        dataset,
-        fileName,
-        postedAt,
-        postedBy: "Maren Holt",
-        lines: load.facts(),
-      });
+      const opened = await openLoad(trx, { dataset, fileName, postedAt, postedBy: "Maren Holt" });
+      rows += await postFacts(trx, structure, opened, inBatches(load.facts()));
     }
     await trx("data_version").update({ sample: SAMPLE_VERSION, version: trx.raw("version + 1") });
     return { loads: loads.length, rows };
@@ -124,10 +129,11 @@ async function insertStructure(trx: Knex.Transaction): Promise<PostingStructure>
     .returning<{ id: number; key: string }[]>(["id", "key"]);
   const datasets = await trx("dataset")
     .insert(
-      DATASETS.map(({ key, name, grain, dimensions }, position) => ({
+      DATASETS.map(({ key, name, grain, dimensions, closes = false }, position) => ({
         key,
         name,
         grain,
+        closes,
         dimensions: [...dimensions],
         position,
       })),

@@ -2,11 +2,12 @@ import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
 import { CHROMIUM } from "../e2e/chromium.ts";
-import { PROJECT } from "./home.ts";
+import { openHome, PROJECT } from "./home.ts";
 import { freePort } from "./postgres/cluster.ts";
 import { runProgram, step } from "./progress.ts";
 import { startServer } from "./server-process.ts";
 import { ANALYST, SKERRY_MANAGER } from "./testing/api.ts";
+import { TEST_HOME } from "./testing/home.ts";
 import { openTestDatabase } from "./testing/sample-database.ts";
 import { buildWeb } from "./web-build.ts";
 
@@ -19,7 +20,7 @@ interface Shot {
   readonly before?: (page: Page) => Promise<unknown>;
 }
 
-const COVER = "/packs/october-review/cover";
+const COVER = "/packs/monthly-review/cover";
 const SHOTS: readonly Shot[] = [
   { name: "sign-in", address: "/sign-in", person: "" },
   { name: "cover", address: COVER },
@@ -34,7 +35,7 @@ const SHOTS: readonly Shot[] = [
     },
   },
   { name: "frame", address: COVER, before: (page) => page.getByRole("button", { name: /^Basis/ }).click() },
-  { name: "operations-lines", address: "/packs/october-review/operations" },
+  { name: "operations-lines", address: "/packs/monthly-review/operations" },
   { name: "area-manager-table", address: `${COVER}?table=open`, person: SKERRY_MANAGER },
   { name: "loads", address: "/loads" },
   { name: "refused", address: `${COVER}?basis=bugdet` },
@@ -47,7 +48,13 @@ runProgram(async () => {
   mkdirSync(folder, { recursive: true });
   const { cluster, url } = await openTestDatabase("pictures");
   const port = await freePort();
-  const server = await startServer({ databaseUrl: url, port, webFolder: await buildWeb(), quiet: true });
+  const server = await startServer({
+    databaseUrl: url,
+    port,
+    webFolder: await buildWeb(),
+    filesFolder: join(openHome(TEST_HOME), "pictures-files"),
+    quiet: true,
+  });
   const browser = await chromium.launch(CHROMIUM);
   try {
     for (const shot of SHOTS) {

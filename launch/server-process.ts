@@ -14,12 +14,15 @@ export async function startServer({
   databaseUrl,
   port,
   webFolder,
+  filesFolder,
   quiet = false,
   logLevel = "warn",
 }: {
   databaseUrl: string;
   port: number;
   webFolder: string;
+  /** Where uploaded files are kept. */
+  filesFolder: string;
   quiet?: boolean;
   logLevel?: string;
 }): Promise<ServerProcess> {
@@ -28,7 +31,14 @@ export async function startServer({
     // A group of its own: Ctrl-C reaches the launcher, which stops things in order.
     detached: true,
     stdio: ["ignore", quiet ? "ignore" : "inherit", "inherit", "ipc"],
-    env: { LOG_LEVEL: logLevel, ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), HACKLE_WEB: webFolder },
+    env: {
+      LOG_LEVEL: logLevel,
+      ...process.env,
+      DATABASE_URL: databaseUrl,
+      PORT: String(port),
+      HACKLE_WEB: webFolder,
+      HACKLE_FILES: filesFolder,
+    },
   });
   const listening = once(child, "message");
   const exited = once(child, "exit").then(() => {

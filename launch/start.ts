@@ -41,7 +41,7 @@ runProgram(async () => {
     await prepareDatabase(database.url, { scale: readScale(), home });
     const webFolder = await buildWeb();
     const server = await step("Server", async () => ({
-      value: await startServer({ databaseUrl: database.url, port, webFolder }),
+      value: await startServer({ databaseUrl: database.url, port, webFolder, filesFolder: join(home, "files") }),
       said: `listening on port ${port}`,
     }));
     undo.push(() => server.stop());

@@ -50,7 +50,14 @@ runProgram(async () => {
 
     const webFolder = await buildWeb();
     const port = await freePort();
-    const server = await startServer({ databaseUrl: url, port, webFolder, quiet: true, logLevel: "fatal" });
+    const server = await startServer({
+      databaseUrl: url,
+      port,
+      webFolder,
+      filesFolder: join(home, "files"),
+      quiet: true,
+      logLevel: "fatal",
+    });
     const browserOk = await runVisibly("npx", ["playwright", "test"], {
       HACKLE_ORIGIN: `http://127.0.0.1:${port}`,
       HACKLE_E2E_REPORT: browserReport,

@@ -1,7 +1,10 @@
 import { createServer, type Server } from "node:http";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { pino } from "pino";
 import { connect } from "./db/connect.ts";
 import { createApp } from "./http/app.ts";
+import { readLimits } from "./intake/limits.ts";
 
 /** Where the server listens and what it serves; all of it comes from the environment. */
 const port = Number(process.env["PORT"] ?? 4180);
@@ -12,7 +15,9 @@ if (!databaseUrl) throw new Error("DATABASE_URL is not set. Start Hackle with np
 const logger = pino({ level: process.env["LOG_LEVEL"] ?? "info" });
 const knex = connect(databaseUrl);
 const webFolder = process.env["HACKLE_WEB"];
-const server = createServer(createApp({ knex, logger, ...(webFolder ? { webFolder } : {}) }));
+const store = { folder: process.env["HACKLE_FILES"] ?? join(tmpdir(), "hackle-files"), limits: readLimits() };
+const application = createApp({ knex, logger, databaseUrl, store, ...(webFolder ? { webFolder } : {}) });
+const server = createServer(application.app);
 server.listen(port, host, () => {
   logger.info({ host, port }, "listening");
   process.send?.("listening");
@@ -30,6 +35,7 @@ async function stop(running: Server): Promise<void> {
   running.closeIdleConnections();
   const closed = new Promise((resolve) => running.close(resolve));
   await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, 2000))]);
+  await application.close();
   await knex.destroy();
   process.exit(0);
 }

@@ -1,5 +1,5 @@
 import { monthsName } from "../calendar/fiscal-calendar.ts";
-import { daysInMonth, monthsBetween, type Month } from "../calendar/month.ts";
+import { monthsBetween, type Month } from "../calendar/month.ts";
 import { toMajor } from "../figures/amount.ts";
 import { plannedView, type MappingView } from "../mapping/mapping-view.ts";
 import { proposeNames } from "../mapping/names.ts";
@@ -49,6 +49,7 @@ export function checkLoad(result: LoadResult, context: CheckContext): Finding[] 
   const findings = [
     ...result.faults.map((group) => faultFinding(group, planned, context)),
     ...nothing(result),
+    ...keptElsewhere(result, planned, context),
     ...alreadyPosted(result, context),
     controlTotal(result, context),
     ...repeatedLines(result),
@@ -70,10 +71,12 @@ export function mayPost(findings: readonly Finding[]): boolean {
 }
 
 /** The slices that a new load's months and accounts meet: what "restate" sets aside. */
-export function overlapping(
-  result: Pick<LoadResult, "months" | "accounts">,
-  posted: readonly PostedSlice[],
-): PostedSlice[] {
+export function overlapping<T extends PostedSlice>(
+  result: Pick<LoadResult, "months"> & {
+    readonly accounts: readonly Pick<LoadResult["accounts"][number], "scenario" | "account">[];
+  },
+  posted: readonly T[],
+): T[] {
   const accounts = new Map<string, Set<string>>();
   for (const { scenario, account } of result.accounts) {
     const own = accounts.get(scenario) ?? new Set();
@@ -173,6 +176,31 @@ function alreadyPosted(result: LoadResult, context: CheckContext): Finding[] {
     finding("already-posted", "stop", `${months} ${files.length === 1 ? "is" : "are"} posted already, from ${names}.`, {
       answer,
     }),
+  ];
+}
+
+/** A scenario keeps an account in one dataset: facts of it in two would be added up. */
+function keptElsewhere(result: LoadResult, planned: MappingView, { rules }: CheckContext): Finding[] {
+  const others = planned.datasets.filter((d) => d.key !== rules.mapping.dataset);
+  const own = planned.datasets.find((d) => d.key === rules.mapping.dataset);
+  const found = others.flatMap((dataset) =>
+    result.accounts
+      .filter(({ scenario, account }) => dataset.keeps.get(scenario)?.has(account))
+      .map(({ account }) => ({
+        dataset: dataset.name,
+        account: planned.accounts.find((a) => a.key === account)?.name ?? account,
+      })),
+  );
+  const first = found[0];
+  if (!first) return [];
+  const names = [...new Set(found.map((f) => f.account))];
+  const shown = names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(" and ");
+  return [
+    finding(
+      "kept-elsewhere",
+      "stop",
+      `${first.dataset} keeps ${shown} already, and posted to ${own?.name ?? "another dataset"} as well they would count twice. Post to ${first.dataset}, or map them to accounts of their own.`,
+    ),
   ];
 }
 
@@ -433,9 +461,4 @@ export function writeAmount(text: string): string {
   const grouped = whole.replace(/\B(?=(\d{3})+$)/g, ",");
   const isZero = /^[0.]*$/.test(text.replace("-", ""));
   return `${text.startsWith("-") && !isZero ? MINUS : ""}${grouped}${fraction ? `.${fraction}` : ""}`;
-}
-
-/** Whether a month of daily facts is loaded to its last day. */
-export function isWholeMonth(month: Month, days: number | null): boolean {
-  return days === null || (days & (2 ** daysInMonth(month) - 1)) === 2 ** daysInMonth(month) - 1;
 }

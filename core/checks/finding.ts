@@ -9,6 +9,7 @@ export type CheckRule =
   | LineRule
   | "nothing-to-post"
   | "already-posted"
+  | "kept-elsewhere"
   | "control-total"
   | "repeated-line"
   | "posted-double"
@@ -66,6 +67,7 @@ export const RULE_NAMES: Readonly<Record<CheckRule, string>> = {
   "rejected-line": "Line that was rejected",
   "nothing-to-post": "Nothing to post",
   "already-posted": "Period that is posted already",
+  "kept-elsewhere": "Account kept in another dataset",
   "control-total": "Control total",
   "repeated-line": "Line that stands twice in the file",
   "posted-double": "Possible double of something posted",

@@ -12,6 +12,8 @@ export interface DatasetGrain {
   readonly key: string;
   readonly name: string;
   readonly grain: Grain;
+  /** Whether a month counts as closed only once this dataset has it whole. */
+  readonly closes?: boolean;
 }
 
 /** A scenario's place in time. Forecast versions know the last month that was closed when they were made. */
@@ -100,14 +102,19 @@ function hasDaysThrough(entry: MonthCoverage, day: number): boolean {
   return entry.dayMask !== null && (entry.dayMask & wanted) === wanted;
 }
 
-/** The last month that every dataset with actuals has whole: the as-of period when none is chosen. */
+/**
+ * The last closed month: the as-of period when none is chosen. It is the last month that
+ * every dataset that closes months has whole; where none is marked so, every dataset with
+ * actuals. Data that come day by day, ahead of the books, then do not hold it up.
+ */
 export function lastClosedMonth(coverage: CoverageMap): Month | undefined {
-  let last: Month | undefined;
-  for (const dataset of coverage.datasets.keys()) {
-    const whole = monthsOf(coverage, dataset, "actual").filter(isWhole).at(-1);
-    if (whole && (last === undefined || whole.month < last)) last = whole.month;
-  }
-  return last;
+  const withActuals = [...coverage.datasets.values()].flatMap((dataset) => {
+    const whole = monthsOf(coverage, dataset.key, "actual").filter(isWhole).at(-1);
+    return whole ? [{ closes: dataset.closes === true, month: whole.month }] : [];
+  });
+  const marked = withActuals.filter((d) => d.closes);
+  const months = (marked.length > 0 ? marked : withActuals).map((d) => d.month);
+  return months.length === 0 ? undefined : Math.min(...months);
 }
 
 /** What is asked of coverage: leaf accounts of a scenario inside a scope, month by month. */

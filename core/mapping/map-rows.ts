@@ -6,7 +6,7 @@ import { readDate, type ReadDate } from "../reading/read-date.ts";
 import { readNumber, roundUnits, toUnits, type DecimalMark } from "../reading/read-number.ts";
 import type { TidyRow } from "../tidy/row.ts";
 import type { Mapping, Meaning, NameDecision, SignRule, ValueMeaning } from "./mapping.ts";
-import { newDimensions, plannedView, type MappingView } from "./mapping-view.ts";
+import { openDimensions, plannedView, type MappingView } from "./mapping-view.ts";
 import { indexNames, newKey, plainName } from "./names.ts";
 
 /** Why a line makes no fact. */
@@ -147,11 +147,15 @@ export function startMapping(
     return whole;
   };
 
-  const made = newDimensions(view, mapping);
-  const members = columns.flatMap((name, place) => {
-    const meaning = mapping.columns[name];
-    return meaning?.as === "dimension" ? [{ name, place, dimension: meaning.dimension }] : [];
-  });
+  const made = openDimensions(mapping);
+  // In the dimensions' order, so that equal members look equal whatever the order of the columns.
+  const order = planned.dimensions.map((d) => d.key);
+  const members = columns
+    .flatMap((name, place) => {
+      const meaning = mapping.columns[name];
+      return meaning?.as === "dimension" ? [{ name, place, dimension: meaning.dimension }] : [];
+    })
+    .sort((a, b) => order.indexOf(a.dimension) - order.indexOf(b.dimension));
   const memberTexts = new Map(
     [...new Set(members.map((m) => m.dimension))].map((key) => {
       const dimension = planned.dimensions.find((d) => d.key === key)!;

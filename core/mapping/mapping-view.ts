@@ -10,8 +10,10 @@ export interface DatasetShape {
   readonly name: string;
   readonly grain: Grain;
   readonly dimensions: readonly string[];
-  /** Accounts it has facts of. */
+  /** Accounts it has facts of, in any scenario. */
   readonly accounts: ReadonlySet<string>;
+  /** The same by scenario. */
+  readonly keeps: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
 /** The structure a file is mapped to. */
@@ -58,15 +60,14 @@ export function plannedView(view: MappingView, mapping: Mapping): MappingView {
               grain: dataset.grain,
               dimensions: [...new Set(used)],
               accounts: new Set(),
+              keeps: new Map(),
             },
           ]
         : view.datasets,
   };
 }
 
-/** Keys of the dimensions that the mapping itself creates: their members are made of what the rows say. */
-export function newDimensions(view: MappingView, mapping: Mapping): ReadonlySet<string> {
-  return new Set(
-    mapping.creates.dimensions.map((d) => d.key).filter((key) => !view.dimensions.some((d) => d.key === key)),
-  );
+/** Keys of the dimensions whose members come with the rows: those the mapping brought, also when they are there by now. */
+export function openDimensions(mapping: Mapping): ReadonlySet<string> {
+  return new Set(mapping.creates.dimensions.map((d) => d.key));
 }

@@ -45,7 +45,7 @@ export function indexNames(things: readonly Named[]): ReadonlyMap<string, string
   return index;
 }
 
-/** The likest things to a name, best first; at most `limit`, none below a likeness of 0.4. */
+/** The likest things to a name, best first; at most `limit`, none below a likeness of 0.5. */
 export function proposeNames(text: string, things: readonly Named[], limit = 3): NameProposal[] {
   const plain = plainName(text);
   return things
@@ -54,7 +54,7 @@ export function proposeNames(text: string, things: readonly Named[], limit = 3):
       name: thing.name,
       likeness: Math.max(...[thing.name, ...(thing.aliases ?? [])].map((name) => likeness(plain, plainName(name)))),
     }))
-    .filter((proposal) => proposal.likeness >= 0.4)
+    .filter((proposal) => proposal.likeness >= 0.5)
     .sort((a, b) => b.likeness - a.likeness || a.name.localeCompare(b.name))
     .slice(0, limit);
 }

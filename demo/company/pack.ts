@@ -22,10 +22,10 @@ const AREA_GROUPS: readonly [string, readonly string[]][] = [
   ["Service", ["on_time_rate", "load_factor", "complaint_rate"]],
 ];
 
-/** The October review, as the analyst lays it out. */
+/** The monthly review, as the analyst lays it out. */
 export const PACK: PackDefinition = {
-  key: "october-review",
-  name: "October review",
+  key: "monthly-review",
+  name: "{month} review",
   pages: [
     page("cover", "Cover", "total_revenue", [
       ["Result", ["total_revenue", "operating_result", "operating_margin"]],

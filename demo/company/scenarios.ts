@@ -27,6 +27,7 @@ export const DATASETS: readonly SampleDataset[] = [
     key: "management-accounts",
     name: "Management accounts",
     grain: "month",
+    closes: true,
     dimensions: ["route", "service", "cost-centre", "vessel", "home-market"],
   },
   { key: "daily-operations", name: "Daily operations", grain: "day", dimensions: ["route"] },

@@ -7,7 +7,8 @@ import { LAST_CLOSED, LAST_DAY } from "../company/scenarios.ts";
 import { ACTUAL_ASSUMPTIONS } from "./assumptions.ts";
 import { DOUBLED_INVOICE, monthBookings, signInResult, type Booking } from "./ledger.ts";
 import { uniform } from "./noise.ts";
-import { operationsFacts } from "./loads.ts";
+import { balanceBookings, closeBalances } from "./balances.ts";
+import { actualClosings, ledgerFacts, operationsFacts } from "./loads.ts";
 
 /** A file that waits in the feed, not yet loaded. */
 export interface FeedFile {
@@ -37,28 +38,41 @@ const COLUMNS = [
 ] as const;
 const COLUMN_DIMENSIONS = ["route", "service", "cost-centre", "vessel", "home-market"] as const;
 const accountName = new Map(ACCOUNTS.map((a) => [a.key, a.name]));
+const kindOf = new Map(ACCOUNTS.map((a) => [a.key, a.kind]));
 const isCounted = new Map(ACCOUNTS.map((a) => [a.key, a.unit.kind === "count"]));
 const memberName = new Map(DIMENSIONS.flatMap((d) => d.members.map((m) => [`${d.key}/${m.key}`, m.name] as const)));
 
 /** The next month's ledger extract as it would really come: readable, and not clean. */
 export function nextMonthLedger(): FeedFile {
-  const bookings = monthBookings(NEXT_MONTH, ACTUAL_ASSUMPTIONS);
-  const period = `${monthName(NEXT_MONTH)} ${yearOf(NEXT_MONTH)}`;
-  const lines = bookings.map((booking, i) => ledgerLine(booking, period, i));
+  const empty = ["Repairs", "Tarn Point–Osk", "", "Workshop", "Kittiwake", "", "", "", "J2611-90002"];
+  return ledgerExtract(NEXT_MONTH, { more: [postedDouble(), empty] });
+}
+
+/**
+ * A month's ledger extract: a preamble with the control total, amounts in the result's
+ * sign with expenses in brackets, cost centres in any case, fractional passenger
+ * counts, an account the chart does not have, and a total row. `more` lines go between.
+ */
+export function ledgerExtract(month: Month, { more = [] }: { more?: readonly (readonly string[])[] } = {}): FeedFile {
+  const closings = actualClosings(month);
+  const bookings = [...monthBookings(month, ACTUAL_ASSUMPTIONS), ...balanceBookings(closings.get(month)!)];
+  const period = `${monthName(month)} ${yearOf(month)}`;
+  const lines = bookings.map((booking, i) => ledgerLine(booking, month, period, i));
+  const levy = -1_846_000;
   const unknown = [
-    period,
     "Harbour levy",
     "Vardel–Isenholm",
     "",
     "Vardel port",
     "",
     "",
-    bracketed(-1_846_000),
+    bracketed(levy),
     "",
-    "J2611-90001",
+    `${document(month, 90_000)}`,
   ];
-  const empty = [period, "Repairs", "Tarn Point–Osk", "", "Workshop", "Kittiwake", "", "", "", "J2611-90002"];
-  const total = bookings.reduce((sum, b) => sum + signInResult(b.account) * b.amount, -1_846_000);
+  const added = [unknown, ...more].map((cells) => [period, ...cells]);
+  const moreAmounts = more.reduce((sum, cells) => sum + minorOf(cells[6] ?? ""), 0);
+  const total = bookings.reduce((sum, b) => sum + signInLedger(b) * b.amount, levy + moreAmounts);
   const preamble = [
     "Quillhaven Ferries, general ledger extract",
     `Period: ${period}; currency: EUR; expenses in brackets`,
@@ -67,30 +81,45 @@ export function nextMonthLedger(): FeedFile {
   const rows = [
     COLUMNS,
     ...lines.slice(0, 200),
-    unknown,
+    ...added.slice(0, 2),
     ...lines.slice(200, 400),
-    empty,
+    ...added.slice(2),
     ...lines.slice(400),
     ["Total", "", "", "", "", "", "", bracketed(total), "", ""],
   ];
   return {
-    fileName: `${monthName(NEXT_MONTH).toLowerCase()}-ledger.csv`,
+    fileName: `${monthName(month).toLowerCase()}-ledger.csv`,
     text: csv([...preamble.map((p) => [p]), ...rows]),
   };
+}
+
+/** A handling invoice of the last closed month that comes once more. */
+function postedDouble(): string[] {
+  const facts = ledgerFacts(LAST_CLOSED, monthBookings(LAST_CLOSED, ACTUAL_ASSUMPTIONS));
+  const fact = [...facts].find((f) => f.account === "port_handling")!;
+  return [
+    accountName.get(fact.account)!,
+    ...COLUMN_DIMENSIONS.map((d) => nameOf(d, fact)),
+    bracketed(-fact.amount),
+    "",
+    fact.reference!,
+  ];
 }
 
 /** The same month, and those before it in the fiscal year, with months as columns. */
 export function ledgerWorkbook(): FeedSheet {
   const months = monthsBetween(LAST_CLOSED - 6, NEXT_MONTH);
+  const closings = actualClosings(NEXT_MONTH);
   const table = new Map<string, { labels: string[]; amounts: number[] }>();
   months.forEach((month, column) => {
-    for (const booking of monthBookings(month, ACTUAL_ASSUMPTIONS)) {
+    const bookings = [...monthBookings(month, ACTUAL_ASSUMPTIONS), ...balanceBookings(closings.get(month)!)];
+    for (const booking of bookings) {
       const labels = [accountName.get(booking.account)!, nameOf("route", booking), nameOf("cost-centre", booking)];
       const key = JSON.stringify(labels);
       const row = table.get(key) ?? { labels, amounts: months.map(() => 0) };
       row.amounts[column]! += isCounted.get(booking.account)
-        ? booking.amount
-        : (signInResult(booking.account) * booking.amount) / 100;
+        ? booking.amount / (booking.account === "full_time_equivalents" ? 10 : 1)
+        : (signInLedger(booking) * booking.amount) / 100;
       table.set(key, row);
     }
   });
@@ -123,22 +152,27 @@ export function missingOperations(): FeedFile {
   };
 }
 
-/** October's extract once more, without the invoice that was posted twice. */
+/** October's extract once more, line for line, without the invoice that was posted twice. */
 export function correctedLedger(): FeedFile {
+  const { month, reference } = DOUBLED_INVOICE;
+  const posted = monthBookings(month, ACTUAL_ASSUMPTIONS);
+  const double = posted.findLastIndex((b) => b.reference === reference);
+  const closing = closeBalances(actualClosings(month - 1).get(month - 1)!, posted.toSpliced(double, 1));
+  // Journal numbers stay with their lines: the double is left out after numbering.
   let seen = false;
-  const bookings = monthBookings(DOUBLED_INVOICE.month, ACTUAL_ASSUMPTIONS).filter((booking) => {
-    const isDouble = booking.reference === DOUBLED_INVOICE.reference && seen;
-    seen ||= booking.reference === DOUBLED_INVOICE.reference;
+  const facts = [...ledgerFacts(month, [...posted, ...balanceBookings(closing)])].filter((fact) => {
+    const isDouble = fact.reference === reference && seen;
+    seen ||= fact.reference === reference;
     return !isDouble;
   });
-  const period = formatMonth(DOUBLED_INVOICE.month);
-  const rows = bookings.map((b, i) => [
+  const period = formatMonth(month);
+  const rows = facts.map((fact) => [
     period,
-    accountName.get(b.account)!,
-    ...COLUMN_DIMENSIONS.map((d) => nameOf(d, b)),
-    isCounted.get(b.account) ? "" : formatAmount(signInResult(b.account) * b.amount, 2),
-    isCounted.get(b.account) ? units(b) : "",
-    b.reference ?? document(DOUBLED_INVOICE.month, i),
+    accountName.get(fact.account)!,
+    ...COLUMN_DIMENSIONS.map((d) => nameOf(d, fact)),
+    isCounted.get(fact.account) ? "" : formatAmount(signInLedger(fact) * fact.amount, 2),
+    isCounted.get(fact.account) ? units(fact) : "",
+    fact.reference!,
   ]);
   return { fileName: `ledger-${period}-corrected.csv`, text: csv([COLUMNS, ...rows]) };
 }
@@ -148,7 +182,7 @@ export function feedFiles(): FeedFile[] {
   return [nextMonthLedger(), missingOperations(), correctedLedger()];
 }
 
-function ledgerLine(booking: Booking, period: string, index: number): string[] {
+function ledgerLine(booking: Booking, month: Month, period: string, index: number): string[] {
   const counted = isCounted.get(booking.account)!;
   const centre = nameOf("cost-centre", booking);
   const shouted =
@@ -163,18 +197,30 @@ function ledgerLine(booking: Booking, period: string, index: number): string[] {
     shouted,
     nameOf("vessel", booking),
     nameOf("home-market", booking),
-    counted ? "" : bracketed(signInResult(booking.account) * booking.amount),
+    counted ? "" : bracketed(signInLedger(booking) * booking.amount),
     counted ? `${units(booking)}${fraction}` : "",
-    booking.reference ?? document(NEXT_MONTH, index),
+    booking.reference ?? document(month, index),
   ];
 }
 
-function nameOf(dimension: string, booking: Booking): string {
+/** The result's sign; of the balance sheet, assets are positive, liabilities and equity negative. */
+function signInLedger({ account }: Pick<Booking, "account">): number {
+  const kind = kindOf.get(account);
+  if (kind === "asset") return 1;
+  return kind === "liability" || kind === "equity" ? -1 : signInResult(account);
+}
+
+function minorOf(text: string): number {
+  const minor = Math.round(Number(text.replace(/[(),]/g, "")) * 100);
+  return text.startsWith("(") ? -minor : minor;
+}
+
+function nameOf(dimension: string, booking: Pick<Booking, "members">): string {
   const key = booking.members[dimension];
   return key === undefined ? "" : memberName.get(`${dimension}/${key}`)!;
 }
 
-function units(booking: Booking): string {
+function units(booking: Pick<Booking, "account" | "amount">): string {
   return booking.account === "full_time_equivalents" ? formatAmount(booking.amount, 1) : String(booking.amount);
 }
 

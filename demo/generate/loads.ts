@@ -71,18 +71,25 @@ function ledgerLoad(month: Month, closings: ReadonlyMap<Month, Balances>, scale:
     dataset: "management-accounts",
     fileName: `ledger-${formatMonth(month)}.csv`,
     postedOn: `${formatMonth(month + 1)}-06`,
-    *facts() {
-      const bookings = [...monthBookings(month, ACTUAL_ASSUMPTIONS), ...balanceBookings(closings.get(month)!)];
-      let line = 0;
-      for (const booking of bookings) {
-        for (const amount of lineAmounts(booking, month, scale)) {
-          line += 1;
-          const journal = `J${formatMonth(month).slice(2).replace("-", "")}-${String(line).padStart(5, "0")}`;
-          yield { ...factOf("actual", booking, month), amount, reference: booking.reference ?? journal };
-        }
-      }
-    },
+    facts: () =>
+      ledgerFacts(
+        month,
+        [...monthBookings(month, ACTUAL_ASSUMPTIONS), ...balanceBookings(closings.get(month)!)],
+        scale,
+      ),
   };
+}
+
+/** A month's bookings as the ledger's lines, each with its journal number. */
+export function* ledgerFacts(month: Month, bookings: readonly Booking[], scale = 1): Generator<Fact> {
+  let line = 0;
+  for (const booking of bookings) {
+    for (const amount of lineAmounts(booking, month, scale)) {
+      line += 1;
+      const journal = `J${formatMonth(month).slice(2).replace("-", "")}-${String(line).padStart(5, "0")}`;
+      yield { ...factOf("actual", booking, month), amount, reference: booking.reference ?? journal };
+    }
+  }
 }
 
 function lineAmounts(booking: Booking, month: Month, scale: number): number[] {
@@ -173,9 +180,10 @@ function targetsLoad(year: number): SampleLoad {
   };
 }
 
-function actualClosings(): ReadonlyMap<Month, Balances> {
+/** The balance sheets of all months up to one, as posted. */
+export function actualClosings(to: Month = LAST_CLOSED): ReadonlyMap<Month, Balances> {
   const closings = new Map<Month, Balances>([[FIRST_MONTH - 1, OPENING]]);
-  for (const month of monthsBetween(FIRST_MONTH, LAST_CLOSED)) {
+  for (const month of monthsBetween(FIRST_MONTH, to)) {
     closings.set(month, closeBalances(closings.get(month - 1)!, monthBookings(month, ACTUAL_ASSUMPTIONS)));
   }
   return closings;

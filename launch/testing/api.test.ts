@@ -19,7 +19,7 @@ afterAll(async () => {
   await knex.destroy();
 });
 
-const COVER = "/api/packs/october-review/pages/cover/panels/scorecard";
+const COVER = "/api/packs/monthly-review/pages/cover/panels/scorecard";
 
 async function problemOf(path: string): Promise<{ status: number; code: string; detail: string }> {
   const { status, body, headers } = await api.get(path);
@@ -60,8 +60,8 @@ describe("bad input is met with a sentence that names the thing, the value and t
     [`${COVER}?scope=%3Cscript%3E`, 422, "unknown-scope", "cannot be read"],
     [`${COVER}?unit=dozens`, 422, "unknown-unit", "Choose units, thousand or million."],
     [`${COVER}?asOf=2026-10&asOf=2026-09`, 400, "invalid-request", 'In "asOf"'],
-    ["/api/packs/october-review/pages/cover/panels/over-time?kpi=feul", 422, "unknown-kpi", 'Is "fuel" meant?'],
-    ["/api/packs/october-review/pages/nowhere/panels/x", 404, "not-found", "Its pages are cover,"],
+    ["/api/packs/monthly-review/pages/cover/panels/over-time?kpi=feul", 422, "unknown-kpi", 'Is "fuel" meant?'],
+    ["/api/packs/monthly-review/pages/nowhere/panels/x", 404, "not-found", "Its pages are cover,"],
     ["/api/packs/november-review", 404, "not-found", 'There is no pack "november-review".'],
     ["/api/provenance?kpi=fuel&side=sideways", 400, "invalid-request", 'In "side"'],
     ["/api/provenance/lines?kpi=fuel&side=actual&input=7", 400, "invalid-request", "there is no input 7"],
@@ -92,7 +92,7 @@ describe("bad input is met with a sentence that names the thing, the value and t
         fc.record({ asOf: text, span: text, basis: text, scope: text, unit: text, kpi: text }, { requiredKeys: [] }),
         async (query) => {
           const { status } = await api.get(
-            `/api/packs/october-review/pages/cover/panels/over-time?${new URLSearchParams(query).toString()}`,
+            `/api/packs/monthly-review/pages/cover/panels/over-time?${new URLSearchParams(query).toString()}`,
           );
           expect(status).toBeLessThan(500);
         },
@@ -178,7 +178,7 @@ describe("what the API says of itself", () => {
     for (const [path, operation] of [
       ["/api/structure", OPERATIONS.structure],
       ["/api/packs", OPERATIONS.packs],
-      ["/api/packs/october-review", OPERATIONS.pack],
+      ["/api/packs/monthly-review", OPERATIONS.pack],
       ["/api/loads", OPERATIONS.loads],
       [COVER, OPERATIONS.panel],
       ["/api/provenance?kpi=fuel&side=basis", OPERATIONS.provenance],

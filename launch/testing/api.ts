@@ -1,9 +1,13 @@
 import { once } from "node:events";
+import { mkdtempSync, rmSync } from "node:fs";
 import { createServer } from "node:http";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import type { AddressInfo } from "node:net";
 import type { Knex } from "knex";
 import { pino } from "pino";
 import { createApp } from "#server/http/app.ts";
+import { readLimits, type Limits } from "#server/intake/limits.ts";
 
 /** A client of a server that runs in the test's own process. */
 export interface ApiClient {
@@ -15,13 +19,26 @@ export interface ApiClient {
     body?: unknown,
     headers?: Record<string, string>,
   ): Promise<{ status: number; body: unknown; headers: Headers }>;
+  upload(name: string, content: string | Uint8Array<ArrayBuffer>): Promise<{ status: number; body: unknown }>;
   signIn(email: string): Promise<void>;
   close(): Promise<void>;
 }
 
 /** Serves the application on a free port. */
-export async function serveApi(knex: Knex, { signInLimit = 1000 }: { signInLimit?: number } = {}): Promise<ApiClient> {
-  const server = createServer(createApp({ knex, logger: pino({ level: "silent" }), signInLimit }));
+export async function serveApi(
+  knex: Knex,
+  { signInLimit = 1000, limits = readLimits({}) }: { signInLimit?: number; limits?: Limits } = {},
+): Promise<ApiClient> {
+  const files = mkdtempSync(join(tmpdir(), "hackle-files-"));
+  const { app, close } = createApp({
+    knex,
+    logger: pino({ level: "silent" }),
+    databaseUrl: (knex.client as { config: { connection: { connectionString: string } } }).config.connection
+      .connectionString,
+    store: { folder: files, limits },
+    signInLimit,
+  });
+  const server = createServer(app);
   server.listen(0, "127.0.0.1");
   await once(server, "listening");
   const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -46,11 +63,20 @@ export async function serveApi(knex: Knex, { signInLimit = 1000 }: { signInLimit
       const { status } = await send("POST", "/api/session/sample", { email });
       if (status !== 200) throw new Error(`sign-in answered ${status}`);
     },
-    close: () =>
-      new Promise((resolve) => {
-        server.closeAllConnections();
-        server.close(() => resolve());
-      }),
+    upload: async (name, content) => {
+      const response = await fetch(`${origin}/api/drafts?name=${encodeURIComponent(name)}`, {
+        method: "POST",
+        headers: { cookie, "content-type": "application/octet-stream" },
+        body: content,
+      });
+      return { status: response.status, body: await response.json() };
+    },
+    close: async () => {
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+      await close();
+      rmSync(files, { recursive: true, force: true });
+    },
   };
 }
 

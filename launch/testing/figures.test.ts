@@ -32,7 +32,7 @@ const value = (figure: WireFigure) => ("value" in figure ? figure.value : null);
 
 async function scorecard(query: Record<string, string>): Promise<ScorecardRowAnswer[]> {
   const { status, body } = await api.get(
-    `/api/packs/october-review/pages/cover/panels/scorecard?${new URLSearchParams(query).toString()}`,
+    `/api/packs/monthly-review/pages/cover/panels/scorecard?${new URLSearchParams(query).toString()}`,
   );
   expect(status).toBe(200);
   return scorecardSchema.parse(body).groups.flatMap((g) => g.rows);

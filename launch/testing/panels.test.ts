@@ -24,7 +24,7 @@ type Query = Readonly<Record<string, string>>;
 const SPANS = ["month", "quarter", "quarter-to-date", "year-to-date", "full-year", "trailing-12", "month-to-date"];
 const BASES = ["budget", "forecast", "forecast-3-9", "target", "prior-year", "prior-period"];
 const address = (page: string, panel: string, query: Query) =>
-  `/api/packs/october-review/pages/${page}/panels/${panel}?${new URLSearchParams(query).toString()}`;
+  `/api/packs/monthly-review/pages/${page}/panels/${panel}?${new URLSearchParams(query).toString()}`;
 
 async function rowsOf(query: Query, page = "cover"): Promise<Map<string, ScorecardRowAnswer>> {
   const { body } = await api.get(address(page, "scorecard", query));

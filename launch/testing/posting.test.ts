@@ -6,9 +6,10 @@ import { EVERYTHING } from "#core/dimensions/scope.ts";
 import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { down } from "#server/db/migrations/001-foundations.ts";
+import { down as downIntakes } from "#server/db/migrations/002-intakes.ts";
 import { structureReader, type Structure } from "#server/db/structure.ts";
 import { sqlFactSource } from "#server/engine/fact-source.ts";
-import { postLoad } from "#server/intake/post-load.ts";
+import { inBatches, openLoad, postFacts } from "#server/intake/post-facts.ts";
 import { loadSample } from "../sample.ts";
 
 const NAME = `posting_${process.pid}`;
@@ -45,15 +46,15 @@ const line = (change: Partial<Fact> = {}): Fact => ({
 });
 const post = async (lines: Fact[]) => {
   const structure = await read();
-  return knex.transaction((trx) =>
-    postLoad(trx, structure, {
+  return knex.transaction(async (trx) => {
+    const load = await openLoad(trx, {
       dataset: "management-accounts",
       fileName: "november.csv",
       postedBy: "Maren Holt",
       postedAt: new Date(),
-      lines,
-    }),
-  );
+    });
+    return postFacts(trx, structure, load, inBatches(lines));
+  });
 };
 const counts = async () =>
   Promise.all(
@@ -114,9 +115,10 @@ describe("posting", () => {
     expect(await fingerprint()).toEqual(first);
   });
   it("can take the schema down and up again", async () => {
+    await downIntakes(knex);
     await down(knex);
     await knex("knex_migrations").delete();
-    expect(await migrate(knex)).toEqual(["001-foundations"]);
+    expect(await migrate(knex)).toEqual(["001-foundations", "002-intakes"]);
     expect(await migrate(knex)).toEqual([]);
   });
 });

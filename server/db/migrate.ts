@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
 import * as foundations from "./migrations/001-foundations.ts";
+import * as intakes from "./migrations/002-intakes.ts";
 
 interface Migration {
   readonly name: string;
@@ -7,7 +8,10 @@ interface Migration {
   down(knex: Knex): Promise<void>;
 }
 
-const MIGRATIONS: readonly Migration[] = [{ name: "001-foundations", ...foundations }];
+const MIGRATIONS: readonly Migration[] = [
+  { name: "001-foundations", ...foundations },
+  { name: "002-intakes", ...intakes },
+];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */
 const source: Knex.MigrationSource<Migration> = {

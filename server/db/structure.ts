@@ -5,7 +5,9 @@ import type { FiscalCalendar } from "#core/calendar/fiscal-calendar.ts";
 import { mapCoverage, type CoverageMap, type Grain, type Scenario } from "#core/cube/coverage.ts";
 import type { Dimension } from "#core/dimensions/dimension.ts";
 import { compileLibrary, type CompiledKpi } from "#core/kpis/compile-kpi.ts";
+import { askAll } from "./ask-all.ts";
 import { kpiDefinitionSchema } from "#contract/kpi.ts";
+import { packSchema } from "#contract/pack.ts";
 
 /** Keys and the numbers that facts keep in their place. */
 export interface KeyIds {
@@ -25,6 +27,10 @@ export interface Structure {
   readonly coverage: CoverageMap;
   readonly kpis: ReadonlyMap<string, CompiledKpi>;
   readonly ids: KeyIds;
+  /** By which dimensions each dataset may be kept. */
+  readonly datasetDimensions: ReadonlyMap<string, readonly string[]>;
+  /** What packs of their own frame start from. */
+  readonly packStarts: ReadonlyMap<string, { readonly dataset: string; readonly basis: string }>;
 }
 
 /** The data version facts and definitions are at; it grows with every change. */
@@ -48,7 +54,8 @@ export function structureReader(knex: Knex): () => Promise<Structure> {
   };
 }
 
-async function readStructure(knex: Knex, version: string): Promise<Structure> {
+/** Reads the structure as it is now, inside a transaction where one is given. */
+export async function readStructure(knex: Knex, version: string): Promise<Structure> {
   const [
     company,
     accountRows,
@@ -59,7 +66,8 @@ async function readStructure(knex: Knex, version: string): Promise<Structure> {
     accountCoverage,
     monthCoverage,
     kpiRows,
-  ] = await Promise.all([
+    packRows,
+  ] = await askAll(knex, [
     knex("company").first<{ fiscal_start_month: number } | undefined>(),
     knex("account").orderBy("position").select<AccountRow[]>(),
     knex("dimension").orderBy("slot").select<DimensionRow[]>(),
@@ -68,6 +76,12 @@ async function readStructure(knex: Knex, version: string): Promise<Structure> {
     knex("dataset").orderBy("position").select<DatasetRow[]>(),
     knex("load_account")
       .join("load", "load.id", "load_account.load_id")
+      .whereExists(
+        knex("load_month")
+          .select(knex.raw("1"))
+          .whereRaw("load_month.load_id = load_account.load_id and load_month.scenario_id = load_account.scenario_id")
+          .whereNull("set_aside_by"),
+      )
       .distinct<{ dataset_id: number; scenario_id: number; account_id: number; depths: number[] }[]>(
         "load.dataset_id",
         "scenario_id",
@@ -76,6 +90,7 @@ async function readStructure(knex: Knex, version: string): Promise<Structure> {
       ),
     knex("load_month")
       .join("load", "load.id", "load_month.load_id")
+      .whereNull("load_month.set_aside_by")
       .groupBy("load.dataset_id", "scenario_id", "month")
       .select<{ dataset_id: number; scenario_id: number; month: number; day_mask: string | null }[]>(
         "load.dataset_id",
@@ -84,6 +99,7 @@ async function readStructure(knex: Knex, version: string): Promise<Structure> {
         knex.raw("bit_or(day_mask) as day_mask"),
       ),
     knex("kpi").orderBy("position").select<{ definition: unknown }[]>("definition"),
+    knex("pack").orderBy("position").select<{ definition: unknown }[]>("definition"),
   ]);
   const accountKey = new Map(accountRows.map((a) => [a.id, a.key]));
   const scenarioKey = new Map(scenarioRows.map((s) => [s.id, s.key]));
@@ -97,6 +113,8 @@ async function readStructure(knex: Knex, version: string): Promise<Structure> {
       behaviour: a.behaviour,
       unit: a.unit,
       decimals: a.decimals,
+      aliases: a.aliases,
+      isRetired: a.retired,
     })),
   );
   const dimensions = dimensionRows.map((dimension) => toDimension(dimension, memberRows));
@@ -109,7 +127,7 @@ async function readStructure(knex: Knex, version: string): Promise<Structure> {
     accounts,
     dimensions,
     coverage: mapCoverage({
-      datasets: datasetRows,
+      datasets: datasetRows.map(({ key, name, grain, closes }) => ({ key, name, grain, closes })),
       scenarios: scenarioRows.map((s): Scenario => ({
         key: s.key,
         name: s.name,
@@ -130,6 +148,13 @@ async function readStructure(knex: Knex, version: string): Promise<Structure> {
       })),
     }),
     kpis,
+    packStarts: new Map(
+      packRows.flatMap((row) => {
+        const { key, starts } = packSchema.parse(row.definition);
+        return starts ? [[key, starts] as const] : [];
+      }),
+    ),
+    datasetDimensions: new Map(datasetRows.map((d) => [d.key, d.dimensions])),
     ids: {
       accounts: new Map(accountRows.map((a) => [a.key, a.id])),
       scenarios: new Map(scenarioRows.map((s) => [s.key, s.id])),
@@ -153,6 +178,8 @@ interface AccountRow {
   behaviour: Account["behaviour"];
   unit: Account["unit"];
   decimals: number;
+  aliases: string[];
+  retired: boolean;
 }
 interface DimensionRow {
   id: number;
@@ -168,6 +195,9 @@ interface MemberRow {
   key: string;
   name: string;
   parent_id: number | null;
+  aliases: string[];
+  retired: boolean;
+  attributes: Record<string, string>;
 }
 interface ScenarioRow {
   id: number;
@@ -181,6 +211,8 @@ interface DatasetRow {
   key: string;
   name: string;
   grain: Grain;
+  dimensions: string[];
+  closes: boolean;
 }
 
 function toDimension(dimension: DimensionRow, members: readonly MemberRow[]): Dimension {
@@ -196,6 +228,9 @@ function toDimension(dimension: DimensionRow, members: readonly MemberRow[]): Di
       key: m.key,
       name: m.name,
       parent: m.parent_id === null ? null : keyOf.get(m.parent_id)!,
+      aliases: m.aliases,
+      isRetired: m.retired,
+      attributes: m.attributes,
     })),
   };
 }

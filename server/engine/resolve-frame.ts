@@ -35,9 +35,10 @@ const BASIS_NAMES: Readonly<Record<string, string>> = {
 /** Reads a frame from an address. Throws a problem that names the part, its value and the way out. */
 export function resolveFrame(query: FrameQuery, workspace: Workspace, pageScope: Scope = {}): ResolvedFrame {
   const { structure, reader } = workspace;
-  const asOf = resolveAsOf(query.asOf, structure);
+  const starts = structure.packStarts.get(query.pack ?? "");
+  const asOf = resolveAsOf(query.asOf, structure, starts?.dataset);
   const span = resolveSpan(query.span);
-  const basis = resolveBasis(query.basis, structure);
+  const basis = resolveBasis(query.basis ?? starts?.basis, structure);
   const scope = query.scope === undefined ? pageScope : resolveScope(query.scope, structure);
   const unit = moneyUnitSchema.safeParse(query.unit ?? "thousand");
   if (!unit.success)
@@ -94,8 +95,10 @@ export function partialThrough(structure: Structure, month: Month): number | nul
   return null;
 }
 
-function resolveAsOf(text: string | undefined, structure: Structure): Month {
-  const closed = lastClosed(structure);
+function resolveAsOf(text: string | undefined, structure: Structure, dataset?: string): Month {
+  const own =
+    dataset === undefined ? undefined : monthsOf(structure.coverage, dataset, "actual").filter(isWhole).at(-1);
+  const closed = own?.month ?? lastClosed(structure);
   if (text === undefined) return closed;
   const month = parseMonth(text);
   const wayOut = `The last closed month is ${periodName(structure.calendar, closed)} (${formatMonth(closed)}).`;

@@ -10,7 +10,10 @@ import { pinoHttp } from "pino-http";
 import { structureReader } from "#server/db/structure.ts";
 import { ProblemError, problemDocument } from "./problem-error.ts";
 import { toProblem } from "./to-problem.ts";
-import { dataRoutes } from "./routes/data-routes.ts";
+import type { FileStore } from "#server/intake/file-store.ts";
+import { Jobs } from "#server/intake/jobs/jobs.ts";
+import { draftRoutes } from "./routes/draft-routes.ts";
+import { loadRoutes } from "./routes/load-routes.ts";
 import { healthRoutes } from "./routes/health-routes.ts";
 import { figureRoutes } from "./routes/figure-routes.ts";
 import { requireReader, sessionRoutes } from "./routes/session-routes.ts";
@@ -19,15 +22,25 @@ import { requireReader, sessionRoutes } from "./routes/session-routes.ts";
 export interface AppOptions {
   readonly knex: Knex;
   readonly logger: Logger;
+  /** Where threads of their own find the database. */
+  readonly databaseUrl: string;
+  readonly store: FileStore;
   /** The folder of the built web client; without it only the API is served. */
   readonly webFolder?: string;
   /** Failed sign-ins per address and quarter of an hour before waiting is asked for. */
   readonly signInLimit?: number;
 }
 
-/** Puts the routes together. Holds no state but caches. */
-export function createApp({ knex, logger, webFolder, signInLimit = 20 }: AppOptions): Express {
+/** The application, and how to end what goes on beside its requests. */
+export interface Application {
+  readonly app: Express;
+  close(): Promise<void>;
+}
+
+/** Puts the routes together. Holds no state but caches and the jobs it runs. */
+export function createApp({ knex, logger, databaseUrl, store, webFolder, signInLimit = 20 }: AppOptions): Application {
   const app = express();
+  const jobs = new Jobs({ knex, databaseUrl, store, logger });
   app.disable("x-powered-by");
   app.set("query parser", "simple");
   app.use(
@@ -59,7 +72,7 @@ export function createApp({ knex, logger, webFolder, signInLimit = 20 }: AppOpti
     res.setHeader("Cache-Control", "no-store");
     next();
   });
-  app.use(express.json({ limit: "100kb" }));
+  app.use(express.json({ limit: "4mb" }));
   app.use(cookieParser());
 
   const readStructure = structureReader(knex);
@@ -67,7 +80,8 @@ export function createApp({ knex, logger, webFolder, signInLimit = 20 }: AppOpti
   app.use(sessionRoutes({ knex, readStructure, signInLimit }));
   app.use("/api", requireReader(knex));
   app.use(figureRoutes({ knex, readStructure }));
-  app.use(dataRoutes({ knex, readStructure }));
+  app.use(draftRoutes({ knex, readStructure, jobs, store }));
+  app.use(loadRoutes({ knex, readStructure, store }));
   app.use("/api", (req) => {
     throw new ProblemError(
       "not-found",
@@ -76,7 +90,7 @@ export function createApp({ knex, logger, webFolder, signInLimit = 20 }: AppOpti
   });
   if (webFolder) serveWeb(app, webFolder);
   app.use(answerProblem(logger));
-  return app;
+  return { app, close: () => jobs.close() };
 }
 
 function serveWeb(app: Express, folder: string): void {

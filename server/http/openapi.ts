@@ -26,7 +26,7 @@ export function openApiDocument(): Json {
   };
 }
 
-function describe(operationId: string, { path, summary, isOpen, query, body, answer }: Operation): Json {
+function describe(operationId: string, { path, summary, isOpen, query, body, answer, upload }: Operation): Json {
   const inPath = [...path.matchAll(/:(\w+)/g)].map((match) => ({
     name: match[1],
     in: "path",
@@ -43,11 +43,18 @@ function describe(operationId: string, { path, summary, isOpen, query, body, ans
     summary,
     security: isOpen ? [] : [{ session: [] }],
     parameters: [...inPath, ...inQuery],
-    ...(body ? { requestBody: { required: true, content: { "application/json": { schema: schemaOf(body) } } } } : {}),
+    ...(body
+      ? { requestBody: { required: true, content: { "application/json": { schema: schemaOf(body, "input") } } } }
+      : {}),
+    ...(upload
+      ? { requestBody: { required: true, content: { [upload]: { schema: { type: "string", format: "binary" } } } } }
+      : {}),
     responses: {
-      ...(answer
-        ? { 200: { description: "OK", content: { "application/json": { schema: schemaOf(answer) } } } }
-        : { 204: { description: "Done" } }),
+      ...(answer === null
+        ? { 204: { description: "Done" } }
+        : typeof answer === "string"
+          ? { 200: { description: "OK", content: { [answer]: { schema: { type: "string", format: "binary" } } } } }
+          : { 200: { description: "OK", content: { "application/json": { schema: schemaOf(answer) } } } }),
       default: problem,
     },
   };

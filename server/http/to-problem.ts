@@ -1,4 +1,5 @@
 import { ZodError } from "zod";
+import { UnreadableFile } from "#server/intake/reading/unreadable.ts";
 import { ProblemError } from "./problem-error.ts";
 
 /** SQLSTATE classes and codes that mean "the server is not there (any more)", and Node's words for the same. */
@@ -10,6 +11,17 @@ const CONNECTION_LOST_MESSAGE =
 export function toProblem(error: unknown): ProblemError {
   if (error instanceof ProblemError) return error;
   if (error instanceof ZodError) return new ProblemError("invalid-request", zodSentence(error), { cause: error });
+  if (error instanceof UnreadableFile) return new ProblemError("unreadable-file", error.message, { cause: error });
+  if (
+    (error as NodeJS.ErrnoException | null)?.code === "53100" ||
+    (error as NodeJS.ErrnoException | null)?.code === "ENOSPC"
+  ) {
+    return new ProblemError(
+      "disk-full",
+      "There is no room left on the database's disk. Nothing was posted; free some room and post again.",
+      { cause: error },
+    );
+  }
   if (isConnectionLoss(error)) {
     return new ProblemError(
       "database-unavailable",

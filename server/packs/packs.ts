@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
 import {
+  MONTH_IN_NAME,
   packSchema,
   type PackDefinition,
   type PackList,
@@ -8,19 +9,29 @@ import {
 } from "#contract/pack.ts";
 import { ProblemError } from "#server/http/problem-error.ts";
 
-/** All packs with the names of their pages. */
-export async function listPacks(knex: Knex): Promise<PackList> {
+/** All packs with the names of their pages; `month` is the last closed one's name. */
+export async function listPacks(knex: Knex, month: string): Promise<PackList> {
   const rows: { definition: unknown }[] = await knex("pack").orderBy("position").select("definition");
   return rows
     .map((row) => packSchema.parse(row.definition))
-    .map(({ key, name, pages }) => ({ key, name, pages: pages.map((page) => ({ key: page.key, name: page.name })) }));
+    .map(({ key, name, pages }) => ({
+      key,
+      name: named(name, month),
+      pages: pages.map((page) => ({ key: page.key, name: page.name })),
+    }));
 }
 
 /** One pack. Throws "not-found". */
-export async function readPack(knex: Knex, key: string): Promise<PackDefinition> {
+export async function readPack(knex: Knex, key: string, month = ""): Promise<PackDefinition> {
   const row: { definition: unknown } | undefined = await knex("pack").where({ key }).first("definition");
   if (!row) throw new ProblemError("not-found", `There is no pack "${key}". Open the list of packs and choose one.`);
-  return packSchema.parse(row.definition);
+  const pack = packSchema.parse(row.definition);
+  return { ...pack, name: named(pack.name, month) };
+}
+
+function named(name: string, month: string): string {
+  const rolled = name.replaceAll(MONTH_IN_NAME, month).trim();
+  return rolled[0]!.toUpperCase() + rolled.slice(1);
 }
 
 /** One panel with its page. Throws "not-found" naming what is missing. */

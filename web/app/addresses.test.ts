@@ -4,7 +4,7 @@ import { formatFigureAddress, parseFigureAddress } from "../panels/figure-addres
 
 describe("addresses", () => {
   it("lead back only into this application", () => {
-    expect(safeReturn("/packs/october-review/cover?kpi=fuel")).toBe("/packs/october-review/cover?kpi=fuel");
+    expect(safeReturn("/packs/monthly-review/cover?kpi=fuel")).toBe("/packs/monthly-review/cover?kpi=fuel");
     for (const elsewhere of [
       "//evil.example",
       "/\\evil.example",

@@ -1,5 +1,7 @@
 import { Router, type Response } from "express";
 import type { Knex } from "knex";
+import { monthName } from "#core/calendar/month.ts";
+import { lastClosedMonth } from "#core/cube/coverage.ts";
 import { OPERATIONS, panelQuerySchema, provenanceQuerySchema, sourceLinesQuerySchema } from "#contract/operations.ts";
 import { frameQuerySchema } from "#contract/frame.ts";
 import type { Structure } from "#server/db/structure.ts";
@@ -10,6 +12,12 @@ import { resolveFrame } from "#server/engine/resolve-frame.ts";
 import { openWorkspace, type Workspace } from "#server/engine/workspace.ts";
 import { listPacks, readPack, readPanel } from "#server/packs/packs.ts";
 import { readerOf } from "./session-routes.ts";
+
+/** What stands for the month in packs' names. */
+function monthInNames({ coverage }: Structure): string {
+  const month = lastClosedMonth(coverage);
+  return month === undefined ? "" : monthName(month);
+}
 
 /** Packs, their panels' figures, and where figures come from. */
 export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructure: () => Promise<Structure> }): Router {
@@ -23,10 +31,10 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
     res.json(describeStructure(workspace, resolveFrame(query, workspace)));
   });
   router.get(OPERATIONS.packs.path, async (_req, res) => {
-    res.json(await listPacks(knex));
+    res.json(await listPacks(knex, monthInNames(await readStructure())));
   });
   router.get(OPERATIONS.pack.path, async (req, res) => {
-    res.json(await readPack(knex, req.params["pack"]));
+    res.json(await readPack(knex, req.params["pack"], monthInNames(await readStructure())));
   });
   router.get(OPERATIONS.panel.path, async (req, res) => {
     const query = panelQuerySchema.parse(req.query);
@@ -35,7 +43,7 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
       workspaceFor(res),
       readPanel(knex, { pack, page: pageKey, panel: panelKey }),
     ]);
-    const resolved = resolveFrame(query, workspace, page.scope);
+    const resolved = resolveFrame({ pack, ...query }, workspace, page.scope);
     res.json(
       panel.kind === "scorecard"
         ? await computeScorecard(workspace, resolved, panel)

@@ -1,0 +1,279 @@
+import { z } from "zod";
+import type { Finding } from "#core/checks/finding.ts";
+import type { LoadAnswers, LoadRules } from "#core/checks/load-run.ts";
+import type { Mapping, Meaning, NameDecision } from "#core/mapping/mapping.ts";
+import { DATE_FORMATS } from "#core/reading/read-date.ts";
+import type { Reading } from "#core/reading/reading.ts";
+import type { TidyStep } from "#core/tidy/step.ts";
+import { monthSchema } from "./figure.ts";
+
+const text = z.string().max(500);
+const names = z.array(text).max(2000);
+const dateFormat = z.enum(DATE_FORMATS as [string, ...string[]]) as unknown as z.ZodType<(typeof DATE_FORMATS)[number]>;
+
+/** One change made to a file's rows on the way in. */
+export const tidyStepSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("trim"), columns: names }),
+  z.object({ kind: z.literal("case"), columns: names, to: z.enum(["upper", "lower", "title"]) }),
+  z.object({ kind: z.literal("replace"), columns: names, find: text, with: text, whole: z.boolean() }),
+  z.object({ kind: z.literal("fill-down"), columns: names }),
+  z.object({ kind: z.literal("split"), column: text, at: z.string().max(20), into: names.min(2).max(20) }),
+  z.object({ kind: z.literal("join"), columns: names, with: z.string().max(20), into: text }),
+  z.object({
+    kind: z.literal("filter"),
+    keep: z.boolean(),
+    column: text,
+    test: z.enum(["is", "is not", "contains", "begins with", "is empty", "is not empty"]),
+    values: names,
+  }),
+  z.object({ kind: z.literal("skip-totals"), words: names }),
+  z.object({
+    kind: z.literal("flip-sign"),
+    columns: names,
+    where: z.object({ column: text, values: names }).nullable(),
+  }),
+  z.object({ kind: z.literal("unpivot"), columns: names, nameInto: text, valueInto: text }),
+  z.object({ kind: z.literal("merge-duplicates"), sum: names }),
+  z.object({ kind: z.literal("to-text"), columns: names }),
+  z.object({ kind: z.literal("to-decimal"), columns: names, decimals: z.number().int().min(0).max(9) }),
+  z.object({ kind: z.literal("to-whole"), columns: names }),
+  z.object({ kind: z.literal("to-date"), columns: names, format: dateFormat }),
+]) satisfies z.ZodType<TidyStep>;
+
+export const readingSchema = z.object({
+  encoding: z.enum(["utf-8", "utf-16le", "utf-16be", "windows-1252"]),
+  delimiter: z.string().min(1).max(1),
+  sheet: text.nullable(),
+  headerLine: z.number().int().min(1).max(10_000),
+  headerRows: z.number().int().min(0).max(3),
+  decimalMark: z.enum([".", ","]),
+}) satisfies z.ZodType<Reading>;
+
+const meaningSchema = z.discriminatedUnion("as", [
+  z.object({ as: z.enum(["ignore", "period", "scenario", "account", "reference"]) }),
+  z.object({ as: z.literal("dimension"), dimension: text }),
+  z.object({ as: z.enum(["amount", "quantity"]), account: text.nullable(), scenario: text.nullable() }),
+]) satisfies z.ZodType<Meaning>;
+
+const decisionSchema = z.union([
+  z.object({ to: text }),
+  z.object({ reject: z.literal(true) }),
+  z.object({ create: z.object({ name: text.min(1), parent: text.nullable() }) }),
+]) satisfies z.ZodType<NameDecision>;
+const decisionsSchema = z.record(text, decisionSchema);
+
+export const accountUnitSchema = z.union([
+  z.object({ kind: z.literal("money") }),
+  z.object({ kind: z.literal("count"), of: text }),
+]);
+export const accountKindSchema = z.enum(["income", "expense", "asset", "liability", "equity", "statistic"]);
+export const grainSchema = z.enum(["day", "month", "quarter"]);
+
+export const mappingSchema = z.object({
+  dataset: text,
+  columns: z.record(text, meaningSchema),
+  dateFormat,
+  fixed: z.object({ scenario: text.nullable(), account: text.nullable(), month: monthSchema.nullable() }),
+  sign: z.enum(["own", "flipped", "result", "debit"]),
+  fractions: z.enum(["stop", "round"]),
+  accounts: decisionsSchema,
+  scenarios: decisionsSchema,
+  members: z.record(text, decisionsSchema),
+  creates: z.object({
+    dataset: z.object({ name: text.min(1), grain: grainSchema }).nullable(),
+    dimensions: z.array(z.object({ key: text, name: text })).max(8),
+    accounts: z
+      .array(
+        z.object({
+          key: text,
+          name: text,
+          kind: accountKindSchema,
+          behaviour: z.enum(["flow", "balance"]),
+          unit: accountUnitSchema,
+          decimals: z.number().int().min(0).max(9),
+        }),
+      )
+      .max(500),
+  }),
+}) satisfies z.ZodType<Mapping>;
+
+const lineRuleSchema = z.enum([
+  "unknown-account",
+  "parent-account",
+  "unknown-scenario",
+  "unknown-member",
+  "no-period",
+  "unreadable-period",
+  "no-amount",
+  "unreadable-amount",
+  "fraction",
+  "too-large",
+  "rejected-name",
+  "rejected-line",
+]);
+
+export const rulesSchema = z.object({
+  steps: z.array(tidyStepSchema).max(100),
+  mapping: mappingSchema,
+  rejectedLines: z.array(z.number().int().min(1)).max(10_000),
+  rejectedRules: z.array(lineRuleSchema),
+}) satisfies z.ZodType<LoadRules>;
+
+export const answersSchema = z.object({
+  control: z
+    .string()
+    .regex(/^-?\d{1,15}(\.\d{1,9})?$/, "write the control figure as a plain number, such as -1846.50")
+    .nullable(),
+  acceptsDifference: z.boolean(),
+  posting: z.enum(["new", "beside", "restate"]),
+}) satisfies z.ZodType<LoadAnswers>;
+
+/** Everything a person can change about how a file is brought in. */
+export interface Definition {
+  readonly reading: Reading;
+  readonly rules: LoadRules;
+  readonly answers: LoadAnswers;
+}
+
+export const definitionSchema: z.ZodType<Definition> = z.object({
+  reading: readingSchema,
+  rules: rulesSchema,
+  answers: answersSchema,
+});
+
+const rowSchema = z.object({ line: z.number(), cells: z.array(z.string()) });
+const countSchema = z.object({
+  rows: z.number(),
+  totals: z.record(z.string(), z.string()),
+  unreadable: z.number(),
+});
+const effectSchema = z.object({
+  columns: z.array(z.string()),
+  changed: z.number(),
+  examples: z.array(z.object({ line: z.number(), before: z.array(z.string()), after: z.array(z.array(z.string())) })),
+  after: countSchema,
+});
+const foundLineSchema = z.object({
+  line: z.number(),
+  column: z.string(),
+  value: z.string(),
+  cells: z.array(z.string()),
+});
+const proposalSchema = z.object({ key: z.string(), name: z.string(), likeness: z.number() });
+export const findingSchema = z.object({
+  rule: z.string() as unknown as z.ZodType<Finding["rule"]>,
+  severity: z.enum(["stop", "warn", "note"]),
+  message: z.string(),
+  count: z.number(),
+  lines: z.array(foundLineSchema),
+  names: z.array(
+    z.object({
+      thing: z.union([z.enum(["account", "scenario"]), z.object({ dimension: z.string() })]),
+      text: z.string(),
+      lines: z.number(),
+      proposals: z.array(proposalSchema),
+    }),
+  ),
+  answer: z.string().nullable(),
+});
+
+/** What a pass over the whole file found. */
+export const reportSchema = z.object({
+  version: z.number().int(),
+  before: countSchema,
+  effects: z.array(effectSchema),
+  facts: z.number(),
+  rejected: z.number(),
+  amountInFile: z.string(),
+  amountInFacts: z.string(),
+  months: z.string(),
+  scenarios: z.string(),
+  totals: z.array(z.object({ name: z.string(), kind: z.string(), rows: z.number(), amount: z.string() })),
+  findings: z.array(findingSchema),
+  mayPost: z.boolean(),
+});
+
+/** A pass over a file, or its posting, as it goes on. */
+export const jobSchema = z.object({
+  id: z.number().int(),
+  kind: z.enum(["check", "post"]),
+  state: z.enum(["running", "done", "failed", "cancelled", "interrupted"]),
+  rows: z.number(),
+  /** How much of the file was read, 0 to 1. */
+  share: z.number(),
+  message: z.string().nullable(),
+  loadId: z.number().int().nullable(),
+});
+
+const profileSchema = z.object({
+  name: z.string(),
+  type: z.enum(["empty", "text", "number", "date"]),
+  filled: z.number(),
+  distinct: z.number(),
+  isCertain: z.boolean(),
+  examples: z.array(z.string()),
+});
+
+/** A file on its way in. */
+export const draftSchema = z.object({
+  id: z.number().int(),
+  fileName: z.string(),
+  size: z.number(),
+  uploadedAt: z.string(),
+  uploadedBy: z.string(),
+  version: z.number().int(),
+  intake: z.object({ id: z.number().int(), name: z.string() }).nullable(),
+  /** The name this way of loading will be remembered by. */
+  intakeName: z.string(),
+  definition: definitionSchema,
+  sheets: z.array(z.string()),
+  preamble: z.array(rowSchema),
+  columns: z.array(z.string()),
+  /** Columns after each step, as far as the steps can run. */
+  stages: z.array(z.array(z.string())),
+  stepWords: z.array(z.string()),
+  stepProblem: z.object({ step: z.number(), message: z.string() }).nullable(),
+  mappingProblems: z.array(z.string()),
+  profiles: z.array(profileSchema),
+  /** The first rows as they stand, and as they come out of the steps. */
+  sample: z.object({ raw: z.array(rowSchema), tidied: z.array(rowSchema), effects: z.array(effectSchema) }),
+  control: z.object({ amount: z.string(), from: z.string() }).nullable(),
+  job: jobSchema.nullable(),
+  report: reportSchema.nullable(),
+});
+
+export const draftHeadSchema = draftSchema
+  .pick({ id: true, fileName: true, uploadedAt: true, uploadedBy: true })
+  .extend({
+    note: z.string().nullable(),
+  });
+
+export const uploadQuerySchema = z.object({ name: z.string().trim().min(1, "a file has a name").max(300) });
+export const draftChangeSchema = z.object({
+  version: z.number().int(),
+  definition: definitionSchema,
+  intakeName: z.string().trim().min(1, "give the intake a name").max(100),
+});
+export const draftVersionSchema = z.object({ version: z.number().int() });
+export const idParamSchema = z.coerce.number().int().min(1).max(2_000_000_000);
+
+export const intakeSchema = z.object({
+  id: z.number().int(),
+  name: z.string(),
+  dataset: z.string(),
+  columns: z.array(z.string()),
+  steps: z.array(z.string()),
+  updatedOn: z.string(),
+  updatedBy: z.string(),
+  loads: z.number().int(),
+});
+export const intakeListSchema = z.array(intakeSchema);
+
+export type Draft = z.infer<typeof draftSchema>;
+export type DraftHead = z.infer<typeof draftHeadSchema>;
+export type Job = z.infer<typeof jobSchema>;
+export type Report = z.infer<typeof reportSchema>;
+export type WireFinding = z.infer<typeof findingSchema>;
+export type IntakeHead = z.infer<typeof intakeSchema>;
+export type WireRow = z.infer<typeof rowSchema>;
+export type WireEffect = z.infer<typeof effectSchema>;

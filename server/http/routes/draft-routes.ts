@@ -1,0 +1,102 @@
+import { Router, type Response } from "express";
+import type { Knex } from "knex";
+import { draftChangeSchema, draftVersionSchema, idParamSchema, uploadQuerySchema } from "#contract/intake.ts";
+import { OPERATIONS } from "#contract/operations.ts";
+import { requireEditor } from "#server/access/roles.ts";
+import type { Structure } from "#server/db/structure.ts";
+import { changeDraft, discardDraft } from "#server/intake/drafts/change-draft.ts";
+import { describeDraft, listDrafts } from "#server/intake/drafts/describe-draft.ts";
+import { openDraft, type WorkbookHead } from "#server/intake/drafts/open-draft.ts";
+import { storeFile, type FileStore } from "#server/intake/file-store.ts";
+import { forgetIntake, listIntakes } from "#server/intake/intakes.ts";
+import { readJob } from "#server/intake/jobs/job-record.ts";
+import type { Jobs } from "#server/intake/jobs/jobs.ts";
+import { rejectedOfDraft } from "#server/intake/rejected.ts";
+import { answerCsv } from "../csv.ts";
+import { readerOf } from "./session-routes.ts";
+
+/** Files on their way in, and the ways in that are remembered. */
+export function draftRoutes({
+  knex,
+  readStructure,
+  jobs,
+  store,
+}: {
+  knex: Knex;
+  readStructure: () => Promise<Structure>;
+  jobs: Jobs;
+  store: FileStore;
+}): Router {
+  const router = Router();
+  const workbookHead: WorkbookHead = (path, sheet) => jobs.threads.run({ kind: "head", store, path, sheet });
+  const editor = (res: Response) => requireEditor(readerOf(res));
+  const answer = async (res: Response, id: number) => {
+    res.json(await describeDraft(knex, await readStructure(), id));
+  };
+
+  router.get(OPERATIONS.drafts.path, async (_req, res) => {
+    editor(res);
+    res.json(await listDrafts(knex));
+  });
+  router.post(OPERATIONS.openDraft.path, async (req, res) => {
+    const { name: person } = editor(res);
+    const { name } = uploadQuerySchema.parse(req.query);
+    const file = await storeFile(knex, store, { stream: req, name, person });
+    const id = await openDraft(knex, await readStructure(), file, { limits: store.limits, workbookHead });
+    await jobs.check(id, person);
+    await answer(res, id);
+  });
+  router.get(OPERATIONS.draft.path, async (req, res) => {
+    editor(res);
+    await answer(res, idParamSchema.parse(req.params["draft"]));
+  });
+  router.put(OPERATIONS.changeDraft.path, async (req, res) => {
+    const { name: person } = editor(res);
+    const id = idParamSchema.parse(req.params["draft"]);
+    await changeDraft(
+      knex,
+      await readStructure(),
+      { store, workbookHead },
+      { id, ...draftChangeSchema.parse(req.body) },
+    );
+    await jobs.check(id, person);
+    await answer(res, id);
+  });
+  router.delete(OPERATIONS.discardDraft.path, async (req, res) => {
+    editor(res);
+    await discardDraft(knex, store, idParamSchema.parse(req.params["draft"]));
+    res.status(204).end();
+  });
+  router.post(OPERATIONS.checkDraft.path, async (req, res) => {
+    const { name: person } = editor(res);
+    res.json(await readJob(knex, await jobs.check(idParamSchema.parse(req.params["draft"]), person)));
+  });
+  router.post(OPERATIONS.postDraft.path, async (req, res) => {
+    const { name: person } = editor(res);
+    const { version } = draftVersionSchema.parse(req.body);
+    res.json(await readJob(knex, await jobs.post(idParamSchema.parse(req.params["draft"]), version, person)));
+  });
+  router.get(OPERATIONS.draftRejected.path, async (req, res) => {
+    editor(res);
+    const id = idParamSchema.parse(req.params["draft"]);
+    await answerCsv(res, `rejected-lines-${id}.csv`, rejectedOfDraft(knex, store, id));
+  });
+  router.get(OPERATIONS.job.path, async (req, res) => {
+    editor(res);
+    res.json(await readJob(knex, idParamSchema.parse(req.params["job"])));
+  });
+  router.delete(OPERATIONS.cancelJob.path, async (req, res) => {
+    editor(res);
+    res.json(await jobs.cancel(idParamSchema.parse(req.params["job"])));
+  });
+  router.get(OPERATIONS.intakes.path, async (_req, res) => {
+    editor(res);
+    res.json(await listIntakes(knex));
+  });
+  router.delete(OPERATIONS.forgetIntake.path, async (req, res) => {
+    editor(res);
+    await forgetIntake(knex, idParamSchema.parse(req.params["intake"]));
+    res.status(204).end();
+  });
+  return router;
+}

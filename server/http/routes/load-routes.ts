@@ -1,0 +1,72 @@
+import { Router, type Response } from "express";
+import type { Knex } from "knex";
+import { idParamSchema } from "#contract/intake.ts";
+import { differenceQuerySchema } from "#contract/loads.ts";
+import { OPERATIONS } from "#contract/operations.ts";
+import { requireEditor } from "#server/access/roles.ts";
+import type { Structure } from "#server/db/structure.ts";
+import { filePath, type FileStore } from "#server/intake/file-store.ts";
+import { compareLoads } from "#server/intake/loads/difference.ts";
+import { describeLoad, listLoads } from "#server/intake/loads/list-loads.ts";
+import { redoLoad, undoLoad } from "#server/intake/loads/undo-load.ts";
+import { rejectedOfLoad } from "#server/intake/rejected.ts";
+import { answerCsv, contentDisposition } from "../csv.ts";
+import { ProblemError } from "../problem-error.ts";
+import { readerOf } from "./session-routes.ts";
+
+/** What was loaded, and what can be done with it. */
+export function loadRoutes({
+  knex,
+  readStructure,
+  store,
+}: {
+  knex: Knex;
+  readStructure: () => Promise<Structure>;
+  store: FileStore;
+}): Router {
+  const router = Router();
+  const editor = (res: Response) => requireEditor(readerOf(res));
+  router.get(OPERATIONS.loads.path, async (_req, res) => {
+    res.json(await listLoads(knex, (await readStructure()).calendar));
+  });
+  router.get(OPERATIONS.load.path, async (req, res) => {
+    editor(res);
+    res.json(await describeLoad(knex, (await readStructure()).calendar, idParamSchema.parse(req.params["load"])));
+  });
+  router.post(OPERATIONS.undoLoad.path, async (req, res) => {
+    const { name } = editor(res);
+    const id = idParamSchema.parse(req.params["load"]);
+    const { calendar } = await readStructure();
+    await knex.transaction((trx) => undoLoad(trx, id, name, calendar));
+    res.json(await describeLoad(knex, calendar, id));
+  });
+  router.post(OPERATIONS.redoLoad.path, async (req, res) => {
+    editor(res);
+    const id = idParamSchema.parse(req.params["load"]);
+    const { calendar } = await readStructure();
+    await knex.transaction((trx) => redoLoad(trx, id, calendar));
+    res.json(await describeLoad(knex, calendar, id));
+  });
+  router.get(OPERATIONS.loadDifference.path, async (req, res) => {
+    editor(res);
+    const { to } = differenceQuerySchema.parse(req.query);
+    res.json(await compareLoads(knex, await readStructure(), idParamSchema.parse(req.params["load"]), to));
+  });
+  router.get(OPERATIONS.loadRejected.path, async (req, res) => {
+    editor(res);
+    const id = idParamSchema.parse(req.params["load"]);
+    await answerCsv(res, `rejected-lines-of-load-${id}.csv`, rejectedOfLoad(knex, id));
+  });
+  router.get(OPERATIONS.loadFile.path, async (req, res) => {
+    editor(res);
+    const id = idParamSchema.parse(req.params["load"]);
+    const row: { file_id: number | null; file_name: string } | undefined = await knex("load")
+      .where({ id })
+      .first("file_id", "file_name");
+    if (!row?.file_id)
+      throw new ProblemError("not-found", "The file of this load was not kept: it was generated, not uploaded.");
+    res.setHeader("Content-Disposition", contentDisposition(row.file_name));
+    res.type("application/octet-stream").sendFile(filePath(store, row.file_id), { dotfiles: "allow" });
+  });
+  return router;
+}

@@ -1,0 +1,106 @@
+import type { Knex } from "knex";
+import type { TidyRow } from "#core/tidy/row.ts";
+import { titleOf } from "#core/mapping/propose.ts";
+import { definitionSchema, type Definition } from "#contract/intake.ts";
+import type { Structure } from "#server/db/structure.ts";
+import type { StoredFile } from "../file-store.ts";
+import type { Limits } from "../limits.ts";
+import { mappingView } from "../mapping-view.ts";
+import { readHead, requireTable } from "../reading/read-file.ts";
+import { readText } from "../reading/read-text.ts";
+import { guessDelimiter, guessReading, headTable, HEAD_ROWS, proposeDefinition, renewDefinition } from "./detect.ts";
+import { insertDraft, type Detected } from "./draft-record.ts";
+
+/** Reads the head of a workbook; in a thread of its own, which a hostile file may bring down. */
+export type WorkbookHead = (
+  path: string,
+  sheet: string | null,
+) => Promise<{ sheets: string[]; sheet: string; head: TidyRow[] }>;
+
+/**
+ * Opens a stored file as a draft: finds out how it is to be read, what its columns mean,
+ * and whether it is of a kind that was loaded before. Returns the draft's number.
+ */
+export async function openDraft(
+  knex: Knex,
+  structure: Structure,
+  file: StoredFile,
+  { limits, workbookHead, intakeId }: { limits: Limits; workbookHead: WorkbookHead; intakeId?: number },
+): Promise<number> {
+  const view = mappingView(structure);
+  const bytes = await readHead(file.path);
+  const nature = requireTable(bytes, file.name);
+  let detected: Detected;
+  let base: { encoding: Definition["reading"]["encoding"]; delimiter: string; sheet: string | null };
+  if (nature.kind === "workbook") {
+    const { sheets, sheet, head } = await workbookHead(file.path, null);
+    detected = { isWorkbook: true, sheets, head };
+    base = { encoding: "utf-8", delimiter: ",", sheet };
+  } else {
+    base = { encoding: nature.encoding, delimiter: guessDelimiter(bytes, nature.encoding), sheet: null };
+    detected = { isWorkbook: false, sheets: [], head: await textHead(file.path, base, limits) };
+  }
+  const reading = guessReading(detected.head, base, view);
+  const { columns } = headTable(detected.head, reading);
+  const known = await findIntake(knex, columns, intakeId);
+  const definition = known
+    ? renewDefinition(known.definition, detected.head, reading, { view, fileName: file.name })
+    : proposeDefinition(detected.head, reading, { view, fileName: file.name });
+  return insertDraft(knex, {
+    fileId: file.id,
+    intakeId: known?.id ?? null,
+    intakeName: known?.name ?? (await freeIntakeName(knex, file.name)),
+    definition,
+    detected,
+  });
+}
+
+/** The first rows of a text file. */
+export async function textHead(
+  path: string,
+  reading: Pick<Definition["reading"], "encoding" | "delimiter">,
+  limits: Limits,
+): Promise<TidyRow[]> {
+  for await (const { rows } of readText(path, { ...reading, limits }))
+    if (rows.length > 0) return rows.slice(0, HEAD_ROWS);
+  return [];
+}
+
+interface KnownIntake {
+  readonly id: number;
+  readonly name: string;
+  readonly definition: Definition;
+}
+
+/** The intake for files with these columns, or the one asked for. Month columns that moved on do not count. */
+async function findIntake(knex: Knex, columns: readonly string[], intakeId?: number): Promise<KnownIntake | undefined> {
+  const rows: { id: number; name: string; columns: string[]; definition: unknown }[] = await knex("intake")
+    .orderBy("updated_at", "desc")
+    .select("id", "name", "columns", "definition");
+  const here = new Set(columns);
+  const row = rows.find((r) => {
+    if (intakeId !== undefined) return r.id === intakeId;
+    const definition = definitionSchema.safeParse(r.definition);
+    if (!definition.success) return false;
+    const turned = new Set(
+      definition.data.rules.steps.flatMap((step) => (step.kind === "unpivot" ? step.columns : [])),
+    );
+    const fixed = r.columns.filter((name) => !turned.has(name));
+    return (
+      fixed.length > 0 && fixed.every((name) => here.has(name)) && (turned.size > 0 || here.size === r.columns.length)
+    );
+  });
+  return row && { id: row.id, name: row.name, definition: definitionSchema.parse(row.definition) };
+}
+
+/** "November ledger" is of the kind "Ledger": months and numbers are not part of a kind's name. */
+async function freeIntakeName(knex: Knex, fileName: string): Promise<string> {
+  const months = /\b(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\b|\b\d+\b|\bfy\d*\b/gi;
+  const bare = titleOf(fileName).replace(months, "").replace(/\s+/g, " ").trim() || "Files";
+  const title = bare[0]!.toUpperCase() + bare.slice(1);
+  const taken = new Set<string>(await knex("intake").pluck("name"));
+  for (let n = 1; ; n += 1) {
+    const name = n === 1 ? title : `${title} ${n}`;
+    if (!taken.has(name)) return name;
+  }
+}

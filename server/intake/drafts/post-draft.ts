@@ -1,0 +1,282 @@
+import type { Knex } from "knex";
+import { overlapping } from "#core/checks/check-load.ts";
+import type { LoadResult } from "#core/checks/load-run.ts";
+import type { LineFault, NewMember } from "#core/mapping/map-rows.ts";
+import { plannedView } from "#core/mapping/mapping-view.ts";
+import { depthFirst } from "#core/structure/tree-edit.ts";
+import type { Report } from "#contract/intake.ts";
+import { readStructure, type Structure } from "#server/db/structure.ts";
+import { figuresNow, movedFigures, type Touched } from "#server/engine/moved-figures.ts";
+import { ProblemError } from "#server/http/problem-error.ts";
+import { addFirstLook } from "#server/packs/first-look.ts";
+import { changeAccounts, changeMembers } from "#server/structure/change-structure.ts";
+import { filePath, type FileStore } from "../file-store.ts";
+import { setSlicesAside } from "../loads/set-aside.ts";
+import { mappingView } from "../mapping-view.ts";
+import { createPartition, openLoad, postFacts, type NumberedFact } from "../post-facts.ts";
+import { readPostedSlices, type InForceSlice } from "../posted.ts";
+import { MOST_REJECTED, refuseIncomplete, reportOn, storableJson, type Additions } from "./check-draft.ts";
+import { headTable } from "./detect.ts";
+import { readDraft, type DraftRecord } from "./draft-record.ts";
+import { passFile, type Progress } from "./run-file.ts";
+
+/** What posting answers. */
+export interface Posted {
+  readonly loadId: number;
+  readonly rows: number;
+}
+
+/**
+ * Posts a draft in one transaction: new structure, what it replaces, its facts by COPY,
+ * lines left out, what moved, and the intake remembered. The file is passed over once
+ * more by the same path as its check, and must give the same result; whatever fails,
+ * nothing is posted. One posting per dataset goes on at a time.
+ */
+export async function postDraft(
+  knex: Knex,
+  store: FileStore,
+  { id, version, person, jobId }: { id: number; version: number; person: string; jobId: number },
+  onProgress: (progress: Progress) => void,
+): Promise<Posted> {
+  return knex.transaction(async (trx) => {
+    await trx.raw("set local idle_in_transaction_session_timeout = 0");
+    const draft = await readDraft(trx, id);
+    await claim(trx, draft.definition.rules.mapping.dataset);
+    const report = requirePostable(draft, version);
+    const before = await readStructure(trx, "0");
+    refuseIncomplete(draft, before);
+    const slices = await readPostedSlices(trx, draft.definition.rules.mapping.dataset);
+
+    const planned = await readAdditions(trx, id);
+    const structure = await addStructure(trx, draft, before, planned, person);
+    const touched = touchedBy(planned);
+    const figuresBefore = await figuresNow(trx, before, touched);
+    const replaced = replacedSlices(draft, planned, slices);
+
+    const load = await openLoad(trx, {
+      dataset: draft.definition.rules.mapping.dataset,
+      fileName: draft.file.name,
+      postedBy: person,
+      postedAt: new Date(),
+      fileId: draft.file.id,
+      intakeId: await rememberIntake(trx, draft, person),
+    });
+    await setSlicesAside(trx, load.id, replaced);
+    const rejected: LineFault[] = [];
+    const outcome: { result?: LoadResult } = {};
+    // Members and accounts are there now, so the same mapping finds what it would have created.
+    await postFacts(trx, structure, load, factBatches(store, draft, structure, { rejected, outcome, onProgress }));
+    const result = outcome.result!;
+    if (result.facts !== report.facts || result.amountInFacts !== report.amountInFacts) {
+      throw new ProblemError(
+        "changed-meanwhile",
+        `The file gives ${result.facts.toLocaleString("en-GB")} facts now and gave ${report.facts.toLocaleString("en-GB")} when it was checked: the structure was changed meanwhile. Nothing was posted; look at the new check and post again.`,
+      );
+    }
+    const final = await reportOn(trx, before, draft, {
+      ...result,
+      newMembers: planned.newMembers,
+      newAccounts: planned.newAccounts,
+    });
+    await storeRejected(trx, load.id, rejected);
+    const after = await readStructure(trx, "0");
+    const moved = movedFigures(figuresBefore, await figuresNow(trx, after, touched));
+    await trx("load")
+      .where({ id: load.id })
+      .update({
+        rejected: result.faults.reduce((sum, group) => sum + group.count, 0),
+        report: storableJson({
+          findings: final.findings,
+          amountInFile: final.amountInFile,
+          amountInFacts: final.amountInFacts,
+        }),
+        moved: JSON.stringify(moved),
+      });
+    if (
+      draft.definition.rules.mapping.creates.dataset &&
+      !before.coverage.datasets.has(draft.definition.rules.mapping.dataset)
+    ) {
+      await addFirstLook(trx, after, draft.definition.rules.mapping);
+    }
+    // With the facts, or not at all: however the server ends, the job says what happened.
+    await trx("job").where({ id: jobId }).update({ state: "done", load_id: load.id, rows: result.facts, share: 1 });
+    await trx("draft").where({ id }).delete();
+    return { loadId: load.id, rows: result.facts };
+  });
+}
+
+async function claim(trx: Knex.Transaction, dataset: string): Promise<void> {
+  const { rows } = await trx.raw<{ rows: { claimed: boolean }[] }>(
+    "select pg_try_advisory_xact_lock(72002, hashtext(?)) as claimed",
+    [dataset],
+  );
+  if (!rows[0]?.claimed) {
+    throw new ProblemError(
+      "someone-posting",
+      "Another file is being posted to this dataset at the moment. Wait until it is done; what it brings is then checked together with this file.",
+    );
+  }
+}
+
+function requirePostable(draft: DraftRecord, version: number): Report {
+  const { report } = draft;
+  if (draft.version !== version || !report || report.version !== version)
+    throw new ProblemError(
+      "changed-meanwhile",
+      "The draft was changed since it was checked. Look at the new check and post again.",
+    );
+  const stop = report.findings.find((f) => f.severity === "stop" && f.answer === null);
+  if (stop) throw new ProblemError("cannot-post", stop.message);
+  return report;
+}
+
+async function* factBatches(
+  store: FileStore,
+  draft: DraftRecord,
+  structure: Structure,
+  {
+    rejected,
+    outcome,
+    onProgress,
+  }: { rejected: LineFault[]; outcome: { result?: LoadResult }; onProgress: (progress: Progress) => void },
+): AsyncGenerator<readonly NumberedFact[]> {
+  const pass = passFile({
+    path: filePath(store, draft.file.id),
+    size: draft.file.size,
+    definition: draft.definition,
+    view: mappingView(structure),
+    limits: store.limits,
+    onProgress,
+  });
+  let step = await pass.next();
+  while (!step.done) {
+    for (const fault of step.value.faults) if (rejected.length < MOST_REJECTED) rejected.push(fault);
+    yield step.value.facts;
+    step = await pass.next();
+  }
+  outcome.result = step.value;
+}
+
+async function addStructure(
+  trx: Knex.Transaction,
+  draft: DraftRecord,
+  structure: Structure,
+  additions: Additions,
+  person: string,
+): Promise<Structure> {
+  const { mapping } = draft.definition.rules;
+  const planned = plannedView(mappingView(structure), mapping);
+  const changer = { person, said: `Came with ${draft.file.name}` };
+  for (const { key, name } of mapping.creates.dimensions) {
+    if (structure.dimensions.some((d) => d.key === key)) continue;
+    const { rows } = await trx.raw<{ rows: { slot: number }[] }>(
+      "select slot from generate_series(1, 8) as slot where slot not in (select slot from dimension) order by slot limit 1",
+    );
+    if (!rows[0])
+      throw new ProblemError(
+        "cannot-post",
+        `There are eight dimensions already, the most there can be. Ignore the column for ${name}, or map it to a dimension that is there.`,
+      );
+    await trx("dimension").insert({ slot: rows[0].slot, key, name, plural: `${name.toLowerCase()}s`, levels: [name] });
+  }
+  if (!structure.coverage.datasets.has(mapping.dataset)) {
+    const shape = planned.datasets.find((d) => d.key === mapping.dataset)!;
+    const [row]: { id: number }[] = await trx("dataset")
+      .insert({
+        key: shape.key,
+        name: shape.name,
+        grain: shape.grain,
+        dimensions: [...shape.dimensions],
+        position: trx.raw("(select coalesce(max(position), -1) + 1 from dataset)"),
+        closes: structure.coverage.datasets.size === 0,
+      })
+      .returning("id");
+    await createPartition(trx, row!.id);
+  }
+  const known = structure.accounts.accounts;
+  const accounts = [
+    ...mapping.creates.accounts.filter((a) => !known.has(a.key)).map((a) => ({ ...a, parent: null })),
+    ...additions.newAccounts,
+  ];
+  if (accounts.length > 0) {
+    await changeAccounts(trx, changer, (items) =>
+      depthFirst([...items, ...accounts.map((a) => ({ ...a, aliases: [], isRetired: false }))]),
+    );
+  }
+  const byDimension = new Map<string, NewMember[]>();
+  for (const member of additions.newMembers)
+    byDimension.set(member.dimension, [...(byDimension.get(member.dimension) ?? []), member]);
+  for (const [dimension, members] of byDimension) {
+    await changeMembers(trx, changer, dimension, (items) =>
+      depthFirst([
+        ...items,
+        ...members.map(({ key, name, parent }) => ({
+          key,
+          name,
+          parent,
+          aliases: [],
+          isRetired: false,
+          attributes: {},
+        })),
+      ]),
+    );
+  }
+  await trx("data_version").increment("version", 1);
+  return readStructure(trx, "0");
+}
+
+async function readAdditions(trx: Knex.Transaction, id: number): Promise<Additions> {
+  const row: { additions: Additions } | undefined = await trx("draft").where({ id }).first("additions");
+  return row!.additions;
+}
+
+function touchedBy({ months, accounts }: Additions): Touched[] {
+  return [...new Set(months.map((m) => m.scenario))].map((scenario) => ({
+    scenario,
+    months: months.filter((m) => m.scenario === scenario).map((m) => m.month),
+    accounts: new Set(accounts.filter((a) => a.scenario === scenario).map((a) => a.account)),
+  }));
+}
+
+function replacedSlices(
+  draft: DraftRecord,
+  additions: Additions,
+  slices: readonly InForceSlice[],
+): readonly InForceSlice[] {
+  const met = overlapping(additions, slices);
+  if (met.length === 0 || draft.definition.answers.posting === "beside") return [];
+  if (draft.definition.answers.posting === "restate") return met;
+  throw new ProblemError(
+    "changed-meanwhile",
+    `${met[0]!.fileName} was posted for the same months meanwhile. Nothing was posted; check again, and say whether this file takes its place.`,
+  );
+}
+
+async function rememberIntake(trx: Knex.Transaction, draft: DraftRecord, person: string): Promise<number> {
+  const row = {
+    name: draft.intakeName,
+    dataset: draft.definition.rules.mapping.dataset,
+    columns: [...headTable(draft.detected.head, draft.definition.reading).columns],
+    definition: JSON.stringify(draft.definition),
+    updated_at: new Date(),
+    updated_by: person,
+  };
+  const [stored]: { id: number }[] = await trx("intake").insert(row).onConflict("name").merge().returning("id");
+  return stored!.id;
+}
+
+async function storeRejected(trx: Knex.Transaction, loadId: number, rejected: readonly LineFault[]): Promise<void> {
+  const clean = (text: string) => text.replaceAll("\0", "");
+  await trx.batchInsert(
+    "load_rejected",
+    rejected.map((fault) => ({
+      load_id: loadId,
+      line: fault.line,
+      rule: fault.rule,
+      column: clean(fault.column),
+      value: clean(fault.value),
+      cells: fault.cells.map(clean),
+    })),
+    500,
+  );
+}

@@ -1,0 +1,139 @@
+import type { Knex } from "knex";
+import { monthsName, type FiscalCalendar } from "#core/calendar/fiscal-calendar.ts";
+import { bigDecimalText } from "#core/reading/exact-sum.ts";
+import type { AccountUnit } from "#core/accounts/account.ts";
+import type { LoadDetail, LoadHead, LoadList } from "#contract/loads.ts";
+import { ProblemError } from "#server/http/problem-error.ts";
+import { hindranceOf } from "./undo-load.ts";
+
+interface LoadRow {
+  id: number;
+  file_name: string;
+  posted_at: Date;
+  posted_by: string;
+  rows: number;
+  rejected: number;
+  dataset: string;
+  scenario: string;
+  months: number[];
+  aside: number;
+  undone_at: Date | null;
+  undone_by: string | null;
+  file_id: number | null;
+  intake: string | null;
+  report: (Pick<LoadDetail, "findings"> & { amountInFile: string; amountInFacts: string }) | null;
+  moved: LoadDetail["moved"] | null;
+}
+
+const LOADS = `
+  select load.id, load.file_name, load.posted_at, load.posted_by, load.rows, load.rejected, load.undone_at, load.undone_by,
+    load.file_id, load.report, load.moved, intake.name as intake, dataset.name as dataset,
+    string_agg(distinct scenario.name, ', ') as scenario, array_agg(distinct load_month.month) as months,
+    count(load_month.set_aside_by)::float8 / count(*) as aside
+  from load
+    join dataset on dataset.id = load.dataset_id
+    join load_month on load_month.load_id = load.id
+    join scenario on scenario.id = load_month.scenario_id
+    left join intake on intake.id = load.intake_id`;
+const GROUP = "group by load.id, dataset.name, intake.name";
+
+/** Everything that was posted, newest first, and what was broken off since. */
+export async function listLoads(knex: Knex, calendar: FiscalCalendar): Promise<LoadList> {
+  const [{ rows }, broken] = await Promise.all([
+    knex.raw<{ rows: LoadRow[] }>(`${LOADS} ${GROUP} order by load.posted_at desc, load.id desc`),
+    knex("job")
+      .where({ kind: "post" })
+      .whereIn("state", ["interrupted", "failed"])
+      .where("started_at", ">", knex.raw("now() - interval '7 days'"))
+      .orderBy("id", "desc")
+      .limit(5)
+      .select<
+        {
+          id: number;
+          file_name: string;
+          started_at: Date;
+          started_by: string;
+          message: string;
+          draft_id: number | null;
+        }[]
+      >(),
+  ]);
+  return {
+    total: rows.length,
+    rows: rows.reduce((sum, row) => sum + (row.aside === 0 ? row.rows : 0), 0),
+    loads: rows.map((row) => head(row, calendar)),
+    broken: broken.map((job) => ({
+      id: job.id,
+      fileName: job.file_name,
+      at: job.started_at.toISOString(),
+      by: job.started_by,
+      message: job.message ?? "It was broken off.",
+      draftId: job.draft_id,
+    })),
+  };
+}
+
+/** One load with its totals, findings, moved figures and what may be done with it. */
+export async function describeLoad(knex: Knex, calendar: FiscalCalendar, id: number): Promise<LoadDetail> {
+  const {
+    rows: [row],
+  } = await knex.raw<{ rows: LoadRow[] }>(`${LOADS} where load.id = ? ${GROUP}`, [id]);
+  if (!row) throw new ProblemError("not-found", `There is no load ${id}. The load list shows what was posted.`);
+  const totals: {
+    account: string;
+    scenario: string;
+    rows: number;
+    total: string;
+    decimals: number;
+    unit: AccountUnit;
+  }[] = await knex("load_account")
+    .join("account", "account.id", "load_account.account_id")
+    .join("scenario", "scenario.id", "load_account.scenario_id")
+    .where({ load_id: id })
+    .orderBy(["account.position", "scenario.position"])
+    .select("account.name as account", "scenario.name as scenario", "rows", "total", "decimals", "unit");
+  const related = async (own: string, other: string) => {
+    const { rows: found } = await knex.raw<{ rows: { id: number; file_name: string; months: number[] }[] }>(
+      `select load.id, load.file_name, array_agg(distinct load_replaces.month) as months
+       from load_replaces join load on load.id = load_replaces.${other} where load_replaces.${own} = ? group by load.id order by load.id`,
+      [id],
+    );
+    return found.map((r) => ({ id: r.id, fileName: r.file_name, months: monthsName(calendar, r.months) }));
+  };
+  return {
+    ...head(row, calendar),
+    postedAt: row.posted_at.toISOString(),
+    undone: row.undone_at && row.undone_by ? { at: row.undone_at.toISOString(), by: row.undone_by } : null,
+    intake: row.intake,
+    hasFile: row.file_id !== null,
+    totals: totals.map((t) => ({
+      account: t.account,
+      scenario: t.scenario,
+      rows: t.rows,
+      amount: bigDecimalText(BigInt(t.total), t.decimals),
+      unit: t.unit.kind === "money" ? "€" : t.unit.of,
+    })),
+    findings: row.report?.findings ?? [],
+    amountInFile: row.report?.amountInFile ?? null,
+    amountInFacts: row.report?.amountInFacts ?? null,
+    moved: row.moved ?? [],
+    replaces: await related("load_id", "replaced_id"),
+    replacedBy: (await related("replaced_id", "load_id")).filter((r) => r.id !== id),
+    hindrance: await hindranceOf(knex, id, calendar),
+  };
+}
+
+function head(row: LoadRow, calendar: FiscalCalendar): LoadHead {
+  return {
+    id: row.id,
+    fileName: row.file_name,
+    dataset: row.dataset,
+    scenario: row.scenario,
+    postedOn: row.posted_at.toISOString().slice(0, 10),
+    postedBy: row.posted_by,
+    rows: row.rows,
+    rejected: row.rejected,
+    months: monthsName(calendar, row.months),
+    state: row.undone_at ? "undone" : row.aside === 0 ? "in force" : row.aside < 1 ? "partly replaced" : "replaced",
+  };
+}

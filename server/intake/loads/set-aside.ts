@@ -1,0 +1,63 @@
+import type { Knex } from "knex";
+
+/** A load's facts of one scenario and month. */
+export interface Slice {
+  readonly loadId: number;
+  readonly scenarioId: number;
+  readonly month: number;
+}
+
+/**
+ * Puts slices out of force for a load that takes their place: their facts move to
+ * `fact_set_aside`, and what was replaced is remembered. Undoing moves them back.
+ */
+export async function setSlicesAside(trx: Knex.Transaction, byLoad: number, slices: readonly Slice[]): Promise<void> {
+  if (slices.length === 0) return;
+  await trx.batchInsert(
+    "load_replaces",
+    slices.map((s) => ({ load_id: byLoad, replaced_id: s.loadId, scenario_id: s.scenarioId, month: s.month })),
+    500,
+  );
+  await moveAside(trx, byLoad, slices);
+}
+
+/** Moves slices' facts out of force and marks their months. */
+export async function moveAside(trx: Knex.Transaction, byLoad: number, slices: readonly Slice[]): Promise<void> {
+  for (const { loads, scenarioId, month } of bySlot(slices)) {
+    await trx.raw(
+      `with moved as (delete from fact where load_id = any(?) and scenario_id = ? and month = ? returning *)
+       insert into fact_set_aside select * from moved`,
+      [loads, scenarioId, month],
+    );
+    await trx("load_month")
+      .whereIn("load_id", loads)
+      .where({ scenario_id: scenarioId, month })
+      .update({ set_aside_by: byLoad });
+  }
+}
+
+/** Brings slices' facts back into force. */
+export async function bringBack(trx: Knex.Transaction, slices: readonly Slice[]): Promise<void> {
+  for (const { loads, scenarioId, month } of bySlot(slices)) {
+    await trx.raw(
+      `with moved as (delete from fact_set_aside where load_id = any(?) and scenario_id = ? and month = ? returning *)
+       insert into fact select * from moved`,
+      [loads, scenarioId, month],
+    );
+    await trx("load_month")
+      .whereIn("load_id", loads)
+      .where({ scenario_id: scenarioId, month })
+      .update({ set_aside_by: null });
+  }
+}
+
+function bySlot(slices: readonly Slice[]): { loads: number[]; scenarioId: number; month: number }[] {
+  const slots = new Map<string, { loads: number[]; scenarioId: number; month: number }>();
+  for (const { loadId, scenarioId, month } of slices) {
+    const place = `${scenarioId}/${month}`;
+    const slot = slots.get(place) ?? { loads: [], scenarioId, month };
+    slot.loads.push(loadId);
+    slots.set(place, slot);
+  }
+  return [...slots.values()];
+}

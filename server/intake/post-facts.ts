@@ -1,0 +1,247 @@
+import { Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
+import type { Knex } from "knex";
+import type { Client } from "pg";
+import { from as copyFrom } from "pg-copy-streams";
+import type { Month } from "#core/calendar/month.ts";
+import type { Fact } from "#core/cube/fact.ts";
+import { memberDepth } from "#core/dimensions/dimension.ts";
+import type { Structure } from "#server/db/structure.ts";
+
+/** A fact with the line of the file it came from. */
+export interface NumberedFact {
+  readonly fact: Fact;
+  readonly line: number;
+}
+
+/** A load's place: its row, and how its dataset is dated. */
+export interface OpenLoad {
+  readonly id: number;
+  readonly datasetId: number;
+  readonly grain: string;
+  readonly fileName: string;
+}
+
+/** What facts need to be stored: keys, dimensions and how finely each dataset is dated. */
+export type PostingStructure = Pick<Structure, "ids" | "dimensions">;
+
+const SLOT_COUNT = 8;
+const COLUMNS = [
+  "dataset_id",
+  "scenario_id",
+  "account_id",
+  "month",
+  "day",
+  "amount",
+  "load_id",
+  "line",
+  ...Array.from({ length: SLOT_COUNT }, (_, i) => `m${i + 1}`),
+  "reference",
+];
+
+/** Opens a load in the given transaction. Throws a `RangeError` when there is no such dataset. */
+export async function openLoad(
+  trx: Knex.Transaction,
+  load: {
+    dataset: string;
+    fileName: string;
+    postedBy: string;
+    postedAt: Date;
+    fileId?: number;
+    intakeId?: number | null;
+  },
+): Promise<OpenLoad> {
+  const dataset: { id: number; grain: string } | undefined = await trx("dataset")
+    .where({ key: load.dataset })
+    .first("id", "grain");
+  if (!dataset) throw new RangeError(`There is no dataset "${load.dataset}".`);
+  const [created]: { id: number }[] = await trx("load")
+    .insert({
+      dataset_id: dataset.id,
+      file_name: load.fileName,
+      posted_by: load.postedBy,
+      posted_at: load.postedAt,
+      rows: 0,
+      file_id: load.fileId ?? null,
+      intake_id: load.intakeId ?? null,
+    })
+    .returning("id");
+  return { id: created!.id, datasetId: dataset.id, grain: dataset.grain, fileName: load.fileName };
+}
+
+/**
+ * Sends facts to the database by COPY as they come, with their coverage, inside the
+ * transaction it is given. Returns the number of rows. Throws a `RangeError` naming
+ * line, thing and value when a fact names what the structure does not have.
+ */
+export async function postFacts(
+  trx: Knex.Transaction,
+  structure: PostingStructure,
+  load: OpenLoad,
+  batches: AsyncIterable<readonly NumberedFact[]> | Iterable<readonly NumberedFact[]>,
+): Promise<number> {
+  const tally = new CoverageTally(structure, load.grain);
+  const { client } = trx as unknown as { client: { acquireConnection(): Promise<Client> } };
+  const connection = await client.acquireConnection();
+  const stream = connection.query(copyFrom(`copy fact (${COLUMNS.join(",")}) from stdin`));
+  await pipeline(Readable.from(copyChunks(structure, load, batches, tally), { highWaterMark: 4 }), stream);
+  await trx("load").where({ id: load.id }).update({ rows: tally.rows });
+  await trx.batchInsert("load_account", tally.accountRows(load.id));
+  await trx.batchInsert("load_month", tally.monthRows(load.id));
+  await trx("data_version").increment("version", 1);
+  return tally.rows;
+}
+
+/** Makes the partition that holds a dataset's facts. */
+export async function createPartition(knex: Knex, datasetId: number): Promise<void> {
+  await knex.raw(
+    `create table if not exists fact_${Math.trunc(datasetId)} partition of fact for values in (${Math.trunc(datasetId)})`,
+  );
+}
+
+/** Facts numbered in the order in which they come, in batches, for files that were never text. */
+export function* inBatches(facts: Iterable<Fact>): Generator<NumberedFact[]> {
+  let batch: NumberedFact[] = [];
+  let line = 0;
+  for (const fact of facts) {
+    line += 1;
+    batch.push({ fact, line });
+    if (batch.length === 1000) {
+      yield batch;
+      batch = [];
+    }
+  }
+  yield batch;
+}
+
+async function* copyChunks(
+  structure: PostingStructure,
+  load: OpenLoad,
+  batches: AsyncIterable<readonly NumberedFact[]> | Iterable<readonly NumberedFact[]>,
+  tally: CoverageTally,
+): AsyncGenerator<string> {
+  const { ids } = structure;
+  // A dimension's members, and the place of its slot among the eight.
+  const dimensions = [...ids.slots].map(([key, slot]) => ({ key, at: slot - 1, members: ids.members.get(key)! }));
+  const empty = Array<string>(SLOT_COUNT).fill("\\N");
+  for await (const batch of batches) {
+    let chunk = "";
+    for (const { fact, line } of batch) {
+      const at = () => `${load.fileName}, line ${line}`;
+      const scenario = ids.scenarios.get(fact.scenario) ?? missing(at(), "scenario", fact.scenario);
+      const account = ids.accounts.get(fact.account) ?? missing(at(), "account", fact.account);
+      const slots = empty.slice();
+      for (const { key, at: place, members } of dimensions) {
+        const member = fact.members[key];
+        if (member !== undefined) slots[place] = String(members.get(member) ?? missing(at(), key, member));
+      }
+      tally.add(fact, scenario, account);
+      chunk += `${load.datasetId}\t${scenario}\t${account}\t${fact.month}\t${fact.day ?? "\\N"}\t${fact.amount}\t${load.id}\t${line}\t${slots.join("\t")}\t${fact.reference === null ? "\\N" : escapeCopy(fact.reference)}\n`;
+    }
+    if (chunk) yield chunk;
+  }
+}
+
+function missing(at: string, thing: string, value: string): never {
+  throw new RangeError(`${at}: there is no ${thing} "${value}".`);
+}
+
+function escapeCopy(text: string): string {
+  if (!/[\\\t\n\r\0]/.test(text)) return text;
+  // PostgreSQL keeps no NUL in a text.
+  return text
+    .replaceAll("\0", "")
+    .replace(/[\\\t\n\r]/g, (c) => ({ "\\": "\\\\", "\t": "\\t", "\n": "\\n", "\r": "\\r" })[c]!);
+}
+
+interface AccountTally {
+  readonly scenario: number;
+  readonly account: number;
+  readonly depths: number[];
+  rows: number;
+  total: number;
+  large: bigint;
+}
+
+/** Counts what a load covers while its lines go by. */
+class CoverageTally {
+  rows = 0;
+  private readonly accounts = new Map<number, AccountTally>();
+  private readonly months = new Map<number, { scenario: number; month: Month; dayMask: number | null }>();
+  private readonly depthOf = new Map<string, Map<string, number>>();
+
+  constructor(
+    private readonly structure: PostingStructure,
+    private readonly grain: string,
+  ) {}
+
+  add(fact: Fact, scenario: number, account: number): void {
+    this.rows += 1;
+    // Both are ids of 32 bits at most; the product stays far below 2^53 for any chart there is.
+    const place = scenario * 2 ** 26 + account;
+    let entry = this.accounts.get(place);
+    if (!entry) {
+      entry = { scenario, account, depths: Array<number>(SLOT_COUNT).fill(0), rows: 0, total: 0, large: 0n };
+      this.accounts.set(place, entry);
+    }
+    entry.rows += 1;
+    const total = entry.total + fact.amount;
+    if (Number.isSafeInteger(total)) entry.total = total;
+    else {
+      entry.large += BigInt(entry.total) + BigInt(fact.amount);
+      entry.total = 0;
+    }
+    for (const dimension in fact.members) {
+      const slot = this.structure.ids.slots.get(dimension)! - 1;
+      const depth = this.depth(dimension, fact.members[dimension]!);
+      if (depth > entry.depths[slot]!) entry.depths[slot] = depth;
+    }
+    this.coverMonth(scenario, fact.month, fact.day);
+    if (this.grain === "quarter") {
+      this.coverMonth(scenario, fact.month + 1, null);
+      this.coverMonth(scenario, fact.month + 2, null);
+    }
+  }
+
+  accountRows(loadId: number): Record<string, unknown>[] {
+    return [...this.accounts.values()].map((a) => ({
+      load_id: loadId,
+      scenario_id: a.scenario,
+      account_id: a.account,
+      depths: a.depths,
+      rows: a.rows,
+      total: (a.large + BigInt(a.total)).toString(),
+    }));
+  }
+
+  monthRows(loadId: number): Record<string, unknown>[] {
+    return [...this.months.values()].map((m) => ({
+      load_id: loadId,
+      scenario_id: m.scenario,
+      month: m.month,
+      day_mask: m.dayMask,
+    }));
+  }
+
+  private coverMonth(scenario: number, month: Month, day: number | null): void {
+    const place = scenario * 2 ** 26 + month;
+    const known = this.months.get(place);
+    const bit = day === null ? null : 1 << (day - 1);
+    if (!known) this.months.set(place, { scenario, month, dayMask: bit });
+    else if (bit !== null) known.dayMask = (known.dayMask ?? 0) | bit;
+  }
+
+  private depth(dimension: string, member: string): number {
+    let own = this.depthOf.get(dimension);
+    if (!own) this.depthOf.set(dimension, (own = new Map()));
+    let depth = own.get(member);
+    if (depth === undefined) {
+      depth = memberDepth(
+        this.structure.dimensions.find((d) => d.key === dimension)!,
+        member,
+      );
+      own.set(member, depth);
+    }
+    return depth;
+  }
+}

@@ -1,0 +1,117 @@
+import type { Knex } from "knex";
+import type { Client } from "pg";
+import QueryStream from "pg-query-stream";
+import type { Month } from "#core/calendar/month.ts";
+import type { MonthAmount, PostedSlice } from "#core/checks/check-load.ts";
+import { factHashes } from "#core/checks/load-run.ts";
+import type { Structure } from "#server/db/structure.ts";
+
+/** Months of actuals that a file is compared with. */
+const HISTORY_MONTHS = 25;
+/** Doubles are looked for among this many facts at most, the newest months first. */
+const DOUBLES_AMONG = 1_000_000;
+const DOUBLE_MONTHS = 12;
+
+/** A slice in force, with the number of its scenario. */
+export type InForceSlice = PostedSlice & { readonly scenarioId: number };
+
+/** The slices in force of a dataset: which load brought which months, and with which accounts. */
+export async function readPostedSlices(knex: Knex, dataset: string): Promise<InForceSlice[]> {
+  const { rows } = await knex.raw<{
+    rows: {
+      load_id: number;
+      file_name: string;
+      scenario: string;
+      scenario_id: number;
+      month: number;
+      day_mask: string | null;
+      accounts: string[];
+    }[];
+  }>(
+    `select load_month.load_id, load.file_name, scenario.key as scenario, scenario.id as scenario_id, load_month.month, load_month.day_mask,
+       own.accounts
+     from load_month
+       join load on load.id = load_month.load_id
+       join dataset on dataset.id = load.dataset_id and dataset.key = ?
+       join scenario on scenario.id = load_month.scenario_id
+       join lateral (
+         select array_agg(account.key) as accounts from load_account join account on account.id = load_account.account_id
+         where load_account.load_id = load.id and load_account.scenario_id = scenario.id) own on true
+     where load_month.set_aside_by is null`,
+    [dataset],
+  );
+  return rows.map((row) => ({
+    loadId: row.load_id,
+    fileName: row.file_name,
+    scenario: row.scenario,
+    scenarioId: row.scenario_id,
+    month: row.month,
+    days: row.day_mask === null ? null : Number(row.day_mask),
+    accounts: new Set(row.accounts),
+  }));
+}
+
+/** Monthly actuals of a dataset's accounts up to two years before its last month, in whole minor units. */
+export async function readHistory(knex: Knex, structure: Structure, dataset: string): Promise<MonthAmount[]> {
+  const months = structure.coverage.months.get(JSON.stringify([dataset, "actual"]));
+  const last = Math.max(...(months?.keys() ?? [0]));
+  const keyOf = new Map([...structure.ids.accounts].map(([key, id]) => [id, key]));
+  const { rows } = await knex.raw<{ rows: { account_id: number; month: number; amount: string }[] }>(
+    `select account_id, month, sum(amount) as amount from fact
+     where dataset_id = (select id from dataset where key = ?)
+       and scenario_id = (select id from scenario where key = 'actual') and month > ?
+     group by account_id, month`,
+    [dataset, last - HISTORY_MONTHS],
+  );
+  return rows.map((row) => ({ account: keyOf.get(row.account_id)!, month: row.month, amount: Number(row.amount) }));
+}
+
+/** What was posted with a reference in the last year, by content, to tell doubles. */
+export async function readContents(knex: Knex, structure: Structure, dataset: string): Promise<Map<number, Month>> {
+  const months = structure.coverage.months.get(JSON.stringify([dataset, "actual"]));
+  const contents = new Map<number, Month>();
+  if (!months) return contents;
+  const accounts = new Map([...structure.ids.accounts].map(([key, id]) => [id, key]));
+  const dimensions = [...structure.ids.slots].map(([key, slot]) => ({
+    key,
+    slot,
+    members: new Map([...structure.ids.members.get(key)!].map(([member, id]) => [id, member])),
+  }));
+  const columns = dimensions.map((d) => `m${d.slot}`);
+  const text = `select ${["account_id", "month", "amount", "reference", ...columns].join(", ")} from fact
+    where dataset_id = (select id from dataset where key = $1)
+      and scenario_id = (select id from scenario where key = 'actual') and month > $2 and reference is not null
+    order by month desc limit ${DOUBLES_AMONG}`;
+  const { client } = knex as unknown as {
+    client: { acquireConnection(): Promise<Client>; releaseConnection(connection: Client): Promise<void> };
+  };
+  const connection = await client.acquireConnection();
+  try {
+    const query = new QueryStream(text, [dataset, Math.max(...months.keys()) - DOUBLE_MONTHS], {
+      batchSize: 5000,
+      rowMode: "array",
+    });
+    for await (const row of connection.query(query) as AsyncIterable<
+      [number, number, string, string, ...(number | null)[]]
+    >) {
+      const members: Record<string, string> = {};
+      dimensions.forEach((dimension, i) => {
+        const id = row[4 + i];
+        if (id !== null) members[dimension.key] = dimension.members.get(id as number)!;
+      });
+      const fact = {
+        scenario: "actual",
+        account: accounts.get(row[0])!,
+        month: row[1],
+        day: null,
+        members,
+        amount: Number(row[2]),
+        reference: row[3],
+      };
+      contents.set(factHashes(fact).content, row[1]);
+    }
+  } finally {
+    await client.releaseConnection(connection);
+  }
+  return contents;
+}

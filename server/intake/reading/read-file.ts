@@ -1,0 +1,46 @@
+import { open } from "node:fs/promises";
+import { detectNature, type FileNature } from "#core/reading/detect-encoding.ts";
+import type { Reading } from "#core/reading/reading.ts";
+import type { Limits } from "../limits.ts";
+import { readText, type RowBatch } from "./read-text.ts";
+import { UnreadableFile } from "./unreadable.ts";
+
+/** Bytes looked at to tell what a file is and to show its first rows. */
+export const HEAD_BYTES = 262_144;
+
+/** The first bytes of a file. */
+export async function readHead(path: string): Promise<Buffer> {
+  const file = await open(path, "r");
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
+    return buffer.subarray(0, bytesRead);
+  } finally {
+    await file.close();
+  }
+}
+
+/** What a file is; throws an `UnreadableFile` for what is neither text nor workbook. */
+export function requireTable(head: Uint8Array, fileName: string): Exclude<FileNature, { kind: "empty" | "binary" }> {
+  const nature = detectNature(head);
+  if (nature.kind === "empty")
+    throw new UnreadableFile(`${fileName} is empty. Export it once more and load that file.`);
+  if (nature.kind === "binary")
+    throw new UnreadableFile(
+      `${fileName} is ${nature.what}, whatever its name says. Hackle reads CSV and other delimited text, and XLSX workbooks; save it as one of them.`,
+    );
+  return nature;
+}
+
+/** Reads a table in batches, whatever its kind. Workbooks are inspected first. */
+export async function* readFile(
+  path: string,
+  reading: Reading,
+  { limits, size }: { limits: Limits; size: number },
+): AsyncGenerator<RowBatch> {
+  if (reading.sheet === null) yield* readText(path, { ...reading, limits });
+  else {
+    const { inspectWorkbook, readWorkbook } = await import("./read-workbook.ts");
+    await inspectWorkbook(path, limits);
+    yield* readWorkbook(path, { sheet: reading.sheet, limits, size });
+  }
+}

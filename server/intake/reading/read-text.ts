@@ -1,0 +1,90 @@
+import { createReadStream } from "node:fs";
+import iconv from "iconv-lite";
+import Papa from "papaparse";
+import type { Encoding } from "#core/reading/detect-encoding.ts";
+import type { TidyRow } from "#core/tidy/row.ts";
+import type { Limits } from "../limits.ts";
+import { UnreadableFile } from "./unreadable.ts";
+
+/** Rows with the number of bytes read so far. */
+export interface RowBatch {
+  readonly rows: readonly TidyRow[];
+  readonly bytes: number;
+}
+
+const CHUNK_BYTES = 262_144;
+
+/**
+ * Reads a delimited text file in batches, with memory for one batch only. Lines are
+ * counted as an editor counts them; empty ones are left out. Throws an
+ * `UnreadableFile` for a line or a number of columns beyond the limits.
+ */
+export async function* readText(
+  path: string,
+  { encoding, delimiter, limits }: { encoding: Encoding; delimiter: string; limits: Limits },
+): AsyncGenerator<RowBatch> {
+  const decoder = iconv.getDecoder(encoding);
+  const parser = new Papa.Parser({ delimiter, newline: "\n", quoteChar: '"' });
+  let rest = "";
+  let line = 1;
+  let bytes = 0;
+  let isFirst = true;
+  let heldReturn = false;
+  for await (const chunk of createReadStream(path, { highWaterMark: CHUNK_BYTES })) {
+    const buffer = chunk as Buffer;
+    bytes += buffer.length;
+    let text = decoder.write(buffer);
+    if (isFirst) text = text.replace(/^\ufeff/, "");
+    isFirst = false;
+    // A return at the end may be the first half of a line break.
+    if (heldReturn) text = `\r${text}`;
+    heldReturn = text.endsWith("\r");
+    if (heldReturn) text = text.slice(0, -1);
+    const input = rest + text.replace(/\r\n?/g, "\n");
+    const { rows, consumed, nextLine } = parse(parser, input, true, line, limits);
+    rest = input.slice(consumed);
+    line = nextLine;
+    if (rest.length > limits.lineLength) {
+      throw new UnreadableFile(
+        `Line ${line} is longer than ${limits.lineLength.toLocaleString("en-GB")} characters. Either a quotation mark is opened there and never closed, or this is not a table; correct the line and load the file again.`,
+      );
+    }
+    yield { rows, bytes };
+  }
+  const input = rest + (decoder.end() ?? "") + (heldReturn ? "\n" : "");
+  if (input !== "") yield { rows: parse(parser, input, false, line, limits).rows, bytes };
+}
+
+function parse(
+  parser: Papa.Parser,
+  input: string,
+  ignoreLastRow: boolean,
+  line: number,
+  limits: Limits,
+): { rows: TidyRow[]; consumed: number; nextLine: number } {
+  const result = parser.parse(input, 0, ignoreLastRow) as { data: string[][]; meta: { cursor: number } };
+  const consumed = ignoreLastRow ? result.meta.cursor : input.length;
+  const rows: TidyRow[] = [];
+  let nextLine = line;
+  // Line breaks inside quotes are rare: only where there are more breaks than rows are cells looked at.
+  const hasBreaks = countBreaks(input, consumed) > result.data.length;
+  for (const cells of result.data) {
+    const at = nextLine;
+    nextLine += 1;
+    if (hasBreaks) for (const cell of cells) nextLine += countBreaks(cell, cell.length);
+    if (cells.length === 1 && cells[0] === "") continue;
+    if (cells.length > limits.columns) {
+      throw new UnreadableFile(
+        `Line ${at} has ${cells.length.toLocaleString("en-GB")} columns; at most ${limits.columns.toLocaleString("en-GB")} are read. Check the delimiter, or leave out columns that are not needed.`,
+      );
+    }
+    rows.push({ line: at, cells });
+  }
+  return { rows, consumed, nextLine };
+}
+
+function countBreaks(text: string, end: number): number {
+  let count = 0;
+  for (let at = text.indexOf("\n"); at >= 0 && at < end; at = text.indexOf("\n", at + 1)) count += 1;
+  return count;
+}

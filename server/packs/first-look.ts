@@ -1,0 +1,75 @@
+import type { Knex } from "knex";
+import type { Account } from "#core/accounts/account.ts";
+import type { KpiDefinition } from "#core/kpis/kpi.ts";
+import type { Mapping } from "#core/mapping/mapping.ts";
+import { newKey } from "#core/mapping/names.ts";
+import type { PackDefinition } from "#contract/pack.ts";
+import type { Structure } from "#server/db/structure.ts";
+
+/**
+ * A dataset that came with a file gets a first page at once: a KPI for each of its new
+ * accounts, a scorecard of them, and the first one over time. It compares with a budget
+ * when the file brought one, else with the prior year.
+ */
+export async function addFirstLook(trx: Knex.Transaction, structure: Structure, mapping: Mapping): Promise<void> {
+  const dataset = structure.coverage.datasets.get(mapping.dataset)!;
+  const own = structure.coverage.homes;
+  const accounts = [...structure.accounts.accounts.values()].filter((account) =>
+    [...own.values()].some((homes) => homes.get(account.key)?.dataset === dataset.key),
+  );
+  if (accounts.length === 0) return;
+  const taken = new Set([...structure.kpis.keys(), ...structure.accounts.accounts.keys()]);
+  const kpis = accounts.map((account) => {
+    const existing = [...structure.kpis.values()].find((kpi) => kpi.definition.formula === account.key);
+    if (existing) return { key: existing.definition.key, definition: null };
+    const key = newKey(account.name, taken, "_");
+    taken.add(key);
+    return { key, definition: kpiOf(account, key) };
+  });
+  const added = kpis.flatMap(({ definition }) => definition ?? []);
+  await trx.batchInsert(
+    "kpi",
+    added.map((definition, i) => ({
+      key: definition.key,
+      definition: JSON.stringify(definition),
+      position: structure.kpis.size + i,
+    })),
+  );
+  const hasBudget =
+    own.get("budget") !== undefined && accounts.some((a) => own.get("budget")!.get(a.key)?.dataset === dataset.key);
+  const packKeys = new Set<string>(await trx("pack").pluck("key"));
+  const keys = kpis.map((kpi) => kpi.key);
+  const pack: PackDefinition = {
+    key: newKey(dataset.name, packKeys, "-"),
+    name: dataset.name,
+    starts: { dataset: dataset.key, basis: hasBudget ? "budget" : "prior-year" },
+    pages: [
+      {
+        key: "overview",
+        name: "Overview",
+        scope: {},
+        panels: [
+          { key: "scorecard", kind: "scorecard", groups: [{ title: dataset.name, kpis: keys }] },
+          { key: "over-time", kind: "time-chart", kpi: keys[0]! },
+        ],
+      },
+    ],
+  };
+  await trx("pack").insert({ key: pack.key, definition: JSON.stringify(pack), position: packKeys.size });
+  await trx("data_version").increment("version", 1);
+}
+
+function kpiOf(account: Account, key: string): KpiDefinition {
+  return {
+    key,
+    name: account.name,
+    formula: account.key,
+    unit: account.unit,
+    decimals: 0,
+    direction: account.kind === "expense" ? "lower" : account.kind === "income" ? "higher" : "neutral",
+    tolerance: { kind: "percent", percent: 1 },
+    owner: "",
+    description: `${account.name}, as the account keeps it.`,
+    fallbackBasis: null,
+  };
+}
