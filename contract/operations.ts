@@ -1,4 +1,14 @@
 import { z } from "zod";
+import {
+  accountCommandSchema,
+  calendarChangeSchema,
+  chartSchema,
+  datasetChangeSchema,
+  dimensionChangeSchema,
+  memberCommandSchema,
+  newDimensionSchema,
+  scenarioItemSchema,
+} from "./chart.ts";
 import { frameQuerySchema } from "./frame.ts";
 import { healthSchema } from "./health.ts";
 import {
@@ -177,6 +187,93 @@ export const OPERATIONS = {
     path: "/api/drafts/:draft/rejected.csv",
     summary: "The lines that would be left out, with line number and reason",
     answer: "text/csv",
+  },
+  chart: {
+    method: "get",
+    path: "/api/chart",
+    summary: "Accounts, dimensions, calendar, datasets and scenarios, as they are edited",
+    answer: chartSchema,
+  },
+  changeAccounts: {
+    method: "post",
+    path: "/api/chart/accounts",
+    summary: "Add, change, move or remove an account",
+    body: accountCommandSchema,
+    answer: chartSchema,
+  },
+  accountsFile: {
+    method: "get",
+    path: "/api/chart/accounts.csv",
+    summary: "The chart of accounts as CSV",
+    answer: "text/csv",
+  },
+  importAccounts: {
+    method: "put",
+    path: "/api/chart/accounts.csv",
+    summary: "Take accounts over from CSV; what the file does not name stays",
+    upload: "text/csv",
+    answer: chartSchema,
+  },
+  addDimension: {
+    method: "post",
+    path: "/api/chart/dimensions",
+    summary: "Add a dimension",
+    body: newDimensionSchema,
+    answer: chartSchema,
+  },
+  changeDimension: {
+    method: "put",
+    path: "/api/chart/dimensions/:dimension",
+    summary: "Change a dimension's name or levels",
+    body: dimensionChangeSchema,
+    answer: chartSchema,
+  },
+  changeMembers: {
+    method: "post",
+    path: "/api/chart/dimensions/:dimension/members",
+    summary: "Add, change, move or remove a member",
+    body: memberCommandSchema,
+    answer: chartSchema,
+  },
+  membersFile: {
+    method: "get",
+    path: "/api/chart/dimensions/:dimension/members.csv",
+    summary: "A dimension's members as CSV",
+    answer: "text/csv",
+  },
+  importMembers: {
+    method: "put",
+    path: "/api/chart/dimensions/:dimension/members.csv",
+    summary: "Take members over from CSV; what the file does not name stays",
+    upload: "text/csv",
+    answer: chartSchema,
+  },
+  changeCalendar: {
+    method: "put",
+    path: "/api/chart/calendar",
+    summary: "Change the company's name or the month its fiscal year opens in",
+    body: calendarChangeSchema,
+    answer: chartSchema,
+  },
+  changeDataset: {
+    method: "put",
+    path: "/api/chart/datasets/:dataset",
+    summary: "Change a dataset's name, dimensions, and whether it closes months",
+    body: datasetChangeSchema,
+    answer: chartSchema,
+  },
+  addScenario: {
+    method: "post",
+    path: "/api/chart/scenarios",
+    summary: "Add a version of budget, forecast or target",
+    body: scenarioItemSchema,
+    answer: chartSchema,
+  },
+  undoChange: {
+    method: "post",
+    path: "/api/chart/changes/:change/undo",
+    summary: "Take a change of the structure back",
+    answer: chartSchema,
   },
   job: { method: "get", path: "/api/jobs/:job", summary: "How a check or posting goes on", answer: jobSchema },
   cancelJob: { method: "delete", path: "/api/jobs/:job", summary: "Break a check or posting off", answer: jobSchema },

@@ -1,6 +1,7 @@
 import type { Account } from "../accounts/account.ts";
 import type { Month } from "../calendar/month.ts";
 import type { Fact } from "../cube/fact.ts";
+import { getOrCreate } from "../keyed.ts";
 import { startMapping, type LineFault, type LineRule, type MappedFact, type NewMember } from "../mapping/map-rows.ts";
 import type { MappingView } from "../mapping/mapping-view.ts";
 import type { Mapping } from "../mapping/mapping.ts";
@@ -85,6 +86,14 @@ export interface LoadRun {
   end(): LoadResult;
 }
 
+type MutableMonth = { -readonly [K in keyof LoadedMonth]: LoadedMonth[K] };
+interface Sum {
+  rows: number;
+  /** What is safe in float64, and what went beyond. */
+  amount: number;
+  large: bigint;
+}
+
 const LINES_SHOWN = 50;
 const TEXTS_KEPT = 2_000;
 const DOUBLES_KEPT = 5_000;
@@ -120,8 +129,8 @@ export function startLoad(
   const faults = new Map<LineRule, { count: number; lines: FoundLine[]; texts: Map<string, Map<string, number>> }>();
   const amounts = new ExactSum();
   const quantities = new ExactSum();
-  const months = new Map<number, Map<string, { scenario: string; month: Month; days: number | null }>>();
-  const accounts = new Map<Month, Map<string, Map<string, { rows: number; amount: number; large: bigint }>>>();
+  const months = new Map<Month, Map<string, MutableMonth>>();
+  const accounts = new Map<Month, Map<string, Map<string, Sum>>>();
   const usedMembers = new Map<string, Set<string>>();
   const seen = new Set<number>();
   const repeated = { count: 0, lines: [] as FoundLine[] };
@@ -131,20 +140,16 @@ export function startLoad(
   let current: TidyRow = { line: 0, cells: [] };
 
   const tallyMonth = (fact: Fact) => {
-    let byScenario = months.get(fact.month);
-    if (!byScenario) months.set(fact.month, (byScenario = new Map()));
-    const entry = byScenario.get(fact.scenario);
+    const byScenario = getOrCreate(months, fact.month, () => new Map<string, MutableMonth>());
     const bit = fact.day === null ? null : 1 << (fact.day - 1);
-    if (!entry) byScenario.set(fact.scenario, { scenario: fact.scenario, month: fact.month, days: bit });
-    else if (bit !== null) entry.days = (entry.days ?? 0) | bit;
+    const { scenario, month } = fact;
+    const entry = getOrCreate(byScenario, scenario, () => ({ scenario, month, days: bit }));
+    if (bit !== null) entry.days = (entry.days ?? 0) | bit;
   };
   const tallyAccount = (fact: Fact) => {
-    let byScenario = accounts.get(fact.month);
-    if (!byScenario) accounts.set(fact.month, (byScenario = new Map()));
-    let byAccount = byScenario.get(fact.scenario);
-    if (!byAccount) byScenario.set(fact.scenario, (byAccount = new Map()));
-    let entry = byAccount.get(fact.account);
-    if (!entry) byAccount.set(fact.account, (entry = { rows: 0, amount: 0, large: 0n }));
+    const byScenario = getOrCreate(accounts, fact.month, () => new Map<string, Map<string, Sum>>());
+    const byAccount = getOrCreate(byScenario, fact.scenario, () => new Map<string, Sum>());
+    const entry = getOrCreate(byAccount, fact.account, () => ({ rows: 0, amount: 0, large: 0n }));
     entry.rows += 1;
     const sum = entry.amount + fact.amount;
     if (Number.isSafeInteger(sum)) entry.amount = sum;
@@ -167,9 +172,7 @@ export function startLoad(
         tallyMonth(fact);
         tallyAccount(fact);
         for (const dimension in fact.members) {
-          let used = usedMembers.get(dimension);
-          if (!used) usedMembers.set(dimension, (used = new Set()));
-          used.add(fact.members[dimension]!);
+          getOrCreate(usedMembers, dimension, () => new Set<string>()).add(fact.members[dimension]!);
         }
         if (fact.reference !== null && seen.size < REPEATS_CHECKED) {
           const hashes = factHashes(fact);
@@ -184,13 +187,15 @@ export function startLoad(
         onFact?.(made);
       },
       fault(fault) {
-        let group = faults.get(fault.rule);
-        if (!group) faults.set(fault.rule, (group = { count: 0, lines: [], texts: new Map() }));
+        const group = getOrCreate(faults, fault.rule, () => ({
+          count: 0,
+          lines: [] as FoundLine[],
+          texts: new Map<string, Map<string, number>>(),
+        }));
         group.count += 1;
         const { line, column, value, cells } = fault;
         if (group.lines.length < LINES_SHOWN) group.lines.push({ line, column, value, cells });
-        let texts = group.texts.get(column);
-        if (!texts) group.texts.set(column, (texts = new Map()));
+        const texts = getOrCreate(group.texts, column, () => new Map<string, number>());
         if (texts.has(value) || texts.size < TEXTS_KEPT) texts.set(value, (texts.get(value) ?? 0) + 1);
         onFault?.(fault);
       },
@@ -207,7 +212,7 @@ export function startLoad(
   const moneyColumns = Object.entries(mapping.columns).flatMap(([name, m]) => (m.as === "amount" ? [name] : []));
   return {
     columns: tidy.columns,
-    take: tidy.take,
+    take: (row) => tidy.take(row),
     end() {
       tidy.end();
       const effects = tidy.effects();

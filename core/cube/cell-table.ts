@@ -1,4 +1,5 @@
 import type { Month } from "../calendar/month.ts";
+import { getOrCreate } from "../keyed.ts";
 import type { Cell } from "./cell-source.ts";
 
 /** Cells arranged for look-up by scenario, leaf account and month. */
@@ -11,17 +12,11 @@ export interface CellTable {
 export function tabulateCells(cells: readonly Cell[]): CellTable {
   const byScenario = new Map<string, Map<string, Map<Month, number>>>();
   for (const cell of cells) {
-    const byAccount = getOrCreate(byScenario, cell.scenario);
-    const byMonth = getOrCreate(byAccount, cell.account);
+    const byAccount = getOrCreate(byScenario, cell.scenario, () => new Map<string, Map<Month, number>>());
+    const byMonth = getOrCreate(byAccount, cell.account, () => new Map<Month, number>());
     byMonth.set(cell.month, (byMonth.get(cell.month) ?? 0) + cell.amount);
   }
   return {
     amount: (scenario, account, month) => byScenario.get(scenario)?.get(account)?.get(month) ?? 0,
   };
-}
-
-function getOrCreate<K, V>(map: Map<string, Map<K, V>>, key: string): Map<K, V> {
-  let inner = map.get(key);
-  if (!inner) map.set(key, (inner = new Map<K, V>()));
-  return inner;
 }

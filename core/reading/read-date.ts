@@ -123,7 +123,7 @@ function readFiscalPeriod(text: string, calendar: FiscalCalendar): ReadDate | un
     turnedMatch(/^(?:FY|F)?\s?(\d{4}|\d{2})[\s/._-]*(?:P|Period |M)\s?(\d{1,2})$/i.exec(text));
   const period = Number(match?.[1]);
   if (!match || period < 1 || period > 12) return undefined;
-  return { month: fiscalYearStart(calendar, fullYear(match[2]!)) + period - 1, day: null };
+  return { month: fiscalYearStart(calendar, fullYear(match[2])) + period - 1, day: null };
 }
 
 function readQuarter(text: string, calendar: FiscalCalendar): ReadDate | undefined {

@@ -188,9 +188,9 @@ export function tidyTable(
 export function watchedColumns(steps: readonly TidyStep[], valueColumns: readonly string[]): string[][] {
   const stages: string[][] = [[...valueColumns]];
   for (const step of steps.toReversed()) {
-    const { madeFrom } = operationOf(step);
+    const operation = operationOf(step);
     const after = stages[0]!;
-    stages.unshift([...new Set(after.flatMap((column) => (madeFrom ? madeFrom(step, column) : [column])))]);
+    stages.unshift([...new Set(after.flatMap((column) => operation.madeFrom?.(step, column) ?? [column]))]);
   }
   return stages;
 }

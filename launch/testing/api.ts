@@ -30,7 +30,7 @@ export async function serveApi(
   { signInLimit = 1000, limits = readLimits({}) }: { signInLimit?: number; limits?: Limits } = {},
 ): Promise<ApiClient> {
   const files = mkdtempSync(join(tmpdir(), "hackle-files-"));
-  const { app, close } = createApp({
+  const application = createApp({
     knex,
     logger: pino({ level: "silent" }),
     databaseUrl: (knex.client as { config: { connection: { connectionString: string } } }).config.connection
@@ -38,7 +38,7 @@ export async function serveApi(
     store: { folder: files, limits },
     signInLimit,
   });
-  const server = createServer(app);
+  const server = createServer(application.app);
   server.listen(0, "127.0.0.1");
   await once(server, "listening");
   const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -74,7 +74,7 @@ export async function serveApi(
     close: async () => {
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
-      await close();
+      await application.close();
       rmSync(files, { recursive: true, force: true });
     },
   };

@@ -5,7 +5,7 @@ export async function askAll<T extends readonly unknown[]>(
   knex: Knex,
   queries: readonly [...{ [K in keyof T]: PromiseLike<T[K]> }],
 ): Promise<T> {
-  if (!knex.isTransaction) return (await Promise.all(queries)) as unknown as T;
+  if (!knex.isTransaction) return await Promise.all(queries);
   const answers: unknown[] = [];
   // Knex sends a query only when it is awaited.
   for (const query of queries) answers.push(await query);

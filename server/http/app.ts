@@ -12,6 +12,7 @@ import { ProblemError, problemDocument } from "./problem-error.ts";
 import { toProblem } from "./to-problem.ts";
 import type { FileStore } from "#server/intake/file-store.ts";
 import { Jobs } from "#server/intake/jobs/jobs.ts";
+import { chartRoutes } from "./routes/chart-routes.ts";
 import { draftRoutes } from "./routes/draft-routes.ts";
 import { loadRoutes } from "./routes/load-routes.ts";
 import { healthRoutes } from "./routes/health-routes.ts";
@@ -81,6 +82,7 @@ export function createApp({ knex, logger, databaseUrl, store, webFolder, signInL
   app.use("/api", requireReader(knex));
   app.use(figureRoutes({ knex, readStructure }));
   app.use(draftRoutes({ knex, readStructure, jobs, store }));
+  app.use(chartRoutes({ knex, readStructure }));
   app.use(loadRoutes({ knex, readStructure, store }));
   app.use("/api", (req) => {
     throw new ProblemError(

@@ -5,6 +5,7 @@ import type { Client } from "pg";
 import { from as copyFrom } from "pg-copy-streams";
 import type { Month } from "#core/calendar/month.ts";
 import type { Fact } from "#core/cube/fact.ts";
+import { getOrCreate } from "#core/keyed.ts";
 import { memberDepth } from "#core/dimensions/dimension.ts";
 import type { Structure } from "#server/db/structure.ts";
 
@@ -232,8 +233,7 @@ class CoverageTally {
   }
 
   private depth(dimension: string, member: string): number {
-    let own = this.depthOf.get(dimension);
-    if (!own) this.depthOf.set(dimension, (own = new Map()));
+    const own = getOrCreate(this.depthOf, dimension, () => new Map<string, number>());
     let depth = own.get(member);
     if (depth === undefined) {
       depth = memberDepth(

@@ -24,7 +24,7 @@ interface TreeRow {
 export async function readAccounts(knex: Knex): Promise<AccountItem[]> {
   const rows: (TreeRow & Pick<Account, "kind" | "behaviour" | "unit" | "decimals">)[] = await knex("account")
     .orderBy("position")
-    .select();
+    .select("*");
   const keyOf = new Map(rows.map((row) => [row.id, row.key]));
   return rows.map((row) => ({
     key: row.key,
@@ -44,7 +44,7 @@ export async function readMembers(knex: Knex, dimensionId: number): Promise<Memb
   const rows: (TreeRow & { attributes: Record<string, string> })[] = await knex("member")
     .where({ dimension_id: dimensionId })
     .orderBy("position")
-    .select();
+    .select("*");
   const keyOf = new Map(rows.map((row) => [row.id, row.key]));
   return rows.map((row) => ({
     key: row.key,

@@ -23,10 +23,13 @@ export async function callApi<T>(
   {
     method = "GET",
     body,
+    file,
     signal,
   }: {
-    method?: "GET" | "POST" | "DELETE";
+    method?: "GET" | "POST" | "PUT" | "DELETE";
     body?: unknown;
+    /** A text sent as it is rather than as JSON. */
+    file?: string;
     signal?: AbortSignal;
   } = {},
 ): Promise<T> {
@@ -36,6 +39,7 @@ export async function callApi<T>(
       method,
       ...(signal ? { signal } : {}),
       ...(body === undefined ? {} : { headers: { "content-type": "application/json" }, body: JSON.stringify(body) }),
+      ...(file === undefined ? {} : { headers: { "content-type": "text/csv" }, body: file }),
     });
   } catch (error) {
     if (signal?.aborted) throw error;
@@ -45,11 +49,51 @@ export async function callApi<T>(
     );
   }
   if (response.ok) return schema ? schema.parse(await response.json()) : (undefined as T);
-  const problem = problemSchema.safeParse(await response.json().catch(() => undefined));
-  if (problem.success) throw new ApiProblem(problem.data.code, problem.data.detail);
-  throw new ApiProblem(
+  throw problemOf(response.status, await response.json().catch(() => undefined));
+}
+
+/** Sends a file, telling how much of it has gone. Throws an `ApiProblem`. */
+export async function sendFile<T>(
+  path: string,
+  schema: z.ZodType<T>,
+  { file, onProgress, signal }: { file: File; onProgress: (share: number) => void; signal: AbortSignal },
+): Promise<T> {
+  // Only this older interface of the browser tells how far an upload has come.
+  const request = new XMLHttpRequest();
+  return new Promise((resolve, reject) => {
+    request.open("POST", path);
+    request.setRequestHeader("content-type", "application/octet-stream");
+    request.upload.onprogress = (event) => onProgress(event.total > 0 ? event.loaded / event.total : 0);
+    request.onload = () => {
+      let body: unknown;
+      try {
+        body = JSON.parse(request.responseText);
+      } catch {
+        body = undefined;
+      }
+      const parsed = request.status === 200 ? schema.safeParse(body) : undefined;
+      if (parsed?.success) resolve(parsed.data);
+      else reject(problemOf(request.status, body));
+    };
+    request.onerror = () =>
+      reject(
+        new ApiProblem(
+          "unreachable",
+          `The connection broke off while ${file.name} was sent. Nothing was loaded; send it again.`,
+        ),
+      );
+    request.onabort = () => reject(new ApiProblem("unreachable", `Sending ${file.name} was cancelled.`));
+    signal.addEventListener("abort", () => request.abort(), { once: true });
+    request.send(file);
+  });
+}
+
+function problemOf(status: number, body: unknown): ApiProblem {
+  const problem = problemSchema.safeParse(body);
+  if (problem.success) return new ApiProblem(problem.data.code, problem.data.detail);
+  return new ApiProblem(
     "unreachable",
-    `The server answered with status ${response.status} and no explanation. The page tries again by itself.`,
+    `The server answered with status ${status} and no explanation. The page tries again by itself.`,
   );
 }
 

@@ -1,9 +1,14 @@
 import { QueryClientProvider } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { createBrowserRouter, RouterProvider } from "react-router";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { DraftPage } from "../data/draft-page.tsx";
+import { LoadPage } from "../data/load-page.tsx";
 import { LoadsPage } from "../data/loads-page.tsx";
 import { PackPage } from "../packs/pack-page.tsx";
 import { FirstPack } from "../packs/first-pack.tsx";
+import { AccountsPage } from "../structure/accounts-page.tsx";
+import { CalendarPage } from "../structure/calendar-page.tsx";
+import { MembersPage } from "../structure/members-page.tsx";
 import { NotFound } from "./not-found.tsx";
 import { createQueryClient } from "./query-client.ts";
 import { useTheme } from "./settings.ts";
@@ -20,6 +25,12 @@ const router = createBrowserRouter([
       { path: "packs/:pack", element: <FirstPack /> },
       { path: "packs/:pack/:page", element: <PackPage /> },
       { path: "loads", element: <LoadsPage /> },
+      { path: "loads/files/:draft", element: <DraftPage /> },
+      { path: "loads/:load", element: <LoadPage /> },
+      { path: "structure", element: <Navigate to="/structure/accounts" replace /> },
+      { path: "structure/accounts", element: <AccountsPage /> },
+      { path: "structure/dimensions/:dimension", element: <MembersPage /> },
+      { path: "structure/calendar", element: <CalendarPage /> },
       { path: "*", element: <NotFound /> },
     ],
   },

@@ -1,5 +1,8 @@
 import { keepPreviousData, useQuery, type UseQueryResult } from "@tanstack/react-query";
-import { loadListSchema } from "#contract/loads.ts";
+import { z } from "zod";
+import { chartSchema } from "#contract/chart.ts";
+import { draftHeadSchema, draftSchema, intakeListSchema } from "#contract/intake.ts";
+import { differenceSchema, loadDetailSchema, loadListSchema } from "#contract/loads.ts";
 import { packListSchema, packSchema } from "#contract/pack.ts";
 import { panelAnswerSchema, type PanelAnswer } from "#contract/panels.ts";
 import { provenanceSchema, sourceLinesSchema, type ProvenanceSide } from "#contract/provenance.ts";
@@ -8,7 +11,7 @@ import { structureSchema, type StructureAnswer } from "#contract/structure.ts";
 import { callApi, withQuery } from "./api.ts";
 
 /** A frame as the address has it. */
-export type FrameParams = Readonly<Partial<Record<"asOf" | "span" | "basis" | "scope" | "unit", string>>>;
+export type FrameParams = Readonly<Partial<Record<"asOf" | "span" | "basis" | "scope" | "unit" | "pack", string>>>;
 
 export const usePerson = () =>
   useQuery({ queryKey: ["person"], queryFn: ({ signal }) => callApi("/api/session", personSchema, { signal }) });
@@ -30,6 +33,48 @@ export const usePack = (key: string) =>
 
 export const useLoads = () =>
   useQuery({ queryKey: ["loads"], queryFn: ({ signal }) => callApi("/api/loads", loadListSchema, { signal }) });
+
+export const useLoad = (id: number) =>
+  useQuery({
+    queryKey: ["load", id],
+    queryFn: ({ signal }) => callApi(`/api/loads/${id}`, loadDetailSchema, { signal }),
+  });
+
+export const useDifference = (from: number, to: number) =>
+  useQuery({
+    queryKey: ["difference", from, to],
+    queryFn: ({ signal }) => callApi(`/api/loads/${from}/difference?to=${to}`, differenceSchema, { signal }),
+  });
+
+export const useDrafts = (enabled = true) =>
+  useQuery({
+    queryKey: ["drafts"],
+    queryFn: ({ signal }) => callApi("/api/drafts", z.array(draftHeadSchema), { signal }),
+    enabled,
+  });
+
+/** A draft; while a check or posting goes on it is asked again until that ends. */
+export const useDraft = (id: number) =>
+  useQuery({
+    queryKey: ["draft", id],
+    queryFn: ({ signal }) => callApi(`/api/drafts/${id}`, draftSchema, { signal }),
+    refetchInterval: (query) => (query.state.data?.job?.state === "running" ? JOB_MS : false),
+  });
+
+const JOB_MS = 350;
+
+export const useIntakes = () =>
+  useQuery({ queryKey: ["intakes"], queryFn: ({ signal }) => callApi("/api/intakes", intakeListSchema, { signal }) });
+
+/** The structure as it is edited; only for those who may. */
+export const useChart = () =>
+  useQuery({ queryKey: ["chart"], queryFn: ({ signal }) => callApi("/api/chart", chartSchema, { signal }) });
+
+/** Whether the person may bring data and edit the structure. */
+export function useMayEdit(): boolean {
+  const role = usePerson().data?.role;
+  return role === "analyst" || role === "administrator";
+}
 
 /** What the frame sentence can be made of; while a new frame is asked, the former answer stays. */
 export function useStructure(frame: FrameParams, enabled = true): UseQueryResult<StructureAnswer> {

@@ -1,12 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { FileStack, Keyboard, LogOut, Moon, Search, Sun } from "lucide-react";
+import { FileStack, Keyboard, ListTree, LogOut, Moon, Search, Sun } from "lucide-react";
 import { useEffect } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { keepFrame } from "./addresses.ts";
 import { ApiProblem, callApi } from "./api.ts";
 import { Comb } from "./comb.tsx";
 import { CommandPalette } from "./command-palette.tsx";
-import { usePacks, usePerson } from "./questions.ts";
+import { useMayEdit, usePacks, usePerson } from "./questions.ts";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
 import { Shortcuts } from "./shortcuts.tsx";
 import { Notice } from "../ui/notice.tsx";
@@ -63,7 +63,8 @@ function Navigation() {
   const theme = useTheme();
   const setTheme = useSettings((s) => s.setTheme);
   const show = useOverlays((s) => s.show);
-  const { search } = useLocation();
+  const { search, pathname } = useLocation();
+  const mayEdit = useMayEdit();
   const signOut = async () => {
     await callApi("/api/session", null, { method: "DELETE" });
     client.clear();
@@ -102,6 +103,14 @@ function Navigation() {
             Loads
           </span>
         </NavLink>
+        {mayEdit && (
+          <NavLink to="/structure/accounts" className={() => link({ isActive: pathname.startsWith("/structure") })}>
+            <span className="flex items-center gap-2">
+              <ListTree size={14} aria-hidden="true" />
+              Structure
+            </span>
+          </NavLink>
+        )}
       </section>
       <div className="mt-auto max-md:mt-0 max-md:flex max-md:items-center">
         <div className="flex gap-1 px-1 md:mb-3">

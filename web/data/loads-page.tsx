@@ -1,11 +1,18 @@
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
 import { formatNumber } from "#core/words/number-words.ts";
-import { useLoads } from "../app/questions.ts";
+import type { LoadHead, LoadList } from "#contract/loads.ts";
+import { useDrafts, useLoads, useMayEdit } from "../app/questions.ts";
 import { PanelFrame } from "../panels/panel-frame.tsx";
+import { DropZone } from "./drop-zone.tsx";
+import { LoadStateWords } from "./load-state.tsx";
 
-/** Everything that was posted: which file, when, by whom, what it covers. */
+/** Where files come in, and everything that was posted: which file, when, by whom, what it covers. */
 export function LoadsPage() {
   const loads = useLoads();
+  const mayEdit = useMayEdit();
+  const drafts = useDrafts(mayEdit);
+  const [wanted, setWanted] = useState("");
   useEffect(() => {
     document.title = "Loads · Hackle";
   }, []);
@@ -14,54 +21,134 @@ export function LoadsPage() {
       <h1 className="font-serif text-[21px]">Loads</h1>
       <p className="mt-1 mb-4 text-slate">
         {loads.data
-          ? `${formatNumber(loads.data.rows, 0)} rows were posted from ${formatNumber(loads.data.total, 0)} files, newest first.`
+          ? `${formatNumber(loads.data.rows, 0)} rows are in force from ${formatNumber(loads.data.total, 0)} files, newest first.`
           : "Every file that was posted."}
       </p>
-      <PanelFrame
-        label="Loads"
-        answer={loads}
-        skeleton={
-          <div className="p-5">
-            {Array.from({ length: 12 }, (_, i) => (
-              <div key={i} className="waiting mt-3 h-5" />
+      {mayEdit && <DropZone />}
+      {mayEdit && loads.data?.broken.map((broken) => <Broken key={broken.id} broken={broken} />)}
+      {drafts.data && drafts.data.length > 0 && (
+        <section aria-label="On their way in" className="mt-4">
+          <h2 className="font-serif text-[16px]">On their way in</h2>
+          <ul className="mt-1">
+            {drafts.data.map((draft) => (
+              <li key={draft.id} className="py-0.5">
+                <Link to={`/loads/files/${draft.id}`} className="font-semibold text-indigo underline">
+                  {draft.fileName}
+                </Link>
+                <span className="text-slate">
+                  {" "}
+                  brought by {draft.uploadedBy}, {dateTimeWords(draft.uploadedAt)}
+                  {draft.note ? `. ${draft.note}` : ", not posted yet"}
+                </span>
+              </li>
             ))}
-          </div>
-        }
-      >
-        {(data) => (
-          <div className="overflow-x-auto px-5 py-3">
-            <table className="w-full text-[13px]">
-              <thead>
-                <tr className="text-left text-slate">
-                  {["File", "Dataset", "Scenario", "Covers", "Posted", "By"].map((h) => (
-                    <th key={h} scope="col" className="pr-4 pb-1 font-normal">
-                      {h}
-                    </th>
-                  ))}
-                  <th scope="col" className="pb-1 text-right font-normal">
-                    Rows
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {data.loads.map((load) => (
-                  <tr key={load.id} className="border-t border-thread/70">
-                    <th scope="row" className="py-1 pr-4 text-left font-semibold">
-                      {load.fileName}
-                    </th>
-                    <td className="pr-4">{load.dataset}</td>
-                    <td className="pr-4">{load.scenario}</td>
-                    <td className="pr-4">{load.months}</td>
-                    <td className="pr-4">{load.postedOn}</td>
-                    <td className="pr-4">{load.postedBy}</td>
-                    <td className="text-right">{formatNumber(load.rows, 0)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
-        )}
-      </PanelFrame>
+          </ul>
+        </section>
+      )}
+      <div className="mt-4">
+        <PanelFrame
+          label="Loads"
+          answer={loads}
+          skeleton={
+            <div className="p-5">
+              {Array.from({ length: 12 }, (_, i) => (
+                <div key={i} className="waiting mt-3 h-5" />
+              ))}
+            </div>
+          }
+        >
+          {(data) => (
+            <div className="px-5 py-3">
+              <input
+                type="search"
+                aria-label="Find a load"
+                placeholder="Find by file, dataset, scenario, month or person"
+                className="field mb-2 max-w-96"
+                value={wanted}
+                onChange={(event) => setWanted(event.target.value)}
+              />
+              <div className="overflow-x-auto">
+                <LoadTable loads={matching(data.loads, wanted)} isLinked={mayEdit} />
+              </div>
+            </div>
+          )}
+        </PanelFrame>
+      </div>
     </div>
   );
+}
+
+function LoadTable({ loads, isLinked }: { loads: readonly LoadHead[]; isLinked: boolean }) {
+  if (loads.length === 0)
+    return <p className="py-4 text-slate">No load fits. Change what you look for, or load a file.</p>;
+  return (
+    <table className="w-full text-[13px]">
+      <thead>
+        <tr className="text-left text-slate">
+          {["File", "Dataset", "Scenario", "Covers", "Posted", "By"].map((h) => (
+            <th key={h} scope="col" className="pr-4 pb-1 font-normal">
+              {h}
+            </th>
+          ))}
+          <th scope="col" className="pb-1 text-right font-normal">
+            Rows
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {loads.map((load) => (
+          <tr
+            key={load.id}
+            className={`border-t border-thread/70 ${load.state === "undone" || load.state === "replaced" ? "text-slate" : ""}`}
+          >
+            <th scope="row" className="py-1 pr-4 text-left font-semibold">
+              {isLinked ? (
+                <Link to={`/loads/${load.id}`} className="hover:underline">
+                  {load.fileName}
+                </Link>
+              ) : (
+                load.fileName
+              )}
+              <LoadStateWords state={load.state} />
+            </th>
+            <td className="pr-4">{load.dataset}</td>
+            <td className="pr-4">{load.scenario}</td>
+            <td className="pr-4">{load.months}</td>
+            <td className="pr-4 whitespace-nowrap">{load.postedOn}</td>
+            <td className="pr-4 whitespace-nowrap">{load.postedBy}</td>
+            <td className="text-right whitespace-nowrap">{formatNumber(load.rows, 0)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Broken({ broken }: { broken: LoadList["broken"][number] }) {
+  return (
+    <p role="status" className="mt-3 border-l-2 border-madder py-1 pl-3">
+      <span className="font-semibold">{broken.fileName}</span>, {dateTimeWords(broken.at)}: {broken.message}{" "}
+      {broken.draftId !== null && (
+        <Link to={`/loads/files/${broken.draftId}`} className="text-indigo underline">
+          Open the draft
+        </Link>
+      )}
+    </p>
+  );
+}
+
+function matching(loads: readonly LoadHead[], wanted: string): readonly LoadHead[] {
+  const words = wanted
+    .toLowerCase()
+    .split(/\s+/)
+    .filter((w) => w !== "");
+  return loads.filter((load) => {
+    const text = Object.values(load).join(" ").toLowerCase();
+    return words.every((word) => text.includes(word));
+  });
+}
+
+/** "23 November, 16:04" in the reader's own time. */
+export function dateTimeWords(iso: string): string {
+  return new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "long", hour: "2-digit", minute: "2-digit" });
 }

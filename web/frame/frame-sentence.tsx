@@ -1,7 +1,8 @@
-import { DropdownMenu, Popover } from "radix-ui";
-import { Fragment, useState, type ReactNode } from "react";
+import { Popover } from "radix-ui";
+import { useState } from "react";
 import type { StructureAnswer } from "#contract/structure.ts";
 import type { FrameParams } from "../app/questions.ts";
+import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
 import { ScopeChooser } from "./scope-chooser.tsx";
 
 const UNITS = [
@@ -9,14 +10,6 @@ const UNITS = [
   { key: "thousand", name: "€ thousand" },
   { key: "million", name: "€ million" },
 ] as const;
-
-interface Choice {
-  readonly key: string;
-  readonly name: string;
-  readonly note?: string | null;
-  /** A heading above this choice, where a new group begins. */
-  readonly group?: string;
-}
 
 /** The frame as one sentence; each bold word opens its choice. */
 export function FrameSentence({
@@ -37,7 +30,7 @@ export function FrameSentence({
   }));
   return (
     <div className="text-[17px] leading-relaxed" role="group" aria-label="Frame">
-      <FrameWord
+      <ChoiceWord
         label="As-of period"
         words={words.asOf}
         choices={asOf}
@@ -45,7 +38,7 @@ export function FrameSentence({
         onChoose={(key) => setFrame({ asOf: key })}
       />
       ,{" "}
-      <FrameWord
+      <ChoiceWord
         label="Span"
         words={words.span}
         choices={structure.spans.map((s) => ({ key: s.key, name: s.name, note: s.months }))}
@@ -53,7 +46,7 @@ export function FrameSentence({
         onChoose={(key) => setFrame({ span: key })}
       />
       , against{" "}
-      <FrameWord
+      <ChoiceWord
         label="Basis"
         words={words.basis}
         choices={structure.bases}
@@ -61,7 +54,7 @@ export function FrameSentence({
         onChoose={(key) => setFrame({ basis: key })}
       />
       , for <ScopeWord structure={structure} chosen={frame.scope ?? ""} onChoose={(scope) => setFrame({ scope })} />, in{" "}
-      <FrameWord
+      <ChoiceWord
         label="Unit"
         words={UNITS.find((u) => u.key === structure.frame.unit)!.name}
         choices={UNITS}
@@ -69,57 +62,6 @@ export function FrameSentence({
         onChoose={(key) => setFrame({ unit: key })}
       />
     </div>
-  );
-}
-
-function FrameWord({
-  label,
-  words,
-  choices,
-  chosen,
-  onChoose,
-}: {
-  label: string;
-  words: string;
-  choices: readonly Choice[];
-  chosen: string;
-  onChoose: (key: string) => void;
-}) {
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="frame-word" aria-label={`${label}: ${words}`}>
-        {words}
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          sideOffset={6}
-          className="popover max-h-[60vh] min-w-56 overflow-y-auto p-1.5"
-        >
-          <DropdownMenu.RadioGroup value={chosen} onValueChange={onChoose}>
-            {choices.map((choice) => (
-              <Fragment key={choice.key}>
-                {choice.group && (
-                  <DropdownMenu.Label className="px-2 pt-2 pb-1 text-[13px] text-slate">
-                    {choice.group}
-                  </DropdownMenu.Label>
-                )}
-                <DropdownMenu.RadioItem
-                  value={choice.key}
-                  className="flex items-baseline gap-3 rounded px-2 py-1 outline-none data-[highlighted]:bg-chosen data-[state=checked]:font-semibold"
-                >
-                  <Chosen isChosen={choice.key === chosen} />
-                  <span>{choice.name}</span>
-                  {choice.note && (
-                    <span className="ml-auto pl-6 text-[13px] font-normal text-slate">{choice.note}</span>
-                  )}
-                </DropdownMenu.RadioItem>
-              </Fragment>
-            ))}
-          </DropdownMenu.RadioGroup>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
   );
 }
 
@@ -145,13 +87,5 @@ function ScopeWord({
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
-  );
-}
-
-function Chosen({ isChosen }: { isChosen: boolean }): ReactNode {
-  return (
-    <span aria-hidden="true" className="w-2 text-indigo">
-      {isChosen ? "•" : ""}
-    </span>
   );
 }

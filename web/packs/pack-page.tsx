@@ -43,6 +43,7 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
   const params = useFrameParams();
   const pageScope = formatScope(page.scope);
   const frame: FrameParams = {
+    ...(pack.starts ? { pack: pack.key } : {}),
     ...params.frame,
     ...(params.frame.scope === undefined && pageScope ? { scope: pageScope } : {}),
   };

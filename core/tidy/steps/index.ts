@@ -33,7 +33,7 @@ const OPERATIONS: { readonly [K in TidyKind]: StepOperation<K> } = {
 
 /** The operation of a step. */
 export function operationOf<K extends TidyKind>(step: StepOf<K>): StepOperation<K> {
-  return OPERATIONS[step.kind as K];
+  return OPERATIONS[step.kind];
 }
 
 /** The step in words. */

@@ -17,7 +17,8 @@ export const skipTotals: StepOperation<"skip-totals"> = {
       },
     };
   },
-  say: (step) => `Skip total rows (${step.words.join(", ")})`,
+  say: (step) =>
+    step.words.join() === TOTAL_WORDS.join() ? "Skip total rows" : `Skip rows that begin with ${step.words.join(", ")}`,
 };
 
 /** Whether a row says it is a total. Rows with many texts are data, whatever the first one is called. */

@@ -9,13 +9,14 @@ import { readStructure, type Structure } from "#server/db/structure.ts";
 import { figuresNow, movedFigures, type Touched } from "#server/engine/moved-figures.ts";
 import { ProblemError } from "#server/http/problem-error.ts";
 import { addFirstLook } from "#server/packs/first-look.ts";
+import { addDimension } from "#server/structure/add.ts";
 import { changeAccounts, changeMembers } from "#server/structure/change-structure.ts";
 import { filePath, type FileStore } from "../file-store.ts";
 import { setSlicesAside } from "../loads/set-aside.ts";
 import { mappingView } from "../mapping-view.ts";
 import { createPartition, openLoad, postFacts, type NumberedFact } from "../post-facts.ts";
 import { readPostedSlices, type InForceSlice } from "../posted.ts";
-import { MOST_REJECTED, refuseIncomplete, reportOn, storableJson, type Additions } from "./check-draft.ts";
+import { MOST_REJECTED, refuseIncomplete, storableJson, type Additions } from "./check-draft.ts";
 import { headTable } from "./detect.ts";
 import { readDraft, type DraftRecord } from "./draft-record.ts";
 import { passFile, type Progress } from "./run-file.ts";
@@ -73,11 +74,6 @@ export async function postDraft(
         `The file gives ${result.facts.toLocaleString("en-GB")} facts now and gave ${report.facts.toLocaleString("en-GB")} when it was checked: the structure was changed meanwhile. Nothing was posted; look at the new check and post again.`,
       );
     }
-    const final = await reportOn(trx, before, draft, {
-      ...result,
-      newMembers: planned.newMembers,
-      newAccounts: planned.newAccounts,
-    });
     await storeRejected(trx, load.id, rejected);
     const after = await readStructure(trx, "0");
     const moved = movedFigures(figuresBefore, await figuresNow(trx, after, touched));
@@ -86,9 +82,9 @@ export async function postDraft(
       .update({
         rejected: result.faults.reduce((sum, group) => sum + group.count, 0),
         report: storableJson({
-          findings: final.findings,
-          amountInFile: final.amountInFile,
-          amountInFacts: final.amountInFacts,
+          findings: report.findings,
+          amountInFile: report.amountInFile,
+          amountInFacts: report.amountInFacts,
         }),
         moved: JSON.stringify(moved),
       });
@@ -169,15 +165,7 @@ async function addStructure(
   const changer = { person, said: `Came with ${draft.file.name}` };
   for (const { key, name } of mapping.creates.dimensions) {
     if (structure.dimensions.some((d) => d.key === key)) continue;
-    const { rows } = await trx.raw<{ rows: { slot: number }[] }>(
-      "select slot from generate_series(1, 8) as slot where slot not in (select slot from dimension) order by slot limit 1",
-    );
-    if (!rows[0])
-      throw new ProblemError(
-        "cannot-post",
-        `There are eight dimensions already, the most there can be. Ignore the column for ${name}, or map it to a dimension that is there.`,
-      );
-    await trx("dimension").insert({ slot: rows[0].slot, key, name, plural: `${name.toLowerCase()}s`, levels: [name] });
+    await addDimension(trx, { key, name, plural: `${name.toLowerCase()}s` });
   }
   if (!structure.coverage.datasets.has(mapping.dataset)) {
     const shape = planned.datasets.find((d) => d.key === mapping.dataset)!;

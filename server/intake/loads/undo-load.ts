@@ -133,6 +133,6 @@ async function monthsOfLoad(knex: Knex, id: number): Promise<MonthRow[]> {
 async function replacedBy(knex: Knex, id: number): Promise<Slice[]> {
   const rows: { replaced_id: number; scenario_id: number; month: number }[] = await knex("load_replaces")
     .where({ load_id: id })
-    .select();
+    .select("replaced_id", "scenario_id", "month");
   return rows.map((row) => ({ loadId: row.replaced_id, scenarioId: row.scenario_id, month: row.month }));
 }

@@ -137,8 +137,8 @@ function cellText(value: ExcelJS.CellValue | undefined): string {
   if (value instanceof Date) return dateText(value);
   if ("richText" in value) return value.richText.map((part) => part.text).join("");
   if ("error" in value) return value.error;
-  if ("formula" in value || "sharedFormula" in value) return cellText(value.result as ExcelJS.CellValue);
-  if ("text" in value) return typeof value.text === "string" ? value.text : cellText(value.text as ExcelJS.CellValue);
+  if ("formula" in value || "sharedFormula" in value) return cellText(value.result);
+  if ("text" in value) return typeof value.text === "string" ? value.text : cellText(value.text);
   return "";
 }
 

@@ -1,0 +1,256 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState, type ReactNode } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { loadDetailSchema, type LoadDetail } from "#contract/loads.ts";
+import { writeAmount } from "#core/checks/check-load.ts";
+import { deltaStyle, formatNumber, valueStyle, writeSigned, writeWithUnit } from "#core/words/number-words.ts";
+import { callApi } from "../app/api.ts";
+import { useLoad } from "../app/questions.ts";
+import { Button } from "../ui/form.tsx";
+import { Notice } from "../ui/notice.tsx";
+import { Absent } from "../ui/number.tsx";
+import { DifferencePanel } from "./difference-panel.tsx";
+import { FindingMark } from "./finding-mark.tsx";
+import { LoadStateWords } from "./load-state.tsx";
+import { dateTimeWords } from "./loads-page.tsx";
+
+/** One load: the figures it moved, what it brought, what it left out, and taking it back. */
+export function LoadPage() {
+  const id = Number(useParams()["load"]);
+  const load = useLoad(id);
+  const name = load.data?.fileName;
+  useEffect(() => {
+    document.title = `${name ?? "A load"} · Hackle`;
+  }, [name]);
+  if (load.data) return <OpenLoad load={load.data} />;
+  return (
+    <div className="px-6 pt-6">
+      {load.error ? (
+        <Notice tone="bad" title="This load cannot be shown" detail={load.error.message}>
+          <Link className="font-semibold text-indigo underline" to="/loads">
+            To the list of loads
+          </Link>
+        </Notice>
+      ) : (
+        Array.from({ length: 12 }, (_, i) => <div key={i} className="waiting mt-3 h-5" />)
+      )}
+    </div>
+  );
+}
+
+function OpenLoad({ load }: { load: LoadDetail }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [params, setParams] = useSearchParams();
+  const [problem, setProblem] = useState<string | null>(null);
+  const [isWorking, setWorking] = useState(false);
+  const compared = Number(params.get("compare")) || null;
+  const isUndone = load.undone !== null;
+  const turn = async (what: "undo" | "redo") => {
+    setProblem(null);
+    setWorking(true);
+    try {
+      const after = await callApi(`/api/loads/${load.id}/${what}`, loadDetailSchema, { method: "POST" });
+      await client.invalidateQueries();
+      client.setQueryData(["load", load.id], after);
+    } catch (error) {
+      setProblem((error as Error).message);
+    } finally {
+      setWorking(false);
+    }
+  };
+  return (
+    <div className="px-6 pt-4 pb-8">
+      <p className="text-[13px]">
+        <Link to="/loads" className="text-indigo hover:underline">
+          Loads
+        </Link>
+      </p>
+      <div className="flex flex-wrap items-baseline gap-x-4">
+        <h1 className="font-serif text-[21px]">
+          {load.fileName}
+          <LoadStateWords state={load.state} />
+        </h1>
+        <span className="ml-auto flex gap-4">
+          {load.hasFile && (
+            <a className="text-indigo hover:underline" href={`/api/loads/${load.id}/file`} download>
+              The file
+            </a>
+          )}
+          {load.rejected > 0 && (
+            <a className="text-indigo hover:underline" href={`/api/loads/${load.id}/rejected.csv`} download>
+              Left-out lines as CSV
+            </a>
+          )}
+          <Button
+            kind="main"
+            isDisabled={isWorking || load.hindrance !== null}
+            title={load.hindrance ?? ""}
+            onClick={() => void turn(isUndone ? "redo" : "undo")}
+          >
+            {isUndone ? "Bring it back" : "Undo this load"}
+          </Button>
+        </span>
+      </div>
+      <p className="mt-1 text-slate">
+        {formatNumber(load.rows, 0)} rows of {load.dataset}, {load.scenario}, {load.months}; posted by {load.postedBy}{" "}
+        on {dateTimeWords(load.postedAt)}
+        {load.intake ? `, loaded as “${load.intake}”` : ""}.
+        {load.undone ? ` Undone by ${load.undone.by} on ${dateTimeWords(load.undone.at)}: none of it counts.` : ""}
+      </p>
+      {load.hindrance && <p className="mt-1 text-slate">{load.hindrance}</p>}
+      {problem && (
+        <p role="alert" className="mt-1 text-madder">
+          {problem}
+        </p>
+      )}
+      {load.replaces.map((other) => (
+        <p key={other.id} className="mt-1">
+          Takes the place of{" "}
+          <Link className="text-indigo underline" to={`/loads/${other.id}`}>
+            {other.fileName}
+          </Link>{" "}
+          for {other.months}.{" "}
+          <Button onClick={() => setParams(compared === other.id ? {} : { compare: String(other.id) })}>
+            {compared === other.id ? "Hide the difference" : "Show the difference, line by line"}
+          </Button>
+        </p>
+      ))}
+      {load.replacedBy.map((other) => (
+        <p key={other.id} className="mt-1">
+          Replaced by{" "}
+          <button
+            type="button"
+            className="text-indigo underline"
+            onClick={() => void navigate(`/loads/${other.id}?compare=${load.id}`)}
+          >
+            {other.fileName}
+          </button>{" "}
+          for {other.months}.
+        </p>
+      ))}
+      {compared !== null && <DifferencePanel from={compared} to={load.id} />}
+      <div className="mt-4 grid items-start gap-3 min-[1100px]:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
+        <Sheet title="What changed">
+          <MovedFigures load={load} />
+        </Sheet>
+        <div className="grid gap-3">
+          {load.findings.length > 0 && (
+            <Sheet title="What the checks had found">
+              <ul>
+                {load.findings.map((finding) => (
+                  <li
+                    key={finding.rule + finding.message}
+                    className="flex gap-2 border-t border-thread/70 py-1.5 first:border-0"
+                  >
+                    <FindingMark finding={finding} />
+                    <span>
+                      {finding.message}
+                      {finding.answer && <span className="text-slate"> {finding.answer}.</span>}
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            </Sheet>
+          )}
+          <Sheet title="What it brought">
+            <table className="w-full text-[13px]">
+              <thead>
+                <tr className="text-slate">
+                  <th scope="col" className="text-left font-normal">
+                    Account
+                  </th>
+                  <th scope="col" className="text-right font-normal">
+                    Rows
+                  </th>
+                  <th scope="col" className="text-right font-normal">
+                    Total
+                  </th>
+                  <th scope="col" className="pl-2 text-left font-normal">
+                    Unit
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {load.totals.map((t) => (
+                  <tr key={`${t.account}/${t.scenario}`} className="border-t border-thread/60">
+                    <th scope="row" className="py-0.5 text-left font-normal">
+                      {t.account}
+                      {load.scenario.includes(",") && <span className="text-slate"> {t.scenario}</span>}
+                    </th>
+                    <td className="text-right">{formatNumber(t.rows, 0)}</td>
+                    <td className="text-right">{writeAmount(t.amount)}</td>
+                    <td className="pl-2 text-slate">{t.unit}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </Sheet>
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function MovedFigures({ load }: { load: LoadDetail }) {
+  if (load.moved.length === 0)
+    return (
+      <p className="text-slate">
+        {load.findings.length > 0
+          ? "No KPI's figures moved."
+          : "What moved was not recorded: this load came with the sample company."}
+      </p>
+    );
+  const spans = [...new Set(load.moved.map((m) => `${m.span}, ${m.scenario}`))];
+  return (
+    <table className="w-full text-[13px]">
+      {spans.map((span) => (
+        <tbody key={span}>
+          <tr>
+            <th scope="colgroup" className="pt-2 pb-0.5 text-left font-semibold">
+              {span[0]!.toUpperCase() + span.slice(1)}
+            </th>
+            {["Before", "After", "Δ"].map((h) => (
+              <th key={h} scope="col" className="pt-2 pb-0.5 text-right font-normal text-slate">
+                {h}
+              </th>
+            ))}
+          </tr>
+          {load.moved
+            .filter((m) => `${m.span}, ${m.scenario}` === span)
+            .map((m) => {
+              const style = valueStyle(m.kpi.unit, m.kpi.decimals, "units");
+              return (
+                <tr key={m.kpi.key} className="border-t border-thread/60">
+                  <th scope="row" className="py-0.5 text-left font-normal">
+                    {m.kpi.name}
+                  </th>
+                  <td className="pl-3 text-right">
+                    {"value" in m.before ? writeWithUnit(m.before.value, style) : <Absent figure={m.before} />}
+                  </td>
+                  <td className="pl-3 text-right">
+                    {"value" in m.after ? writeWithUnit(m.after.value, style) : <Absent figure={m.after} />}
+                  </td>
+                  <td className="pl-3 text-right">
+                    {"value" in m.before && "value" in m.after
+                      ? writeSigned(m.after.value - m.before.value, deltaStyle(m.kpi.unit, m.kpi.decimals, "units"))
+                      : ""}
+                  </td>
+                </tr>
+              );
+            })}
+        </tbody>
+      ))}
+    </table>
+  );
+}
+
+/** A titled sheet of a page. */
+export function Sheet({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section aria-label={title} className="rounded-md border border-thread bg-panel px-4 py-3">
+      <h2 className="mb-1 font-serif text-[16px]">{title}</h2>
+      {children}
+    </section>
+  );
+}

@@ -1,0 +1,179 @@
+import type { Chart } from "#contract/chart.ts";
+import type { Definition, Draft } from "#contract/intake.ts";
+import { newKey } from "#core/mapping/names.ts";
+import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
+import { leafAccounts } from "./reading-sentence.tsx";
+
+type Meaning = Definition["rules"]["mapping"]["columns"][string];
+
+const PLAIN: readonly Choice[] = [
+  { key: "ignore", name: "ignored" },
+  { key: "period", name: "period", group: "The row's" },
+  { key: "account", name: "account" },
+  { key: "scenario", name: "scenario" },
+  { key: "reference", name: "reference", note: "document, invoice" },
+  { key: "amount", name: "amount", group: "Values" },
+  { key: "quantity", name: "quantity", note: "counts things" },
+];
+const NEW_DIMENSION = "new dimension";
+
+/** What a column means, as a word under its name that opens the choice. */
+export function MeaningChooser({
+  column,
+  draft,
+  chart,
+  apply,
+}: {
+  column: string;
+  draft: Draft;
+  chart: Chart;
+  apply: (change: (definition: Definition) => Definition) => void;
+}) {
+  const { mapping } = draft.definition.rules;
+  const meaning: Meaning = mapping.columns[column] ?? { as: "ignore" };
+  const setMapping = (change: Partial<typeof mapping>) =>
+    apply((d) => ({ ...d, rules: { ...d.rules, mapping: { ...d.rules.mapping, ...change } } }));
+  const set = (next: Meaning) => setMapping({ columns: { ...mapping.columns, [column]: next } });
+  const created = mapping.creates.dimensions.filter((d) => !chart.dimensions.some((own) => own.key === d.key));
+  const dataset = chart.datasets.find((d) => d.key === mapping.dataset);
+  const dimensions = [...chart.dimensions, ...created];
+  const choices: Choice[] = [
+    ...PLAIN,
+    ...chart.scenarios.map((s, i) => ({
+      key: `amount of ${s.key}`,
+      name: `amount, ${s.name}`,
+      ...(i === 0 ? { group: "Values of one scenario" } : {}),
+    })),
+    ...dimensions.map((d, i) => ({
+      key: `dimension ${d.key}`,
+      name: d.name,
+      note: created.some((c) => c.key === d.key)
+        ? "new"
+        : dataset && !dataset.dimensions.includes(d.key)
+          ? "not kept here"
+          : null,
+      ...(i === 0 ? { group: "Dimensions" } : {}),
+    })),
+    ...(created.some((d) => d.name === column) || dimensions.length >= 8
+      ? []
+      : [{ key: NEW_DIMENSION, name: `${column} as a new dimension` }]),
+  ];
+  const choose = (key: string) => {
+    if (key === NEW_DIMENSION) {
+      const own = newKey(column, new Set(dimensions.map((d) => d.key)), "-");
+      return setMapping({
+        columns: { ...mapping.columns, [column]: { as: "dimension", dimension: own } },
+        creates: { ...mapping.creates, dimensions: [...mapping.creates.dimensions, { key: own, name: column }] },
+      });
+    }
+    if (key.startsWith("dimension ")) return set({ as: "dimension", dimension: key.slice("dimension ".length) });
+    if (key.startsWith("amount of "))
+      return set({ as: "amount", account: null, scenario: key.slice("amount of ".length) });
+    if (key === "amount" || key === "quantity") return set({ as: key, account: null, scenario: null });
+    set({ as: key as "ignore" });
+  };
+  return (
+    <span className="block text-[12.5px] leading-5 font-normal whitespace-nowrap">
+      <ChoiceWord
+        label={`What ${column} means`}
+        words={wordsOf(meaning, chart, mapping.creates.dimensions)}
+        choices={choices}
+        chosen={keyOf(meaning)}
+        onChoose={choose}
+        className={`meaning-word ${meaning.as === "ignore" ? "text-slate" : "text-indigo"}`}
+      />
+      {(meaning.as === "amount" || meaning.as === "quantity") &&
+        !hasAccountColumn(mapping) &&
+        mapping.fixed.account === null && (
+          <>
+            {" of "}
+            <AccountOfColumn
+              column={column}
+              meaning={meaning}
+              draft={draft}
+              chart={chart}
+              set={set}
+              setMapping={setMapping}
+            />
+          </>
+        )}
+    </span>
+  );
+}
+
+function AccountOfColumn({
+  column,
+  meaning,
+  draft,
+  chart,
+  set,
+  setMapping,
+}: {
+  column: string;
+  meaning: Extract<Meaning, { as: "amount" | "quantity" }>;
+  draft: Draft;
+  chart: Chart;
+  set: (meaning: Meaning) => void;
+  setMapping: (change: Partial<Definition["rules"]["mapping"]>) => void;
+}) {
+  const { mapping } = draft.definition.rules;
+  const leaves = leafAccounts(chart, draft);
+  const known = mapping.creates.accounts.find((a) => a.key === meaning.account);
+  return (
+    <ChoiceWord
+      label={`Account of ${column}`}
+      words={leaves.find((a) => a.key === meaning.account)?.name ?? "which account?"}
+      choices={[
+        ...(known
+          ? []
+          : [
+              { key: "new income", name: `${column}, a new income account` },
+              { key: "new expense", name: `${column}, a new expense account` },
+            ]),
+        ...leaves,
+      ]}
+      chosen={meaning.account ?? ""}
+      onChoose={(key) => {
+        if (key !== "new income" && key !== "new expense") return set({ ...meaning, account: key });
+        const own = newKey(column, new Set(chart.accounts.map((a) => a.key)), "_");
+        setMapping({
+          columns: { ...mapping.columns, [column]: { ...meaning, account: own } },
+          creates: {
+            ...mapping.creates,
+            accounts: [
+              ...mapping.creates.accounts,
+              {
+                key: own,
+                name: column,
+                kind: key === "new income" ? "income" : "expense",
+                behaviour: "flow",
+                unit: { kind: "money" },
+                decimals: 2,
+              },
+            ],
+          },
+        });
+      }}
+      className="meaning-word text-indigo"
+    />
+  );
+}
+
+function hasAccountColumn(mapping: Definition["rules"]["mapping"]): boolean {
+  return Object.values(mapping.columns).some((m) => m.as === "account");
+}
+
+function keyOf(meaning: Meaning): string {
+  if (meaning.as === "dimension") return `dimension ${meaning.dimension}`;
+  if (meaning.as === "amount" && meaning.scenario !== null) return `amount of ${meaning.scenario}`;
+  return meaning.as;
+}
+
+function wordsOf(meaning: Meaning, chart: Chart, created: readonly { key: string; name: string }[]): string {
+  if (meaning.as === "dimension")
+    return [...chart.dimensions, ...created].find((d) => d.key === meaning.dimension)?.name ?? meaning.dimension;
+  if (meaning.as === "ignore") return "ignored";
+  if (meaning.as === "amount" && meaning.scenario !== null)
+    return `amount, ${chart.scenarios.find((s) => s.key === meaning.scenario)?.name ?? meaning.scenario}`;
+  return meaning.as;
+}

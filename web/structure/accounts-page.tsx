@@ -1,0 +1,236 @@
+import { useState } from "react";
+import type { AccountItem, Chart } from "#contract/chart.ts";
+import { newKey } from "#core/mapping/names.ts";
+import { Button, Field, TextField } from "../ui/form.tsx";
+import { FileActions } from "./file-actions.tsx";
+import { StructurePage } from "./structure-page.tsx";
+import { TreeEditor } from "./tree-editor.tsx";
+import type { ChangeSender } from "./use-change.ts";
+
+const PATH = "/api/chart/accounts";
+const KINDS = ["income", "expense", "asset", "liability", "equity", "statistic"] as const;
+
+/** The chart of accounts: read, rearranged, edited. */
+export function AccountsPage() {
+  return (
+    <StructurePage title={() => "Chart of accounts"}>
+      {(chart, change) => <Accounts chart={chart} change={change} />}
+    </StructurePage>
+  );
+}
+
+function Accounts({ chart, change }: { chart: Chart; change: ChangeSender }) {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const account = chart.accounts.find((a) => a.key === chosen);
+  return (
+    <>
+      <p className="mt-1 flex flex-wrap items-center gap-x-4 text-slate">
+        <span>{chart.accounts.length} accounts. Drag by the grip, or hold Alt and use the arrow keys.</span>
+        <span className="ml-auto flex gap-3">
+          <FileActions path={`${PATH}.csv`} change={change} />
+        </span>
+      </p>
+      <div className="mt-3 grid items-start gap-3 min-[980px]:grid-cols-[minmax(0,1fr)_360px]">
+        <section aria-label="Accounts" className="rounded-md border border-thread bg-panel px-3 py-2">
+          <TreeEditor
+            label="Chart of accounts"
+            items={chart.accounts}
+            chosen={chosen}
+            onChoose={setChosen}
+            onMove={(move) => void change.send(PATH, { do: "move", ...move })}
+            details={(a) => (
+              <span className="text-[12.5px] whitespace-nowrap text-slate">
+                {a.isRetired && "retired · "}
+                {a.kind}
+                {a.behaviour === "balance" ? ", balance" : ""}
+                {a.unit.kind === "count" ? `, ${a.unit.of}` : ""}
+              </span>
+            )}
+          />
+        </section>
+        <aside
+          aria-label="Account"
+          className="grid gap-3 rounded-md border border-thread bg-panel px-4 py-3 min-[980px]:sticky min-[980px]:top-4"
+        >
+          {account ? (
+            <AccountForm
+              key={JSON.stringify(account)}
+              account={account}
+              isUsed={account.isUsed}
+              change={change}
+              onGone={() => setChosen(null)}
+            />
+          ) : (
+            <p className="text-slate">Choose an account to see and change it.</p>
+          )}
+          <NewAccount chart={chart} parent={account ?? null} change={change} onMade={setChosen} />
+        </aside>
+      </div>
+    </>
+  );
+}
+
+function AccountForm({
+  account: { isUsed: _, ...account },
+  isUsed,
+  change,
+  onGone,
+}: {
+  account: Chart["accounts"][number];
+  isUsed: boolean;
+  change: ChangeSender;
+  onGone: () => void;
+}) {
+  const [item, setItem] = useState<AccountItem>(account);
+  const set = (next: Partial<AccountItem>) => setItem({ ...item, ...next });
+  const isChanged = JSON.stringify(item) !== JSON.stringify(account);
+  return (
+    <form
+      className="grid gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void change.send(PATH, { do: "change", key: account.key, item });
+      }}
+    >
+      <h2 className="font-serif text-[16px]">{account.name}</h2>
+      <p className="text-[12.5px] text-slate">
+        In formulas: <code>{account.key}</code>. {isUsed ? "It has facts." : "It has no facts."}
+      </p>
+      <TextField label="Name" value={item.name} onCommit={(name) => set({ name })} />
+      <AccountFields item={item} set={set} />
+      <TextField
+        label="Other names in files, parted by semicolons"
+        value={item.aliases.join("; ")}
+        onCommit={(text) =>
+          set({
+            aliases: text
+              .split(";")
+              .map((t) => t.trim())
+              .filter((t) => t !== ""),
+          })
+        }
+      />
+      <span className="flex flex-wrap gap-3">
+        <Button kind="main" type="submit" isDisabled={!isChanged || change.isSending}>
+          Save
+        </Button>
+        <Button
+          isDisabled={change.isSending}
+          onClick={() =>
+            void change.send(PATH, {
+              do: "change",
+              key: account.key,
+              item: { ...account, isRetired: !account.isRetired },
+            })
+          }
+        >
+          {account.isRetired ? "Bring back" : "Retire"}
+        </Button>
+        {!isUsed && (
+          <Button
+            isDisabled={change.isSending}
+            onClick={() =>
+              void change.send(PATH, { do: "remove", key: account.key }).then((isDone) => isDone && onGone())
+            }
+          >
+            Remove
+          </Button>
+        )}
+      </span>
+    </form>
+  );
+}
+
+function AccountFields({ item, set }: { item: AccountItem; set: (next: Partial<AccountItem>) => void }) {
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-2">
+        <Field label="Kind">
+          <select
+            className="field"
+            value={item.kind}
+            onChange={(e) => set({ kind: e.target.value as AccountItem["kind"] })}
+          >
+            {KINDS.map((kind) => (
+              <option key={kind}>{kind}</option>
+            ))}
+          </select>
+        </Field>
+        <Field label="Over time">
+          <select
+            className="field"
+            value={item.behaviour}
+            onChange={(e) => set({ behaviour: e.target.value as "flow" })}
+          >
+            <option value="flow">is summed</option>
+            <option value="balance">closes</option>
+          </select>
+        </Field>
+        <TextField
+          label="Counts (nothing: money)"
+          value={item.unit.kind === "count" ? item.unit.of : ""}
+          onCommit={(of) => set({ unit: of === "" ? { kind: "money" } : { kind: "count", of } })}
+        />
+        <TextField
+          label="Decimals kept"
+          value={String(item.decimals)}
+          onCommit={(text) => set({ decimals: Math.min(9, Math.max(0, Math.trunc(Number(text)) || 0)) })}
+        />
+      </div>
+    </>
+  );
+}
+
+function NewAccount({
+  chart,
+  parent,
+  change,
+  onMade,
+}: {
+  chart: Chart;
+  parent: AccountItem | null;
+  change: ChangeSender;
+  onMade: (key: string) => void;
+}) {
+  const [name, setName] = useState("");
+  const [times, setTimes] = useState(0);
+  const add = async () => {
+    const key = newKey(name, new Set(chart.accounts.map((a) => a.key)), "_");
+    const item: AccountItem = {
+      key,
+      name,
+      parent: parent?.key ?? null,
+      kind: parent?.kind ?? "expense",
+      behaviour: parent?.behaviour ?? "flow",
+      unit: parent?.unit ?? { kind: "money" },
+      decimals: parent?.decimals ?? 2,
+      aliases: [],
+      isRetired: false,
+    };
+    if (!(await change.send(PATH, { do: "add", item }))) return;
+    setName("");
+    setTimes(times + 1);
+    onMade(key);
+  };
+  return (
+    <form
+      className="grid gap-2 border-t border-thread pt-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void add();
+      }}
+    >
+      <TextField
+        key={times}
+        label={parent ? `New account below ${parent.name}` : "New account at the top"}
+        value={name}
+        onCommit={setName}
+      />
+      <span>
+        <Button type="submit" isDisabled={name === "" || change.isSending}>
+          Add it
+        </Button>
+      </span>
+    </form>
+  );
+}

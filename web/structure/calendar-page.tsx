@@ -1,0 +1,240 @@
+import { useState } from "react";
+import { monthName, monthOf } from "#core/calendar/month.ts";
+import { formatNumber } from "#core/words/number-words.ts";
+import type { Chart } from "#contract/chart.ts";
+import { Sheet } from "../data/load-page.tsx";
+import { Button, Field, TextField } from "../ui/form.tsx";
+import { StructurePage } from "./structure-page.tsx";
+import type { ChangeSender } from "./use-change.ts";
+
+/** The fiscal calendar, the datasets that close its months, and the scenarios. */
+export function CalendarPage() {
+  return (
+    <StructurePage title={() => "Calendar and datasets"}>
+      {(chart, change) => (
+        <div className="mt-3 grid gap-3">
+          <Calendar key={JSON.stringify(chart.company)} chart={chart} change={change} />
+          <Datasets chart={chart} change={change} />
+          <Scenarios chart={chart} change={change} />
+          <NewDimension chart={chart} change={change} />
+        </div>
+      )}
+    </StructurePage>
+  );
+}
+
+function Calendar({ chart, change }: { chart: Chart; change: ChangeSender }) {
+  const [name, setName] = useState(chart.company.name);
+  const { startMonth } = chart.company;
+  return (
+    <Sheet title="Calendar">
+      <p>
+        The fiscal year opens in{" "}
+        <select
+          className="field !w-auto"
+          aria-label="Month in which the fiscal year opens"
+          value={startMonth}
+          onChange={(e) => void change.send("/api/chart/calendar", { startMonth: Number(e.target.value) }, "PUT")}
+        >
+          {Array.from({ length: 12 }, (_, i) => (
+            <option key={i} value={i + 1}>
+              {monthName(monthOf(2000, i + 1))}
+            </option>
+          ))}
+        </select>{" "}
+        and is named by the calendar year in which it ends.{" "}
+        {chart.lastClosed ? (
+          <>
+            The last closed month is <strong>{chart.lastClosed.name}</strong>: the last one that every dataset that
+            closes months has whole. New loads move it by themselves.
+          </>
+        ) : (
+          "No month is closed yet: the first load with actuals closes one."
+        )}
+      </p>
+      <form
+        className="mt-2 flex items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void change.send("/api/chart/calendar", { name }, "PUT");
+        }}
+      >
+        <TextField label="Company" value={name} onCommit={setName} />
+        <Button type="submit" isDisabled={name === "" || name === chart.company.name || change.isSending}>
+          Save
+        </Button>
+      </form>
+    </Sheet>
+  );
+}
+
+function Datasets({ chart, change }: { chart: Chart; change: ChangeSender }) {
+  return (
+    <Sheet title="Datasets">
+      <div className="overflow-x-auto">
+        <table className="w-full text-[13px]">
+          <thead>
+            <tr className="text-left text-slate">
+              {["Dataset", "Kept by", "Actuals of", "Scenarios", "Dimensions", "Closes months"].map((h) => (
+                <th key={h} scope="col" className="pr-4 font-normal">
+                  {h}
+                </th>
+              ))}
+              <th scope="col" className="text-right font-normal">
+                Rows
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {chart.datasets.map((d) => (
+              <tr key={d.key} className="border-t border-thread/60 align-baseline">
+                <th scope="row" className="py-1 pr-4 text-left font-semibold">
+                  {d.name}
+                </th>
+                <td className="pr-4">{d.grain}</td>
+                <td className="pr-4">
+                  {d.months || "none"}
+                  {!d.isWhole && <span className="text-slate">, the last month in part</span>}
+                </td>
+                <td className="pr-4">{d.scenarios.join(", ") || "none yet"}</td>
+                <td className="pr-4">
+                  <details>
+                    <summary className="cursor-pointer">
+                      {d.dimensions.map((k) => chart.dimensions.find((x) => x.key === k)?.name ?? k).join(", ") ||
+                        "none"}
+                    </summary>
+                    {chart.dimensions.map((x) => (
+                      <label key={x.key} className="flex items-center gap-2 py-0.5">
+                        <input
+                          type="checkbox"
+                          checked={d.dimensions.includes(x.key)}
+                          disabled={change.isSending}
+                          onChange={(e) =>
+                            void change.send(
+                              `/api/chart/datasets/${d.key}`,
+                              {
+                                dimensions: e.target.checked
+                                  ? [...d.dimensions, x.key]
+                                  : d.dimensions.filter((k) => k !== x.key),
+                              },
+                              "PUT",
+                            )
+                          }
+                        />
+                        {x.name}
+                      </label>
+                    ))}
+                  </details>
+                </td>
+                <td className="pr-4">
+                  <input
+                    type="checkbox"
+                    className="size-4"
+                    aria-label={`${d.name} closes months`}
+                    checked={d.closes}
+                    disabled={change.isSending}
+                    onChange={(e) =>
+                      void change.send(`/api/chart/datasets/${d.key}`, { closes: e.target.checked }, "PUT")
+                    }
+                  />
+                </td>
+                <td className="text-right">{formatNumber(d.rows, 0)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="mt-2 text-slate">
+        A new dataset comes with a file: drop it on Loads and choose “a new dataset” as where it goes.
+      </p>
+    </Sheet>
+  );
+}
+
+function Scenarios({ chart, change }: { chart: Chart; change: ChangeSender }) {
+  const [name, setName] = useState("");
+  const [kind, setKind] = useState<"budget" | "forecast" | "target">("forecast");
+  const [madeAfter, setMadeAfter] = useState("");
+  const [times, setTimes] = useState(0);
+  return (
+    <Sheet title="Scenarios">
+      <ul>
+        {chart.scenarios.map((s) => (
+          <li key={s.key} className="flex gap-3 border-t border-thread/60 py-1 text-[13px] first:border-0">
+            <span className="w-40 font-semibold">{s.name}</span>
+            <span className="text-slate">
+              {s.kind}
+              {s.madeAfter ? `, made after ${s.madeAfter}` : ""}
+              {s.months ? ` · ${s.months}` : " · nothing loaded yet"}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="mt-2 flex flex-wrap items-end gap-2 border-t border-thread pt-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void change
+            .send("/api/chart/scenarios", {
+              name,
+              kind,
+              madeAfter: kind === "forecast" && madeAfter !== "" ? madeAfter : null,
+            })
+            .then((isDone) => {
+              if (!isDone) return;
+              setName("");
+              setTimes(times + 1);
+            });
+        }}
+      >
+        <TextField key={times} label="New scenario" value={name} onCommit={setName} />
+        <Field label="A version of">
+          <select className="field" value={kind} onChange={(e) => setKind(e.target.value as "budget")}>
+            <option>budget</option>
+            <option>forecast</option>
+            <option>target</option>
+          </select>
+        </Field>
+        {kind === "forecast" && (
+          <Field label="Made after the close of">
+            <input type="month" className="field" value={madeAfter} onChange={(e) => setMadeAfter(e.target.value)} />
+          </Field>
+        )}
+        <Button type="submit" isDisabled={name === "" || change.isSending}>
+          Add it
+        </Button>
+      </form>
+    </Sheet>
+  );
+}
+
+function NewDimension({ chart, change }: { chart: Chart; change: ChangeSender }) {
+  const [name, setName] = useState("");
+  const [plural, setPlural] = useState("");
+  const [times, setTimes] = useState(0);
+  return (
+    <Sheet title="Dimensions">
+      <p className="text-slate">
+        {chart.dimensions.length} of at most eight: {chart.dimensions.map((d) => d.name).join(", ")}.
+      </p>
+      <form
+        className="mt-2 flex flex-wrap items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void change.send("/api/chart/dimensions", { name, plural }).then((isDone) => {
+            if (!isDone) return;
+            setName("");
+            setPlural("");
+            setTimes(times + 1);
+          });
+        }}
+      >
+        <TextField key={`n${times}`} label="New dimension" value={name} onCommit={setName} />
+        <TextField key={`p${times}`} label="Several of them" value={plural} onCommit={setPlural} />
+        <Button type="submit" isDisabled={name === "" || plural === "" || change.isSending}>
+          Add it
+        </Button>
+      </form>
+    </Sheet>
+  );
+}

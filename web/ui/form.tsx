@@ -1,0 +1,80 @@
+import { useId, useState, type ReactNode } from "react";
+
+/** A labelled control. */
+export function Field({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <label className="grid gap-0.5">
+      <span className="text-[12.5px] text-slate">{label}</span>
+      {children}
+    </label>
+  );
+}
+
+/** A text that is taken over while it is typed. */
+export function TextField({
+  label,
+  value,
+  onCommit,
+  keepSpaces = false,
+  autoFocus = false,
+}: {
+  label: string;
+  value: string;
+  onCommit: (text: string) => void;
+  keepSpaces?: boolean;
+  autoFocus?: boolean;
+}) {
+  const id = useId();
+  // What is typed stays as it is typed, also while it is read as a list.
+  const [text, setText] = useState(value);
+  return (
+    <span className="grid gap-0.5">
+      <label htmlFor={id} className="text-[12.5px] text-slate">
+        {label}
+      </label>
+      <input
+        id={id}
+        className="field"
+        value={text}
+        autoFocus={autoFocus}
+        onChange={(event) => {
+          setText(event.target.value);
+          onCommit(keepSpaces ? event.target.value : event.target.value.trim());
+        }}
+      />
+    </span>
+  );
+}
+
+/** A button; the main one of a place is filled. */
+export function Button({
+  kind = "plain",
+  type = "button",
+  onClick,
+  isDisabled = false,
+  title,
+  children,
+}: {
+  kind?: "main" | "plain";
+  type?: "button" | "submit";
+  onClick?: () => void;
+  isDisabled?: boolean;
+  title?: string;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type={type}
+      onClick={onClick}
+      disabled={isDisabled}
+      title={title}
+      className={
+        kind === "main"
+          ? "rounded bg-indigo px-3 py-1 font-semibold text-panel hover:brightness-110 disabled:opacity-40"
+          : "rounded px-1 py-1 text-indigo hover:underline disabled:text-slate disabled:no-underline"
+      }
+    >
+      {children}
+    </button>
+  );
+}
