@@ -9,6 +9,7 @@ import {
   newDimensionSchema,
   scenarioItemSchema,
 } from "./chart.ts";
+import { feedChangeSchema, feedListSchema } from "./feeds.ts";
 import { frameQuerySchema } from "./frame.ts";
 import { healthSchema } from "./health.ts";
 import {
@@ -33,6 +34,21 @@ export const sourceLinesQuerySchema = provenanceQuerySchema.extend({
   input: z.coerce.number().int().min(0).max(1000).default(0),
   offset: z.coerce.number().int().min(0).max(1_000_000_000).default(0),
   limit: z.coerce.number().int().min(1).max(500).default(50),
+});
+
+export const exportQuerySchema = z.object({
+  format: z.enum(["csv", "parquet"]).default("csv"),
+  scenario: z.string().max(500).optional(),
+  from: z.string().max(20).optional(),
+  to: z.string().max(20).optional(),
+  scope: z.string().max(4000).optional(),
+});
+
+const named = z.object({ key: z.string(), name: z.string() });
+export const exportableSchema = z.object({
+  datasets: z.array(named),
+  scenarios: z.array(named),
+  dimensions: z.array(named.extend({ members: z.array(named) })),
 });
 
 /** One operation of the API, as the server offers it and the OpenAPI document describes it. */
@@ -274,6 +290,38 @@ export const OPERATIONS = {
     path: "/api/chart/changes/:change/undo",
     summary: "Take a change of the structure back",
     answer: chartSchema,
+  },
+  exportable: {
+    method: "get",
+    path: "/api/datasets",
+    summary: "Datasets, scenarios and members an export can be made of",
+    answer: exportableSchema,
+  },
+  exportDataset: {
+    method: "get",
+    path: "/api/datasets/:dataset/export",
+    summary: "A dataset's facts as CSV or Parquet, filtered by scenario, months and scope",
+    query: exportQuerySchema,
+    answer: "text/csv",
+  },
+  feeds: {
+    method: "get",
+    path: "/api/feeds",
+    summary: "Sources that are pulled, with their logs",
+    answer: feedListSchema,
+  },
+  changeFeed: {
+    method: "put",
+    path: "/api/feeds/:feed",
+    summary: "Set when a feed is pulled by itself, and how the simulated service behaves",
+    body: feedChangeSchema,
+    answer: feedListSchema,
+  },
+  pullFeed: {
+    method: "post",
+    path: "/api/feeds/:feed/pull",
+    summary: "Pull the next extract now",
+    answer: feedListSchema,
   },
   job: { method: "get", path: "/api/jobs/:job", summary: "How a check or posting goes on", answer: jobSchema },
   cancelJob: { method: "delete", path: "/api/jobs/:job", summary: "Break a check or posting off", answer: jobSchema },

@@ -6,6 +6,8 @@ import { openDatabase } from "./database.ts";
 import { openHome } from "./home.ts";
 import { prepareDatabase } from "./prepare.ts";
 import { LaunchError, runProgram, step } from "./progress.ts";
+import { connect } from "#server/db/connect.ts";
+import { registerFeeds, startService } from "./service-process.ts";
 import { startServer } from "./server-process.ts";
 import { buildWeb } from "./web-build.ts";
 
@@ -39,6 +41,13 @@ runProgram(async () => {
     });
     undo.push(() => database.stop());
     await prepareDatabase(database.url, { scale: readScale(), home });
+    const service = await step("Ledger feed", async () => {
+      const started = await startService();
+      const knex = connect(database.url, { poolSize: 1 });
+      await registerFeeds(knex, started.origin).finally(() => knex.destroy());
+      return { value: started, said: `simulated at ${started.origin}` };
+    });
+    undo.push(() => service.stop());
     const webFolder = await buildWeb();
     const server = await step("Server", async () => ({
       value: await startServer({ databaseUrl: database.url, port, webFolder, filesFolder: join(home, "files") }),

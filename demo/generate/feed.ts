@@ -138,8 +138,16 @@ export function ledgerWorkbook(): FeedSheet {
 
 /** The days of daily operations that are still missing in the partial month. */
 export function missingOperations(): FeedFile {
+  const { fileName, text } = operationsExtract(LAST_DAY.month, LAST_DAY.day);
+  return { fileName: fileName.replace(".csv", "-rest.csv"), text };
+}
+
+/** Daily operations after a day, to the end of its month; of the next month when the day is the last. */
+export function operationsExtract(afterMonth: Month, afterDay: number): FeedFile & { readonly month: Month } {
+  const isLast = afterDay >= daysInMonth(afterMonth);
+  const month = isLast ? afterMonth + 1 : afterMonth;
   const names = new Map(OPERATIONS_ACCOUNTS.map((a) => [a.key, a.name]));
-  const facts = [...operationsFacts(LAST_DAY.month, LAST_DAY.day + 1, daysInMonth(LAST_DAY.month))];
+  const facts = [...operationsFacts(month, isLast ? 1 : afterDay + 1, daysInMonth(month))];
   const rows = facts.map((f) => [
     `${formatMonth(f.month)}-${String(f.day).padStart(2, "0")}`,
     memberName.get(`route/${f.members["route"]}`)!,
@@ -147,7 +155,8 @@ export function missingOperations(): FeedFile {
     String(f.amount),
   ]);
   return {
-    fileName: `operations-${formatMonth(LAST_DAY.month)}-rest.csv`,
+    month,
+    fileName: `operations-${formatMonth(month)}.csv`,
     text: csv([["Date", "Route", "Measure", "Value"], ...rows]),
   };
 }

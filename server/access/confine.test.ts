@@ -23,9 +23,21 @@ describe("row access", () => {
             seen.push(query.scope);
             return Promise.resolve({ total: 0, sum: 0, lines: [] });
           },
+          facts: async function* (query) {
+            seen.push(query.scope);
+            yield* await Promise.resolve([]);
+          },
         };
         const confined = confineSource(source, [SHOPS], scopeOf(own));
         await confined.cells({ accounts: [], windows: [], scope: scopeOf(asked) });
+        for await (const fact of confined.facts({
+          dataset: "",
+          scenarios: [],
+          from: null,
+          to: null,
+          scope: scopeOf(asked),
+        }))
+          void fact;
         await confined.lines({
           scenario: "actual",
           accounts: [],

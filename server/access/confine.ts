@@ -24,6 +24,7 @@ export function confineSource(source: FactSource, dimensions: readonly Dimension
   return {
     cells: (query) => source.cells({ ...query, scope: intersectScopes(dimensions, query.scope, own) }),
     lines: (query) => source.lines({ ...query, scope: intersectScopes(dimensions, query.scope, own) }),
+    facts: (query) => source.facts({ ...query, scope: intersectScopes(dimensions, query.scope, own) }),
   };
 }
 

@@ -3,6 +3,7 @@ import type { Month } from "#core/calendar/month.ts";
 import type { Cell, CellQuery, CellSource } from "#core/cube/cell-source.ts";
 import { withDescendants } from "#core/dimensions/dimension.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
+import { streamRows } from "#server/db/stream-rows.ts";
 import type { Structure } from "#server/db/structure.ts";
 
 /** Which source lines are asked for: leaf accounts of one scenario in given months, inside a scope. */
@@ -29,8 +30,33 @@ export interface SourceLine {
   readonly amount: number;
 }
 
-/** Cells and the lines behind them: the only two ways in which facts leave the database. */
+/** Which of a dataset's facts are asked for whole. */
+export interface FactQuery {
+  readonly dataset: string;
+  /** All scenarios when empty. */
+  readonly scenarios: readonly string[];
+  readonly from: Month | null;
+  readonly to: Month | null;
+  readonly scope: Scope;
+}
+
+/** A fact with everything named. */
+export interface NamedFact {
+  readonly scenario: string;
+  readonly month: Month;
+  readonly day: number | null;
+  readonly account: string;
+  /** By dimension, the member's key. */
+  readonly members: Readonly<Record<string, string>>;
+  readonly amount: string;
+  readonly reference: string | null;
+  readonly load: string;
+  readonly line: number;
+}
+
+/** Cells, the lines behind them, and whole facts: the only ways in which facts leave the database. */
 export interface FactSource extends CellSource {
+  facts(query: FactQuery): AsyncIterable<NamedFact>;
   lines(query: LineQuery): Promise<{ total: number; sum: number; lines: SourceLine[] }>;
 }
 
@@ -39,7 +65,59 @@ export function sqlFactSource(knex: Knex, structure: Structure): FactSource {
   return {
     cells: (query) => readCells(knex, structure, query),
     lines: (query) => readLines(knex, structure, query),
+    facts: (query) => readFacts(knex, structure, query),
   };
+}
+
+async function* readFacts(knex: Knex, structure: Structure, query: FactQuery): AsyncGenerator<NamedFact> {
+  const { ids } = structure;
+  const values: unknown[] = [query.dataset];
+  const bind = (value: unknown) => `$${values.push(value)}`;
+  const conditions = ["fact.dataset_id = (select id from dataset where key = $1)"];
+  if (query.scenarios.length > 0)
+    conditions.push(
+      `fact.scenario_id = any(${bind(query.scenarios.map((key) => ids.scenarios.get(key) ?? -1))}::int[])`,
+    );
+  if (query.from !== null) conditions.push(`fact.month >= ${bind(query.from)}`);
+  if (query.to !== null) conditions.push(`fact.month <= ${bind(query.to)}`);
+  const dimensions = structure.dimensions.map((d) => ({
+    key: d.key,
+    slot: ids.slots.get(d.key)!,
+    names: invert(ids.members.get(d.key)!),
+  }));
+  for (const dimension of structure.dimensions) {
+    const chosen = query.scope[dimension.key];
+    if (!chosen) continue;
+    const own = ids.members.get(dimension.key)!;
+    const inside = withDescendants(dimension, chosen).map((key) => own.get(key)!);
+    conditions.push(`fact.m${ids.slots.get(dimension.key)!} = any(${bind(inside)}::int[])`);
+  }
+  const sql = `
+    select scenario_id, month, day, account_id, amount, reference, load.file_name, line${dimensions.map((d) => `, m${d.slot}`).join("")}
+    from fact join load on load.id = fact.load_id
+    where ${conditions.join(" and ")} order by scenario_id, month, day, load_id, line`;
+  const scenarios = invert(ids.scenarios);
+  const accounts = invert(ids.accounts);
+  type Row = [number, number, number | null, number, string, string | null, string, number, ...(number | null)[]];
+  for await (const row of streamRows<Row>(knex, sql, values)) {
+    const [scenario, month, day, account, amount, reference, load, line, ...slots] = row;
+    const members: Record<string, string> = {};
+    dimensions.forEach((dimension, i) => {
+      const id = slots[i];
+      if (id !== null && id !== undefined) members[dimension.key] = dimension.names.get(id)!;
+    });
+    yield {
+      scenario: scenarios.get(scenario)!,
+      month,
+      day,
+      account: accounts.get(account)!,
+      members,
+      amount,
+      reference,
+      load,
+      line,
+    };
+  }
 }
 
 async function readCells(knex: Knex, structure: Structure, query: CellQuery): Promise<Cell[]> {

@@ -11,9 +11,12 @@ import { structureReader } from "#server/db/structure.ts";
 import { ProblemError, problemDocument } from "./problem-error.ts";
 import { toProblem } from "./to-problem.ts";
 import type { FileStore } from "#server/intake/file-store.ts";
+import { startSchedule } from "#server/feeds/schedule.ts";
 import { Jobs } from "#server/intake/jobs/jobs.ts";
 import { chartRoutes } from "./routes/chart-routes.ts";
 import { draftRoutes } from "./routes/draft-routes.ts";
+import { exportRoutes } from "./routes/export-routes.ts";
+import { feedRoutes } from "./routes/feed-routes.ts";
 import { loadRoutes } from "./routes/load-routes.ts";
 import { healthRoutes } from "./routes/health-routes.ts";
 import { figureRoutes } from "./routes/figure-routes.ts";
@@ -83,6 +86,8 @@ export function createApp({ knex, logger, databaseUrl, store, webFolder, signInL
   app.use(figureRoutes({ knex, readStructure }));
   app.use(draftRoutes({ knex, readStructure, jobs, store }));
   app.use(chartRoutes({ knex, readStructure }));
+  app.use(exportRoutes({ knex, readStructure }));
+  app.use(feedRoutes({ knex, readStructure, jobs, store }));
   app.use(loadRoutes({ knex, readStructure, store }));
   app.use("/api", (req) => {
     throw new ProblemError(
@@ -92,7 +97,12 @@ export function createApp({ knex, logger, databaseUrl, store, webFolder, signInL
   });
   if (webFolder) serveWeb(app, webFolder);
   app.use(answerProblem(logger));
-  return { app, close: () => jobs.close() };
+  const stopSchedule = startSchedule({ knex, readStructure, jobs, store }, logger);
+  const close = async () => {
+    stopSchedule();
+    await jobs.close();
+  };
+  return { app, close };
 }
 
 function serveWeb(app: Express, folder: string): void {

@@ -1,9 +1,8 @@
 import type { Knex } from "knex";
-import type { Client } from "pg";
-import QueryStream from "pg-query-stream";
 import type { Month } from "#core/calendar/month.ts";
 import type { MonthAmount, PostedSlice } from "#core/checks/check-load.ts";
 import { factHashes } from "#core/checks/load-run.ts";
+import { streamRows } from "#server/db/stream-rows.ts";
 import type { Structure } from "#server/db/structure.ts";
 
 /** Months of actuals that a file is compared with. */
@@ -82,36 +81,20 @@ export async function readContents(knex: Knex, structure: Structure, dataset: st
     where dataset_id = (select id from dataset where key = $1)
       and scenario_id = (select id from scenario where key = 'actual') and month > $2 and reference is not null
     order by month desc limit ${DOUBLES_AMONG}`;
-  const { client } = knex as unknown as {
-    client: { acquireConnection(): Promise<Client>; releaseConnection(connection: Client): Promise<void> };
-  };
-  const connection = await client.acquireConnection();
-  try {
-    const query = new QueryStream(text, [dataset, Math.max(...months.keys()) - DOUBLE_MONTHS], {
-      batchSize: 5000,
-      rowMode: "array",
+  const since = Math.max(...months.keys()) - DOUBLE_MONTHS;
+  for await (const row of streamRows<[number, number, string, string, ...(number | null)[]]>(knex, text, [
+    dataset,
+    since,
+  ])) {
+    const members: Record<string, string> = {};
+    dimensions.forEach((dimension, i) => {
+      const id = row[4 + i];
+      if (id !== null) members[dimension.key] = dimension.members.get(id as number)!;
     });
-    for await (const row of connection.query(query) as AsyncIterable<
-      [number, number, string, string, ...(number | null)[]]
-    >) {
-      const members: Record<string, string> = {};
-      dimensions.forEach((dimension, i) => {
-        const id = row[4 + i];
-        if (id !== null) members[dimension.key] = dimension.members.get(id as number)!;
-      });
-      const fact = {
-        scenario: "actual",
-        account: accounts.get(row[0])!,
-        month: row[1],
-        day: null,
-        members,
-        amount: Number(row[2]),
-        reference: row[3],
-      };
-      contents.set(factHashes(fact).content, row[1]);
-    }
-  } finally {
-    await client.releaseConnection(connection);
+    const [accountId, month, amount, reference] = row;
+    const account = accounts.get(accountId)!;
+    const fact = { scenario: "actual", account, month, day: null, members, amount: Number(amount), reference };
+    contents.set(factHashes(fact).content, month);
   }
   return contents;
 }

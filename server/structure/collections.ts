@@ -22,9 +22,9 @@ interface TreeRow {
 
 /** The chart of accounts, in its order. */
 export async function readAccounts(knex: Knex): Promise<AccountItem[]> {
-  const rows: (TreeRow & Pick<Account, "kind" | "behaviour" | "unit" | "decimals">)[] = await knex("account")
+  const rows = await knex("account")
     .orderBy("position")
-    .select("*");
+    .select<(TreeRow & Pick<Account, "kind" | "behaviour" | "unit" | "decimals">)[]>("*");
   const keyOf = new Map(rows.map((row) => [row.id, row.key]));
   return rows.map((row) => ({
     key: row.key,
@@ -41,10 +41,10 @@ export async function readAccounts(knex: Knex): Promise<AccountItem[]> {
 
 /** A dimension's members, in their order. */
 export async function readMembers(knex: Knex, dimensionId: number): Promise<MemberItem[]> {
-  const rows: (TreeRow & { attributes: Record<string, string> })[] = await knex("member")
+  const rows = await knex("member")
     .where({ dimension_id: dimensionId })
     .orderBy("position")
-    .select("*");
+    .select<(TreeRow & { attributes: Record<string, string> })[]>("*");
   const keyOf = new Map(rows.map((row) => [row.id, row.key]));
   return rows.map((row) => ({
     key: row.key,

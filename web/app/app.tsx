@@ -2,6 +2,8 @@ import { QueryClientProvider } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { DraftPage } from "../data/draft-page.tsx";
+import { ExportPage } from "../data/export-page.tsx";
+import { FeedsPage } from "../data/feeds-page.tsx";
 import { LoadPage } from "../data/load-page.tsx";
 import { LoadsPage } from "../data/loads-page.tsx";
 import { PackPage } from "../packs/pack-page.tsx";
@@ -27,6 +29,8 @@ const router = createBrowserRouter([
       { path: "loads", element: <LoadsPage /> },
       { path: "loads/files/:draft", element: <DraftPage /> },
       { path: "loads/:load", element: <LoadPage /> },
+      { path: "feeds", element: <FeedsPage /> },
+      { path: "export", element: <ExportPage /> },
       { path: "structure", element: <Navigate to="/structure/accounts" replace /> },
       { path: "structure/accounts", element: <AccountsPage /> },
       { path: "structure/dimensions/:dimension", element: <MembersPage /> },

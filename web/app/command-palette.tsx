@@ -2,9 +2,17 @@ import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useLocation, useMatch, useNavigate } from "react-router";
 import { keepFrame } from "./addresses.ts";
-import { usePacks, useStructure } from "./questions.ts";
+import { useMayEdit, usePacks, useStructure } from "./questions.ts";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
+
+const DATA_PAGES = [
+  { to: "/loads", name: "Loads", isEdit: false },
+  { to: "/feeds", name: "Feeds and intakes", isEdit: true },
+  { to: "/structure/accounts", name: "Chart of accounts", isEdit: true },
+  { to: "/structure/calendar", name: "Calendar and datasets", isEdit: true },
+  { to: "/export", name: "Export", isEdit: false },
+] as const;
 
 /** Finds pages, KPIs, spans, bases, members and actions by a few letters. */
 export function CommandPalette() {
@@ -13,6 +21,7 @@ export function CommandPalette() {
   const { search } = useLocation();
   const onPage = useMatch("/packs/:pack/:page") !== null;
   const packs = usePacks();
+  const mayEdit = useMayEdit();
   const { frame, setFrame, setView } = useFrameParams();
   const structure = useStructure(frame, open === "palette");
   const theme = useTheme();
@@ -51,7 +60,11 @@ export function CommandPalette() {
                     </Command.Item>
                   )),
                 )}
-                <Command.Item onSelect={run(() => void navigate("/loads"))}>Loads</Command.Item>
+                {DATA_PAGES.filter((page) => mayEdit || !page.isEdit).map((page) => (
+                  <Command.Item key={page.to} value={`data ${page.name}`} onSelect={run(() => void navigate(page.to))}>
+                    {page.name}
+                  </Command.Item>
+                ))}
               </Command.Group>
               {onPage && structure.data && (
                 <>

@@ -1,8 +1,10 @@
 import { keepPreviousData, useQuery, type UseQueryResult } from "@tanstack/react-query";
 import { z } from "zod";
 import { chartSchema } from "#contract/chart.ts";
+import { feedListSchema } from "#contract/feeds.ts";
 import { draftHeadSchema, draftSchema, intakeListSchema } from "#contract/intake.ts";
 import { differenceSchema, loadDetailSchema, loadListSchema } from "#contract/loads.ts";
+import { exportableSchema } from "#contract/operations.ts";
 import { packListSchema, packSchema } from "#contract/pack.ts";
 import { panelAnswerSchema, type PanelAnswer } from "#contract/panels.ts";
 import { provenanceSchema, sourceLinesSchema, type ProvenanceSide } from "#contract/provenance.ts";
@@ -65,6 +67,27 @@ const JOB_MS = 350;
 
 export const useIntakes = () =>
   useQuery({ queryKey: ["intakes"], queryFn: ({ signal }) => callApi("/api/intakes", intakeListSchema, { signal }) });
+
+/** The feeds; while a pull goes on they are asked again until it ends. */
+export const useFeeds = () =>
+  useQuery({
+    queryKey: ["feeds"],
+    queryFn: ({ signal }) => callApi("/api/feeds", feedListSchema, { signal }),
+    refetchInterval: (query) =>
+      query.state.data?.some((f) => f.pulls.some((p) => p.state === "running"))
+        ? JOB_MS
+        : query.state.data?.some((f) => f.schedule !== "never")
+          ? SCHEDULED_MS
+          : false,
+  });
+
+const SCHEDULED_MS = 5000;
+
+export const useExportable = () =>
+  useQuery({
+    queryKey: ["exportable"],
+    queryFn: ({ signal }) => callApi("/api/datasets", exportableSchema, { signal }),
+  });
 
 /** The structure as it is edited; only for those who may. */
 export const useChart = () =>

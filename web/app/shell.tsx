@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { FileStack, Keyboard, ListTree, LogOut, Moon, Search, Sun } from "lucide-react";
+import { Download, FileStack, Keyboard, ListTree, LogOut, Moon, Rss, Search, Sun } from "lucide-react";
 import { useEffect } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { keepFrame } from "./addresses.ts";
@@ -104,13 +104,27 @@ function Navigation() {
           </span>
         </NavLink>
         {mayEdit && (
-          <NavLink to="/structure/accounts" className={() => link({ isActive: pathname.startsWith("/structure") })}>
-            <span className="flex items-center gap-2">
-              <ListTree size={14} aria-hidden="true" />
-              Structure
-            </span>
-          </NavLink>
+          <>
+            <NavLink to="/feeds" className={link}>
+              <span className="flex items-center gap-2">
+                <Rss size={14} aria-hidden="true" />
+                Feeds
+              </span>
+            </NavLink>
+            <NavLink to="/structure/accounts" className={() => link({ isActive: pathname.startsWith("/structure") })}>
+              <span className="flex items-center gap-2">
+                <ListTree size={14} aria-hidden="true" />
+                Structure
+              </span>
+            </NavLink>
+          </>
         )}
+        <NavLink to="/export" className={link}>
+          <span className="flex items-center gap-2">
+            <Download size={14} aria-hidden="true" />
+            Export
+          </span>
+        </NavLink>
       </section>
       <div className="mt-auto max-md:mt-0 max-md:flex max-md:items-center">
         <div className="flex gap-1 px-1 md:mb-3">

@@ -98,7 +98,8 @@ export async function up(knex: Knex): Promise<void> {
       url text not null,
       dataset text not null,
       schedule text,
-      mode text not null default 'normal'
+      mode text not null default 'normal',
+      last_run timestamptz
     );
     create table pull (
       id integer generated always as identity primary key,

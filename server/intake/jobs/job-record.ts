@@ -29,14 +29,17 @@ export async function insertJob(
 
 /** A job as it stands. Throws a problem when there is none. */
 export async function readJob(knex: Knex, id: number): Promise<Job> {
-  const row: JobRow | undefined = await knex("job").where({ id }).first("*");
+  const row: JobRow | undefined = await knex("job").where({ id }).first<JobRow | undefined>("*");
   if (!row) throw new ProblemError("not-found", `There is no job ${id}.`);
   return wireJob(row);
 }
 
 /** The last job on a draft. */
 export async function lastJob(knex: Knex, draftId: number): Promise<Job | null> {
-  const row: JobRow | undefined = await knex("job").where({ draft_id: draftId }).orderBy("id", "desc").first("*");
+  const row: JobRow | undefined = await knex("job")
+    .where({ draft_id: draftId })
+    .orderBy("id", "desc")
+    .first<JobRow | undefined>("*");
   return row ? wireJob(row) : null;
 }
 

@@ -1,0 +1,91 @@
+import { Router } from "express";
+import type { Knex } from "knex";
+import { parseMonth, type Month } from "#core/calendar/month.ts";
+import { exportQuerySchema, OPERATIONS } from "#contract/operations.ts";
+import { parseScope } from "#contract/frame.ts";
+import { visibleDimensions } from "#server/access/confine.ts";
+import type { Structure } from "#server/db/structure.ts";
+import type { FactQuery } from "#server/engine/fact-source.ts";
+import { openWorkspace } from "#server/engine/workspace.ts";
+import { factsToCsv, factsToParquet } from "#server/export/export-facts.ts";
+import { answerCsv, contentDisposition } from "../csv.ts";
+import { ProblemError } from "../problem-error.ts";
+import { readerOf } from "./session-routes.ts";
+
+/** Datasets as files, inside what the reader may see. */
+export function exportRoutes({ knex, readStructure }: { knex: Knex; readStructure: () => Promise<Structure> }): Router {
+  const router = Router();
+  router.get(OPERATIONS.exportable.path, async (_req, res) => {
+    const { coverage, dimensions } = await readStructure();
+    const named = ({ key, name }: { key: string; name: string }) => ({ key, name });
+    res.json({
+      datasets: [...coverage.datasets.values()].map(named),
+      scenarios: [...coverage.scenarios.values()].map(named),
+      dimensions: visibleDimensions(dimensions, readerOf(res).scope).map((d) => ({
+        ...named(d),
+        members: d.members.map(named),
+      })),
+    });
+  });
+  router.get(OPERATIONS.exportDataset.path, async (req, res) => {
+    const { format, ...rest } = exportQuerySchema.parse(req.query);
+    const structure = await readStructure();
+    const query = resolveQuery(String(req.params["dataset"]), rest, structure);
+    const facts = openWorkspace(knex, structure, readerOf(res)).source.facts(query);
+    if (format === "csv") return answerCsv(res, `${query.dataset}.csv`, factsToCsv(structure, query.dataset, facts));
+    const file = await factsToParquet(structure, query.dataset, facts);
+    res.setHeader("Content-Disposition", contentDisposition(`${query.dataset}.parquet`));
+    res.type("application/vnd.apache.parquet").sendFile(file.path, () => void file.remove());
+  });
+  return router;
+}
+
+function resolveQuery(
+  dataset: string,
+  query: {
+    scenario?: string | undefined;
+    from?: string | undefined;
+    to?: string | undefined;
+    scope?: string | undefined;
+  },
+  structure: Structure,
+): FactQuery {
+  if (!structure.coverage.datasets.has(dataset))
+    throw new ProblemError(
+      "not-found",
+      `There is no dataset "${dataset}". There are ${[...structure.coverage.datasets.keys()].join(", ")}.`,
+    );
+  const month = (text: string | undefined): Month | null => {
+    if (text === undefined) return null;
+    const parsed = parseMonth(text);
+    if (parsed === undefined)
+      throw new ProblemError(
+        "unknown-period",
+        `"${text}" is not a month. Write it as year and month, such as 2026-10.`,
+      );
+    return parsed;
+  };
+  const scenarios = query.scenario === undefined ? [] : query.scenario.split(",");
+  const unknown = scenarios.find((key) => !structure.coverage.scenarios.has(key));
+  if (unknown !== undefined)
+    throw new ProblemError(
+      "unknown-basis",
+      `There is no scenario "${unknown}". There are ${[...structure.coverage.scenarios.keys()].join(", ")}.`,
+    );
+  const scope = parseScope(query.scope ?? "");
+  if (!scope)
+    throw new ProblemError(
+      "unknown-scope",
+      `The scope "${query.scope}" cannot be read. It is written as dimension:member,member;dimension:member.`,
+    );
+  for (const [key, members] of Object.entries(scope)) {
+    const own = structure.dimensions.find((d) => d.key === key);
+    const strange = members.find((m) => !own?.members.some((known) => known.key === m));
+    if (!own || strange !== undefined)
+      throw new ProblemError(
+        "unknown-scope",
+        own ? `There is no ${own.name.toLowerCase()} "${strange}".` : `There is no dimension "${key}".`,
+      );
+  }
+  return { dataset, scenarios, from: month(query.from), to: month(query.to), scope };
+}

@@ -1,0 +1,36 @@
+import { Router, type Response } from "express";
+import type { Knex } from "knex";
+import { feedChangeSchema } from "#contract/feeds.ts";
+import { OPERATIONS } from "#contract/operations.ts";
+import { requireEditor } from "#server/access/roles.ts";
+import { changeFeed, listFeeds } from "#server/feeds/feeds.ts";
+import { startPull, type PullOptions } from "#server/feeds/pull-feed.ts";
+import { readerOf } from "./session-routes.ts";
+
+/** Sources that are pulled, by hand or by schedule. */
+export function feedRoutes(options: PullOptions): Router {
+  const router = Router();
+  const { knex } = options;
+  const answer = async (res: Response, database: Knex = knex) => {
+    res.json(await listFeeds(database, await options.readStructure()));
+  };
+  router.get(OPERATIONS.feeds.path, async (_req, res) => {
+    requireEditor(readerOf(res));
+    await answer(res);
+  });
+  router.put(OPERATIONS.changeFeed.path, async (req, res) => {
+    requireEditor(readerOf(res));
+    const { schedule, mode } = feedChangeSchema.parse(req.body);
+    await changeFeed(knex, String(req.params["feed"]), {
+      ...(schedule ? { schedule } : {}),
+      ...(mode ? { mode } : {}),
+    });
+    await answer(res);
+  });
+  router.post(OPERATIONS.pullFeed.path, async (req, res) => {
+    const { name } = requireEditor(readerOf(res));
+    await startPull(options, String(req.params["feed"]), name);
+    await answer(res);
+  });
+  return router;
+}

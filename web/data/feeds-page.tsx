@@ -1,0 +1,194 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { feedListSchema, type Feed } from "#contract/feeds.ts";
+import { formatNumber } from "#core/words/number-words.ts";
+import { callApi } from "../app/api.ts";
+import { useFeeds, useIntakes } from "../app/questions.ts";
+import { PanelFrame } from "../panels/panel-frame.tsx";
+import { Button } from "../ui/form.tsx";
+import { ChoiceWord } from "../ui/choice-word.tsx";
+import { dateTimeWords } from "./loads-page.tsx";
+
+const SCHEDULES = [
+  { key: "never", name: "only when asked" },
+  { key: "daily", name: "every morning at 6:30" },
+  { key: "hourly", name: "every hour" },
+  { key: "minutely", name: "every minute", note: "to try it out" },
+];
+const MODES = [
+  { key: "normal", name: "the next period, as agreed" },
+  { key: "corrected", name: "the last period again, corrected" },
+  { key: "slow", name: "the next period, slowly" },
+  { key: "cut", name: "half a file", note: "the connection breaks off" },
+  { key: "schema", name: "other columns than agreed" },
+];
+const STATES: Readonly<Record<Feed["pulls"][number]["state"], { word: string; className: string }>> = {
+  running: { word: "… running", className: "text-indigo" },
+  posted: { word: "✓ posted", className: "text-verdigris" },
+  waiting: { word: "◆ waits for you", className: "font-semibold" },
+  nothing: { word: "– nothing new", className: "text-slate" },
+  failed: { word: "✕ failed", className: "text-madder" },
+};
+
+/** Sources that bring their files themselves, with the log of their pulls, and the remembered ways to load. */
+export function FeedsPage() {
+  const client = useQueryClient();
+  const feeds = useFeeds();
+  const [problem, setProblem] = useState<string | null>(null);
+  useEffect(() => {
+    document.title = "Feeds · Hackle";
+  }, []);
+  const latest = feeds.data?.flatMap((f) => f.pulls.map((p) => p.loadId ?? 0));
+  const newest = Math.max(0, ...(latest ?? []));
+  // A pull that posted something moved figures everywhere.
+  useEffect(() => {
+    if (newest > 0) void client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "feeds" });
+  }, [client, newest]);
+  const send = async (path: string, method: "POST" | "PUT", body: unknown) => {
+    setProblem(null);
+    try {
+      client.setQueryData(["feeds"], await callApi(path, feedListSchema, { method, body }));
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  return (
+    <div className="px-6 pt-4 pb-8">
+      <h1 className="font-serif text-[21px]">Feeds</h1>
+      <p className="mt-1 mb-4 max-w-3xl text-slate">
+        Sources that Hackle asks by itself. A file of a known kind that no check stops is posted at once; any other
+        waits for you. The sample company’s ledger and operations are simulated.
+      </p>
+      {problem && (
+        <p role="alert" className="mb-3 text-madder">
+          {problem}
+        </p>
+      )}
+      <PanelFrame label="Feeds" answer={feeds} skeleton={<div className="waiting m-5 h-24" />}>
+        {(list) =>
+          list.length === 0 ? (
+            <p className="p-5 text-slate">
+              No source is connected. The sample company’s are connected when Hackle is started with npm start.
+            </p>
+          ) : (
+            <div>
+              {list.map((feed) => (
+                <section
+                  key={feed.key}
+                  aria-label={feed.name}
+                  className="border-b border-thread px-5 py-4 last:border-0"
+                >
+                  <div className="flex flex-wrap items-baseline gap-x-4">
+                    <h2 className="font-serif text-[17px]">{feed.name}</h2>
+                    <span className="text-[13px] text-slate">
+                      {feed.dataset} · {feed.url}
+                    </span>
+                    <span className="ml-auto">
+                      <Button
+                        kind="main"
+                        isDisabled={feed.pulls.some((p) => p.state === "running")}
+                        onClick={() => void send(`/api/feeds/${feed.key}/pull`, "POST", {})}
+                      >
+                        Pull {feed.next}
+                      </Button>
+                    </span>
+                  </div>
+                  <p className="text-[15px] leading-[1.9]">
+                    Pulled{" "}
+                    <ChoiceWord
+                      label="Schedule"
+                      words={SCHEDULES.find((s) => s.key === feed.schedule)!.name}
+                      choices={SCHEDULES}
+                      chosen={feed.schedule}
+                      onChoose={(schedule) => void send(`/api/feeds/${feed.key}`, "PUT", { schedule })}
+                    />
+                    . The simulated service delivers{" "}
+                    <ChoiceWord
+                      label="What the service delivers"
+                      words={MODES.find((m) => m.key === feed.mode)!.name}
+                      choices={MODES}
+                      chosen={feed.mode}
+                      onChoose={(mode) => void send(`/api/feeds/${feed.key}`, "PUT", { mode })}
+                    />
+                    .
+                  </p>
+                  <PullLog feed={feed} />
+                </section>
+              ))}
+            </div>
+          )
+        }
+      </PanelFrame>
+      <Intakes />
+    </div>
+  );
+}
+
+function PullLog({ feed }: { feed: Feed }) {
+  if (feed.pulls.length === 0) return <p className="mt-1 text-slate">Not pulled yet.</p>;
+  return (
+    <table className="mt-1 w-full text-[13px]">
+      <tbody>
+        {feed.pulls.map((pull) => (
+          <tr key={pull.id} className="border-t border-thread/60 align-baseline">
+            <td className="w-44 py-1 pr-4 whitespace-nowrap text-slate">{dateTimeWords(pull.startedAt)}</td>
+            <td className={`w-32 pr-4 whitespace-nowrap ${STATES[pull.state].className}`}>{STATES[pull.state].word}</td>
+            <td className="pr-4">
+              {pull.message}{" "}
+              {pull.state === "waiting" && pull.draftId !== null && (
+                <Link className="text-indigo underline" to={`/loads/files/${pull.draftId}`}>
+                  Open the file
+                </Link>
+              )}
+              {pull.loadId !== null && (
+                <Link className="text-indigo underline" to={`/loads/${pull.loadId}`}>
+                  What changed
+                </Link>
+              )}
+            </td>
+            <td className="text-right whitespace-nowrap text-slate">
+              {pull.startedBy}
+              {pull.seconds !== null && `, ${formatNumber(pull.seconds, 1)} s`}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Intakes() {
+  const client = useQueryClient();
+  const intakes = useIntakes();
+  if (!intakes.data) return null;
+  const forget = async (id: number) => {
+    await callApi(`/api/intakes/${id}`, null, { method: "DELETE" });
+    await client.invalidateQueries({ queryKey: ["intakes"] });
+  };
+  return (
+    <section aria-label="Intakes" className="mt-6">
+      <h2 className="font-serif text-[17px]">Intakes</h2>
+      <p className="text-slate">
+        {intakes.data.length === 0
+          ? "No kind of file is remembered yet. Each file you post is, and the next one of its kind loads the same way."
+          : "Kinds of files that are remembered: a file with the same columns loads the same way."}
+      </p>
+      <ul className="mt-1">
+        {intakes.data.map((intake) => (
+          <li key={intake.id} className="flex flex-wrap items-baseline gap-x-3 border-t border-thread/60 py-1.5">
+            <span className="font-semibold">{intake.name}</span>
+            <span className="min-w-0 flex-1 basis-72 text-[13px] text-slate">
+              to {intake.dataset}; {intake.columns.join(", ")}
+              {intake.steps.length > 0 ? `; ${intake.steps.join(", ").toLowerCase()}` : ""}
+            </span>
+            <span className="text-[13px] text-slate">
+              {intake.loads} {intake.loads === 1 ? "load" : "loads"}, last {intake.updatedOn} by {intake.updatedBy}
+            </span>
+            <Button onClick={() => void forget(intake.id)}>Forget</Button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
