@@ -9,6 +9,7 @@ import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { cellsByHand } from "../bench/plain-sql.ts";
 import { median, timed } from "../bench/timing.ts";
+import { benchLoading } from "./bench-loading.ts";
 import { createDatabase } from "./database.ts";
 import { openHome } from "./home.ts";
 import { startCluster } from "./postgres/cluster.ts";
@@ -24,6 +25,8 @@ const COVER = "/api/packs/monthly-review/pages/cover/panels";
 runProgram(async () => {
   const cluster = await startCluster(openHome(TEST_HOME));
   try {
+    if (!process.argv.includes("--figures")) await benchLoading(cluster);
+    if (process.argv.includes("--loading")) return;
     for (const scale of [1, Number(process.env["HACKLE_BENCH_SCALE"] ?? 12)]) {
       const name = `bench_${scale}`;
       await createDatabase(cluster, name);

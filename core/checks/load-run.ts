@@ -1,11 +1,12 @@
 import type { Account } from "../accounts/account.ts";
 import type { Month } from "../calendar/month.ts";
-import type { Fact } from "../cube/fact.ts";
 import { getOrCreate } from "../keyed.ts";
+import { factHashes } from "./fact-hash.ts";
+import { NumberSet } from "./number-set.ts";
+import { SliceTally, type LoadedAccount, type LoadedMonth } from "./slice-tally.ts";
 import { startMapping, type LineFault, type LineRule, type MappedFact, type NewMember } from "../mapping/map-rows.ts";
 import type { MappingView } from "../mapping/mapping-view.ts";
 import type { Mapping } from "../mapping/mapping.ts";
-import { hashText } from "../mapping/names.ts";
 import { ExactSum, sumTexts } from "../reading/exact-sum.ts";
 import type { DecimalMark } from "../reading/read-number.ts";
 import type { TidyRow } from "../tidy/row.ts";
@@ -42,22 +43,6 @@ export interface FaultGroup {
   readonly texts: ReadonlyMap<string, ReadonlyMap<string, number>>;
 }
 
-/** The months and days a scenario gets. */
-export interface LoadedMonth {
-  readonly scenario: string;
-  readonly month: Month;
-  readonly days: number | null;
-}
-
-/** One account's part of a load, in the account's own units and sign. */
-export interface LoadedAccount {
-  readonly scenario: string;
-  readonly account: string;
-  readonly month: Month;
-  readonly rows: number;
-  readonly amount: bigint;
-}
-
 /** Everything one pass over a file's rows finds out without looking at what is posted already. */
 export interface LoadResult {
   readonly before: TidyCount;
@@ -86,14 +71,6 @@ export interface LoadRun {
   end(): LoadResult;
 }
 
-type MutableMonth = { -readonly [K in keyof LoadedMonth]: LoadedMonth[K] };
-interface Sum {
-  rows: number;
-  /** What is safe in float64, and what went beyond. */
-  amount: number;
-  large: bigint;
-}
-
 const LINES_SHOWN = 50;
 const TEXTS_KEPT = 2_000;
 const DOUBLES_KEPT = 5_000;
@@ -111,6 +88,7 @@ export function startLoad(
     view,
     mark,
     posted,
+    isPosting = false,
     onFact,
     onFault,
   }: {
@@ -118,46 +96,27 @@ export function startLoad(
     mark: DecimalMark;
     /** Contents posted already, with the month they are in, to find doubles. */
     posted?: ReadonlyMap<number, Month>;
+    /** A pass that posts what a former one checked: it keeps no step totals and looks for no doubles. */
+    isPosting?: boolean;
     onFact?: (mapped: MappedFact) => void;
     onFault?: (fault: LineFault) => void;
   },
 ): LoadRun {
   const { mapping } = rules;
+  const looksForDoubles = !isPosting;
   const amountColumns = Object.entries(mapping.columns).flatMap(([name, m]) =>
     m.as === "amount" || m.as === "quantity" ? [name] : [],
   );
   const faults = new Map<LineRule, { count: number; lines: FoundLine[]; texts: Map<string, Map<string, number>> }>();
   const amounts = new ExactSum();
   const quantities = new ExactSum();
-  const months = new Map<Month, Map<string, MutableMonth>>();
-  const accounts = new Map<Month, Map<string, Map<string, Sum>>>();
-  const usedMembers = new Map<string, Set<string>>();
-  const seen = new Set<number>();
+  const slices = new SliceTally();
+  const seen = new NumberSet();
   const repeated = { count: 0, lines: [] as FoundLine[] };
   const doubles: (FoundLine & { month: Month })[] = [];
   let facts = 0;
   let roundedLines = 0;
   let current: TidyRow = { line: 0, cells: [] };
-
-  const tallyMonth = (fact: Fact) => {
-    const byScenario = getOrCreate(months, fact.month, () => new Map<string, MutableMonth>());
-    const bit = fact.day === null ? null : 1 << (fact.day - 1);
-    const { scenario, month } = fact;
-    const entry = getOrCreate(byScenario, scenario, () => ({ scenario, month, days: bit }));
-    if (bit !== null) entry.days = (entry.days ?? 0) | bit;
-  };
-  const tallyAccount = (fact: Fact) => {
-    const byScenario = getOrCreate(accounts, fact.month, () => new Map<string, Map<string, Sum>>());
-    const byAccount = getOrCreate(byScenario, fact.scenario, () => new Map<string, Sum>());
-    const entry = getOrCreate(byAccount, fact.account, () => ({ rows: 0, amount: 0, large: 0n }));
-    entry.rows += 1;
-    const sum = entry.amount + fact.amount;
-    if (Number.isSafeInteger(sum)) entry.amount = sum;
-    else {
-      entry.large += BigInt(entry.amount) + BigInt(fact.amount);
-      entry.amount = 0;
-    }
-  };
 
   const mapped = startMapping(mapping, columnsAfter(rules, columns, view, mark), {
     view,
@@ -169,20 +128,17 @@ export function startLoad(
         facts += 1;
         if (made.isRounded) roundedLines += 1;
         (made.isQuantity ? quantities : amounts).add(made.units, made.decimals);
-        tallyMonth(fact);
-        tallyAccount(fact);
-        for (const dimension in fact.members) {
-          getOrCreate(usedMembers, dimension, () => new Set<string>()).add(fact.members[dimension]!);
-        }
-        if (fact.reference !== null && seen.size < REPEATS_CHECKED) {
-          const hashes = factHashes(fact);
-          const found = { line: made.line, column: "", value: fact.reference, cells: current.cells };
-          if (seen.has(hashes.place)) {
-            repeated.count += 1;
-            if (repeated.lines.length < LINES_SHOWN) repeated.lines.push(found);
-          } else seen.add(hashes.place);
-          const postedIn = posted?.get(hashes.content);
-          if (postedIn !== undefined && doubles.length < DOUBLES_KEPT) doubles.push({ ...found, month: postedIn });
+        slices.add(fact);
+        if (looksForDoubles && fact.reference !== null && seen.size < REPEATS_CHECKED) {
+          const { place, content } = factHashes(fact);
+          const isNew = seen.add(place);
+          const postedIn = posted?.get(content);
+          if (!isNew || postedIn !== undefined) {
+            const found = { line: made.line, column: "", value: fact.reference, cells: current.cells };
+            if (!isNew) repeated.count += 1;
+            if (!isNew && repeated.lines.length < LINES_SHOWN) repeated.lines.push(found);
+            if (postedIn !== undefined && doubles.length < DOUBLES_KEPT) doubles.push({ ...found, month: postedIn });
+          }
         }
         onFact?.(made);
       },
@@ -203,7 +159,7 @@ export function startLoad(
   });
   const tidy = startTidy(rules.steps, columns, {
     context: { mark, calendar: view.calendar },
-    valueColumns: amountColumns,
+    valueColumns: isPosting ? [] : amountColumns,
     sink: (row) => {
       current = row;
       mapped.take(row);
@@ -216,6 +172,7 @@ export function startLoad(
     end() {
       tidy.end();
       const effects = tidy.effects();
+      const months = slices.months();
       const last = effects.at(-1)?.after ?? tidy.before();
       return {
         before: tidy.before(),
@@ -226,44 +183,16 @@ export function startLoad(
         amountInFacts: amounts.toText(),
         quantityInFacts: quantities.toText(),
         roundedLines,
-        months: [...months.values()].flatMap((byScenario) => [...byScenario.values()]),
-        accounts: [...accounts].flatMap(([month, byScenario]) =>
-          [...byScenario].flatMap(([scenario, byAccount]) =>
-            [...byAccount].map(([account, entry]) => ({
-              scenario,
-              account,
-              month,
-              rows: entry.rows,
-              amount: entry.large + BigInt(entry.amount),
-            })),
-          ),
-        ),
+        months,
+        accounts: slices.accounts(),
         repeated,
-        doubles: doubles.filter((double) => !months.has(double.month)),
+        doubles: doubles.filter((double) => !months.some((m) => m.month === double.month)),
         newMembers: mapped.newMembers(),
         newAccounts: mapped.newAccounts(),
-        usedMembers,
+        usedMembers: mapped.usedMembers(),
       };
     },
   };
-}
-
-/**
- * Numbers of 53 bits that stand for a fact: `content` for account, amount, reference and
- * members, whenever it was posted; `place` for the same in one scenario and on one date.
- * Different facts hardly ever share one.
- */
-export function factHashes(fact: Fact): { content: number; place: number } {
-  let text = `${fact.account}\u0001${fact.amount}\u0001${fact.reference ?? ""}`;
-  for (const dimension in fact.members) text += `\u0001${dimension}\u0002${fact.members[dimension]}`;
-  const a = hashText(text);
-  const b = hashText(text, 0x9747b28c);
-  const date = `${fact.scenario}\u0001${fact.month}\u0001${fact.day ?? ""}`;
-  return { content: join53(a, b), place: join53(hashText(date, a), hashText(date, b)) };
-}
-
-function join53(high: number, low: number): number {
-  return high * 0x200000 + (low >>> 11);
 }
 
 function columnsAfter(

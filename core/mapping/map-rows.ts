@@ -60,6 +60,8 @@ export interface MappingRun {
   readonly newMembers: () => NewMember[];
   /** Accounts that decisions bring. */
   readonly newAccounts: () => Account[];
+  /** By dimension, the members that rows named. */
+  readonly usedMembers: () => ReadonlyMap<string, ReadonlySet<string>>;
 }
 
 /** Where mapped rows go. */
@@ -178,6 +180,7 @@ export function startMapping(
       ] as const;
     }),
   );
+  const memberColumns = members.map((column) => ({ ...column, texts: memberTexts.get(column.dimension)! }));
   const periodPlace = placeOf("period");
   const accountPlace = placeOf("account");
   const scenarioPlace = placeOf("scenario");
@@ -190,13 +193,21 @@ export function startMapping(
   });
   const byRow = values.filter((v) => v.own === undefined);
 
+  // One function for all rows, rather than one made anew for each: millions go by.
+  let current: TidyRow = { line: 0, cells: [] };
+  const cell = (place: number) => {
+    const text = current.cells[place];
+    return text === undefined || text === "" ? "" : text.trim();
+  };
+  const fault = (rule: LineRule, column: string, value: string) =>
+    sink.fault({ line: current.line, rule, column, value, cells: current.cells });
+
   return {
     newMembers: () => newMembers,
     newAccounts: () => newAccounts,
+    usedMembers: () => new Map([...memberTexts].map(([key, texts]) => [key, texts.found()])),
     take(row) {
-      const cell = (place: number) => (row.cells[place] ?? "").trim();
-      const fault = (rule: LineRule, column: string, value: string) =>
-        sink.fault({ line: row.line, rule, column, value, cells: row.cells });
+      current = row;
       if (rejectedLines.has(row.line)) return fault("rejected-line", "", "");
       let date = fixedDate;
       if (periodPlace >= 0) {
@@ -212,7 +223,7 @@ export function startMapping(
       }
       let rowScenario: string | null = mapping.fixed.scenario;
       if (scenarioPlace >= 0) {
-        const found = scenarioTexts(cell(scenarioPlace));
+        const found = scenarioTexts.find(cell(scenarioPlace));
         if (found === null || found === undefined)
           return fault(
             found === null ? "rejected-name" : "unknown-scenario",
@@ -222,10 +233,10 @@ export function startMapping(
         rowScenario = found;
       }
       const rowMembers: Record<string, string> = {};
-      for (const { name, place, dimension } of members) {
+      for (const { name, place, dimension, texts } of memberColumns) {
         const text = cell(place);
         if (text === "") continue;
-        const found = memberTexts.get(dimension)!(text);
+        const found = texts.find(text);
         if (found === null || found === undefined)
           return fault(found === null ? "rejected-name" : "unknown-member", name, text);
         rowMembers[dimension] = found;
@@ -324,7 +335,7 @@ function accountResolver(
     find(text) {
       let found = known.get(text);
       if (!found) {
-        const key = find(text);
+        const key = find.find(text);
         found =
           key === null
             ? { rule: "rejected-name" }
@@ -338,17 +349,25 @@ function accountResolver(
   };
 }
 
-/** Finds keys by text: `undefined` when unknown, `null` when a person rejected the name. Remembers what it found. */
+/** Keys by the texts that name them. */
+interface Resolver {
+  /** `undefined` when nothing is named so, `null` when a person rejected the name. */
+  find(text: string): string | null | undefined;
+  /** Every key that was found so far. */
+  found(): ReadonlySet<string>;
+}
+
+/** Finds keys by text, each distinct text once. */
 function resolver(
   decisions: Readonly<Record<string, NameDecision>>,
   things: readonly { key: string; name: string; aliases?: readonly string[] }[],
   create: (text: string, decision: { name: string; parent: string | null } | undefined) => string | undefined,
-): (text: string) => string | null | undefined {
+): Resolver {
   const index = indexNames(things);
   const keys = new Set(things.map((t) => t.key));
   const decided = new Map(Object.entries(decisions).map(([text, decision]) => [plainName(text), decision]));
   const byPlain = new Map<string, string | null | undefined>();
-  const known = new Map<string, string | null | undefined>();
+  const known = new Map<string, string | null>();
   const look = (text: string, plain: string): string | null | undefined => {
     const decision = decided.get(plain);
     if (decision && "reject" in decision) return null;
@@ -357,12 +376,19 @@ function resolver(
     if (found !== undefined) return found;
     return plain === "" ? undefined : create(text, decision && "create" in decision ? decision.create : undefined);
   };
-  return (text) => {
-    if (known.has(text)) return known.get(text);
-    const plain = plainName(text);
-    if (!byPlain.has(plain)) byPlain.set(plain, look(text, plain));
-    const result = byPlain.get(plain);
-    if (known.size < 200_000) known.set(text, result);
-    return result;
+  return {
+    found: () => new Set([...byPlain.values()].filter((key) => typeof key === "string")),
+    find(text) {
+      const before = known.get(text);
+      if (before !== undefined) return before;
+      const plain = plainName(text);
+      if (!byPlain.has(plain)) byPlain.set(plain, look(text, plain));
+      const result = byPlain.get(plain);
+      if (result !== undefined && known.size < MOST_TEXTS) known.set(text, result);
+      return result;
+    },
   };
 }
+
+/** Distinct spellings that are remembered; beyond, names are looked up each time. */
+const MOST_TEXTS = 200_000;

@@ -17,6 +17,8 @@ export interface ColumnProfile {
 
 /** Share of a column's filled cells that must read as numbers or dates for it to be of that type. */
 const MOSTLY = 0.85;
+/** Distinct values that are tried as dates, in each of the ways to write them. */
+const DATES_TRIED = 60;
 const PERIOD_NAME = /\b(date|day|month|period|quarter|week|posted|posting)\b/i;
 
 /** Profiles each column of a sample. */
@@ -29,7 +31,7 @@ export function profileColumns(
     const filled = rows.map((row) => (row[i] ?? "").trim()).filter((text) => text !== "");
     const distinct = [...new Set(filled)];
     const number = detectDecimalMark(filled);
-    const date = detectDateFormat(distinct, calendar);
+    const date = detectDateFormat(distinct.slice(0, DATES_TRIED), calendar);
     const base = {
       name,
       filled: filled.length,
@@ -38,7 +40,7 @@ export function profileColumns(
       examples: distinct.slice(0, 5),
     };
     if (filled.length === 0) return { ...base, type: "empty", isCertain: true, dateFormat: null };
-    const datesRead = date ? date.readable / distinct.length : 0;
+    const datesRead = date ? date.readable / Math.min(distinct.length, DATES_TRIED) : 0;
     const numbersRead = number.readable / filled.length;
     // Bare numbers are dates only where the name says so: serial numbers, 202611.
     const areNumbers = numbersRead >= MOSTLY;

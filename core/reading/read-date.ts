@@ -51,6 +51,8 @@ export function detectDateFormat(
   texts: readonly string[],
   calendar: FiscalCalendar,
 ): { format: DateFormat; readable: number; isCertain: boolean } | undefined {
+  // Every way of writing a date has digits in it; most columns are told apart by that alone.
+  if (texts.filter((text) => /\d/.test(text)).length * 2 < texts.length) return undefined;
   const scores = DATE_FORMATS.map((format) => ({
     format,
     readable: texts.filter((text) => readDate(text, format, calendar)).length,

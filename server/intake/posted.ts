@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import type { Month } from "#core/calendar/month.ts";
 import type { MonthAmount, PostedSlice } from "#core/checks/check-load.ts";
-import { factHashes } from "#core/checks/load-run.ts";
+import { factHashes } from "#core/checks/fact-hash.ts";
 import { streamRows } from "#server/db/stream-rows.ts";
 import type { Structure } from "#server/db/structure.ts";
 

@@ -23,6 +23,7 @@ export async function* rejectedOfDraft(knex: Knex, store: FileStore, id: number)
     definition: draft.definition,
     view,
     limits: store.limits,
+    purpose: "check",
   })) {
     for (const fault of faults)
       yield csvRow([fault.line, RULE_NAMES[fault.rule], fault.column, fault.value, ...fault.cells]);

@@ -17,7 +17,6 @@ export async function up(knex: Knex): Promise<void> {
       id integer generated always as identity primary key,
       name text not null,
       size bigint not null,
-      sha256 text not null,
       uploaded_at timestamptz not null,
       uploaded_by text not null
     );

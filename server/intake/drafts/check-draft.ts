@@ -45,6 +45,7 @@ export async function checkDraft(
     definition: draft.definition,
     view,
     limits: store.limits,
+    purpose: "check",
     ...(posted ? { posted } : {}),
     onProgress,
   });

@@ -142,6 +142,7 @@ async function* factBatches(
     definition: draft.definition,
     view: mappingView(structure),
     limits: store.limits,
+    purpose: "post",
     onProgress,
   });
   let step = await pass.next();

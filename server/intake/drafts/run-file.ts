@@ -23,6 +23,8 @@ export interface FilePass {
   readonly view: MappingView;
   readonly limits: Limits;
   readonly posted?: ReadonlyMap<number, Month>;
+  /** What the caller takes of the pass: a check wants no facts, posting no step totals. */
+  readonly purpose: "check" | "post";
   readonly onProgress?: (progress: Progress) => void;
 }
 
@@ -43,7 +45,7 @@ export async function* passFile(
       view,
       mark: definition.reading.decimalMark,
       ...(pass.posted ? { posted: pass.posted } : {}),
-      onFact: (made) => void facts.push(made),
+      ...(pass.purpose === "post" ? { isPosting: true, onFact: (made) => void facts.push(made) } : {}),
       onFault: (fault) => void faults.push(fault),
     });
   const header: (readonly string[])[] = [];

@@ -3,6 +3,9 @@ import { ProblemError } from "#server/http/problem-error.ts";
 import type { Progress } from "../drafts/run-file.ts";
 import type { Task, TaskMessage, TaskResults } from "./task.ts";
 
+/** Rows are short-lived: with room for many of them, few live long enough to be looked at by the collector. */
+const YOUNG_MEGABYTES = 128;
+
 /**
  * Threads that read files, so that large and hostile ones neither slow the server nor
  * bring it down: each has a bound on its memory. One is kept warm.
@@ -24,8 +27,9 @@ export class Threads {
     const worker = this.spare ?? this.create();
     this.spare = undefined;
     this.busy.add(worker);
+    let isSound = false;
     try {
-      return await new Promise<TaskResults[K]>((resolve, reject) => {
+      const result = await new Promise<TaskResults[K]>((resolve, reject) => {
         const abort = () => reject(new ProblemError("invalid-request", "It was cancelled."));
         signal?.addEventListener("abort", abort, { once: true });
         if (signal?.aborted) abort();
@@ -40,12 +44,18 @@ export class Threads {
         );
         worker.postMessage(task);
       });
+      isSound = true;
+      return result;
     } finally {
       worker.removeAllListeners();
       worker.on("error", () => {});
       this.busy.delete(worker);
-      void worker.terminate();
-      if (!this.isClosed) this.spare ??= this.create();
+      // A thread that did its work well is the warmest there is.
+      if (isSound && !this.spare && !this.isClosed) this.spare = worker;
+      else {
+        void worker.terminate();
+        if (!this.isClosed) this.spare ??= this.create();
+      }
     }
   }
 
@@ -57,7 +67,7 @@ export class Threads {
 
   private create(): Worker {
     const worker = new Worker(new URL("./thread-start.mjs", import.meta.url), {
-      resourceLimits: { maxOldGenerationSizeMb: this.megabytes, maxYoungGenerationSizeMb: 48 },
+      resourceLimits: { maxOldGenerationSizeMb: this.megabytes, maxYoungGenerationSizeMb: YOUNG_MEGABYTES },
       execArgv: [],
     });
     worker.unref();

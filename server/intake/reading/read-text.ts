@@ -1,4 +1,5 @@
 import { createReadStream } from "node:fs";
+import { StringDecoder } from "node:string_decoder";
 import iconv from "iconv-lite";
 import Papa from "papaparse";
 import type { Encoding } from "#core/reading/detect-encoding.ts";
@@ -23,7 +24,8 @@ export async function* readText(
   path: string,
   { encoding, delimiter, limits }: { encoding: Encoding; delimiter: string; limits: Limits },
 ): AsyncGenerator<RowBatch> {
-  const decoder = iconv.getDecoder(encoding);
+  // Node decodes UTF-8 by itself, in a fraction of the time.
+  const decoder = encoding === "utf-8" ? new StringDecoder("utf8") : iconv.getDecoder(encoding);
   const parser = new Papa.Parser({ delimiter, newline: "\n", quoteChar: '"' });
   let rest = "";
   let line = 1;
