@@ -29,6 +29,8 @@ export async function benchLoading(
   rows = Number(process.env["HACKLE_BENCH_ROWS"] ?? 1_000_000),
 ): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), "hackle-bench-"));
+  const file = join(folder, "large-ledger.csv");
+  await writeLedger(file, rows);
   const name = "bench_loading";
   const admin = connect(cluster.url, { poolSize: 1 });
   await admin.raw("drop database if exists ?? with (force)", [name]);
@@ -46,8 +48,6 @@ export async function benchLoading(
     quiet: true,
   });
   try {
-    const file = join(folder, "large-ledger.csv");
-    await writeLedger(file, rows);
     const origin = `http://127.0.0.1:${port}`;
     const signedIn = await fetch(`${origin}/api/session/sample`, {
       method: "POST",
