@@ -18,16 +18,18 @@ const ANY_CALENDAR = { startMonth: 1 };
  */
 export function detectHeader(rows: readonly (readonly string[])[]): HeaderPlace {
   const width = typicalWidth(rows);
-  if (width < 2)
-    return { line: rows.length > 0 && rows[0]!.some((c) => isAmount(c)) ? 1 : 1, rows: rows.length > 0 ? 1 : 0 };
+  if (width < 2) return { line: 1, rows: rows.length > 0 ? 1 : 0 };
+  let bare: HeaderPlace | undefined;
   for (let i = 0; i < Math.min(rows.length, DEEPEST_HEADER); i += 1) {
     const cells = rows[i]!;
     const filled = cells.filter((c) => c.trim() !== "");
     if (filled.length < Math.max(2, width * 0.6)) continue;
     const words = filled.filter((c) => !isAmount(c) || isPeriod(c)).length;
     if (words < filled.length * 0.8 || new Set(filled).size < filled.length * 0.5) {
-      // As wide as the data and full of amounts: the data begin here, without names.
-      return { line: i + 1, rows: 0 };
+      // Full of amounts: the data begin here, without names, unless this is a short line and names follow.
+      bare ??= { line: i + 1, rows: 0 };
+      if (filled.length >= width * 0.9) return bare;
+      continue;
     }
     // Two header lines: either this one groups the next, or the one above groups this one.
     const next = rows[i + 1];
@@ -46,7 +48,7 @@ export function detectHeader(rows: readonly (readonly string[])[]): HeaderPlace 
     const groupsAbove = namesAbove.length >= 2 && namesAbove.every((c) => !isAmount(c)) && hasGaps(above!);
     return groupsAbove ? { line: i, rows: 2 } : { line: i + 1, rows: 1 };
   }
-  return { line: 1, rows: 0 };
+  return bare ?? { line: 1, rows: 0 };
 }
 
 /** Names for a table's columns: header rows joined, grouping names filled to the right; empty and repeated ones are numbered. */
