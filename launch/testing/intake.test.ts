@@ -1,49 +1,27 @@
+import writeWorkbook from "write-excel-file/node";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import type { Definition, Draft, Job } from "#contract/intake.ts";
+import type { Draft } from "#contract/intake.ts";
 import type { Difference, LoadDetail, LoadList } from "#contract/loads.ts";
-import { correctedLedger, nextMonthLedger } from "#demo/generate/feed.ts";
+import { correctedLedger, ledgerWorkbook, nextMonthLedger } from "#demo/generate/feed.ts";
 import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "./api.ts";
+import { intakeClient, type IntakeClient } from "./intake-client.ts";
 import { openOwnDatabase, type OwnDatabase } from "./own-database.ts";
 
 let database: OwnDatabase;
 let api: ApiClient;
+let client: IntakeClient;
+const get = <T>(path: string) => client.get<T>(path);
 beforeAll(async () => {
   database = await openOwnDatabase(inject("clusterUrl"), "intake");
   api = await serveApi(database.knex);
   await api.signIn(ANALYST);
+  client = intakeClient(api);
 });
 afterAll(async () => {
   await api.close();
   await database.drop();
 });
 
-const get = async <T>(path: string) => (await api.get(path)).body as T;
-const checked = async (id: number): Promise<Draft> => {
-  for (;;) {
-    const draft = await get<Draft>(`/api/drafts/${id}`);
-    if (draft.job?.state !== "running") return draft;
-    await new Promise((resolve) => setTimeout(resolve, 30));
-  }
-};
-const change = async (draft: Draft, to: Partial<Definition>) => {
-  const { status, body } = await api.send("PUT", `/api/drafts/${draft.id}`, {
-    version: draft.version,
-    intakeName: draft.intakeName,
-    definition: { ...draft.definition, ...to },
-  });
-  if (status !== 200) throw new Error(JSON.stringify(body));
-  return checked(draft.id);
-};
-const post = async (draft: Draft): Promise<Job> => {
-  const { body } = await api.send("POST", `/api/drafts/${draft.id}/post`, { version: draft.version });
-  let job = body as Job;
-  if (!job.id) throw new Error(JSON.stringify(body));
-  while (job.state === "running") {
-    await new Promise((resolve) => setTimeout(resolve, 30));
-    job = await get<Job>(`/api/jobs/${job.id}`);
-  }
-  return job;
-};
 const finding = (draft: Draft, rule: string) => draft.report?.findings.find((f) => f.rule === rule);
 const sums = async () =>
   (
@@ -53,19 +31,13 @@ const sums = async () =>
   ).rows[0];
 const lastClosed = async () => (await get<{ lastClosed: string }>("/api/structure")).lastClosed;
 
-const upload = async (name: string, text: string | Uint8Array<ArrayBuffer>) => {
-  const { status, body } = await api.upload(name, text);
-  if (status !== 200) throw new Error(JSON.stringify(body));
-  return checked((body as Draft).id);
-};
-
 describe("the month's ledger", () => {
   let loadId = 0;
   let before: unknown;
 
   it("is understood as it comes, dirt and all", async () => {
     before = await sums();
-    const draft = await upload("november-ledger.csv", nextMonthLedger().text);
+    const draft = await client.upload("november-ledger.csv", nextMonthLedger().text);
     expect(draft.definition.reading).toEqual({
       encoding: "utf-8",
       delimiter: ",",
@@ -103,14 +75,14 @@ describe("the month's ledger", () => {
 
   it("is refused while a stop is open, and posted once each is answered", async () => {
     const [{ id }] = (await get<{ id: number }[]>("/api/drafts")) as [{ id: number }];
-    let draft = await checked(id);
-    const failed = await post(draft);
+    let draft = await client.checked(id);
+    const failed = await client.post(draft);
     expect(failed).toMatchObject({ state: "failed", loadId: null });
     expect(failed.message).toContain("3 lines have a fraction");
     expect(await sums()).toEqual(before);
 
     const double = finding(draft, "posted-double")!.lines[0]!.line;
-    draft = await change(draft, {
+    draft = await client.change(draft, {
       rules: {
         ...draft.definition.rules,
         rejectedLines: [double],
@@ -136,7 +108,7 @@ describe("the month's ledger", () => {
       [expect.any(String), "No amount"],
     ]);
 
-    const job = await post(draft);
+    const job = await client.post(draft);
     expect(job).toMatchObject({ state: "done", loadId: expect.any(Number) as number });
     loadId = job.loadId!;
     expect(await lastClosed()).toBe("2026-11");
@@ -181,7 +153,7 @@ describe("the month's ledger", () => {
   });
 
   it("is remembered: the same kind of file needs nothing more, and its double is refused", async () => {
-    const draft = await upload("november-ledger-again.csv", nextMonthLedger().text);
+    const draft = await client.upload("november-ledger-again.csv", nextMonthLedger().text);
     expect(draft.intake?.name).toBe("Ledger");
     expect(finding(draft, "unknown-account")).toBeUndefined();
     expect(finding(draft, "already-posted")).toMatchObject({ severity: "stop", answer: null });
@@ -196,11 +168,11 @@ describe("the month's ledger", () => {
 describe("a corrected month", () => {
   it("takes the place of the first one, differs by the doubled invoice, and can be undone", async () => {
     const before = await sums();
-    let draft = await upload("ledger-2026-10-corrected.csv", correctedLedger().text);
+    let draft = await client.upload("ledger-2026-10-corrected.csv", correctedLedger().text);
     expect(finding(draft, "already-posted")?.message).toBe("October FY27 is posted already, from ledger-2026-10.csv.");
-    draft = await change(draft, { answers: { ...draft.definition.answers, posting: "restate" } });
+    draft = await client.change(draft, { answers: { ...draft.definition.answers, posting: "restate" } });
     expect(draft.report?.findings.filter((f) => f.severity === "stop" && f.answer === null)).toEqual([]);
-    const job = await post(draft);
+    const job = await client.post(draft);
     expect(job.state).toBe("done");
     const load = await get<LoadDetail>(`/api/loads/${job.loadId}`);
     expect(load.replaces).toMatchObject([{ fileName: "ledger-2026-10.csv", months: "October FY27" }]);
@@ -224,6 +196,40 @@ describe("a corrected month", () => {
     });
     expect((await api.send("POST", `/api/loads/${job.loadId}/undo`)).status).toBe(200);
     expect(await sums()).toEqual(before);
+  });
+});
+
+describe("the workbook of the same month", () => {
+  it("has its months turned into rows, keeps to the one that is new, and agrees with itself to the cent", async () => {
+    const { fileName, sheetName, rows } = ledgerWorkbook();
+    const cells = rows.map((row) => row.map((value) => (value === null ? null : { value })));
+    const bytes = await await writeWorkbook(cells, { sheet: sheetName }).toBuffer();
+    let draft = await client.upload(fileName, new Uint8Array(bytes));
+    expect(draft.sheets).toEqual(["Ledger"]);
+    expect(draft.definition.rules.steps.map((s) => s.kind)).toEqual(["skip-totals", "unpivot"]);
+    // All but November is there already, and the file says so.
+    expect(finding(draft, "already-posted")?.message).toContain("April–November FY27 are posted already");
+    const { steps } = draft.definition.rules;
+    const onlyNovember = {
+      kind: "filter" as const,
+      keep: true,
+      column: "Period",
+      test: "is" as const,
+      values: ["Nov 2026"],
+    };
+    draft = await client.change(draft, {
+      rules: { ...draft.definition.rules, steps: [...steps, onlyNovember] },
+      answers: { ...draft.definition.answers, posting: "restate" },
+    });
+    expect(finding(draft, "control-total")?.message).toContain("All of it is posted");
+    expect(draft.report).toMatchObject({ months: "November FY27", mayPost: true });
+    const own = rows.slice(3).reduce((sum, row) => sum + Math.round(Number(row.at(-1)) * 100), 0);
+    expect(Math.round(Number(draft.report!.amountInFile) * 100)).toBe(own);
+    const job = await client.post(draft);
+    expect(job.state).toBe("done");
+    const load = await get<LoadDetail>(`/api/loads/${job.loadId}`);
+    expect(load.replaces).toMatchObject([{ fileName: "november-ledger.csv" }]);
+    expect((await api.send("POST", `/api/loads/${job.loadId}/undo`)).status).toBe(200);
   });
 });
 

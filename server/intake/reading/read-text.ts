@@ -1,4 +1,5 @@
 import { createReadStream } from "node:fs";
+import type { Readable } from "node:stream";
 import { StringDecoder } from "node:string_decoder";
 import iconv from "iconv-lite";
 import Papa from "papaparse";
@@ -16,12 +17,12 @@ export interface RowBatch {
 const CHUNK_BYTES = 262_144;
 
 /**
- * Reads a delimited text file in batches, with memory for one batch only. Lines are
+ * Reads a delimited text file, by its path or as a stream, in batches, with memory for one batch only. Lines are
  * counted as an editor counts them; empty ones are left out. Throws an
  * `UnreadableFile` for a line or a number of columns beyond the limits.
  */
 export async function* readText(
-  path: string,
+  source: string | Readable,
   { encoding, delimiter, limits }: { encoding: Encoding; delimiter: string; limits: Limits },
 ): AsyncGenerator<RowBatch> {
   // Node decodes UTF-8 by itself, in a fraction of the time.
@@ -32,7 +33,8 @@ export async function* readText(
   let bytes = 0;
   let isFirst = true;
   let heldReturn = false;
-  for await (const chunk of createReadStream(path, { highWaterMark: CHUNK_BYTES })) {
+  const stream = typeof source === "string" ? createReadStream(source, { highWaterMark: CHUNK_BYTES }) : source;
+  for await (const chunk of stream) {
     const buffer = chunk as Buffer;
     bytes += buffer.length;
     let text = decoder.write(buffer);
