@@ -89,7 +89,7 @@ export function proposeMapping(
       take(name, { as: "reference" });
   });
 
-  const numbers = profiles.filter((p) => p.type === "number" && !columns[p.name]);
+  const numbers = profiles.filter((p, i) => !columns[p.name] && (p.type === "number" || isAmountByName(p, valuesOf(i))));
   const scenarioColumns = numbers.filter((p) => scenarioNames.has(plainName(p.name)));
   const byScenario = scenarioColumns.length >= 1 && !taken.has("scenario");
   const dataset = taken.has("account") ? fittingDataset(profiles, columns, valuesOf, view) : undefined;
@@ -189,6 +189,12 @@ export function markOf(profiles: readonly ColumnProfile[]): DecimalMark {
   const certain = numbers.filter((p) => p.isCertain);
   const comma = (certain.length > 0 ? certain : numbers).filter((p) => p.mark === ",").length;
   return comma * 2 > (certain.length > 0 ? certain : numbers).length ? "," : ".";
+}
+
+/** A column that calls itself an amount is one, also when many of its cells are not what they should be. */
+function isAmountByName(profile: ColumnProfile, values: readonly string[]): boolean {
+  if (profile.type !== "text" || !AMOUNT_NAME.test(profile.name)) return false;
+  return values.filter((v) => readNumber(v, profile.mark)).length * 3 >= values.length;
 }
 
 function isRepeated(profile: ColumnProfile): boolean {

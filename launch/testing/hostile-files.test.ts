@@ -1,5 +1,5 @@
 import { Readable } from "node:stream";
-import { deflateRawSync } from "node:zlib";
+import { crc32, deflateRawSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { readLimits } from "#server/intake/limits.ts";
 import { ANALYST, serveApi, type ApiClient } from "./api.ts";
@@ -60,15 +60,6 @@ function archive(parts: Readonly<Record<string, Uint8Array>>): Uint8Array<ArrayB
   end.writeUInt32LE(listing.length, 12);
   end.writeUInt32LE(offset, 16);
   return new Uint8Array(Buffer.concat([...chunks, listing, end]));
-}
-
-function crc32(content: Uint8Array): number {
-  let crc = ~0;
-  for (const byte of content) {
-    crc ^= byte;
-    for (let k = 0; k < 8; k += 1) crc = (crc >>> 1) ^ (crc & 1 ? 0xedb88320 : 0);
-  }
-  return ~crc >>> 0;
 }
 
 const BOOK = {
@@ -172,6 +163,7 @@ describe("odd but honest files", () => {
       "formulas.csv",
       'Period,Account,Route,Amount\n2026-11,"=HYPERLINK(""http://x"")",Tarn Point–Osk,=1+1\n2026-11,Repairs,Tarn Point–Osk,5\n',
     );
+    if (!draft.report) throw new Error(JSON.stringify([draft.job, draft.mappingProblems]));
     expect(draft.report?.findings.map((f) => f.rule)).toContain("unknown-account");
     const csv = (await api.get(`/api/drafts/${draft.id}/rejected.csv`)).body as string;
     expect(csv).toContain(`"'=HYPERLINK`);

@@ -140,6 +140,8 @@ function answerProblem(logger: Logger): ErrorRequestHandler {
       logger.warn({ url: req.path, reason: (problem.cause as Error | undefined)?.message }, "database does not answer");
     const document = problemDocument(problem);
     if (document.status === 503) res.setHeader("Retry-After", "2");
+    // What is left of an upload that was refused is not read: its connection serves nothing more.
+    if (!req.complete) res.setHeader("Connection", "close");
     res.status(document.status).type("application/problem+json").send(JSON.stringify(document));
   };
 }

@@ -28,27 +28,31 @@ export class Threads {
     this.spare = undefined;
     this.busy.add(worker);
     let isSound = false;
+    let letGo = () => {};
     try {
       const result = await new Promise<TaskResults[K]>((resolve, reject) => {
         const abort = () => reject(new ProblemError("invalid-request", "It was cancelled."));
-        signal?.addEventListener("abort", abort, { once: true });
-        if (signal?.aborted) abort();
-        worker.on("message", (message: TaskMessage) => {
+        const onMessage = (message: TaskMessage) => {
           if (message.say === "progress") onProgress?.(message.progress);
           else if (message.say === "done") resolve(message.result as TaskResults[K]);
           else reject(new ProblemError(message.code, message.detail, { cause: new Error(message.stack) }));
-        });
-        worker.on("error", (error) => reject(lost(error, this.megabytes)));
-        worker.on("exit", () =>
-          reject(new ProblemError("internal", "The reader stopped. Nothing was posted; try again.")),
-        );
-        worker.postMessage(task);
+        };
+        const onError = (error: Error) => reject(lost(error, this.megabytes));
+        const onExit = () => reject(new ProblemError("internal", "The reader stopped. Nothing was posted; try again."));
+        // One by one: taking all listeners away would take Node's own with them, and the thread would be deaf.
+        letGo = () => {
+          signal?.removeEventListener("abort", abort);
+          worker.off("message", onMessage).off("error", onError).off("exit", onExit);
+        };
+        signal?.addEventListener("abort", abort, { once: true });
+        worker.on("message", onMessage).on("error", onError).on("exit", onExit);
+        if (signal?.aborted) abort();
+        else worker.postMessage(task);
       });
       isSound = true;
       return result;
     } finally {
-      worker.removeAllListeners();
-      worker.on("error", () => {});
+      letGo();
       this.busy.delete(worker);
       // A thread that did its work well is the warmest there is.
       if (isSound && !this.spare && !this.isClosed) this.spare = worker;

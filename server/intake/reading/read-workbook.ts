@@ -85,7 +85,7 @@ export async function* readWorkbook(
     isFound = true;
     let rows: TidyRow[] = [];
     let read = 0;
-    for await (const row of sheet as AsyncIterable<ExcelJS.Row>) {
+    for await (const row of rowsOf(sheet)) {
       const cells = rowTexts(row, limits);
       if (cells.some((cell) => cell !== "")) rows.push({ line: row.number, cells });
       if (rows.length < BATCH_ROWS) continue;
@@ -105,14 +105,32 @@ export async function* readWorkbook(
     );
 }
 
-function open(path: string): ExcelJS.stream.xlsx.WorkbookReader {
-  return new ExcelJS.stream.xlsx.WorkbookReader(path, {
+/** The sheets of a workbook. What the reader stumbles over is said as what it is: a damaged file. */
+async function* open(path: string): AsyncGenerator<AsyncIterable<ExcelJS.Row>> {
+  const reader = new ExcelJS.stream.xlsx.WorkbookReader(path, {
     worksheets: "emit",
     sharedStrings: "cache",
     hyperlinks: "ignore",
     styles: "cache",
     entries: "ignore",
   });
+  try {
+    for await (const sheet of reader) yield sheet as unknown as AsyncIterable<ExcelJS.Row>;
+  } catch (error) {
+    throw damaged(error);
+  }
+}
+
+async function* rowsOf(sheet: AsyncIterable<ExcelJS.Row>): AsyncGenerator<ExcelJS.Row> {
+  const rows = sheet[Symbol.asyncIterator]();
+  for (;;) {
+    // Only the reader's own stumbling counts as damage, not what is made of its rows.
+    const next = await rows.next().catch((error: unknown) => {
+      throw damaged(error);
+    });
+    if (next.done) return;
+    yield next.value;
+  }
 }
 
 function nameOf(sheet: unknown): string {
