@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { scopeSchema } from "./frame.ts";
+import { moneyUnitSchema, scopeSchema } from "./frame.ts";
 
 const panelKey = z.string().regex(/^[a-z0-9-]+$/);
 
@@ -30,8 +30,8 @@ export const MONTH_IN_NAME = "{month}";
 export const packSchema = z.object({
   key: z.string().regex(/^[a-z0-9-]+$/),
   name: z.string(),
-  /** What its frame starts from where it is not the company's books: the dataset whose last month it shows, and the basis. */
-  starts: z.object({ dataset: z.string(), basis: z.string() }).optional(),
+  /** What its frame starts from where it is not the company's books: the dataset whose last month it shows, the basis and the unit. */
+  starts: z.object({ dataset: z.string(), basis: z.string(), unit: moneyUnitSchema }).optional(),
   pages: z.array(pageSchema),
 });
 

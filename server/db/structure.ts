@@ -7,7 +7,7 @@ import type { Dimension } from "#core/dimensions/dimension.ts";
 import { compileLibrary, type CompiledKpi } from "#core/kpis/compile-kpi.ts";
 import { askAll } from "./ask-all.ts";
 import { kpiDefinitionSchema } from "#contract/kpi.ts";
-import { packSchema } from "#contract/pack.ts";
+import { packSchema, type PackDefinition } from "#contract/pack.ts";
 
 /** Keys and the numbers that facts keep in their place. */
 export interface KeyIds {
@@ -30,7 +30,7 @@ export interface Structure {
   /** By which dimensions each dataset may be kept. */
   readonly datasetDimensions: ReadonlyMap<string, readonly string[]>;
   /** What packs of their own frame start from. */
-  readonly packStarts: ReadonlyMap<string, { readonly dataset: string; readonly basis: string }>;
+  readonly packStarts: ReadonlyMap<string, NonNullable<PackDefinition["starts"]>>;
 }
 
 /** The data version facts and definitions are at; it grows with every change. */

@@ -40,7 +40,7 @@ export function resolveFrame(query: FrameQuery, workspace: Workspace, pageScope:
   const span = resolveSpan(query.span);
   const basis = resolveBasis(query.basis ?? starts?.basis, structure);
   const scope = query.scope === undefined ? pageScope : resolveScope(query.scope, structure);
-  const unit = moneyUnitSchema.safeParse(query.unit ?? "thousand");
+  const unit = moneyUnitSchema.safeParse(query.unit ?? starts?.unit ?? "thousand");
   if (!unit.success)
     throw new ProblemError("unknown-unit", `"${query.unit}" is not a unit. Choose units, thousand or million.`);
   const confined = confineScope(structure.dimensions, scope, reader.scope);

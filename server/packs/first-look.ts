@@ -42,7 +42,11 @@ export async function addFirstLook(trx: Knex.Transaction, structure: Structure, 
   const pack: PackDefinition = {
     key: newKey(dataset.name, packKeys, "-"),
     name: dataset.name,
-    starts: { dataset: dataset.key, basis: hasBudget ? "budget" : "prior-year" },
+    starts: {
+      dataset: dataset.key,
+      basis: hasBudget ? "budget" : "prior-year",
+      unit: await fittingUnit(trx, dataset.key),
+    },
     pages: [
       {
         key: "overview",
@@ -58,6 +62,19 @@ export async function addFirstLook(trx: Knex.Transaction, structure: Structure, 
   await trx("pack").insert({ key: pack.key, definition: JSON.stringify(pack), position: packKeys.size });
   await trx("data_version").increment("version", 1);
 }
+
+/** Small amounts are not to be read in thousands. */
+async function fittingUnit(trx: Knex.Transaction, dataset: string): Promise<"units" | "thousand"> {
+  const row: { largest: string | null } | undefined = await trx("load_account")
+    .join("load", "load.id", "load_account.load_id")
+    .join("dataset", "dataset.id", "load.dataset_id")
+    .where("dataset.key", dataset)
+    .first(trx.raw("max(abs(total))::text as largest"));
+  return Number(row?.largest ?? 0) < SMALL_MINOR_UNITS ? "units" : "thousand";
+}
+
+/** Sums below a million, in cents. */
+const SMALL_MINOR_UNITS = 100_000_000;
 
 function kpiOf(account: Account, key: string): KpiDefinition {
   return {

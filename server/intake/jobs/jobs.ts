@@ -1,3 +1,4 @@
+import { setTimeout as wait } from "node:timers/promises";
 import type { Knex } from "knex";
 import type { Logger } from "pino";
 import type { Job } from "#contract/intake.ts";
@@ -11,6 +12,8 @@ import { Threads } from "./threads.ts";
 
 const PROGRESS_MS = 400;
 const WATCH_MS = 15_000;
+const END_ATTEMPTS = 240;
+const END_PAUSE_MS = 250;
 
 /** What jobs need from outside. */
 export interface JobsOptions {
@@ -28,6 +31,7 @@ export class Jobs {
     { draftId: number; kind: Job["kind"]; abort: AbortController; done: Promise<void> }
   >();
   private readonly watch: NodeJS.Timeout;
+  private isClosed = false;
 
   constructor(private readonly options: JobsOptions) {
     this.threads = new Threads(options.store.limits.readerMegabytes);
@@ -83,6 +87,7 @@ export class Jobs {
   }
 
   async close(): Promise<void> {
+    this.isClosed = true;
     clearInterval(this.watch);
     for (const job of this.running.values()) job.abort.abort();
     await Promise.all([...this.running.values()].map((job) => job.done));
@@ -132,18 +137,22 @@ export class Jobs {
     return id;
   }
 
-  /** Where the database is away, the next watch finds the job and says that it was broken off. */
+  /** Where the database is away for the moment, this is tried until it is back; the watch sees to the rest. */
   private async end(
     id: number,
     outcome: { state: Job["state"]; message?: string; share?: number; rows?: number },
   ): Promise<void> {
-    await this.options
-      .knex("job")
-      .where({ id, state: "running" })
-      .update(outcome)
-      .then(
-        () => {},
-        () => {},
-      );
+    for (let attempt = 0; attempt < END_ATTEMPTS && !this.isClosed; attempt += 1) {
+      const isWritten = await this.options
+        .knex("job")
+        .where({ id, state: "running" })
+        .update(outcome)
+        .then(
+          () => true,
+          () => false,
+        );
+      if (isWritten) return;
+      await wait(END_PAUSE_MS);
+    }
   }
 }

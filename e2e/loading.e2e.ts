@@ -1,0 +1,61 @@
+import { expect, test } from "@playwright/test";
+import { expectAccessible } from "./accessibility.ts";
+import { signInAs } from "./sign-in.ts";
+
+const LEDGER = `Ledger extract
+Control total: "(1,200.50)"
+Period,Account,Route,Cost centre,Amount,Document
+November 2026,Repairs,Tarn Point–Osk,WORKSHOP,(700.50),T1
+November 2026,Quay watch,Tarn Point–Osk,workshop,(500.00),T2
+November 2026,Repairs,Tarn Point–Osk,Workshop,,T3
+Total,,,,(1200.50),
+`;
+
+test("a dirty file is dropped, understood, answered, posted, seen in what it moved, and undone", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/loads");
+  await expectAccessible(page);
+  await page.setInputFiles("input[type=file]", { name: "quay.csv", mimeType: "text/csv", buffer: Buffer.from(LEDGER) });
+  await expect(page.getByRole("heading", { name: "quay.csv" })).toBeVisible();
+  await expect(page.getByText("2 stops are open.")).toBeVisible();
+  await expectAccessible(page);
+
+  // The step that skipped the total row shows what it dropped.
+  await page.getByRole("button", { name: "Skip total rows" }).click();
+  await expect(page.getByRole("region", { name: /Changed by/ })).toContainText("Total");
+
+  await page.getByRole("button", { name: "Leave the line out" }).last().click();
+  await page.getByRole("button", { name: /^What Quay watch is/ }).click();
+  await page.getByRole("menuitemradio", { name: /^Port dues/ }).click();
+  await expect(page.getByText("2 facts of November FY27 to Management accounts, 1 line left out.")).toBeVisible();
+  await page.getByRole("button", { name: "Undo (Ctrl Z)" }).click();
+  await expect(page.getByText("One stop is open.")).toBeVisible();
+  await page.getByRole("button", { name: "Redo (Ctrl Shift Z)" }).click();
+  await page.getByRole("button", { name: "Post 2 facts" }).click();
+
+  await expect(page.getByRole("heading", { name: "What changed" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "November review" })).toBeVisible();
+  await expect(page.getByRole("row", { name: /^Maintenance not closed yet/ })).toContainText("€ 701");
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Undo this load" }).click();
+  await expect(page.getByText("none of it counts")).toBeVisible();
+  await expect(page.getByRole("heading", { name: "October review" })).toBeVisible();
+});
+
+test("the chart of accounts is rearranged by keyboard and taken back", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/structure/accounts");
+  await expectAccessible(page);
+  const row = page.getByRole("treeitem", { name: /^Lubricants/ });
+  await row.click();
+  await row.press("Alt+ArrowUp");
+  await expect(page.getByText("Moved Lubricants within Fuel")).toBeVisible();
+  await page.getByRole("button", { name: "Take back" }).first().click();
+  await expect(page.getByText("Taken back: Moved Lubricants within Fuel")).toBeVisible();
+  await page.goto("/structure/calendar");
+  await expectAccessible(page);
+  await page.goto("/feeds");
+  await expectAccessible(page);
+  await page.goto("/export");
+  await expectAccessible(page);
+});
