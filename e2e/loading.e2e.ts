@@ -53,9 +53,12 @@ test("the chart of accounts is rearranged by keyboard and taken back", async ({ 
   await page.getByRole("button", { name: "Take back" }).first().click();
   await expect(page.getByText("Taken back: Moved Lubricants within Fuel")).toBeVisible();
   await page.goto("/structure/calendar");
+  await page.getByRole("heading", { name: "Scenarios" }).waitFor();
   await expectAccessible(page);
   await page.goto("/feeds");
+  await page.getByRole("heading", { name: "Intakes" }).waitFor();
   await expectAccessible(page);
   await page.goto("/export");
+  await page.getByRole("link", { name: "As CSV" }).waitFor();
   await expectAccessible(page);
 });

@@ -6,6 +6,7 @@ import { openHome, PROJECT } from "./home.ts";
 import { freePort } from "./postgres/cluster.ts";
 import { runProgram, step } from "./progress.ts";
 import { startServer } from "./server-process.ts";
+import { nextMonthLedger } from "#demo/generate/feed.ts";
 import { ANALYST, SKERRY_MANAGER } from "./testing/api.ts";
 import { TEST_HOME } from "./testing/home.ts";
 import { openTestDatabase } from "./testing/sample-database.ts";
@@ -40,7 +41,29 @@ const SHOTS: readonly Shot[] = [
   { name: "loads", address: "/loads" },
   { name: "refused", address: `${COVER}?basis=bugdet` },
   { name: "narrow", address: COVER, size: { width: 480, height: 900 } },
+  { name: "accounts", address: "/structure/accounts", before: (page) => page.getByText("Port overtime").click() },
+  { name: "feeds", address: "/feeds" },
+  { name: "draft", address: "/loads", before: bringLedger },
+  // Last, since it posts.
+  { name: "load", address: "/loads", before: postLedger },
 ];
+
+async function bringLedger(page: Page): Promise<void> {
+  const { fileName, text } = nextMonthLedger();
+  await page.setInputFiles("input[type=file]", { name: fileName, mimeType: "text/csv", buffer: Buffer.from(text) });
+  await page.getByText("3 stops are open.").waitFor();
+}
+
+async function postLedger(page: Page): Promise<void> {
+  await bringLedger(page);
+  await page.getByRole("button", { name: "Round them" }).click();
+  await page.getByRole("button", { name: "What Harbour levy is" }).click();
+  await page.getByRole("menuitemradio", { name: /^Port dues/ }).click();
+  await page.getByRole("button", { name: "Leave the line out" }).last().click();
+  await page.getByText(/^69\d facts of November FY27/).waitFor();
+  await page.getByRole("button", { name: /^Post 69\d facts/ }).click();
+  await page.getByRole("heading", { name: "What changed" }).waitFor();
+}
 
 /** Takes the pictures of docs/screenshots from the sample company. */
 runProgram(async () => {

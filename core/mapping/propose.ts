@@ -89,7 +89,9 @@ export function proposeMapping(
       take(name, { as: "reference" });
   });
 
-  const numbers = profiles.filter((p, i) => !columns[p.name] && (p.type === "number" || isAmountByName(p, valuesOf(i))));
+  const numbers = profiles.filter(
+    (p, i) => !columns[p.name] && (p.type === "number" || isAmountByName(p, valuesOf(i))),
+  );
   const scenarioColumns = numbers.filter((p) => scenarioNames.has(plainName(p.name)));
   const byScenario = scenarioColumns.length >= 1 && !taken.has("scenario");
   const dataset = taken.has("account") ? fittingDataset(profiles, columns, valuesOf, view) : undefined;

@@ -211,7 +211,7 @@ function StepButton({
       title={label}
       disabled={isDisabled}
       onClick={onClick}
-      className="grid size-6 place-items-center rounded hover:bg-panel disabled:opacity-25"
+      className="grid size-[24px] place-items-center rounded hover:bg-panel disabled:opacity-25"
     >
       {children}
     </button>
