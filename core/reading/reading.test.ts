@@ -169,7 +169,7 @@ describe("dates", () => {
     fc.assert(
       fc.property(fc.string(), fc.constantFrom(...DATE_FORMATS), (text, format) => {
         const date = readDate(text, format, APRIL);
-        if (date?.day != null) expect(date.day).toBeGreaterThan(0);
+        if (date && date.day !== null) expect(date.day).toBeGreaterThan(0);
         readNumber(text, ".");
       }),
     );

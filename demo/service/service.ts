@@ -21,20 +21,20 @@ export function createService(): Express {
   app.disable("x-powered-by");
   app.get("/ledger/extract", async (req, res) => {
     const mode = modeOf(req.query["mode"]);
-    const corrected = parseMonth(String(req.query["corrected"] ?? ""));
+    const corrected = parseMonth(textOf(req.query["corrected"]));
     if (corrected !== undefined) {
       if (corrected !== LAST_CLOSED)
         return void res.status(404).json({ detail: `There is no correction of ${formatMonth(corrected)}.` });
       return deliver(res, correctedLedger(), mode);
     }
-    const after = parseMonth(String(req.query["after"] ?? ""));
+    const after = parseMonth(textOf(req.query["after"]));
     if (after === undefined)
       return void res.status(400).json({ detail: "Say after which month, such as after=2026-10." });
     if (after >= LAST_LIVED) return void res.status(204).end();
     await deliver(res, ledgerExtract(after + 1), mode);
   });
   app.get("/operations/extract", async (req, res) => {
-    const match = /^(\d{4}-\d{2})-(\d{2})$/.exec(String(req.query["after"] ?? ""));
+    const match = /^(\d{4}-\d{2})-(\d{2})$/.exec(textOf(req.query["after"]));
     const month = parseMonth(match?.[1] ?? "");
     if (!match || month === undefined)
       return void res.status(400).json({ detail: "Say after which day, such as after=2026-11-17." });
@@ -47,4 +47,9 @@ export function createService(): Express {
 
 function modeOf(value: unknown): Mode {
   return MODES.find((mode) => mode === value) ?? "normal";
+}
+
+/** A query's value, when it is given once. */
+function textOf(value: unknown): string {
+  return typeof value === "string" ? value : "";
 }

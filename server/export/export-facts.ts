@@ -93,8 +93,11 @@ export async function factsToParquet(
       ],
     });
     let data: (string | number | null)[][] = columns.map(() => []);
-    const flush = () => {
-      writer.write({ columnData: columns.map((name, i) => ({ name, data: data[i]! })), rowGroupSize: PARQUET_ROWS });
+    const flush = async () => {
+      await writer.write({
+        columnData: columns.map((name, i) => ({ name, data: data[i]! })),
+        rowGroupSize: PARQUET_ROWS,
+      });
       data = columns.map(() => []);
     };
     for await (const row of exportRows(structure, dataset, facts)) {
@@ -111,10 +114,10 @@ export async function factsToParquet(
         row.line,
       ];
       cells.forEach((cell, i) => data[i]!.push(cell));
-      if (data[0]!.length === PARQUET_ROWS) flush();
+      if (data[0]!.length === PARQUET_ROWS) await flush();
     }
-    if (data[0]!.length > 0) flush();
-    writer.finish();
+    if (data[0]!.length > 0) await flush();
+    await writer.finish();
     return { path, remove };
   } catch (error) {
     await remove();

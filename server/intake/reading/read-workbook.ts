@@ -115,7 +115,7 @@ async function* open(path: string): AsyncGenerator<AsyncIterable<ExcelJS.Row>> {
     entries: "ignore",
   });
   try {
-    for await (const sheet of reader) yield sheet as unknown as AsyncIterable<ExcelJS.Row>;
+    for await (const sheet of reader) yield sheet;
   } catch (error) {
     throw damaged(error);
   }
