@@ -203,7 +203,7 @@ describe("the workbook of the same month", () => {
   it("has its months turned into rows, keeps to the one that is new, and agrees with itself to the cent", async () => {
     const { fileName, sheetName, rows } = ledgerWorkbook();
     const cells = rows.map((row) => row.map((value) => (value === null ? null : { value })));
-    const bytes = await await writeWorkbook(cells, { sheet: sheetName }).toBuffer();
+    const bytes = await writeWorkbook(cells, { sheet: sheetName }).toBuffer();
     let draft = await client.upload(fileName, new Uint8Array(bytes));
     expect(draft.sheets).toEqual(["Ledger"]);
     expect(draft.definition.rules.steps.map((s) => s.kind)).toEqual(["skip-totals", "unpivot"]);
