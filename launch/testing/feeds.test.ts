@@ -169,6 +169,6 @@ describe("a newcomer's file", () => {
     }>(`/api/packs/${pack.key}/pages/overview/panels/scorecard`);
     expect(panel.frame.words).toMatchObject({ asOf: "June FY27", basis: "Budget" });
     expect(panel.groups[0]!.rows[0]).toMatchObject({ actual: { value: 603 }, basis: { value: 606 } });
-    expect(panel.groups[0]!.rows[0]!.words).toBe("€ 3 (0.5%) below Budget, favourable");
+    expect(panel.groups[0]!.rows[0]!.words).toBe("€ 3 (0.5%) below Budget, on plan");
   });
 });
