@@ -1,6 +1,7 @@
 import { z } from "zod";
 import type { Finding } from "#core/checks/finding.ts";
 import type { LoadAnswers, LoadRules } from "#core/checks/load-run.ts";
+import { LINE_RULES } from "#core/mapping/line-rule.ts";
 import type { Mapping, Meaning, NameDecision } from "#core/mapping/mapping.ts";
 import { DATE_FORMATS } from "#core/reading/read-date.ts";
 import type { Reading } from "#core/reading/reading.ts";
@@ -97,20 +98,7 @@ export const mappingSchema = z.object({
   }),
 }) satisfies z.ZodType<Mapping>;
 
-const lineRuleSchema = z.enum([
-  "unknown-account",
-  "parent-account",
-  "unknown-scenario",
-  "unknown-member",
-  "no-period",
-  "unreadable-period",
-  "no-amount",
-  "unreadable-amount",
-  "fraction",
-  "too-large",
-  "rejected-name",
-  "rejected-line",
-]);
+const lineRuleSchema = z.enum(LINE_RULES);
 
 export const rulesSchema = z.object({
   steps: z.array(tidyStepSchema).max(100),

@@ -70,6 +70,8 @@ export const loadDetailSchema = loadSchema.extend({
   amountInFile: z.string().nullable(),
   amountInFacts: z.string().nullable(),
   moved: z.array(movedFigureSchema),
+  /** The review that starts from this load's dataset, where there is one. */
+  review: z.object({ pack: z.string(), name: z.string() }).nullable(),
   /** Loads it set aside, and loads that set it aside. */
   replaces: z.array(z.object({ id: z.number().int(), fileName: z.string(), months: z.string() })),
   replacedBy: z.array(z.object({ id: z.number().int(), fileName: z.string(), months: z.string() })),

@@ -1,4 +1,4 @@
-import type { LineRule } from "../mapping/map-rows.ts";
+import type { LineRule } from "../mapping/line-rule.ts";
 import type { NameProposal } from "../mapping/names.ts";
 
 /** How grave a finding is: a stop must be answered before posting, a warning should be read, a note informs. */

@@ -5,24 +5,10 @@ import type { Fact } from "../cube/fact.ts";
 import { readDate, type ReadDate } from "../reading/read-date.ts";
 import { readNumber, roundUnits, toUnits, type DecimalMark } from "../reading/read-number.ts";
 import type { TidyRow } from "../tidy/row.ts";
+import type { LineRule } from "./line-rule.ts";
 import type { Mapping, Meaning, NameDecision, SignRule, ValueMeaning } from "./mapping.ts";
 import { openDimensions, plannedView, type MappingView } from "./mapping-view.ts";
 import { indexNames, newKey, plainName } from "./names.ts";
-
-/** Why a line makes no fact. */
-export type LineRule =
-  | "unknown-account"
-  | "parent-account"
-  | "unknown-scenario"
-  | "unknown-member"
-  | "no-period"
-  | "unreadable-period"
-  | "no-amount"
-  | "unreadable-amount"
-  | "fraction"
-  | "too-large"
-  | "rejected-name"
-  | "rejected-line";
 
 /** A line that makes no fact: which rule, which column, what stands there. */
 export interface LineFault {

@@ -11,7 +11,7 @@ import { mappingProblems, signOf } from "./map-rows.ts";
 import type { Mapping } from "./mapping.ts";
 import type { MappingView } from "./mapping-view.ts";
 import { indexNames, newKey, plainName, proposeNames } from "./names.ts";
-import { proposeMapping, proposeSteps } from "./propose.ts";
+import { markOf, proposeMapping, proposeSteps } from "./propose.ts";
 
 const account = (key: string, name: string, kind: Account["kind"], more: Partial<Account> = {}): Account => ({
   key,
@@ -384,6 +384,24 @@ describe("hashes", () => {
       plain.add(value);
     }
     expect([own.size, own.has(2), own.has([...plain][0]!)]).toEqual([plain.size, false, true]);
+  });
+});
+
+describe("the decimal mark of a file", () => {
+  const mark = (...columns: string[][]) =>
+    markOf(
+      profileColumns(
+        columns.map((_, i) => `Column ${i}`),
+        columns[0]!.map((_, row) => columns.map((column) => column[row]!)),
+        VIEW.calendar,
+      ),
+    );
+  it("is told by the columns that have decimals, whatever others hold", () => {
+    expect(mark(["100,50", "7,25"], ["1", "2"], ["3", "4"])).toBe(",");
+    expect(mark(["100.50", "7.25"], ["1", "2"])).toBe(".");
+  });
+  it("is the point where nothing tells", () => {
+    expect(mark(["1,234", "5,678"], ["1", "2"])).toBe(".");
   });
 });
 

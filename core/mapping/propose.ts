@@ -178,8 +178,7 @@ export function proposeMapping(
     members: {},
     creates,
   };
-  const mark = profiles.find((p) => p.type === "number" && p.mark === ",") ? "," : ".";
-  return { ...mapping, sign: isNew ? "own" : signRuleOf(mapping, sample, view, mark) };
+  return { ...mapping, sign: isNew ? "own" : signRuleOf(mapping, sample, view, markOf(profiles)) };
 }
 
 /** Facts keep the members of at most this many dimensions. */
@@ -187,10 +186,8 @@ export const MOST_DIMENSIONS = 8;
 
 /** The decimal mark most number columns are written with, where any of them tells. */
 export function markOf(profiles: readonly ColumnProfile[]): DecimalMark {
-  const numbers = profiles.filter((p) => p.type === "number");
-  const certain = numbers.filter((p) => p.isCertain);
-  const comma = (certain.length > 0 ? certain : numbers).filter((p) => p.mark === ",").length;
-  return comma * 2 > (certain.length > 0 ? certain : numbers).length ? "," : ".";
+  const telling = profiles.filter((p) => p.type === "number" && p.tellsMark);
+  return telling.filter((p) => p.mark === ",").length * 2 > telling.length ? "," : ".";
 }
 
 /** A column that calls itself an amount is one, also when many of its cells are not what they should be. */

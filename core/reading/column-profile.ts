@@ -9,6 +9,8 @@ export interface ColumnProfile {
   readonly filled: number;
   readonly distinct: number;
   readonly mark: DecimalMark;
+  /** Whether its values can only be read with that decimal mark; bare whole numbers tell nothing. */
+  readonly tellsMark: boolean;
   /** `false` when the values could as well be read with the other decimal mark or date order. */
   readonly isCertain: boolean;
   readonly dateFormat: DateFormat | null;
@@ -37,6 +39,7 @@ export function profileColumns(
       filled: filled.length,
       distinct: distinct.length,
       mark: number.mark,
+      tellsMark: number.tells,
       examples: distinct.slice(0, 5),
     };
     if (filled.length === 0) return { ...base, type: "empty", isCertain: true, dateFormat: null };

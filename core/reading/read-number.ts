@@ -115,10 +115,14 @@ export function roundUnits(value: Decimal, decimals: number): number | undefined
   return rounded === 0 ? 0 : Math.sign(value.units) * rounded;
 }
 
-/** What the marks in a column's texts say about its decimals. `isCertain` is false when both readings fit. */
+/**
+ * What the marks in a column's texts say about its decimals. `isCertain` is false when both readings fit,
+ * `tells` when more texts can be read with one mark than with the other.
+ */
 export function detectDecimalMark(texts: readonly string[]): {
   mark: DecimalMark;
   isCertain: boolean;
+  tells: boolean;
   readable: number;
 } {
   let point = 0;
@@ -131,5 +135,6 @@ export function detectDecimalMark(texts: readonly string[]): {
     if (b) comma += 1;
     differ ||= a?.units !== b?.units || a?.decimals !== b?.decimals;
   }
-  return { mark: comma > point ? "," : ".", isCertain: !differ || comma !== point, readable: Math.max(point, comma) };
+  const tells = comma !== point;
+  return { mark: comma > point ? "," : ".", isCertain: !differ || tells, tells, readable: Math.max(point, comma) };
 }

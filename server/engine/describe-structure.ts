@@ -58,7 +58,7 @@ export function describeStructure(workspace: Workspace, resolved: ResolvedFrame)
           : monthsName(calendar, spanMonths(calendar, span, asOf)),
     })),
     bases: describeBases(structure, resolved),
-    dimensions: visibleDimensions(structure.dimensions, reader.scope).map(({ key, name, plural, members }) => ({
+    dimensions: visibleDimensions(resolved.dimensions, reader.scope).map(({ key, name, plural, members }) => ({
       key,
       name,
       plural,

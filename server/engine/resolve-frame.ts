@@ -4,6 +4,7 @@ import { formatSpan, parseSpan, spanMonths, spanName, type Span } from "#core/ca
 import { formatBasis, parseBasis, type Basis, type Frame } from "#core/compare/frame.ts";
 import { basisSide } from "#core/compare/side.ts";
 import { isWhole, lastClosedMonth, lastDayOf, monthsOf } from "#core/cube/coverage.ts";
+import type { Dimension } from "#core/dimensions/dimension.ts";
 import { scopeName, type Scope } from "#core/dimensions/scope.ts";
 import type { Absence } from "#core/figures/figure.ts";
 import { nearestName } from "#core/formula/nearest-name.ts";
@@ -23,6 +24,8 @@ export interface ResolvedFrame {
   readonly scopeAbsence: Absence | undefined;
   readonly throughDay: number | undefined;
   readonly unit: MoneyUnit;
+  /** By which a page can be narrowed: those of the review's own dataset, or all. */
+  readonly dimensions: readonly Dimension[];
   readonly wire: WireFrame;
 }
 
@@ -46,13 +49,16 @@ export function resolveFrame(query: FrameQuery, workspace: Workspace, pageScope:
   const confined = confineScope(structure.dimensions, scope, reader.scope);
   const throughDay = span.kind === "month-to-date" ? asOfDay(structure, asOf) : undefined;
   const frame: Frame = { asOf, span, basis, scope: confined.scope };
+  const own = starts && structure.datasetDimensions.get(starts.dataset);
+  const dimensions = structure.dimensions.filter((d) => !own || own.includes(d.key));
   return {
     frame,
     scope: confined.scope,
     scopeAbsence: confined.absence,
     throughDay,
     unit: unit.data,
-    wire: wireFrame({ structure, frame, scope, confined: confined.scope, throughDay, unit: unit.data }),
+    dimensions,
+    wire: wireFrame({ structure, dimensions, frame, scope, confined: confined.scope, throughDay, unit: unit.data }),
   };
 }
 
@@ -170,6 +176,7 @@ function resolveScope(text: string, structure: Structure): Scope {
 
 function wireFrame({
   structure,
+  dimensions,
   frame,
   scope,
   confined,
@@ -177,6 +184,7 @@ function wireFrame({
   unit,
 }: {
   structure: Structure;
+  dimensions: readonly Dimension[];
   frame: Frame;
   scope: Scope;
   confined: Scope;
@@ -191,7 +199,7 @@ function wireFrame({
   const closed = asked.filter((month) => month <= lastClosed(structure));
   const isOpen = frame.span.kind !== "month-to-date" && closed.length > 0 && closed.length < asked.length;
   const shown = isOpen ? closed : asked;
-  const everything = `all ${structure.dimensions[0]?.plural ?? "figures"}`;
+  const everything = `all ${dimensions[0]?.plural ?? "figures"}`;
   return {
     asOf: formatMonth(frame.asOf),
     span: formatSpan(frame.span),

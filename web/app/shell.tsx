@@ -9,6 +9,7 @@ import { CommandPalette } from "./command-palette.tsx";
 import { useMayEdit, usePacks, usePerson } from "./questions.ts";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
 import { Shortcuts } from "./shortcuts.tsx";
+import { IconButton } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
 
 /** Navigation around whatever is open; leads to sign-in and back when a session has ended. */
@@ -150,20 +151,6 @@ function Navigation() {
         </p>
       </div>
     </nav>
-  );
-}
-
-function IconButton({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      onClick={onClick}
-      className="rounded p-1.5 text-slate hover:bg-panel hover:text-ink"
-    >
-      {children}
-    </button>
   );
 }
 

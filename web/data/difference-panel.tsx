@@ -2,6 +2,7 @@ import { writeAmount } from "#core/checks/check-load.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import { useDifference } from "../app/questions.ts";
 import { PanelFrame } from "../panels/panel-frame.tsx";
+import { numbers, PlainTable } from "../ui/table.tsx";
 
 /** The lines in which two loads differ. */
 export function DifferencePanel({ from, to }: { from: number; to: number }) {
@@ -18,62 +19,36 @@ export function DifferencePanel({ from, to }: { from: number; to: number }) {
             </h2>
             <p className="text-slate">{formatNumber(data.same, 0)} lines are the same in both.</p>
             <div className="mt-2 grid items-start gap-6 min-[1100px]:grid-cols-[minmax(0,2fr)_minmax(0,1fr)]">
-              <table className="w-full text-[13px]">
-                <thead>
-                  <tr className="text-left text-slate">
-                    {["", "Line", "Account", "Period", "Members", "Reference"].map((h) => (
-                      <th key={h} scope="col" className="pr-3 font-normal">
-                        {h}
-                      </th>
-                    ))}
-                    <th scope="col" className="text-right font-normal">
-                      Amount
-                    </th>
+              <PlainTable heads={["", "Line", "Account", "Period", "Members", "Reference", numbers("Amount")]}>
+                {data.lines.map((line, i) => (
+                  <tr key={i} className="border-t border-thread/60">
+                    <td className={`pr-3 ${line.side === "gone" ? "text-madder" : "text-verdigris"}`}>
+                      {line.side === "gone" ? "− gone" : "+ new"}
+                    </td>
+                    <td className="pr-3 text-slate">{line.line}</td>
+                    <td className="pr-3">{line.account}</td>
+                    <td className="pr-3 whitespace-nowrap">{line.period}</td>
+                    <td className="pr-3">{line.members}</td>
+                    <td className="pr-3 whitespace-nowrap">{line.reference}</td>
+                    <td className="text-right whitespace-nowrap">
+                      {writeAmount(line.amount)} {line.unit}
+                    </td>
                   </tr>
-                </thead>
-                <tbody>
-                  {data.lines.map((line, i) => (
-                    <tr key={i} className="border-t border-thread/60">
-                      <td className={`pr-3 ${line.side === "gone" ? "text-madder" : "text-verdigris"}`}>
-                        {line.side === "gone" ? "− gone" : "+ new"}
-                      </td>
-                      <td className="pr-3 text-slate">{line.line}</td>
-                      <td className="pr-3">{line.account}</td>
-                      <td className="pr-3 whitespace-nowrap">{line.period}</td>
-                      <td className="pr-3">{line.members}</td>
-                      <td className="pr-3 whitespace-nowrap">{line.reference}</td>
-                      <td className="text-right whitespace-nowrap">
-                        {writeAmount(line.amount)} {line.unit}
-                      </td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-              <table className="w-full text-[13px]">
-                <thead>
-                  <tr className="text-slate">
-                    <th scope="col" className="text-left font-normal">
-                      By account
+                ))}
+              </PlainTable>
+              <PlainTable heads={["By account", numbers("Δ")]}>
+                {data.byAccount.map((row) => (
+                  <tr key={row.account} className="border-t border-thread/60">
+                    <th scope="row" className="text-left font-normal">
+                      {row.account}
                     </th>
-                    <th scope="col" className="text-right font-normal">
-                      Δ
-                    </th>
+                    <td className="text-right">
+                      {row.delta.startsWith("-") ? "" : "+"}
+                      {writeAmount(row.delta)} {row.unit}
+                    </td>
                   </tr>
-                </thead>
-                <tbody>
-                  {data.byAccount.map((row) => (
-                    <tr key={row.account} className="border-t border-thread/60">
-                      <th scope="row" className="text-left font-normal">
-                        {row.account}
-                      </th>
-                      <td className="text-right">
-                        {row.delta.startsWith("-") ? "" : "+"}
-                        {writeAmount(row.delta)} {row.unit}
-                      </td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
+                ))}
+              </PlainTable>
             </div>
             {data.total > data.lines.length && (
               <p className="mt-2 text-slate">The first {formatNumber(data.lines.length, 0)} are listed.</p>

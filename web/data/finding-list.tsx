@@ -1,23 +1,14 @@
 import type { Chart } from "#contract/chart.ts";
 import type { Definition, Draft, WireFinding } from "#contract/intake.ts";
+import { REJECTABLE_RULES } from "#core/mapping/line-rule.ts";
+import { TextButton } from "../ui/form.tsx";
 import { FindingMark } from "./finding-mark.tsx";
 import { NameDecisions } from "./name-decisions.tsx";
 
 type Rules = Definition["rules"];
 type LineRule = Rules["rejectedRules"][number];
 
-const REJECTABLE: ReadonlySet<string> = new Set<LineRule>([
-  "unknown-account",
-  "parent-account",
-  "unknown-scenario",
-  "unknown-member",
-  "no-period",
-  "unreadable-period",
-  "no-amount",
-  "unreadable-amount",
-  "fraction",
-  "too-large",
-]);
+const REJECTABLE: ReadonlySet<string> = new Set(REJECTABLE_RULES);
 
 /** What the checks found, each with the ways to answer it. */
 export function FindingList({
@@ -50,7 +41,7 @@ export function FindingList({
               <p className="flex flex-wrap gap-x-3">
                 <Ways finding={finding} draft={draft} setRules={setRules} setAnswers={setAnswers} />
                 {finding.lines.length > 0 && (
-                  <Way
+                  <TextButton
                     onClick={() => onShow(shown === finding.rule ? null : finding.rule)}
                     isPressed={shown === finding.rule}
                   >
@@ -59,7 +50,7 @@ export function FindingList({
                       : finding.count === 1
                         ? "Show the line"
                         : "Show the lines"}
-                  </Way>
+                  </TextButton>
                 )}
               </p>
               {finding.names.length > 0 && (
@@ -90,40 +81,49 @@ function Ways({
     return (
       <>
         {answers.posting !== "restate" && (
-          <Way onClick={() => setAnswers({ posting: "restate" })}>Take their place</Way>
+          <TextButton onClick={() => setAnswers({ posting: "restate" })}>Take their place</TextButton>
         )}
-        {answers.posting !== "beside" && <Way onClick={() => setAnswers({ posting: "beside" })}>Post beside them</Way>}
-        {answers.posting !== "new" && <Way onClick={() => setAnswers({ posting: "new" })}>Neither</Way>}
+        {answers.posting !== "beside" && (
+          <TextButton onClick={() => setAnswers({ posting: "beside" })}>Post beside them</TextButton>
+        )}
+        {answers.posting !== "new" && <TextButton onClick={() => setAnswers({ posting: "new" })}>Neither</TextButton>}
       </>
     );
   }
   if (rule === "control-total" && finding.severity === "stop") {
     return (
-      <Way onClick={() => setAnswers({ acceptsDifference: !answers.acceptsDifference })}>
+      <TextButton onClick={() => setAnswers({ acceptsDifference: !answers.acceptsDifference })}>
         {answers.acceptsDifference ? "Do not accept it" : "Accept the difference"}
-      </Way>
+      </TextButton>
     );
   }
   if (rule === "repeated-line" || rule === "posted-double") {
     const lines = finding.lines.map((l) => l.line);
     const some = finding.count > lines.length ? `the first ${lines.length}` : lines.length === 1 ? "it" : "them";
     return (
-      <Way onClick={() => setRules({ rejectedLines: [...new Set([...rules.rejectedLines, ...lines])] })}>
+      <TextButton onClick={() => setRules({ rejectedLines: [...new Set([...rules.rejectedLines, ...lines])] })}>
         Leave {some} out
-      </Way>
+      </TextButton>
     );
   }
-  if (rule === "rejected-line") return <Way onClick={() => setRules({ rejectedLines: [] })}>Take all back in</Way>;
+  if (rule === "rejected-line")
+    return <TextButton onClick={() => setRules({ rejectedLines: [] })}>Take all back in</TextButton>;
   if (rule === "rounded")
-    return <Way onClick={() => setRules({ mapping: { ...rules.mapping, fractions: "stop" } })}>Do not round</Way>;
+    return (
+      <TextButton onClick={() => setRules({ mapping: { ...rules.mapping, fractions: "stop" } })}>
+        Do not round
+      </TextButton>
+    );
   if (!REJECTABLE.has(rule)) return null;
   const isRejected = rules.rejectedRules.includes(rule as LineRule);
   return (
     <>
       {rule === "fraction" && !isRejected && (
-        <Way onClick={() => setRules({ mapping: { ...rules.mapping, fractions: "round" } })}>Round them</Way>
+        <TextButton onClick={() => setRules({ mapping: { ...rules.mapping, fractions: "round" } })}>
+          Round them
+        </TextButton>
       )}
-      <Way
+      <TextButton
         onClick={() =>
           setRules({
             rejectedRules: isRejected
@@ -133,28 +133,7 @@ function Ways({
         }
       >
         {isRejected ? "Take back in" : finding.count === 1 ? "Leave the line out" : "Leave the lines out"}
-      </Way>
+      </TextButton>
     </>
-  );
-}
-
-function Way({
-  onClick,
-  isPressed,
-  children,
-}: {
-  onClick: () => void;
-  isPressed?: boolean;
-  children: React.ReactNode;
-}) {
-  return (
-    <button
-      type="button"
-      onClick={onClick}
-      aria-pressed={isPressed}
-      className="min-h-6 text-[13px] text-indigo hover:underline"
-    >
-      {children}
-    </button>
   );
 }

@@ -13,6 +13,7 @@ import { DifferencePanel } from "./difference-panel.tsx";
 import { FindingMark } from "./finding-mark.tsx";
 import { LoadStateWords } from "./load-state.tsx";
 import { dateTimeWords } from "./loads-page.tsx";
+import { numbers, PlainTable } from "../ui/table.tsx";
 
 /** One load: the figures it moved, what it brought, what it left out, and taking it back. */
 export function LoadPage() {
@@ -72,6 +73,14 @@ function OpenLoad({ load }: { load: LoadDetail }) {
           <LoadStateWords state={load.state} />
         </h1>
         <span className="ml-auto flex gap-4">
+          {load.review && !isUndone && (
+            <Link
+              className="rounded bg-indigo px-3 py-1 font-semibold text-panel hover:brightness-110"
+              to={`/packs/${load.review.pack}`}
+            >
+              See “{load.review.name}”
+            </Link>
+          )}
           {load.hasFile && (
             <a className="text-indigo hover:underline" href={`/api/loads/${load.id}/file`} download>
               The file
@@ -83,7 +92,7 @@ function OpenLoad({ load }: { load: LoadDetail }) {
             </a>
           )}
           <Button
-            kind="main"
+            kind={isUndone ? "main" : "plain"}
             isDisabled={isWorking || load.hindrance !== null}
             title={load.hindrance ?? ""}
             onClick={() => void turn(isUndone ? "redo" : "undo")}
@@ -154,37 +163,19 @@ function OpenLoad({ load }: { load: LoadDetail }) {
             </Sheet>
           )}
           <Sheet title="What it brought">
-            <table className="w-full text-[13px]">
-              <thead>
-                <tr className="text-slate">
-                  <th scope="col" className="text-left font-normal">
-                    Account
+            <PlainTable heads={["Account", numbers("Rows"), numbers("Total"), "Unit"]}>
+              {load.totals.map((t) => (
+                <tr key={`${t.account}/${t.scenario}`} className="border-t border-thread/60">
+                  <th scope="row" className="py-0.5 text-left font-normal">
+                    {t.account}
+                    {load.scenario.includes(",") && <span className="text-slate"> {t.scenario}</span>}
                   </th>
-                  <th scope="col" className="text-right font-normal">
-                    Rows
-                  </th>
-                  <th scope="col" className="text-right font-normal">
-                    Total
-                  </th>
-                  <th scope="col" className="pl-2 text-left font-normal">
-                    Unit
-                  </th>
+                  <td className="text-right">{formatNumber(t.rows, 0)}</td>
+                  <td className="text-right">{writeAmount(t.amount)}</td>
+                  <td className="pl-2 text-slate">{t.unit}</td>
                 </tr>
-              </thead>
-              <tbody>
-                {load.totals.map((t) => (
-                  <tr key={`${t.account}/${t.scenario}`} className="border-t border-thread/60">
-                    <th scope="row" className="py-0.5 text-left font-normal">
-                      {t.account}
-                      {load.scenario.includes(",") && <span className="text-slate"> {t.scenario}</span>}
-                    </th>
-                    <td className="text-right">{formatNumber(t.rows, 0)}</td>
-                    <td className="text-right">{writeAmount(t.amount)}</td>
-                    <td className="pl-2 text-slate">{t.unit}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+              ))}
+            </PlainTable>
           </Sheet>
         </div>
       </div>
@@ -196,9 +187,11 @@ function MovedFigures({ load }: { load: LoadDetail }) {
   if (load.moved.length === 0)
     return (
       <p className="text-slate">
-        {load.findings.length > 0
-          ? "No KPI's figures moved."
-          : "What moved was not recorded: this load came with the sample company."}
+        {load.findings.length === 0
+          ? "What moved was not recorded: this load came with the sample company."
+          : load.review
+            ? "All of it is new: before, there were no figures to move."
+            : "No KPI's figures moved."}
       </p>
     );
   const spans = [...new Set(load.moved.map((m) => `${m.span}, ${m.scenario}`))];

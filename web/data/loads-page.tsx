@@ -6,6 +6,7 @@ import { useDrafts, useLoads, useMayEdit } from "../app/questions.ts";
 import { PanelFrame } from "../panels/panel-frame.tsx";
 import { DropZone } from "./drop-zone.tsx";
 import { LoadStateWords } from "./load-state.tsx";
+import { numbers, PlainTable } from "../ui/table.tsx";
 
 /** Where files come in, and everything that was posted: which file, when, by whom, what it covers. */
 export function LoadsPage() {
@@ -67,9 +68,7 @@ export function LoadsPage() {
                 value={wanted}
                 onChange={(event) => setWanted(event.target.value)}
               />
-              <div className="overflow-x-auto">
-                <LoadTable loads={matching(data.loads, wanted)} isLinked={mayEdit} />
-              </div>
+              <LoadTable loads={matching(data.loads, wanted)} isLinked={mayEdit} />
             </div>
           )}
         </PanelFrame>
@@ -82,45 +81,31 @@ function LoadTable({ loads, isLinked }: { loads: readonly LoadHead[]; isLinked: 
   if (loads.length === 0)
     return <p className="py-4 text-slate">No load fits. Change what you look for, or load a file.</p>;
   return (
-    <table className="w-full text-[13px]">
-      <thead>
-        <tr className="text-left text-slate">
-          {["File", "Dataset", "Scenario", "Covers", "Posted", "By"].map((h) => (
-            <th key={h} scope="col" className="pr-4 pb-1 font-normal">
-              {h}
-            </th>
-          ))}
-          <th scope="col" className="pb-1 text-right font-normal">
-            Rows
+    <PlainTable heads={["File", "Dataset", "Scenario", "Covers", "Posted", "By", numbers("Rows")]}>
+      {loads.map((load) => (
+        <tr
+          key={load.id}
+          className={`border-t border-thread/70 ${load.state === "undone" || load.state === "replaced" ? "text-slate" : ""}`}
+        >
+          <th scope="row" className="py-1 pr-4 text-left font-semibold">
+            {isLinked ? (
+              <Link to={`/loads/${load.id}`} className="hover:underline">
+                {load.fileName}
+              </Link>
+            ) : (
+              load.fileName
+            )}
+            <LoadStateWords state={load.state} />
           </th>
+          <td className="pr-4">{load.dataset}</td>
+          <td className="pr-4">{load.scenario}</td>
+          <td className="pr-4">{load.months}</td>
+          <td className="pr-4 whitespace-nowrap">{load.postedOn}</td>
+          <td className="pr-4 whitespace-nowrap">{load.postedBy}</td>
+          <td className="text-right whitespace-nowrap">{formatNumber(load.rows, 0)}</td>
         </tr>
-      </thead>
-      <tbody>
-        {loads.map((load) => (
-          <tr
-            key={load.id}
-            className={`border-t border-thread/70 ${load.state === "undone" || load.state === "replaced" ? "text-slate" : ""}`}
-          >
-            <th scope="row" className="py-1 pr-4 text-left font-semibold">
-              {isLinked ? (
-                <Link to={`/loads/${load.id}`} className="hover:underline">
-                  {load.fileName}
-                </Link>
-              ) : (
-                load.fileName
-              )}
-              <LoadStateWords state={load.state} />
-            </th>
-            <td className="pr-4">{load.dataset}</td>
-            <td className="pr-4">{load.scenario}</td>
-            <td className="pr-4">{load.months}</td>
-            <td className="pr-4 whitespace-nowrap">{load.postedOn}</td>
-            <td className="pr-4 whitespace-nowrap">{load.postedBy}</td>
-            <td className="text-right whitespace-nowrap">{formatNumber(load.rows, 0)}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+      ))}
+    </PlainTable>
   );
 }
 

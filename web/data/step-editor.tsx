@@ -1,66 +1,11 @@
 import { useState } from "react";
-import type { Definition } from "#contract/intake.ts";
-import { TOTAL_WORDS } from "#core/tidy/steps/skip-totals.ts";
 import { Button, Field, TextField } from "../ui/form.tsx";
-
-type Step = Definition["rules"]["steps"][number];
-type Kind = Step["kind"];
-
-/** The kinds of steps a person can add, in the words of the list. */
-export const STEP_KINDS: readonly { kind: Kind; name: string; note: string }[] = [
-  { kind: "filter", name: "Keep or drop rows", note: "by the text in a column" },
-  { kind: "skip-totals", name: "Skip total rows", note: "rows that call themselves a total" },
-  { kind: "unpivot", name: "Turn columns into rows", note: "months or scenarios laid out as columns" },
-  { kind: "fill-down", name: "Fill down", note: "empty cells take the text above" },
-  { kind: "replace", name: "Replace a text", note: "the whole cell or a part of it" },
-  { kind: "trim", name: "Trim spaces", note: "at the ends, and double ones inside" },
-  { kind: "case", name: "Change case", note: "upper, lower or title case" },
-  { kind: "split", name: "Split a column", note: "at a sign" },
-  { kind: "join", name: "Join columns", note: "for example year and month" },
-  { kind: "flip-sign", name: "Flip the sign", note: "plus becomes minus" },
-  { kind: "merge-duplicates", name: "Merge duplicates", note: "rows alike but for their amounts" },
-  { kind: "to-whole", name: "Round to whole numbers", note: "halves away from zero" },
-  { kind: "to-decimal", name: "Round to decimals", note: "halves away from zero" },
-  { kind: "to-date", name: "Make dates", note: "from one way of writing them" },
-  { kind: "to-text", name: "Make texts", note: "numbers that are codes" },
-];
-
-/** A step of a kind to start from. */
-export function newStep(kind: Kind, columns: readonly string[]): Step {
-  const first = columns[0] ?? "";
-  switch (kind) {
-    case "trim":
-    case "fill-down":
-    case "to-text":
-    case "to-whole":
-      return { kind, columns: [] };
-    case "case":
-      return { kind, columns: [], to: "title" };
-    case "replace":
-      return { kind, columns: [], find: "", with: "", whole: true };
-    case "split":
-      return { kind, column: first, at: " ", into: [`${first} 1`, `${first} 2`] };
-    case "join":
-      return { kind, columns: [], with: " ", into: "Joined" };
-    case "filter":
-      return { kind, keep: false, column: first, test: "is", values: [] };
-    case "skip-totals":
-      return { kind, words: [...TOTAL_WORDS] };
-    case "flip-sign":
-      return { kind, columns: [], where: null };
-    case "unpivot":
-      return { kind, columns: [], nameInto: "Period", valueInto: "Amount" };
-    case "merge-duplicates":
-      return { kind, sum: [] };
-    case "to-decimal":
-      return { kind, columns: [], decimals: 2 };
-    case "to-date":
-      return { kind, columns: [], format: "day-first" };
-  }
-}
+import { parseTextList, writeTextList } from "../ui/text-list.ts";
+import { ColumnTicks } from "./column-ticks.tsx";
+import { DATES } from "./reading-choices.ts";
+import { STEP_KINDS, type Step } from "./step-kinds.ts";
 
 const TESTS = ["is", "is not", "contains", "begins with", "is empty", "is not empty"] as const;
-const FORMATS = ["iso", "day-first", "month-first", "month-name", "serial", "fiscal-period", "quarter"] as const;
 
 /** The settings of one step. */
 export function StepEditor({
@@ -76,11 +21,7 @@ export function StepEditor({
 }) {
   const [step, setStep] = useState<Step>(initial);
   const set = (change: object) => setStep({ ...step, ...change });
-  const list = (text: string) =>
-    text
-      .split(",")
-      .map((part) => part.trim())
-      .filter((part) => part !== "");
+  const list = (text: string) => parseTextList(text, ",");
   return (
     <form
       className="my-1.5 grid gap-2 rounded border border-thread bg-panel p-2.5"
@@ -139,7 +80,7 @@ export function StepEditor({
           {!step.test.endsWith("empty") && (
             <TextField
               label="Texts, parted by commas"
-              value={step.values.join(", ")}
+              value={writeTextList(step.values, ",")}
               onCommit={(text) => set({ values: list(text) })}
             />
           )}
@@ -148,7 +89,7 @@ export function StepEditor({
       {step.kind === "skip-totals" && (
         <TextField
           label="Words, parted by commas"
-          value={step.words.join(", ")}
+          value={writeTextList(step.words, ",")}
           onCommit={(text) => set({ words: list(text) })}
         />
       )}
@@ -176,7 +117,7 @@ export function StepEditor({
           <TextField label="At the sign" value={step.at} onCommit={(at) => set({ at })} keepSpaces />
           <TextField
             label="Into columns, parted by commas"
-            value={step.into.join(", ")}
+            value={writeTextList(step.into, ",")}
             onCommit={(text) => set({ into: list(text) })}
           />
         </>
@@ -222,7 +163,7 @@ export function StepEditor({
             {step.where && (
               <TextField
                 label="Texts, parted by commas"
-                value={step.where.values.join(", ")}
+                value={writeTextList(step.where.values, ",")}
                 onCommit={(text) => set({ where: { ...step.where!, values: list(text) } })}
               />
             )}
@@ -239,8 +180,8 @@ export function StepEditor({
       {step.kind === "to-date" && (
         <Field label="Written as">
           <select className="field" value={step.format} onChange={(e) => set({ format: e.target.value })}>
-            {FORMATS.map((f) => (
-              <option key={f}>{f}</option>
+            {DATES.map((way) => (
+              <option key={way.key} value={way.key}>{`${way.name}, ${way.note}`}</option>
             ))}
           </select>
         </Field>
@@ -252,52 +193,5 @@ export function StepEditor({
         <Button onClick={onCancel}>Cancel</Button>
       </span>
     </form>
-  );
-}
-
-function ColumnTicks({
-  label,
-  columns,
-  chosen,
-  onChange,
-}: {
-  label: string;
-  columns: readonly string[];
-  chosen: readonly string[];
-  onChange: (next: string[]) => void;
-}) {
-  const known = [...columns, ...chosen.filter((c) => !columns.includes(c))];
-  return (
-    <fieldset>
-      <legend className="text-[12.5px] text-slate">
-        {label}{" "}
-        <button
-          type="button"
-          className="ml-2 text-indigo hover:underline"
-          onClick={() => onChange(chosen.length === columns.length ? [] : [...columns])}
-        >
-          {chosen.length === columns.length ? "none" : "all"}
-        </button>
-      </legend>
-      <div className="max-h-40 overflow-y-auto">
-        {known.map((column) => (
-          <label key={column} className="flex items-center gap-2 py-0.5">
-            <input
-              type="checkbox"
-              checked={chosen.includes(column)}
-              onChange={(e) =>
-                onChange(
-                  e.target.checked
-                    ? known.filter((c) => c === column || chosen.includes(c))
-                    : chosen.filter((c) => c !== column),
-                )
-              }
-            />
-            {column}
-            {!columns.includes(column) && <span className="text-madder">not there</span>}
-          </label>
-        ))}
-      </div>
-    </fieldset>
   );
 }

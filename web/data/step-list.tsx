@@ -5,9 +5,10 @@ import type { Definition, Draft, WireEffect } from "#contract/intake.ts";
 import { writeAmount } from "#core/checks/check-load.ts";
 import { subtractTexts, sumTexts } from "#core/reading/exact-sum.ts";
 import { formatNumber } from "#core/words/number-words.ts";
-import { newStep, STEP_KINDS, StepEditor } from "./step-editor.tsx";
+import { IconButton } from "../ui/form.tsx";
+import { StepEditor } from "./step-editor.tsx";
+import { newStep, STEP_KINDS, type Step } from "./step-kinds.ts";
 
-type Step = Definition["rules"]["steps"][number];
 interface Count {
   readonly rows: number;
   readonly totals: Readonly<Record<string, string>>;
@@ -74,20 +75,20 @@ export function StepList({
                   {draft.stepWords[i] ?? "A step"}
                 </button>
                 <span className="flex shrink-0 opacity-60 group-focus-within:opacity-100 group-hover:opacity-100">
-                  <StepButton label={`Move step ${i + 1} up`} isDisabled={i === 0} onClick={() => move(i, i - 1)}>
+                  <IconButton label={`Move step ${i + 1} up`} isDisabled={i === 0} onClick={() => move(i, i - 1)}>
                     <ArrowUp size={13} />
-                  </StepButton>
-                  <StepButton
+                  </IconButton>
+                  <IconButton
                     label={`Move step ${i + 1} down`}
                     isDisabled={i === steps.length - 1}
                     onClick={() => move(i, i + 1)}
                   >
                     <ArrowDown size={13} />
-                  </StepButton>
-                  <StepButton label={`Edit step ${i + 1}`} onClick={() => setEdited({ at: i, step, isNew: false })}>
+                  </IconButton>
+                  <IconButton label={`Edit step ${i + 1}`} onClick={() => setEdited({ at: i, step, isNew: false })}>
                     <Pencil size={12} />
-                  </StepButton>
-                  <StepButton
+                  </IconButton>
+                  <IconButton
                     label={`Remove step ${i + 1}`}
                     onClick={() => {
                       setSteps(steps.toSpliced(i, 1));
@@ -95,7 +96,7 @@ export function StepList({
                     }}
                   >
                     <X size={13} />
-                  </StepButton>
+                  </IconButton>
                 </span>
               </div>
               {problem ? (
@@ -190,30 +191,5 @@ function CountWords({ count }: { count: Count }) {
           </span>
         ))}
     </span>
-  );
-}
-
-function StepButton({
-  label,
-  isDisabled = false,
-  onClick,
-  children,
-}: {
-  label: string;
-  isDisabled?: boolean;
-  onClick: () => void;
-  children: React.ReactNode;
-}) {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      disabled={isDisabled}
-      onClick={onClick}
-      className="grid size-[24px] place-items-center rounded hover:bg-panel disabled:opacity-25"
-    >
-      {children}
-    </button>
   );
 }

@@ -6,6 +6,7 @@ import { usePanel, type FrameParams } from "../app/questions.ts";
 import { SeriesTable } from "../charts/time-chart/series-table.tsx";
 import { TimeChart } from "../charts/time-chart/time-chart.tsx";
 import { useFrameParams } from "../frame/frame-params.ts";
+import { IconButton } from "../ui/form.tsx";
 import { unbroken } from "../ui/unbroken.ts";
 import { LegendMark, type ScenarioCode } from "../ui/scenario-mark.tsx";
 import { Notice } from "../ui/notice.tsx";
@@ -74,23 +75,23 @@ function Chart({ data }: { data: TimeChartAnswer }) {
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1">
         <Legend data={data} asLine={marks === "lines"} />
         <div className="ml-auto flex gap-0.5" role="group" aria-label="Shown as">
-          <Toggle
+          <IconButton
             label="Columns"
             isOn={!isTable && marks === "columns"}
             onClick={() => setView({ marks: "columns", table: undefined })}
           >
             <ChartColumn size={15} />
-          </Toggle>
-          <Toggle
+          </IconButton>
+          <IconButton
             label="Lines"
             isOn={!isTable && marks === "lines"}
             onClick={() => setView({ marks: "lines", table: undefined })}
           >
             <ChartLine size={15} />
-          </Toggle>
-          <Toggle label="Table of numbers" isOn={isTable} onClick={toggleTable}>
+          </IconButton>
+          <IconButton label="Table of numbers" isOn={isTable} onClick={toggleTable}>
             <Table2 size={15} />
-          </Toggle>
+          </IconButton>
         </div>
       </div>
       <div ref={holder} className="mt-2" style={{ minHeight: CHART_HEIGHT }}>
@@ -149,31 +150,6 @@ function Legend({ data, asLine }: { data: TimeChartAnswer; asLine: boolean }) {
           </li>
         ))}
     </ul>
-  );
-}
-
-function Toggle({
-  label,
-  isOn,
-  onClick,
-  children,
-}: {
-  label: string;
-  isOn: boolean;
-  onClick: () => void;
-  children: React.ReactNode;
-}) {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      aria-pressed={isOn}
-      onClick={onClick}
-      className={`rounded p-1.5 ${isOn ? "bg-chosen text-indigo" : "text-slate hover:text-ink"}`}
-    >
-      {children}
-    </button>
   );
 }
 

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import type { AccountItem, Chart } from "#contract/chart.ts";
 import { newKey } from "#core/mapping/names.ts";
-import { Button, Field, TextField } from "../ui/form.tsx";
+import { Field, TextField } from "../ui/form.tsx";
 import { FileActions } from "./file-actions.tsx";
+import { AliasesField, ItemActions, NewItem } from "./item-form.tsx";
 import { StructurePage } from "./structure-page.tsx";
 import { TreeEditor } from "./tree-editor.tsx";
 import type { ChangeSender } from "./use-change.ts";
@@ -63,7 +64,13 @@ function Accounts({ chart, change }: { chart: Chart; change: ChangeSender }) {
           ) : (
             <p className="text-slate">Choose an account to see and change it.</p>
           )}
-          <NewAccount chart={chart} parent={account ?? null} change={change} onMade={setChosen} />
+          <NewItem
+            label={account ? `New account below ${account.name}` : "New account at the top"}
+            path={PATH}
+            make={(name) => newAccount(chart, account ?? null, name)}
+            change={change}
+            onMade={setChosen}
+          />
         </aside>
       </div>
     </>
@@ -98,45 +105,15 @@ function AccountForm({
       </p>
       <TextField label="Name" value={item.name} onCommit={(name) => set({ name })} />
       <AccountFields item={item} set={set} />
-      <TextField
-        label="Other names in files, parted by semicolons"
-        value={item.aliases.join("; ")}
-        onCommit={(text) =>
-          set({
-            aliases: text
-              .split(";")
-              .map((t) => t.trim())
-              .filter((t) => t !== ""),
-          })
-        }
+      <AliasesField aliases={item.aliases} onCommit={(aliases) => set({ aliases })} />
+      <ItemActions
+        item={account}
+        path={PATH}
+        isChanged={isChanged}
+        mayRemove={!isUsed}
+        change={change}
+        onGone={onGone}
       />
-      <span className="flex flex-wrap gap-3">
-        <Button kind="main" type="submit" isDisabled={!isChanged || change.isSending}>
-          Save
-        </Button>
-        <Button
-          isDisabled={change.isSending}
-          onClick={() =>
-            void change.send(PATH, {
-              do: "change",
-              key: account.key,
-              item: { ...account, isRetired: !account.isRetired },
-            })
-          }
-        >
-          {account.isRetired ? "Bring back" : "Retire"}
-        </Button>
-        {!isUsed && (
-          <Button
-            isDisabled={change.isSending}
-            onClick={() =>
-              void change.send(PATH, { do: "remove", key: account.key }).then((isDone) => isDone && onGone())
-            }
-          >
-            Remove
-          </Button>
-        )}
-      </span>
     </form>
   );
 }
@@ -181,56 +158,17 @@ function AccountFields({ item, set }: { item: AccountItem; set: (next: Partial<A
   );
 }
 
-function NewAccount({
-  chart,
-  parent,
-  change,
-  onMade,
-}: {
-  chart: Chart;
-  parent: AccountItem | null;
-  change: ChangeSender;
-  onMade: (key: string) => void;
-}) {
-  const [name, setName] = useState("");
-  const [times, setTimes] = useState(0);
-  const add = async () => {
-    const key = newKey(name, new Set(chart.accounts.map((a) => a.key)), "_");
-    const item: AccountItem = {
-      key,
-      name,
-      parent: parent?.key ?? null,
-      kind: parent?.kind ?? "expense",
-      behaviour: parent?.behaviour ?? "flow",
-      unit: parent?.unit ?? { kind: "money" },
-      decimals: parent?.decimals ?? 2,
-      aliases: [],
-      isRetired: false,
-    };
-    if (!(await change.send(PATH, { do: "add", item }))) return;
-    setName("");
-    setTimes(times + 1);
-    onMade(key);
+/** A new account takes over what the one above it is. */
+function newAccount(chart: Chart, parent: AccountItem | null, name: string): AccountItem {
+  return {
+    key: newKey(name, new Set(chart.accounts.map((a) => a.key)), "_"),
+    name,
+    parent: parent?.key ?? null,
+    kind: parent?.kind ?? "expense",
+    behaviour: parent?.behaviour ?? "flow",
+    unit: parent?.unit ?? { kind: "money" },
+    decimals: parent?.decimals ?? 2,
+    aliases: [],
+    isRetired: false,
   };
-  return (
-    <form
-      className="grid gap-2 border-t border-thread pt-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void add();
-      }}
-    >
-      <TextField
-        key={times}
-        label={parent ? `New account below ${parent.name}` : "New account at the top"}
-        value={name}
-        onCommit={setName}
-      />
-      <span>
-        <Button type="submit" isDisabled={name === "" || change.isSending}>
-          Add it
-        </Button>
-      </span>
-    </form>
-  );
 }

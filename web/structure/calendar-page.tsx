@@ -6,6 +6,7 @@ import { Sheet } from "../data/load-page.tsx";
 import { Button, Field, TextField } from "../ui/form.tsx";
 import { StructurePage } from "./structure-page.tsx";
 import type { ChangeSender } from "./use-change.ts";
+import { numbers, PlainTable } from "../ui/table.tsx";
 
 /** The fiscal calendar, the datasets that close its months, and the scenarios. */
 export function CalendarPage() {
@@ -71,79 +72,62 @@ function Calendar({ chart, change }: { chart: Chart; change: ChangeSender }) {
 function Datasets({ chart, change }: { chart: Chart; change: ChangeSender }) {
   return (
     <Sheet title="Datasets">
-      <div className="overflow-x-auto">
-        <table className="w-full text-[13px]">
-          <thead>
-            <tr className="text-left text-slate">
-              {["Dataset", "Kept by", "Actuals of", "Scenarios", "Dimensions", "Closes months"].map((h) => (
-                <th key={h} scope="col" className="pr-4 font-normal">
-                  {h}
-                </th>
-              ))}
-              <th scope="col" className="text-right font-normal">
-                Rows
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {chart.datasets.map((d) => (
-              <tr key={d.key} className="border-t border-thread/60 align-baseline">
-                <th scope="row" className="py-1 pr-4 text-left font-semibold">
-                  {d.name}
-                </th>
-                <td className="pr-4">{d.grain}</td>
-                <td className="pr-4">
-                  {d.months || "none"}
-                  {!d.isWhole && <span className="text-slate">, the last month in part</span>}
-                </td>
-                <td className="pr-4">{d.scenarios.join(", ") || "none yet"}</td>
-                <td className="pr-4">
-                  <details>
-                    <summary className="cursor-pointer">
-                      {d.dimensions.map((k) => chart.dimensions.find((x) => x.key === k)?.name ?? k).join(", ") ||
-                        "none"}
-                    </summary>
-                    {chart.dimensions.map((x) => (
-                      <label key={x.key} className="flex items-center gap-2 py-0.5">
-                        <input
-                          type="checkbox"
-                          checked={d.dimensions.includes(x.key)}
-                          disabled={change.isSending}
-                          onChange={(e) =>
-                            void change.send(
-                              `/api/chart/datasets/${d.key}`,
-                              {
-                                dimensions: e.target.checked
-                                  ? [...d.dimensions, x.key]
-                                  : d.dimensions.filter((k) => k !== x.key),
-                              },
-                              "PUT",
-                            )
-                          }
-                        />
-                        {x.name}
-                      </label>
-                    ))}
-                  </details>
-                </td>
-                <td className="pr-4">
-                  <input
-                    type="checkbox"
-                    className="size-4"
-                    aria-label={`${d.name} closes months`}
-                    checked={d.closes}
-                    disabled={change.isSending}
-                    onChange={(e) =>
-                      void change.send(`/api/chart/datasets/${d.key}`, { closes: e.target.checked }, "PUT")
-                    }
-                  />
-                </td>
-                <td className="text-right">{formatNumber(d.rows, 0)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <PlainTable
+        heads={["Dataset", "Kept by", "Actuals of", "Scenarios", "Dimensions", "Closes months", numbers("Rows")]}
+      >
+        {chart.datasets.map((d) => (
+          <tr key={d.key} className="border-t border-thread/60 align-baseline">
+            <th scope="row" className="py-1 pr-4 text-left font-semibold">
+              {d.name}
+            </th>
+            <td className="pr-4">{d.grain}</td>
+            <td className="pr-4">
+              {d.months || "none"}
+              {!d.isWhole && <span className="text-slate">, the last month in part</span>}
+            </td>
+            <td className="pr-4">{d.scenarios.join(", ") || "none yet"}</td>
+            <td className="pr-4">
+              <details>
+                <summary className="cursor-pointer">
+                  {d.dimensions.map((k) => chart.dimensions.find((x) => x.key === k)?.name ?? k).join(", ") || "none"}
+                </summary>
+                {chart.dimensions.map((x) => (
+                  <label key={x.key} className="flex items-center gap-2 py-0.5">
+                    <input
+                      type="checkbox"
+                      checked={d.dimensions.includes(x.key)}
+                      disabled={change.isSending}
+                      onChange={(e) =>
+                        void change.send(
+                          `/api/chart/datasets/${d.key}`,
+                          {
+                            dimensions: e.target.checked
+                              ? [...d.dimensions, x.key]
+                              : d.dimensions.filter((k) => k !== x.key),
+                          },
+                          "PUT",
+                        )
+                      }
+                    />
+                    {x.name}
+                  </label>
+                ))}
+              </details>
+            </td>
+            <td className="pr-4">
+              <input
+                type="checkbox"
+                className="size-4"
+                aria-label={`${d.name} closes months`}
+                checked={d.closes}
+                disabled={change.isSending}
+                onChange={(e) => void change.send(`/api/chart/datasets/${d.key}`, { closes: e.target.checked }, "PUT")}
+              />
+            </td>
+            <td className="text-right">{formatNumber(d.rows, 0)}</td>
+          </tr>
+        ))}
+      </PlainTable>
       <p className="mt-2 text-slate">
         A new dataset comes with a file: drop it on Loads and choose “a new dataset” as where it goes.
       </p>

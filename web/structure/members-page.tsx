@@ -3,8 +3,10 @@ import { useParams } from "react-router";
 import type { Chart, MemberItem } from "#contract/chart.ts";
 import { newKey } from "#core/mapping/names.ts";
 import { Button, TextField } from "../ui/form.tsx";
+import { parseTextList, writeTextList } from "../ui/text-list.ts";
 import { Notice } from "../ui/notice.tsx";
 import { FileActions } from "./file-actions.tsx";
+import { AliasesField, ItemActions, NewItem } from "./item-form.tsx";
 import { StructurePage } from "./structure-page.tsx";
 import { TreeEditor } from "./tree-editor.tsx";
 import type { ChangeSender } from "./use-change.ts";
@@ -29,6 +31,7 @@ export function MembersPage() {
 function Members({ dimension, change }: { dimension: DimensionItem; change: ChangeSender }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const member = dimension.members.find((m) => m.key === chosen);
+  const above = placeOfNew(dimension, member);
   const base = `/api/chart/dimensions/${dimension.key}`;
   const attributes = [...new Set(dimension.members.flatMap((m) => Object.keys(m.attributes)))];
   return (
@@ -74,10 +77,17 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
             ) : (
               <p className="text-slate">Choose a member to see and change it.</p>
             )}
-            <NewMember
-              dimension={dimension}
-              parent={member ?? null}
+            <NewItem
+              label={above ? `New member below ${above.name}` : "New member at the top"}
               path={`${base}/members`}
+              make={(name): MemberItem => ({
+                key: newKey(name, new Set(dimension.members.map((m) => m.key)), "-"),
+                name,
+                parent: above?.key ?? null,
+                aliases: [],
+                isRetired: false,
+                attributes: {},
+              })}
               change={change}
               onMade={setChosen}
             />
@@ -121,19 +131,7 @@ function MemberForm({
     >
       <h2 className="font-serif text-[16px]">{member.name}</h2>
       <TextField label="Name" value={item.name} onCommit={(name) => setItem({ ...item, name })} />
-      <TextField
-        label="Other names in files, parted by semicolons"
-        value={item.aliases.join("; ")}
-        onCommit={(text) =>
-          setItem({
-            ...item,
-            aliases: text
-              .split(";")
-              .map((t) => t.trim())
-              .filter((t) => t !== ""),
-          })
-        }
-      />
+      <AliasesField aliases={item.aliases} onCommit={(aliases) => setItem({ ...item, aliases })} />
       {names.map((name) => (
         <TextField
           key={name}
@@ -154,86 +152,22 @@ function MemberForm({
           Add
         </Button>
       </span>
-      <span className="flex flex-wrap gap-3">
-        <Button kind="main" type="submit" isDisabled={!isChanged || change.isSending}>
-          Save
-        </Button>
-        <Button
-          isDisabled={change.isSending}
-          onClick={() =>
-            void change.send(path, { do: "change", key: member.key, item: { ...member, isRetired: !member.isRetired } })
-          }
-        >
-          {member.isRetired ? "Bring back" : "Retire"}
-        </Button>
-        <Button
-          isDisabled={change.isSending}
-          onClick={() => void change.send(path, { do: "remove", key: member.key }).then((isDone) => isDone && onGone())}
-        >
-          Remove
-        </Button>
-      </span>
+      <ItemActions item={member} path={path} isChanged={isChanged} mayRemove change={change} onGone={onGone} />
     </form>
   );
 }
 
-function NewMember({
-  dimension,
-  parent,
-  path,
-  change,
-  onMade,
-}: {
-  dimension: DimensionItem;
-  parent: MemberItem | null;
-  path: string;
-  change: ChangeSender;
-  onMade: (key: string) => void;
-}) {
-  const [name, setName] = useState("");
-  const [times, setTimes] = useState(0);
-  // A member of the last level gets siblings rather than children.
-  const above = parent && depthOf(dimension, parent) >= dimension.levels.length ? parent.parent : (parent?.key ?? null);
-  const aboveName = dimension.members.find((m) => m.key === above)?.name;
-  const add = async () => {
-    const key = newKey(name, new Set(dimension.members.map((m) => m.key)), "-");
-    const item: MemberItem = { key, name, parent: above, aliases: [], isRetired: false, attributes: {} };
-    if (!(await change.send(path, { do: "add", item }))) return;
-    setName("");
-    setTimes(times + 1);
-    onMade(key);
-  };
-  return (
-    <form
-      className="grid gap-2 border-t border-thread pt-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void add();
-      }}
-    >
-      <TextField
-        key={times}
-        label={aboveName ? `New member below ${aboveName}` : "New member at the top"}
-        value={name}
-        onCommit={setName}
-      />
-      <span>
-        <Button type="submit" isDisabled={name === "" || change.isSending}>
-          Add it
-        </Button>
-      </span>
-    </form>
-  );
+/** Where a new member goes: below the chosen one, or beside it when that one is on the last level. */
+function placeOfNew(dimension: DimensionItem, chosen: MemberItem | undefined): MemberItem | undefined {
+  if (!chosen || depthOf(dimension, chosen) < dimension.levels.length) return chosen;
+  return dimension.members.find((m) => m.key === chosen.parent);
 }
 
 function DimensionForm({ dimension, path, change }: { dimension: DimensionItem; path: string; change: ChangeSender }) {
   const [name, setName] = useState(dimension.name);
   const [plural, setPlural] = useState(dimension.plural);
-  const [levels, setLevels] = useState(dimension.levels.join(", "));
-  const list = levels
-    .split(",")
-    .map((l) => l.trim())
-    .filter((l) => l !== "");
+  const [levels, setLevels] = useState(writeTextList(dimension.levels, ","));
+  const list = parseTextList(levels, ",");
   return (
     <details className="rounded-md border border-thread bg-panel px-4 py-2">
       <summary className="cursor-pointer font-serif text-[16px]">The dimension itself</summary>

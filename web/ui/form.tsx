@@ -78,3 +78,55 @@ export function Button({
     </button>
   );
 }
+
+/** A small button that shows a sign; its label is read aloud and shown on hovering. */
+export function IconButton({
+  label,
+  onClick,
+  isDisabled = false,
+  isOn,
+  children,
+}: {
+  label: string;
+  onClick: () => void;
+  isDisabled?: boolean;
+  /** For a button that switches something: whether it is on. */
+  isOn?: boolean;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      aria-pressed={isOn}
+      disabled={isDisabled}
+      onClick={onClick}
+      className={`grid size-[26px] place-items-center rounded disabled:opacity-30 ${isOn ? "bg-chosen text-indigo" : "text-slate hover:bg-panel hover:text-ink"}`}
+    >
+      {children}
+    </button>
+  );
+}
+
+/** A way to act within a text: looks like a link, does something here. */
+export function TextButton({
+  onClick,
+  isPressed,
+  children,
+}: {
+  onClick: () => void;
+  isPressed?: boolean;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      onClick={onClick}
+      aria-pressed={isPressed}
+      className="min-h-6 text-[13px] text-indigo hover:underline"
+    >
+      {children}
+    </button>
+  );
+}

@@ -23,11 +23,12 @@ interface LoadRow {
   intake: string | null;
   report: (Pick<LoadDetail, "findings"> & { amountInFile: string; amountInFacts: string }) | null;
   moved: LoadDetail["moved"] | null;
+  dataset_key: string;
 }
 
 const LOADS = `
   select load.id, load.file_name, load.posted_at, load.posted_by, load.rows, load.rejected, load.undone_at, load.undone_by,
-    load.file_id, load.report, load.moved, intake.name as intake, dataset.name as dataset,
+    load.file_id, load.report, load.moved, intake.name as intake, dataset.name as dataset, dataset.key as dataset_key,
     string_agg(distinct scenario.name, ', ') as scenario, array_agg(distinct load_month.month) as months,
     count(load_month.set_aside_by)::float8 / count(*) as aside
   from load
@@ -35,7 +36,7 @@ const LOADS = `
     join load_month on load_month.load_id = load.id
     join scenario on scenario.id = load_month.scenario_id
     left join intake on intake.id = load.intake_id`;
-const GROUP = "group by load.id, dataset.name, intake.name";
+const GROUP = "group by load.id, dataset.name, dataset.key, intake.name";
 
 /** Everything that was posted, newest first, and what was broken off since. */
 export async function listLoads(knex: Knex, calendar: FiscalCalendar): Promise<LoadList> {
@@ -117,10 +118,19 @@ export async function describeLoad(knex: Knex, calendar: FiscalCalendar, id: num
     amountInFile: row.report?.amountInFile ?? null,
     amountInFacts: row.report?.amountInFacts ?? null,
     moved: row.moved ?? [],
+    review: await reviewOf(knex, row.dataset_key),
     replaces: await related("load_id", "replaced_id"),
     replacedBy: (await related("replaced_id", "load_id")).filter((r) => r.id !== id),
     hindrance: await hindranceOf(knex, id, calendar),
   };
+}
+
+async function reviewOf(knex: Knex, dataset: string): Promise<LoadDetail["review"]> {
+  const found: { key: string; name: string } | undefined = await knex("pack")
+    .whereRaw("definition -> 'starts' ->> 'dataset' = ?", [dataset])
+    .orderBy("position")
+    .first("key", knex.raw("definition ->> 'name' as name"));
+  return found ? { pack: found.key, name: found.name } : null;
 }
 
 function head(row: LoadRow, calendar: FiscalCalendar): LoadHead {

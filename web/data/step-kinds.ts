@@ -1,0 +1,58 @@
+import type { Definition } from "#contract/intake.ts";
+import { TOTAL_WORDS } from "#core/tidy/steps/skip-totals.ts";
+
+export type Step = Definition["rules"]["steps"][number];
+export type StepKind = Step["kind"];
+
+/** The kinds of steps a person can add, in the words of the list. */
+export const STEP_KINDS: readonly { kind: StepKind; name: string; note: string }[] = [
+  { kind: "filter", name: "Keep or drop rows", note: "by the text in a column" },
+  { kind: "skip-totals", name: "Skip total rows", note: "rows that call themselves a total" },
+  { kind: "unpivot", name: "Turn columns into rows", note: "months or scenarios laid out as columns" },
+  { kind: "fill-down", name: "Fill down", note: "empty cells take the text above" },
+  { kind: "replace", name: "Replace a text", note: "the whole cell or a part of it" },
+  { kind: "trim", name: "Trim spaces", note: "at the ends, and double ones inside" },
+  { kind: "case", name: "Change case", note: "upper, lower or title case" },
+  { kind: "split", name: "Split a column", note: "at a sign" },
+  { kind: "join", name: "Join columns", note: "for example year and month" },
+  { kind: "flip-sign", name: "Flip the sign", note: "plus becomes minus" },
+  { kind: "merge-duplicates", name: "Merge duplicates", note: "rows alike but for their amounts" },
+  { kind: "to-whole", name: "Round to whole numbers", note: "halves away from zero" },
+  { kind: "to-decimal", name: "Round to decimals", note: "halves away from zero" },
+  { kind: "to-date", name: "Make dates", note: "from one way of writing them" },
+  { kind: "to-text", name: "Make texts", note: "numbers that are codes" },
+];
+
+/** A step of a kind to start from. */
+export function newStep(kind: StepKind, columns: readonly string[]): Step {
+  const first = columns[0] ?? "";
+  switch (kind) {
+    case "trim":
+    case "fill-down":
+    case "to-text":
+    case "to-whole":
+      return { kind, columns: [] };
+    case "case":
+      return { kind, columns: [], to: "title" };
+    case "replace":
+      return { kind, columns: [], find: "", with: "", whole: true };
+    case "split":
+      return { kind, column: first, at: " ", into: [`${first} 1`, `${first} 2`] };
+    case "join":
+      return { kind, columns: [], with: " ", into: "Joined" };
+    case "filter":
+      return { kind, keep: false, column: first, test: "is", values: [] };
+    case "skip-totals":
+      return { kind, words: [...TOTAL_WORDS] };
+    case "flip-sign":
+      return { kind, columns: [], where: null };
+    case "unpivot":
+      return { kind, columns: [], nameInto: "Period", valueInto: "Amount" };
+    case "merge-duplicates":
+      return { kind, sum: [] };
+    case "to-decimal":
+      return { kind, columns: [], decimals: 2 };
+    case "to-date":
+      return { kind, columns: [], format: "day-first" };
+  }
+}

@@ -1,0 +1,84 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+import { jobSchema, type Draft } from "#contract/intake.ts";
+import { callApi } from "../app/api.ts";
+
+/** Posting a draft: started, followed to its load, cancelled; or the draft thrown away. */
+export interface Posting {
+  readonly post: () => Promise<void>;
+  readonly cancel: (job: number) => Promise<void>;
+  readonly discard: () => Promise<void>;
+  /** Why it could not be posted or discarded; `null` while nothing went wrong. */
+  readonly problem: string | null;
+}
+
+const LOOK_EVERY_MS = 300;
+
+/** The posting of one draft. The page leaves for the load once it is there. */
+export function usePosting(draft: Draft): Posting {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [problem, setProblem] = useState<string | null>(null);
+  const [jobId, setJobId] = useState<number | null>(null);
+  const { id, version } = draft;
+
+  // The draft is gone once it is posted; its job tells where the load is.
+  useEffect(() => {
+    if (jobId === null) return;
+    let isOver = false;
+    const look = async () => {
+      while (!isOver) {
+        const job = await callApi(`/api/jobs/${jobId}`, jobSchema).catch(() => null);
+        if (job?.state === "done" && job.loadId !== null) {
+          isOver = true;
+          await navigate(`/loads/${job.loadId}`);
+          client.removeQueries({ queryKey: ["draft", id] });
+          await client.invalidateQueries();
+          return;
+        }
+        if (job && job.state !== "running") {
+          setJobId(null);
+          await client.invalidateQueries({ queryKey: ["draft", id] });
+          return;
+        }
+        if (job) client.setQueryData<Draft>(["draft", id], (d) => (d ? { ...d, job } : d));
+        await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
+      }
+    };
+    void look();
+    return () => {
+      isOver = true;
+    };
+  }, [client, id, jobId, navigate]);
+
+  const attempt = async (act: () => Promise<void>) => {
+    setProblem(null);
+    try {
+      await act();
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  return {
+    post: () =>
+      attempt(async () => {
+        const job = await callApi(`/api/drafts/${id}/post`, jobSchema, { method: "POST", body: { version } });
+        client.setQueryData<Draft>(["draft", id], (d) => (d ? { ...d, job } : d));
+        setJobId(job.id);
+      }),
+    cancel: async (job) => {
+      // A job that has just ended cannot be cancelled any more; the draft says how it ended.
+      await callApi(`/api/jobs/${job}`, jobSchema, { method: "DELETE" }).catch(() => null);
+      await client.invalidateQueries({ queryKey: ["draft", id] });
+    },
+    discard: () =>
+      attempt(async () => {
+        await callApi(`/api/drafts/${id}`, null, { method: "DELETE" });
+        await navigate("/loads");
+        client.removeQueries({ queryKey: ["draft", id] });
+        await client.invalidateQueries({ queryKey: ["drafts"] });
+      }),
+    problem,
+  };
+}
