@@ -12,6 +12,10 @@ import { readLimits, type Limits } from "#server/intake/limits.ts";
 /** A client of a server that runs in the test's own process. */
 export interface ApiClient {
   readonly origin: string;
+  /** Where uploaded files are kept. */
+  readonly files: string;
+  /** The cookie of whoever is signed in. */
+  cookie(): string;
   get(path: string): Promise<{ status: number; body: unknown; headers: Headers }>;
   send(
     method: string,
@@ -27,9 +31,12 @@ export interface ApiClient {
 /** Serves the application on a free port. */
 export async function serveApi(
   knex: Knex,
-  { signInLimit = 1000, limits = readLimits({}) }: { signInLimit?: number; limits?: Limits } = {},
+  {
+    signInLimit = 1000,
+    limits = readLimits({}),
+    files = mkdtempSync(join(tmpdir(), "hackle-files-")),
+  }: { signInLimit?: number; limits?: Limits; files?: string } = {},
 ): Promise<ApiClient> {
-  const files = mkdtempSync(join(tmpdir(), "hackle-files-"));
   const application = createApp({
     knex,
     logger: pino({ level: "silent" }),
@@ -57,6 +64,8 @@ export async function serveApi(
   };
   return {
     origin,
+    files,
+    cookie: () => cookie,
     send,
     get: (path) => send("GET", path),
     signIn: async (email) => {

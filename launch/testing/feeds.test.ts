@@ -3,7 +3,6 @@ import { once } from "node:events";
 import type { AddressInfo } from "node:net";
 import { parquetReadObjects } from "hyparquet";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import type { Draft } from "#contract/intake.ts";
 import type { Feed } from "#contract/feeds.ts";
 import type { LoadDetail } from "#contract/loads.ts";
 import { createService } from "#demo/service/service.ts";
@@ -144,31 +143,5 @@ describe("exports", () => {
       "targets/export?scope=route:x",
     ])
       expect((await api.get(`/api/datasets/${path}`)).status).toBeGreaterThanOrEqual(404);
-  });
-});
-
-describe("a newcomer's file", () => {
-  it("becomes a dataset with a first page by dropping and posting it", async () => {
-    const months = ["2026-04", "2026-05", "2026-06"];
-    const rows = months.flatMap((m, i) =>
-      ["Kitchen", "Garden"].map((d, k) => `${m},${d},${100 + i},${90 + i * 10 + k}`),
-    );
-    const draft: Draft = await client.upload(
-      "department-spending.csv",
-      `Month,Unit of work,Budget,Actual\n${rows.join("\n")}\n`,
-    );
-    expect(draft.mappingProblems).toEqual([]);
-    expect(draft.report?.mayPost).toBe(true);
-    const job = await client.post(draft);
-    expect(job.state).toBe("done");
-    const packs = await client.get<{ key: string; name: string }[]>("/api/packs");
-    const pack = packs.find((p) => p.name === "Department spending")!;
-    const panel = await client.get<{
-      frame: { words: Record<string, string> };
-      groups: { rows: { actual: unknown; basis: unknown; words: string }[] }[];
-    }>(`/api/packs/${pack.key}/pages/overview/panels/scorecard`);
-    expect(panel.frame.words).toMatchObject({ asOf: "June FY27", basis: "Budget" });
-    expect(panel.groups[0]!.rows[0]).toMatchObject({ actual: { value: 603 }, basis: { value: 606 } });
-    expect(panel.groups[0]!.rows[0]!.words).toBe("€ 3 (0.5%) below Budget, on plan");
   });
 });

@@ -14,9 +14,10 @@ import type { Structure } from "#server/db/structure.ts";
 export async function addFirstLook(trx: Knex.Transaction, structure: Structure, mapping: Mapping): Promise<void> {
   const dataset = structure.coverage.datasets.get(mapping.dataset)!;
   const own = structure.coverage.homes;
-  const accounts = [...structure.accounts.accounts.values()].filter((account) =>
-    [...own.values()].some((homes) => homes.get(account.key)?.dataset === dataset.key),
-  );
+  // Money comes before counts.
+  const accounts = [...structure.accounts.accounts.values()]
+    .filter((account) => [...own.values()].some((homes) => homes.get(account.key)?.dataset === dataset.key))
+    .sort((a, b) => Number(b.unit.kind === "money") - Number(a.unit.kind === "money"));
   if (accounts.length === 0) return;
   const taken = new Set([...structure.kpis.keys(), ...structure.accounts.accounts.keys()]);
   const kpis = accounts.map((account) => {

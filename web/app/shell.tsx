@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Download, FileStack, Keyboard, ListTree, LogOut, Moon, Rss, Search, Sun } from "lucide-react";
-import { useEffect } from "react";
+import { Download, FileStack, Keyboard, ListTree, LogOut, Menu, Moon, Rss, Search, Sun } from "lucide-react";
+import { useEffect, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { keepFrame } from "./addresses.ts";
 import { ApiProblem, callApi } from "./api.ts";
@@ -66,6 +66,7 @@ function Navigation() {
   const show = useOverlays((s) => s.show);
   const { search, pathname } = useLocation();
   const mayEdit = useMayEdit();
+  const [isOpen, setOpen] = useState(false);
   const signOut = async () => {
     await callApi("/api/session", null, { method: "DELETE" });
     client.clear();
@@ -76,79 +77,87 @@ function Navigation() {
   return (
     <nav
       aria-label="Main"
-      className="flex flex-col gap-5 border-thread max-md:flex-row max-md:flex-wrap max-md:gap-x-6 max-md:gap-y-1 px-2.5 py-4 max-md:border-b md:sticky md:top-0 md:h-screen md:border-r"
+      className="flex flex-col gap-5 border-thread px-2.5 py-4 max-md:gap-2 max-md:border-b max-md:py-2 md:sticky md:top-0 md:h-screen md:overflow-y-auto md:border-r"
     >
       <p className="flex items-center gap-2 px-2 text-indigo">
         <Comb />
         <span className="font-serif text-xl tracking-tight text-ink">Hackle</span>
+        <span className="ml-auto md:hidden">
+          <IconButton label="Pages" isOn={isOpen} onClick={() => setOpen(!isOpen)}>
+            <Menu size={16} />
+          </IconButton>
+        </span>
       </p>
-      {packs.data?.map((pack) => (
-        <section key={pack.key} aria-label={pack.name}>
-          <h2 className="px-2 pb-1 font-serif">{pack.name}</h2>
-          <ul className="max-md:flex max-md:flex-wrap">
-            {pack.pages.map((page) => (
-              <li key={page.key}>
-                <NavLink to={`/packs/${pack.key}/${page.key}${keepFrame(search)}`} className={link}>
-                  {page.name}
-                </NavLink>
-              </li>
-            ))}
-          </ul>
+      {/* On a narrow window the pages are opened by the button and close when one is chosen. */}
+      <div className={`contents ${isOpen ? "" : "max-md:hidden"}`} onClick={() => setOpen(false)}>
+        {packs.data?.map((pack) => (
+          <section key={pack.key} aria-label={pack.name}>
+            <h2 className="px-2 pb-1 font-serif">{pack.name}</h2>
+            <ul className="max-md:flex max-md:flex-wrap">
+              {pack.pages.map((page) => (
+                <li key={page.key}>
+                  <NavLink to={`/packs/${pack.key}/${page.key}${keepFrame(search)}`} className={link}>
+                    {page.name}
+                  </NavLink>
+                </li>
+              ))}
+            </ul>
+          </section>
+        ))}
+        <section aria-label="Data">
+          <h2 className="px-2 pb-1 font-serif max-md:hidden">Data</h2>
+          <NavLink to="/loads" className={link}>
+            <span className="flex items-center gap-2">
+              <FileStack size={14} aria-hidden="true" />
+              Loads
+            </span>
+          </NavLink>
+          {mayEdit && (
+            <>
+              <NavLink to="/feeds" className={link}>
+                <span className="flex items-center gap-2">
+                  <Rss size={14} aria-hidden="true" />
+                  Feeds
+                </span>
+              </NavLink>
+              <NavLink to="/structure/accounts" className={() => link({ isActive: pathname.startsWith("/structure") })}>
+                <span className="flex items-center gap-2">
+                  <ListTree size={14} aria-hidden="true" />
+                  Structure
+                </span>
+              </NavLink>
+            </>
+          )}
+          <NavLink to="/export" className={link}>
+            <span className="flex items-center gap-2">
+              <Download size={14} aria-hidden="true" />
+              Export
+            </span>
+          </NavLink>
         </section>
-      ))}
-      <section aria-label="Data">
-        <h2 className="px-2 pb-1 font-serif max-md:hidden">Data</h2>
-        <NavLink to="/loads" className={link}>
-          <span className="flex items-center gap-2">
-            <FileStack size={14} aria-hidden="true" />
-            Loads
-          </span>
-        </NavLink>
-        {mayEdit && (
-          <>
-            <NavLink to="/feeds" className={link}>
-              <span className="flex items-center gap-2">
-                <Rss size={14} aria-hidden="true" />
-                Feeds
-              </span>
-            </NavLink>
-            <NavLink to="/structure/accounts" className={() => link({ isActive: pathname.startsWith("/structure") })}>
-              <span className="flex items-center gap-2">
-                <ListTree size={14} aria-hidden="true" />
-                Structure
-              </span>
-            </NavLink>
-          </>
-        )}
-        <NavLink to="/export" className={link}>
-          <span className="flex items-center gap-2">
-            <Download size={14} aria-hidden="true" />
-            Export
-          </span>
-        </NavLink>
-      </section>
-      <div className="mt-auto max-md:mt-0 max-md:flex max-md:items-center">
-        <div className="flex gap-1 px-1 md:mb-3">
-          <IconButton label="Find anything (Ctrl K)" onClick={() => show("palette")}>
-            <Search size={15} />
-          </IconButton>
-          <IconButton label="Keyboard shortcuts (?)" onClick={() => show("shortcuts")}>
-            <Keyboard size={15} />
-          </IconButton>
-          <IconButton
-            label={theme === "dark" ? "Light theme" : "Dark theme"}
-            onClick={() => setTheme(theme === "dark" ? "light" : "dark")}
-          >
-            {theme === "dark" ? <Sun size={15} /> : <Moon size={15} />}
-          </IconButton>
-          <IconButton label="Sign out" onClick={() => void signOut()}>
-            <LogOut size={15} />
-          </IconButton>
+        <div className="mt-auto max-md:mt-0 max-md:flex max-md:items-center">
+          <div className="flex gap-1 px-1 md:mb-3">
+            <IconButton label="Find anything (Ctrl K)" onClick={() => show("palette")}>
+              <Search size={15} />
+            </IconButton>
+            <IconButton label="Keyboard shortcuts (?)" onClick={() => show("shortcuts")}>
+              <Keyboard size={15} />
+            </IconButton>
+            <IconButton
+              label={theme === "dark" ? "Light theme" : "Dark theme"}
+              onClick={() => setTheme(theme === "dark" ? "light" : "dark")}
+            >
+              {theme === "dark" ? <Sun size={15} /> : <Moon size={15} />}
+            </IconButton>
+            <IconButton label="Sign out" onClick={() => void signOut()}>
+              <LogOut size={15} />
+            </IconButton>
+          </div>
+          <p className="border-thread px-2 md:border-t md:pt-3">
+            <span className="block font-semibold">{person.data?.name}</span>
+            <span className="block text-[13px] text-slate">{person.data?.title}</span>
+          </p>
         </div>
-        <p className="border-thread px-2 md:border-t md:pt-3">
-          <span className="block font-semibold">{person.data?.name}</span>
-          <span className="block text-[13px] text-slate">{person.data?.title}</span>
-        </p>
       </div>
     </nav>
   );

@@ -22,7 +22,7 @@ export function DifferencePanel({ from, to }: { from: number; to: number }) {
               <PlainTable heads={["", "Line", "Account", "Period", "Members", "Reference", numbers("Amount")]}>
                 {data.lines.map((line, i) => (
                   <tr key={i} className="border-t border-thread/60">
-                    <td className={`pr-3 ${line.side === "gone" ? "text-madder" : "text-verdigris"}`}>
+                    <td className={`pr-3 whitespace-nowrap ${line.side === "gone" ? "text-madder" : "text-verdigris"}`}>
                       {line.side === "gone" ? "− gone" : "+ new"}
                     </td>
                     <td className="pr-3 text-slate">{line.line}</td>

@@ -72,7 +72,7 @@ function OpenLoad({ load }: { load: LoadDetail }) {
           {load.fileName}
           <LoadStateWords state={load.state} />
         </h1>
-        <span className="ml-auto flex gap-4">
+        <span className="ml-auto flex items-baseline gap-4">
           {load.review && !isUndone && (
             <Link
               className="rounded bg-indigo px-3 py-1 font-semibold text-panel hover:brightness-110"
