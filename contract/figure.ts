@@ -28,6 +28,7 @@ export const kpiUnitSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("money-per"), per: z.string() }),
   z.object({ kind: z.literal("count"), of: z.string() }),
   z.object({ kind: z.literal("percent") }),
+  z.object({ kind: z.literal("days") }),
   z.object({ kind: z.literal("ratio"), of: z.string() }),
 ]);
 

@@ -11,12 +11,14 @@ export const provenanceInputSchema = z.object({
   index: z.number().int(),
   account: z.string(),
   accountName: z.string(),
-  gathering: z.enum(["sum", "closing", "average"]),
+  gathering: z.enum(["sum", "closing", "average", "clock"]),
   figure: figureSchema,
   unit: z.string(),
   decimals: z.number().int(),
   datasets: z.array(z.string()),
   leaves: z.number().int(),
+  /** What it reads; side and scope only where they are not those of the whole figure. */
+  reads: z.object({ side: z.string().nullable(), months: z.string(), scope: z.string().nullable() }),
 });
 
 /** How a figure was made. */

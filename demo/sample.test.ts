@@ -7,6 +7,7 @@ import { ACCOUNTS } from "./company/accounts.ts";
 import { DIMENSIONS } from "./company/dimensions.ts";
 import { KPIS } from "./company/kpis.ts";
 import { PACK } from "./company/pack.ts";
+import { SCENARIOS } from "./company/scenarios.ts";
 import { correctedLedger, ledgerWorkbook, missingOperations, nextMonthLedger } from "./generate/feed.ts";
 import { sampleLoads } from "./generate/loads.ts";
 import { distribute, wobble } from "./generate/noise.ts";
@@ -101,7 +102,11 @@ describe("the sample company", () => {
     expect(volume).toBeGreaterThan(revenue);
   });
   it("has KPIs that compile and pages that name them", () => {
-    const { kpis, problems } = compileLibrary(KPIS, tree);
+    const { kpis, problems } = compileLibrary(KPIS, {
+      accounts: tree,
+      dimensions: DIMENSIONS,
+      scenarios: SCENARIOS.map((s) => s.key),
+    });
     expect(problems).toEqual([]);
     for (const page of PACK.pages) {
       for (const panel of page.panels) {

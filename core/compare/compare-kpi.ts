@@ -1,5 +1,4 @@
 import type { Month } from "../calendar/month.ts";
-import { spanMonths } from "../calendar/span.ts";
 import { keptLeaves } from "../cube/coverage.ts";
 import { absent, isPresent, type Absence } from "../figures/figure.ts";
 import { evaluateDifference } from "../formula/evaluate.ts";
@@ -7,14 +6,20 @@ import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { Frame } from "./frame.ts";
 import {
   commonMonths,
+  coveredMonths,
   coverSide,
+  leadingView,
   measure,
+  viewsOf,
   type MeasureContext,
+  type MeasureFrame,
   type Measurement,
   type SideCoverage,
+  type ViewCoverage,
 } from "./measure.ts";
 import { ACTUAL, basisSide, type Side } from "./side.ts";
 import { varianceOf, type Variance } from "./variance.ts";
+import { spanWindow, windowMonths, type Window } from "./window.ts";
 
 /** A KPI compared with one basis over the same months on both sides. */
 export interface Comparison {
@@ -35,7 +40,7 @@ export interface Comparison {
 
 /** Compares a KPI's actual with the frame's basis, like for like. */
 export function compareKpi(kpi: CompiledKpi, frame: Frame, context: MeasureContext): Comparison {
-  const asked = spanMonths(context.calendar, frame.span, frame.asOf);
+  const window = spanWindow(context.coverage, frame.span, frame.asOf);
   const side = basisSide({ ...frame, coverage: context.coverage, calendar: context.calendar });
   const { fallbackBasis } = kpi.definition;
   if (fallbackBasis !== null && (isAbsence(side) || !hasInputs(kpi, side.scenario, context))) {
@@ -45,39 +50,43 @@ export function compareKpi(kpi: CompiledKpi, frame: Frame, context: MeasureConte
       coverage: context.coverage,
       calendar: context.calendar,
     });
-    if (!isAbsence(own)) return { ...compareSides(kpi, ACTUAL, own, asked, context), isFallback: true };
+    if (!isAbsence(own)) return { ...compareSides(kpi, ACTUAL, own, window, context), isFallback: true };
   }
-  return { ...compareSides(kpi, ACTUAL, side, asked, context), isFallback: false };
+  return { ...compareSides(kpi, ACTUAL, side, window, context), isFallback: false };
 }
 
-/** Compares two sides of a KPI over the asked months. A basis that is absent stays so, with its reason. */
+/** Compares two sides of a KPI over a window. A basis that is absent stays so, with its reason. */
 export function compareSides(
   kpi: CompiledKpi,
   actualSide: Side,
   basisOrAbsence: Side | Absence,
-  asked: readonly Month[],
+  window: Window,
   context: MeasureContext,
 ): Omit<Comparison, "isFallback"> {
-  const actual = coverSide(kpi, actualSide, asked, context);
+  const actual = coverSide(kpi, actualSide, window, context);
   const basis = isAbsence(basisOrAbsence)
-    ? uncovered({ scenario: "", shift: 0, name: "Basis" }, basisOrAbsence)
-    : alike(actual, coverSide(kpi, basisOrAbsence, asked, context), context);
-  const compared = basis.absence || actual.absence ? [] : commonMonths(actual, basis, context.calendar);
-  const inCommon = measure(kpi, actual, compared, context);
+    ? uncovered(kpi, { scenario: "", shift: 0, name: "Basis" }, window, basisOrAbsence, context)
+    : alike(kpi, actual, coverSide(kpi, basisOrAbsence, window, context), context);
+  const common = commonMonths(kpi, actual, basis, context.calendar);
+  const inCommon = measure(kpi, actual, common, context);
   // Without a common month the basis still has its own figure to show; only Δ has no base.
-  const basisMonths = actual.absence ? basis.months : compared;
-  const measuredBasis = measure(kpi, basis, basisMonths, context);
+  const measuredBasis = measure(
+    kpi,
+    basis,
+    basis.views.map((view, v) => (actual.views[v]!.absence ? view.months : common[v]!)),
+    context,
+  );
   const delta =
-    inCommon.inputs.length > 0 && isPresent(inCommon.figure) && isPresent(measuredBasis.figure)
+    isPresent(inCommon.figure) && isPresent(measuredBasis.figure)
       ? evaluateDifference(kpi.formula, inCommon.inputs, measuredBasis.inputs)
       : noDelta(inCommon, measuredBasis);
   return {
-    actual: measure(kpi, actual, actual.months, context),
+    actual: measure(kpi, actual, coveredMonths(actual), context),
     actualInCommon: inCommon,
     basis: measuredBasis,
     variance: varianceOf(delta, measuredBasis.figure, kpi.definition),
-    asked,
-    compared,
+    asked: actual.asked,
+    compared: common[leadingView(kpi)]!,
   };
 }
 
@@ -85,15 +94,23 @@ export function compareSides(
 export function hasInputs(
   kpi: CompiledKpi,
   scenario: string,
-  context: Pick<MeasureContext, "accounts" | "coverage">,
+  { accounts, coverage }: Pick<MeasureFrame, "accounts" | "coverage">,
 ): boolean {
   return kpi.formula.inputs.every(
-    (input) => keptLeaves(context.coverage, scenario, context.accounts.leaves.get(input.account)!).isWhole,
+    (input) =>
+      input.kind === "clock" ||
+      viewsOf(kpi)[input.view]!.scenario !== null ||
+      keptLeaves(coverage, scenario, accounts.leaves.get(input.account)!).isWhole,
   );
 }
 
 /** The basis, or its absence where one side can tell accounts apart in the scope that the other cannot. */
-function alike(actual: SideCoverage, basis: SideCoverage, context: MeasureContext): SideCoverage {
+function alike(kpi: CompiledKpi, actual: SideCoverage, basis: SideCoverage, context: MeasureContext): SideCoverage {
+  const views = basis.views.map((view, v) => alikeView(actual.views[v]!, view, context));
+  return { ...views[leadingView(kpi)]!, views };
+}
+
+function alikeView(actual: ViewCoverage, basis: ViewCoverage, context: MeasureContext): ViewCoverage {
   if (actual.absence || basis.absence) return basis;
   const unlike = actual.answers.flatMap((own, i) => {
     const other = basis.answers[i]!;
@@ -104,10 +121,8 @@ function alike(actual: SideCoverage, basis: SideCoverage, context: MeasureContex
   });
   if (unlike.length === 0) return basis;
   const name = context.accounts.accounts.get(unlike[0]!)!.name;
-  return uncovered(
-    basis.side,
-    absent("not covered", `${name} is not kept by ${actual.side.name} and ${basis.side.name} alike in this scope.`),
-  );
+  const detail = `${name} is not kept by ${actual.side.name} and ${basis.side.name} alike in this scope.`;
+  return { ...basis, answers: [], holdsByQuarter: false, months: [], absence: absent("not covered", detail) };
 }
 
 function noDelta(actual: Measurement, basis: Measurement): Absence {
@@ -115,8 +130,16 @@ function noDelta(actual: Measurement, basis: Measurement): Absence {
   return isPresent(actual.figure) ? absent("no base", "There is nothing to compare.") : actual.figure;
 }
 
-function uncovered(side: Side, absence: Absence): SideCoverage {
-  return { side, answers: [], holdsByQuarter: false, months: [], absence };
+function uncovered(
+  kpi: CompiledKpi,
+  side: Side,
+  window: Window,
+  absence: Absence,
+  { calendar, scope }: MeasureContext,
+): SideCoverage {
+  const asked = windowMonths(calendar, window);
+  const view: ViewCoverage = { side, window, asked, scope, answers: [], holdsByQuarter: false, months: [], absence };
+  return { ...view, views: viewsOf(kpi).map(() => view) };
 }
 
 function isAbsence(side: Side | Absence): side is Absence {

@@ -8,6 +8,7 @@ import { coverageNotes } from "../words/coverage-words.ts";
 import { CALENDAR, contextOf, kpiOf, run, TREE, type SmallFact } from "../testing/small-company.ts";
 import { compareKpi, compareSides } from "./compare-kpi.ts";
 import type { Basis, Frame } from "./frame.ts";
+import { rangeWindow } from "./window.ts";
 import { ACTUAL } from "./side.ts";
 import { timeSeries } from "../series/time-series.ts";
 
@@ -189,7 +190,7 @@ describe("month to date", () => {
     }));
   const facts = [...daily(monthOf(2026, 9), 30, 2), ...daily(OCTOBER, 31, 3), ...daily(OCTOBER + 1, 17, 5)];
   it("takes the same days of the month before, the as-of day included", () => {
-    const context = contextOf(facts, { throughDay: 17 });
+    const context = contextOf(facts);
     const mtd = compareKpi(kpiOf("output"), frame("month-to-date", { kind: "prior-period" }, OCTOBER + 1), context);
     expect([value(mtd.actual.figure), value(mtd.basis.figure)]).toEqual([85, 51]);
   });
@@ -197,7 +198,7 @@ describe("month to date", () => {
     const mtd = compareKpi(
       kpiOf("output"),
       frame("month-to-date", { kind: "prior-period" }, OCTOBER),
-      contextOf(facts, { throughDay: 31 }),
+      contextOf(facts),
     );
     expect([value(mtd.actual.figure), value(mtd.basis.figure)]).toEqual([93, 60]);
   });
@@ -209,7 +210,7 @@ describe("month to date", () => {
     });
   });
   it("says that monthly facts cannot tell days", () => {
-    const mtd = compareKpi(kpiOf("turnover"), frame("month-to-date"), contextOf(YEAR, { throughDay: 17 }));
+    const mtd = compareKpi(kpiOf("turnover"), frame("month-to-date"), contextOf(YEAR));
     expect(mtd.actual.figure).toMatchObject({
       absent: "not covered",
       detail: expect.stringContaining("daily") as string,
@@ -220,7 +221,7 @@ describe("month to date", () => {
 describe("identities", () => {
   const amounts = fc.array(fc.integer({ min: -1e9, max: 1e9 }), { minLength: 12, maxLength: 12 });
   const figureOf = (facts: readonly SmallFact[], key: string, months: readonly number[]) =>
-    value(compareSides(kpiOf(key), ACTUAL, ACTUAL, months, contextOf(facts)).actual.figure) as number;
+    value(compareSides(kpiOf(key), ACTUAL, ACTUAL, rangeWindow(months), contextOf(facts)).actual.figure) as number;
   const cents = (euros: number) => Math.round(euros * 100);
 
   it("months sum to quarters, quarters to years, children to parents", () => {

@@ -1,42 +1,61 @@
 import type { AccountTree } from "../accounts/account-tree.ts";
 import { fiscalQuarterStart, monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
-import type { Month } from "../calendar/month.ts";
-import type { CellTable } from "../cube/cell-table.ts";
+import { daysInMonth, type Month } from "../calendar/month.ts";
+import type { CellBook } from "../cube/cell-book.ts";
 import { askCoverage, type CoverageAnswer, type CoverageMap } from "../cube/coverage.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import type { Scope } from "../dimensions/scope.ts";
+import { stepScope } from "../dimensions/step-scope.ts";
 import { absent, present, type Absence, type Figure } from "../figures/figure.ts";
-import type { FormulaInput } from "../formula/compile.ts";
 import { evaluateFormula } from "../formula/evaluate.ts";
+import type { FormulaInput } from "../formula/node.ts";
+import { isPlain, PLAIN_VIEW, type View } from "../formula/view.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
-import type { Side } from "./side.ts";
+import { latestForecast, type Side } from "./side.ts";
+import { monthWindow, stepWindow, windowMonths, type Window } from "./window.ts";
 
-/** All that measuring needs besides the KPI: structure, coverage and the cells that were read. */
-export interface MeasureContext {
+/** All that measuring needs besides the KPI and the cells: structure, coverage and scope. */
+export interface MeasureFrame {
   readonly accounts: AccountTree;
   readonly calendar: FiscalCalendar;
   readonly dimensions: readonly Dimension[];
   readonly coverage: CoverageMap;
-  readonly cells: CellTable;
+  /** Inside the reader's access. */
   readonly scope: Scope;
+  /** What the reader may see at all: formulas that widen the scope stay inside it. */
+  readonly access: Scope;
   /** Why the scope lets nothing through (empty, or outside what the person may see). */
   readonly scopeAbsence?: Absence;
-  /** Month to date: the last day counted in each month. */
-  readonly throughDay?: number;
 }
 
-/** A KPI's inputs as one side covers them. */
-export interface SideCoverage {
+/** The same, with the cells that were read. */
+export interface MeasureContext extends MeasureFrame {
+  readonly cells: CellBook;
+}
+
+/** What one view of a formula covers on one side. */
+export interface ViewCoverage {
+  /** The scenario that is read, and how many months before the window's. */
   readonly side: Side;
+  readonly window: Window;
+  /** The window's months, not shifted. */
+  readonly asked: readonly Month[];
+  readonly scope: Scope;
+  /** One for each account input of the view, in the formula's order. */
   readonly answers: readonly CoverageAnswer[];
   /**
    * A rate kept by quarter holds in each of its quarter's months: over a span it is
    * the rate of the quarters the span touches. A sum kept by quarter has no such parts.
    */
   readonly holdsByQuarter: boolean;
-  /** The frame's months (not shifted) on which every input has figures. */
+  /** The window's months (not shifted) on which every input has figures. */
   readonly months: readonly Month[];
   readonly absence: Absence | null;
+}
+
+/** A KPI as one side covers it: its leading view, and all of them in the formula's order. */
+export interface SideCoverage extends ViewCoverage {
+  readonly views: readonly ViewCoverage[];
 }
 
 /** A KPI on one side: its figure, the inputs it was made of, and the months that went in. */
@@ -45,95 +64,249 @@ export interface Measurement {
   readonly figure: Figure;
   /** Aggregated inputs in whole minor units of their accounts, in the formula's order. */
   readonly inputs: readonly Figure[];
-  /** The months that went in, as this side reads them. */
+  /** The months that went in by the leading view, as this side reads them. */
   readonly months: readonly Month[];
+  /** The same for each view. */
+  readonly viewMonths: readonly (readonly Month[])[];
   readonly coverage: SideCoverage;
 }
 
-/** Which of the frame's months a side covers for all inputs of a KPI at once. */
-export function coverSide(
-  kpi: CompiledKpi,
+/** The views of a KPI's formula; one that reads no facts looks at the frame as it is. */
+export function viewsOf(kpi: CompiledKpi): readonly View[] {
+  return kpi.formula.views.length > 0 ? kpi.formula.views : [PLAIN_VIEW];
+}
+
+/** A view as it stands on a side: which scenario, window and scope it reads. */
+export function placeView(
+  view: View,
   side: Side,
-  asked: readonly Month[],
-  context: MeasureContext,
-): SideCoverage {
-  if (context.scopeAbsence)
-    return { side, answers: [], holdsByQuarter: false, months: [], absence: context.scopeAbsence };
+  window: Window,
+  frame: MeasureFrame,
+): { side: Side | Absence; window: Window; isWhole: boolean; scope: Scope } {
+  return {
+    ...stepWindow(window, view.time, frame),
+    side: viewSide(view, side, window.asOf, frame.coverage),
+    scope: view.scope.length === 0 ? frame.scope : stepScope(frame.dimensions, frame.scope, view.scope, frame.access),
+  };
+}
+
+function viewSide({ scenario }: View, side: Side, asOf: Month, coverage: CoverageMap): Side | Absence {
+  if (scenario === null) return side;
+  if (scenario !== "forecast")
+    return { scenario, shift: side.shift, name: coverage.scenarios.get(scenario)?.name ?? scenario };
+  const latest = latestForecast(coverage, asOf);
+  return latest
+    ? { scenario: latest.key, shift: side.shift, name: latest.name }
+    : absent("not covered", "No forecast had been made by then.");
+}
+
+/** Which of a window's months a side covers, view by view, for all inputs of each view at once. */
+export function coverSide(kpi: CompiledKpi, side: Side, window: Window, frame: MeasureFrame): SideCoverage {
+  const views = linkViews(
+    kpi,
+    viewsOf(kpi).map((_, v) => coverView(kpi, v, side, window, frame)),
+  );
+  return { ...views[leadingView(kpi)]!, views };
+}
+
+/** The view whose months speak for the KPI: the plain one, or the first. */
+export function leadingView(kpi: CompiledKpi): number {
+  const readsFacts = (v: number) => kpi.formula.inputs.some((i) => i.kind === "account" && i.view === v);
+  const plain = kpi.formula.views.findIndex((view, v) => isPlain(view) && readsFacts(v));
+  if (plain >= 0) return plain;
+  return Math.max(
+    0,
+    kpi.formula.views.findIndex((_, v) => readsFacts(v)),
+  );
+}
+
+function coverView(
+  kpi: CompiledKpi,
+  v: number,
+  frameSide: Side,
+  frameWindow: Window,
+  frame: MeasureFrame,
+): ViewCoverage {
+  const placed = placeView(viewsOf(kpi)[v]!, frameSide, frameWindow, frame);
+  const { window, scope } = placed;
+  const asked = windowMonths(frame.calendar, window);
+  const side = "absent" in placed.side ? frameSide : placed.side;
+  const none = (absence: Absence, answers: readonly CoverageAnswer[] = []): ViewCoverage => ({
+    side,
+    window,
+    asked,
+    scope,
+    answers,
+    holdsByQuarter: false,
+    months: [],
+    absence,
+  });
+  if (frame.scopeAbsence) return none(frame.scopeAbsence);
+  if ("absent" in placed.side) return none(placed.side);
+  const empty = frame.dimensions.find((d) => scope[d.key]?.length === 0);
+  if (empty)
+    return none(absent("not covered", `What the formula names of the ${empty.plural} lies outside what is looked at.`));
+
+  const inputs = kpi.formula.inputs.flatMap((i) => (i.kind === "account" && i.view === v ? [i] : []));
   const shifted = asked.map((month) => month - side.shift);
-  const quarters = wholeQuarters(shifted, context.calendar);
+  const quarters = wholeQuarters(shifted, frame.calendar);
   const ask = (months: readonly Month[]) =>
-    kpi.formula.inputs.map((input) =>
-      askCoverage(context.coverage, context.calendar, context.dimensions, {
-        name: context.accounts.accounts.get(input.account)!.name,
-        leaves: context.accounts.leaves.get(input.account)!,
+    inputs.map((input) =>
+      askCoverage(frame.coverage, frame.calendar, frame.dimensions, {
+        name: frame.accounts.accounts.get(input.account)!.name,
+        leaves: frame.accounts.leaves.get(input.account)!,
         scenario: side.scenario,
         months,
-        scope: context.scope,
-        ...(context.throughDay === undefined ? {} : { throughDay: context.throughDay }),
+        scope,
+        ...(window.throughDay === undefined ? {} : { throughDay: window.throughDay }),
       }),
     );
   const bare = ask(shifted);
   const holdsByQuarter = kpi.formula.behaviour === "rate" && bare.some((answer) => answer.wholeQuarters);
   const answers = holdsByQuarter ? ask(quarters) : bare;
-  const none = answers.find((answer) => answer.absence);
-  if (none?.absence) return { side, answers, holdsByQuarter, months: [], absence: none.absence };
+  const cover = (months: readonly Month[], absence: Absence | null): ViewCoverage => ({
+    side,
+    window,
+    asked,
+    scope,
+    answers,
+    holdsByQuarter,
+    months,
+    absence,
+  });
+  const missing = answers.find((answer) => answer.absence);
+  if (missing?.absence) return cover([], missing.absence);
   const isCovered = (month: Month) => answers.every((answer) => answer.covered.includes(month));
   if (holdsByQuarter) {
-    const held = asked.filter((month) => wholeQuarters([month - side.shift], context.calendar).every(isCovered));
+    const held = asked.filter((month) => wholeQuarters([month - side.shift], frame.calendar).every(isCovered));
     const absence =
       held.length > 0
         ? null
-        : absent("no data", `${side.name} has no whole quarter around ${monthsName(context.calendar, shifted)}.`);
-    return { side, answers, holdsByQuarter, months: held, absence };
+        : absent("no data", `${side.name} has no whole quarter around ${monthsName(frame.calendar, shifted)}.`);
+    return cover(held, absence);
   }
   const months = asked.filter((month) => isCovered(month - side.shift));
-  const whole = withWholeQuarters(months, { side, answers, holdsByQuarter }, context.calendar);
-  if (whole.length > 0) return { side, answers, holdsByQuarter, months: whole, absence: null };
-  const absence =
+  const whole = withWholeQuarters(months, { side, answers, holdsByQuarter }, frame.calendar);
+  if (whole.length > 0 && (!placed.isWhole || whole.length === asked.length)) return cover(whole, null);
+  if (whole.length > 0)
+    return cover(
+      [],
+      absent(
+        "not covered",
+        `All of ${monthsName(frame.calendar, shifted)} are needed, and ${side.name} has ${monthsName(
+          frame.calendar,
+          whole.map((month) => month - side.shift),
+        )}.`,
+      ),
+    );
+  return cover(
+    [],
     months.length > 0
       ? absent(
           "not covered",
-          `${side.name} is kept by quarter: ${monthsName(context.calendar, months)} has no whole quarter.`,
+          `${side.name} is kept by quarter: ${monthsName(frame.calendar, months)} has no whole quarter.`,
         )
-      : absent("not covered", `The inputs of ${kpi.definition.name} have no month in common.`);
-  return { side, answers, holdsByQuarter, months: [], absence };
+      : absent("not covered", `The inputs of ${kpi.definition.name} have no month in common.`),
+  );
+}
+
+/** Views of one link are measured on the months, counted from their windows' starts, that all of them cover. */
+function linkViews(kpi: CompiledKpi, views: readonly ViewCoverage[]): ViewCoverage[] {
+  const months = linkMonths(
+    kpi,
+    views.map((view) => view.months),
+    views,
+  );
+  return views.map((view, v) => ({ ...view, months: months[v]! }));
+}
+
+function linkMonths(
+  kpi: CompiledKpi,
+  months: readonly (readonly Month[])[],
+  views: readonly ViewCoverage[],
+): (readonly Month[])[] {
+  const linked = viewsOf(kpi).map((view) => view.link);
+  if (linked.every((link) => link === null)) return [...months];
+  return months.map((own, v) => {
+    const link = linked[v];
+    if (link === null) return own;
+    const others = views.flatMap((view, o) =>
+      linked[o] === link && view.asked.length === views[v]!.asked.length && !view.absence ? [o] : [],
+    );
+    const start = views[v]!.asked[0]!;
+    return own.filter((month) => others.every((o) => months[o]!.includes(month - start + views[o]!.asked[0]!)));
+  });
+}
+
+/** Where each account input's answer stands among those of its view. */
+function placesInViews(kpi: CompiledKpi): number[] {
+  const seen = new Map<number, number>();
+  return kpi.formula.inputs.map((input) => {
+    if (input.kind === "clock") return -1;
+    const place = seen.get(input.view) ?? 0;
+    seen.set(input.view, place + 1);
+    return place;
+  });
+}
+
+/** What is covered of one account input; `undefined` where its view covers nothing. */
+export function answerOf(kpi: CompiledKpi, { coverage }: Measurement, input: number): CoverageAnswer | undefined {
+  const asked = kpi.formula.inputs[input];
+  return asked && coverage.views[asked.view]?.answers[placesInViews(kpi)[input]!];
+}
+
+/** The months that each view of a coverage has. */
+export function coveredMonths(coverage: SideCoverage): (readonly Month[])[] {
+  return coverage.views.map((view) => view.months);
 }
 
 /**
- * Measures a KPI on one side over `months` (the frame's, not shifted), which the
- * side must cover: inputs are aggregated first, then the formula is applied.
+ * Measures a KPI on one side over the given months of each view (not shifted), which
+ * the side must cover: inputs are aggregated first, then the formula is applied.
  */
 export function measure(
   kpi: CompiledKpi,
   coverage: SideCoverage,
-  months: readonly Month[],
+  months: readonly (readonly Month[])[],
   context: MeasureContext,
 ): Measurement {
-  const { side } = coverage;
-  const own = months.map((month) => month - side.shift);
-  const shifted = coverage.holdsByQuarter ? wholeQuarters(own, context.calendar) : own;
-  const absence =
-    coverage.absence ?? (months.length === 0 ? absent("not covered", `${side.name} has no month in common.`) : null);
-  const inputs = kpi.formula.inputs.map(
-    (input, i): Figure => absence ?? gather(input, coverage.answers[i]!, side.scenario, shifted, context),
-  );
+  const place = placesInViews(kpi);
+  const viewMonths = coverage.views.map((view, v) => {
+    const own = (months[v] ?? []).map((month) => month - view.side.shift);
+    return view.absence ? [] : view.holdsByQuarter ? wholeQuarters(own, context.calendar) : own;
+  });
+  const inputs = kpi.formula.inputs.map((input, i): Figure => {
+    const view = coverage.views[input.view]!;
+    const read = viewMonths[input.view]!;
+    if (input.kind === "clock") return clockOf(input, view, read);
+    if (view.absence) return view.absence;
+    if (read.length === 0) return absent("not covered", `${view.side.name} has no month in common.`);
+    return gather(input, view.answers[place[i]!]!, view, read, context);
+  });
+  const lead = leadingView(kpi);
   return {
-    side,
-    figure: absence ?? evaluateFormula(kpi.formula, inputs),
+    side: coverage.side,
+    figure: evaluateFormula(kpi.formula, inputs),
     inputs,
-    months: absence ? [] : shifted,
+    months: viewMonths[lead]!,
+    viewMonths,
     coverage,
   };
 }
 
-/** The months of both, less those of quarterly facts whose quarter is not wholly in both. */
-export function commonMonths(a: SideCoverage, b: SideCoverage, calendar: FiscalCalendar): Month[] {
-  let months = a.months.filter((month) => b.months.includes(month));
-  for (const coverage of [a, b]) months = withWholeQuarters(months, coverage, calendar);
-  return months;
+/** The months that both sides cover, view by view, less those of quarterly facts whose quarter is not wholly in both. */
+export function commonMonths(kpi: CompiledKpi, a: SideCoverage, b: SideCoverage, calendar: FiscalCalendar): Month[][] {
+  const common = a.views.map((own, v) => {
+    const other = b.views[v]!;
+    if (own.absence || other.absence) return [];
+    let months = own.months.filter((month) => other.months.includes(month));
+    for (const coverage of [own, other]) months = withWholeQuarters(months, coverage, calendar);
+    return months;
+  });
+  return linkMonths(kpi, common, a.views).map((months) => [...months]);
 }
 
-type QuarterCoverage = Pick<SideCoverage, "side" | "answers" | "holdsByQuarter">;
+type QuarterCoverage = Pick<ViewCoverage, "side" | "answers" | "holdsByQuarter">;
 
 function withWholeQuarters(
   months: Month[],
@@ -153,33 +326,41 @@ function wholeQuarters(months: readonly Month[], calendar: FiscalCalendar): Mont
   return [...starts].sort((a, b) => a - b).flatMap((start) => [start, start + 1, start + 2]);
 }
 
+/** Whole counts all months of the window; elapsed those that went in, the last one to the day that counts. */
+function clockOf(
+  { count, unit }: Extract<FormulaInput, { kind: "clock" }>,
+  view: ViewCoverage,
+  read: readonly Month[],
+): Figure {
+  const months = count === "whole" ? view.asked.map((month) => month - view.side.shift) : read;
+  if (months.length === 0) return view.absence ?? absent("not covered", "No month has figures.");
+  if (unit === "month") return present(months.length);
+  const { throughDay } = view.window;
+  return present(months.reduce((sum, month) => sum + Math.min(daysInMonth(month), throughDay ?? 31), 0));
+}
+
 function gather(
-  input: FormulaInput,
+  input: Extract<FormulaInput, { kind: "account" }>,
   answer: CoverageAnswer,
-  scenario: string,
+  view: ViewCoverage,
   months: readonly Month[],
   context: MeasureContext,
 ): Figure {
   const read = input.gathering === "closing" ? months.slice(-1) : months;
+  const table = context.cells.table(view.scope, view.window.throughDay);
   let sum = 0;
-  for (const leaf of answer.leaves) for (const month of read) sum += context.cells.amount(scenario, leaf, month);
+  for (const leaf of answer.leaves) for (const month of read) sum += table.amount(view.side.scenario, leaf, month);
   if (!Number.isSafeInteger(sum))
     return absent("not covered", "The sum is beyond 2^53 minor units and cannot be kept exactly.");
   return present(input.gathering === "average" ? sum / months.length : sum);
 }
 
 /** A KPI on one side in a single month. Sums kept by quarter have no figure of their own there. */
-export function measureMonth(
-  kpi: CompiledKpi,
-  coverage: SideCoverage,
-  month: Month,
-  context: MeasureContext,
-): Measurement {
-  if (coverage.absence || (!coverage.holdsByQuarter && coverage.answers.some((answer) => answer.wholeQuarters))) {
-    const absence =
-      coverage.absence ?? absent("not covered", `${coverage.side.name} is kept by quarter, not by month.`);
-    return measure(kpi, { ...coverage, absence }, [], context);
-  }
-  if (coverage.months.includes(month)) return measure(kpi, coverage, [month], context);
-  return measure(kpi, coverSide(kpi, coverage.side, [month], context), [], context);
+export function measureMonth(kpi: CompiledKpi, side: Side, month: Month, context: MeasureContext): Measurement {
+  const coverage = coverSide(kpi, side, monthWindow(month), context);
+  if (!coverage.absence || coverage.holdsByQuarter || !coverage.answers.some((answer) => answer.wholeQuarters))
+    return measure(kpi, coverage, coveredMonths(coverage), context);
+  const absence = absent("not covered", `${coverage.side.name} is kept by quarter, not by month.`);
+  const views = coverage.views.map((view) => (view.absence ? { ...view, absence } : view));
+  return measure(kpi, { ...coverage, absence, views }, coveredMonths(coverage), context);
 }

@@ -97,6 +97,20 @@ export function lastDayOf(entry: MonthCoverage): number | null {
   return entry.dayMask === null ? null : 32 - Math.clz32(entry.dayMask);
 }
 
+/**
+ * The day a month to date counts to: the last one with daily actuals in that month.
+ * 31, which means the whole month, where no dataset is daily.
+ */
+export function asOfDay(coverage: CoverageMap, month: Month): number {
+  const days = [...coverage.datasets.values()]
+    .filter((dataset) => dataset.grain === "day")
+    .flatMap((dataset) => {
+      const entry = monthsOf(coverage, dataset.key, "actual").find((e) => e.month === month);
+      return entry ? (lastDayOf(entry) ?? []) : [];
+    });
+  return days.length === 0 ? 31 : Math.max(...days);
+}
+
 function hasDaysThrough(entry: MonthCoverage, day: number): boolean {
   const wanted = 2 ** day - 1;
   return entry.dayMask !== null && (entry.dayMask & wanted) === wanted;

@@ -1,247 +1,242 @@
-import type { Account, AccountUnit } from "../accounts/account.ts";
 import type { AccountTree } from "../accounts/account-tree.ts";
-import type { Expression, FormulaProblem, FormulaResult, Gathering, TextRange } from "./expression.ts";
-import { parseFormula } from "./parse.ts";
+import type { Account } from "../accounts/account.ts";
+import type { Dimension } from "../dimensions/dimension.ts";
+import { Refusal, refuse, type Expression, type FormulaResult, type TextRange } from "./expression.ts";
+import { bindCall } from "./functions/bind.ts";
+import type { Compiling } from "./functions/function.ts";
+import { FUNCTIONS } from "./functions/index.ts";
 import { nearestName } from "./nearest-name.ts";
+import type { CompiledFormula, CompiledNode, FormulaInput } from "./node.ts";
+import { parseFormula } from "./parse.ts";
+import { inScenario, inTime, TOP, type Place } from "./place.ts";
+import { arithmetic, commonUnit, requireNumber, requireTruth, type Typed } from "./typed.ts";
+import type { View } from "./view.ts";
 
-/** What a formula's result counts. `plain` is a number without a unit, such as a share. */
-export type ResultUnit =
-  | AccountUnit
-  | { readonly kind: "plain" }
-  | { readonly kind: "per"; readonly over: "money" | "count"; readonly by: string };
-
-/** How the result behaves over time; a rate never adds up. */
-export type ResultBehaviour = "flow" | "balance" | "rate" | "constant";
-
-/** An account as a formula reads it. */
-export interface FormulaInput {
-  readonly account: string;
-  readonly gathering: "sum" | Gathering;
-}
-
-/** A formula ready to evaluate: whole minor units with a scale known beforehand. */
-export type CompiledNode =
-  | { readonly kind: "constant"; readonly value: number; readonly decimals: number }
-  | { readonly kind: "input"; readonly input: number; readonly decimals: number }
-  | { readonly kind: "negation"; readonly operand: CompiledNode; readonly decimals: number }
-  | {
-      readonly kind: "binary";
-      readonly operator: "+" | "-" | "*" | "/";
-      readonly left: CompiledNode;
-      readonly right: CompiledNode;
-      readonly decimals: number;
-    };
-
-/** A formula with its names resolved and its type known. */
-export interface CompiledFormula {
-  readonly root: CompiledNode;
-  readonly inputs: readonly FormulaInput[];
-  readonly unit: ResultUnit;
-  readonly behaviour: ResultBehaviour;
-}
-
-/** What names a formula may use: accounts, and KPIs by their formula's text. */
+/** What names a formula may use: accounts, KPIs by their formula's text, scenarios, dimensions. */
 export interface FormulaNames {
   readonly accounts: AccountTree;
   readonly kpis: ReadonlyMap<string, string>;
+  readonly scenarios: readonly string[];
+  readonly dimensions: readonly Dimension[];
   /** The KPI the formula belongs to, so that a cycle through it is found. */
   readonly self?: string;
 }
 
-interface Typed {
-  readonly node: CompiledNode;
-  readonly unit: ResultUnit;
-  readonly behaviour: ResultBehaviour;
-  /** A name that stands for this part in messages. */
-  readonly label: string;
-  /** Whether a balance was gathered in words, and so may meet flows. */
-  readonly said: boolean;
-}
-
-class Refusal extends Error {
-  constructor(readonly problem: FormulaProblem) {
-    super(problem.message);
-  }
-}
+/** A formula with all it refers to has at most this many parts. */
+export const MAX_FORMULA_PARTS = 10_000;
+/** KPIs refer to KPIs at most this deep. */
+const MAX_KPI_DEPTH = 40;
 
 /**
  * Reads a formula, resolves its names, follows KPIs into their own formulas and
  * checks units and time behaviour. Never throws: a refusal says where and why.
  */
 export function compileFormula(text: string, names: FormulaNames): FormulaResult<CompiledFormula> {
-  const inputs: FormulaInput[] = [];
+  const compiler = new Compiler(names);
   try {
-    const typed = compileText(text, names, inputs, names.self === undefined ? [] : [names.self]);
-    return { ok: true, value: { root: typed.node, inputs, unit: typed.unit, behaviour: typed.behaviour } };
+    const typed = compiler.text(text, TOP, names.self === undefined ? [] : [names.self]);
+    return { ok: true, value: compiler.finish(typed) };
   } catch (error) {
     if (error instanceof Refusal) return { ok: false, problem: error.problem };
     throw error;
   }
 }
 
-function compileText(text: string, names: FormulaNames, inputs: FormulaInput[], path: readonly string[]): Typed {
-  const parsed = parseFormula(text);
-  if (!parsed.ok) throw new Refusal(parsed.problem);
-  return compileExpression(parsed.value, names, inputs, path);
-}
+class Compiler {
+  private readonly inputs: FormulaInput[] = [];
+  private readonly inputAt = new Map<string, number>();
+  private readonly views: View[] = [];
+  private readonly viewAt = new Map<string, number>();
+  private readonly parsed = new Map<string, Expression>();
+  private readonly mentioned = new Set<string>();
+  private parts = 0;
+  private links = 0;
 
-function compileExpression(
-  expression: Expression,
-  names: FormulaNames,
-  inputs: FormulaInput[],
-  path: readonly string[],
-): Typed {
-  switch (expression.kind) {
-    case "number": {
-      const decimals = expression.text.split(".")[1]?.length ?? 0;
-      const value = Number(expression.text.replace(".", ""));
-      if (!Number.isSafeInteger(value) || decimals > 9) {
-        refuse(expression, `The number ${expression.text} is too long: at most 15 digits, 9 of them decimals.`);
+  constructor(private readonly names: FormulaNames) {}
+
+  finish({ node, unit, behaviour }: Typed): CompiledFormula {
+    return { root: node, inputs: this.inputs, views: this.views, unit, behaviour, names: [...this.mentioned] };
+  }
+
+  text(text: string, place: Place, path: readonly string[]): Typed {
+    let expression = this.parsed.get(text);
+    if (!expression) {
+      const result = parseFormula(text);
+      if (!result.ok) throw new Refusal(result.problem);
+      expression = result.value;
+      this.parsed.set(text, expression);
+    }
+    return this.expression(expression, place, path);
+  }
+
+  private expression(expression: Expression, place: Place, path: readonly string[]): Typed {
+    this.parts += 1;
+    if (this.parts > MAX_FORMULA_PARTS)
+      refuse(
+        expression,
+        `With all it refers to, the formula has more than ${MAX_FORMULA_PARTS} parts. Make it simpler.`,
+      );
+    switch (expression.kind) {
+      case "number":
+        return constant(expression, expression.text);
+      case "name":
+        return this.name(expression.name, expression, place, path);
+      case "call":
+        return this.call(expression, place, path);
+      case "scenario":
+        this.requireScenario(expression.scenario, expression.scenarioRange);
+        return this.expression(expression.operand, inScenario(place, expression.scenario), path);
+      case "negation": {
+        const operand = this.expression(expression.operand, place, path);
+        requireNumber(expression.operand, operand);
+        return { ...operand, node: { kind: "negation", operand: operand.node, decimals: operand.node.decimals } };
       }
-      return {
-        node: { kind: "constant", value, decimals },
-        unit: { kind: "plain" },
-        behaviour: "constant",
-        label: expression.text,
-        said: true,
-      };
-    }
-    case "name":
-      return compileName(expression.name, expression, names, inputs, path);
-    case "call":
-      return compileCall(expression, names, inputs);
-    case "negation": {
-      const operand = compileExpression(expression.operand, names, inputs, path);
-      return { ...operand, node: { kind: "negation", operand: operand.node, decimals: operand.node.decimals } };
-    }
-    case "binary": {
-      const left = compileExpression(expression.left, names, inputs, path);
-      const right = compileExpression(expression.right, names, inputs, path);
-      refuseMixedTime(expression, left, right);
-      return expression.operator === "+" || expression.operator === "-"
-        ? addition(expression, expression.operator, left, right)
-        : multiplication(expression.operator, left, right);
+      case "not": {
+        const operand = this.expression(expression.operand, place, path);
+        requireTruth(expression.operand, operand);
+        return { ...operand, node: { kind: "not", operand: operand.node, decimals: 0 } };
+      }
+      case "binary":
+        return this.binary(expression, place, path);
     }
   }
+
+  private binary(expression: Extract<Expression, { kind: "binary" }>, place: Place, path: readonly string[]): Typed {
+    const left = this.expression(expression.left, place, path);
+    const right = this.expression(expression.right, place, path);
+    const { operator } = expression;
+    switch (operator) {
+      case "+":
+      case "-":
+      case "*":
+      case "/":
+        return arithmetic(expression, operator, left, right);
+      case "and":
+      case "or":
+        requireTruth(expression.left, left);
+        requireTruth(expression.right, right);
+        return truth({ kind: "logic", operator, left: left.node, right: right.node, decimals: 0 }, left);
+      default:
+        requireNumber(expression.left, left);
+        requireNumber(expression.right, right);
+        commonUnit(expression, left, right, "compared");
+        return truth({ kind: "comparison", operator, left: left.node, right: right.node, decimals: 0 }, left);
+    }
+  }
+
+  private name(name: string, at: TextRange, place: Place, path: readonly string[]): Typed {
+    const account = this.names.accounts.accounts.get(name);
+    const formula = this.names.kpis.get(name);
+    // The names of the formula itself, not those of the KPIs it refers to.
+    if (path.length <= (this.names.self === undefined ? 0 : 1) && (account || formula !== undefined))
+      this.mentioned.add(name);
+    if (account) return this.account(account, place);
+    if (formula === undefined) {
+      const near = nearestName(name, [
+        ...this.names.accounts.accounts.keys(),
+        ...this.names.kpis.keys(),
+        ...FUNCTIONS.keys(),
+      ]);
+      refuse(at, `There is no account or KPI "${name}".${near ? ` Is "${near}" meant?` : ""}`);
+    }
+    if (path.includes(name)) refuse(at, `The KPI refers to itself: ${[...path, name].join(" → ")}.`);
+    if (path.length >= MAX_KPI_DEPTH)
+      refuse(at, `KPIs refer to each other more than ${MAX_KPI_DEPTH} deep: ${path.slice(0, 3).join(" → ")} → ….`);
+    try {
+      return { ...this.text(formula, place, [...path, name]), label: name };
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      refuse(at, error.message);
+    }
+  }
+
+  private call(call: Extract<Expression, { kind: "call" }>, place: Place, path: readonly string[]): Typed {
+    const own = FUNCTIONS.get(call.name);
+    if (!own) {
+      const near = nearestName(call.name, [...FUNCTIONS.keys()]);
+      refuse(
+        call.nameRange,
+        `There is no function "${call.name}".${near ? ` Is "${near}" meant?` : ""} The reference page lists them all.`,
+      );
+    }
+    const compiling: Compiling = {
+      part: (expression, at) => this.expression(expression, at, path),
+      clock: (at, count, unit) => this.clock(at, count, unit),
+      newLink: () => (this.links += 1),
+    };
+    return own.compile(bindCall(call, own, this.names.dimensions), place, compiling);
+  }
+
+  private account(account: Account, place: Place): Typed {
+    const isBalance = account.behaviour === "balance";
+    const how = isBalance ? (place.gathering ?? "closing") : "sum";
+    // What a span opens with is what the month before it closed with.
+    const at = how === "opening" ? inTime(place, { do: "first" }, { do: "back", months: 1 }) : place;
+    const input = this.input({
+      kind: "account",
+      view: this.view(at.view),
+      account: account.key,
+      gathering: how === "opening" ? "closing" : how,
+    });
+    return {
+      node: { kind: "input", input, decimals: account.decimals },
+      unit: account.unit,
+      behaviour: account.behaviour,
+      label: account.key,
+      said: isBalance && place.gathering !== null,
+    };
+  }
+
+  private clock(place: Place, count: "elapsed" | "whole", unit: "day" | "month"): Typed {
+    const input = this.input({ kind: "clock", view: this.view(place.view), count, unit });
+    return {
+      node: { kind: "input", input, decimals: 0 },
+      unit: unit === "day" ? { kind: "days" } : { kind: "count", of: "months" },
+      behaviour: "rate",
+      label: `${unit}s`,
+      said: true,
+    };
+  }
+
+  private input(input: FormulaInput): number {
+    const key = JSON.stringify(input);
+    const known = this.inputAt.get(key);
+    if (known !== undefined) return known;
+    this.inputAt.set(key, this.inputs.length);
+    return this.inputs.push(input) - 1;
+  }
+
+  private view(view: View): number {
+    const key = JSON.stringify(view);
+    const known = this.viewAt.get(key);
+    if (known !== undefined) return known;
+    this.viewAt.set(key, this.views.length);
+    return this.views.push(view) - 1;
+  }
+
+  private requireScenario(name: string, at: TextRange): void {
+    const known = [...new Set([...this.names.scenarios, "forecast"])];
+    if (known.includes(name)) return;
+    const near = nearestName(name, known);
+    refuse(at, `There is no scenario "${name}".${near ? ` Is "${near}" meant?` : ""} There are ${known.join(", ")}.`);
+  }
 }
 
-function compileName(
-  name: string,
-  at: TextRange,
-  names: FormulaNames,
-  inputs: FormulaInput[],
-  path: readonly string[],
-): Typed {
-  const account = names.accounts.accounts.get(name);
-  if (account) return inputOf(account, account.behaviour === "balance" ? "closing" : "sum", inputs, false);
-  const formula = names.kpis.get(name);
-  if (formula === undefined) {
-    const near = nearestName(name, [...names.accounts.accounts.keys(), ...names.kpis.keys()]);
-    refuse(at, `There is no account or KPI "${name}".${near ? ` Is "${near}" meant?` : ""}`);
-  }
-  if (path.includes(name)) refuse(at, `The KPI refers to itself: ${[...path, name].join(" → ")}.`);
-  try {
-    return { ...compileText(formula, names, inputs, [...path, name]), label: name };
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    refuse(at, error.message);
-  }
-}
-
-function compileCall(call: Extract<Expression, { kind: "call" }>, names: FormulaNames, inputs: FormulaInput[]): Typed {
-  if (call.gathering !== "closing" && call.gathering !== "average") {
-    refuse(
-      call.nameRange,
-      `There is no function "${call.gathering}". There are closing(…) and average(…), which gather a balance.`,
-    );
-  }
-  const account = call.argument.kind === "name" ? names.accounts.accounts.get(call.argument.name) : undefined;
-  if (!account) refuse(call.argument, `${call.gathering}(…) takes the name of an account.`);
-  if (account.behaviour !== "balance") {
-    refuse(
-      call.argument,
-      `${call.gathering}(…) gathers a balance; "${account.key}" is a flow and is summed over the span.`,
-    );
-  }
-  return inputOf(account, call.gathering, inputs, true);
-}
-
-function inputOf(account: Account, gathering: FormulaInput["gathering"], inputs: FormulaInput[], said: boolean): Typed {
-  let index = inputs.findIndex((i) => i.account === account.key && i.gathering === gathering);
-  if (index < 0) index = inputs.push({ account: account.key, gathering }) - 1;
+function constant(at: TextRange, text: string): Typed {
+  const digits = text.replace("%", "");
+  const decimals = (digits.split(".")[1]?.length ?? 0) + (text.endsWith("%") ? 2 : 0);
+  const value = Number(digits.replace(".", ""));
+  if (!Number.isSafeInteger(value) || decimals > 9)
+    refuse(at, `The number ${text} is too long: at most 15 digits, 9 of them decimals.`);
   return {
-    node: { kind: "input", input: index, decimals: account.decimals },
-    unit: account.unit,
-    behaviour: account.behaviour,
-    label: account.key,
-    said,
-  };
-}
-
-function refuseMixedTime(at: TextRange, left: Typed, right: Typed): void {
-  const [balance, flow] = left.behaviour === "balance" ? [left, right] : [right, left];
-  if (balance.behaviour !== "balance" || flow.behaviour !== "flow" || balance.said) return;
-  refuse(
-    at,
-    `"${balance.label}" is a balance and "${flow.label}" a flow: say closing(${balance.label}) or average(${balance.label}).`,
-  );
-}
-
-function addition(at: TextRange, operator: "+" | "-", left: Typed, right: Typed): Typed {
-  if (unitName(left.unit) !== unitName(right.unit)) {
-    refuse(
-      at,
-      `"${left.label}" counts ${unitName(left.unit)} and "${right.label}" ${unitName(right.unit)}: they cannot be added.`,
-    );
-  }
-  const decimals = Math.max(left.node.decimals, right.node.decimals);
-  const same = left.behaviour === right.behaviour;
-  return {
-    node: { kind: "binary", operator, left: left.node, right: right.node, decimals },
-    unit: left.unit,
-    behaviour: same ? left.behaviour : "rate",
-    label: left.label,
-    said: left.said && right.said,
-  };
-}
-
-function multiplication(operator: "*" | "/", left: Typed, right: Typed): Typed {
-  const decimals = operator === "*" ? left.node.decimals + right.node.decimals : 0;
-  const scaled = right.behaviour === "constant" || (operator === "*" && left.behaviour === "constant");
-  return {
-    node: { kind: "binary", operator, left: left.node, right: right.node, decimals },
-    unit: operator === "*" ? productUnit(left.unit, right.unit) : quotientUnit(left.unit, right.unit),
-    behaviour: scaled ? (left.behaviour === "constant" ? right.behaviour : left.behaviour) : "rate",
-    label: left.label,
+    node: { kind: "constant", value, decimals },
+    unit: { kind: "plain" },
+    behaviour: "constant",
+    label: text,
     said: true,
   };
 }
 
-function productUnit(a: ResultUnit, b: ResultUnit): ResultUnit {
-  if (b.kind === "plain") return a;
-  return a.kind === "plain" ? b : { kind: "plain" };
-}
-
-function quotientUnit(a: ResultUnit, b: ResultUnit): ResultUnit {
-  if (b.kind === "plain") return a;
-  if (a.kind === "money" && b.kind === "count") return { kind: "per", over: "money", by: b.of };
-  if (a.kind === "count" && b.kind === "money") return { kind: "per", over: "count", by: "money" };
-  return { kind: "plain" };
-}
-
-function unitName(unit: ResultUnit): string {
-  switch (unit.kind) {
-    case "money":
-      return "money";
-    case "count":
-      return unit.of;
-    case "plain":
-      return "plain numbers";
-    case "per":
-      return `${unit.over} per ${unit.by}`;
-  }
-}
-
-function refuse(at: TextRange, message: string): never {
-  throw new Refusal({ from: at.from, to: at.to, message });
+function truth(node: CompiledNode, { label }: Typed): Typed {
+  return { node, unit: { kind: "truth" }, behaviour: "rate", label, said: true };
 }

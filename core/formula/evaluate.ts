@@ -1,6 +1,9 @@
 import { powerOfTen, toMajor } from "../figures/amount.ts";
 import { absent, combine, isPresent, map, present, type Figure } from "../figures/figure.ts";
-import type { CompiledFormula, CompiledNode } from "./compile.ts";
+import type { ArithmeticOperator, ComparisonOperator } from "./expression.ts";
+import type { CompiledFormula, CompiledNode } from "./node.ts";
+
+type Node<K extends CompiledNode["kind"]> = Extract<CompiledNode, { kind: K }>;
 
 /**
  * Evaluates a formula on inputs that are already aggregated over span and scope.
@@ -21,27 +24,66 @@ export function evaluateDifference(formula: CompiledFormula, a: readonly Figure[
 }
 
 function evaluateNode(node: CompiledNode, inputs: readonly Figure[]): Figure {
+  const result = evaluateKind(node, inputs);
+  return isPresent(result) && !Number.isFinite(result.value)
+    ? absent("not covered", "The result is too large to be kept.")
+    : result;
+}
+
+function evaluateKind(node: CompiledNode, inputs: readonly Figure[]): Figure {
+  const of = (part: CompiledNode) => evaluateNode(part, inputs);
   switch (node.kind) {
     case "constant":
       return present(node.value);
     case "input":
       return inputs[node.input]!;
     case "negation":
-      return map(evaluateNode(node.operand, inputs), (v) => (v === 0 ? 0 : -v));
-    case "binary": {
-      const left = evaluateNode(node.left, inputs);
-      const right = evaluateNode(node.right, inputs);
-      const result = combine(left, right, (a, b) => operate(node, a, b));
-      return isPresent(result) && !Number.isFinite(result.value)
-        ? absent("not covered", "The result is too large to be kept.")
-        : result;
+      return map(of(node.operand), (v) => (v === 0 ? 0 : -v));
+    case "absolute":
+      return map(of(node.operand), Math.abs);
+    case "binary":
+      return combine(of(node.left), of(node.right), (a, b) => operate(node, node.operator, a, b));
+    case "comparison":
+      return combine(aligned(node.left, inputs, node.right), aligned(node.right, inputs, node.left), (a, b) =>
+        present(holds(node.operator, a, b) ? 1 : 0),
+      );
+    case "logic":
+      return combine(of(node.left), of(node.right), (a, b) =>
+        present(node.operator === "and" ? Math.min(a, b) : Math.max(a, b)),
+      );
+    case "not":
+      return map(of(node.operand), (v) => 1 - v);
+    case "choice": {
+      const condition = of(node.condition);
+      if (!isPresent(condition)) return condition;
+      return scaled(condition.value === 1 ? node.then : node.otherwise, inputs, node.decimals);
     }
+    case "fallback": {
+      const value = scaled(node.operand, inputs, node.decimals);
+      return isPresent(value) ? value : scaled(node.otherwise, inputs, node.decimals);
+    }
+    case "growth":
+      return combine(of(node.now), of(node.before), (now, before) =>
+        before === 0
+          ? absent("no base", "The earlier value is zero: growth on it says nothing.")
+          : present((now - before) / Math.abs(before)),
+      );
+    case "compound":
+      return combine(of(node.now), of(node.before), (now, before) =>
+        now > 0 && before > 0
+          ? present((now / before) ** (1 / node.years) - 1)
+          : absent("no base", "Compound growth needs a positive value at both ends."),
+      );
+    case "gathered":
+      return gathered(node, inputs);
+    case "rank":
+      return rankOf(node, inputs);
   }
 }
 
-function operate(node: Extract<CompiledNode, { kind: "binary" }>, a: number, b: number): Figure {
+function operate(node: Node<"binary">, operator: ArithmeticOperator, a: number, b: number): Figure {
   const [da, db] = [node.left.decimals, node.right.decimals];
-  switch (node.operator) {
+  switch (operator) {
     case "+":
       return present(a * powerOfTen(node.decimals - da) + b * powerOfTen(node.decimals - db));
     case "-":
@@ -52,4 +94,61 @@ function operate(node: Extract<CompiledNode, { kind: "binary" }>, a: number, b: 
       if (b === 0) return absent("division by zero", "The divisor is zero over this span and scope.");
       return present(db >= da ? (a * powerOfTen(db - da)) / b : a / (b * powerOfTen(da - db)));
   }
+}
+
+function holds(operator: ComparisonOperator, a: number, b: number): boolean {
+  switch (operator) {
+    case "=":
+      return a === b;
+    case "<>":
+      return a !== b;
+    case "<":
+      return a < b;
+    case "<=":
+      return a <= b;
+    case ">":
+      return a > b;
+    case ">=":
+      return a >= b;
+  }
+}
+
+function gathered(node: Node<"gathered">, inputs: readonly Figure[]): Figure {
+  const values: number[] = [];
+  let missing: Figure | undefined;
+  for (const operand of node.operands) {
+    const figure = scaled(operand, inputs, node.how === "count" ? operand.decimals : node.decimals);
+    if (isPresent(figure)) values.push(figure.value);
+    else if (node.every) return figure;
+    else missing ??= figure;
+  }
+  if (node.how === "count") return present(values.length);
+  if (values.length === 0) return missing ?? absent("no data", "There is nothing to gather.");
+  switch (node.how) {
+    case "mean":
+      return present(values.reduce((sum, v) => sum + v, 0) / values.length);
+    case "lowest":
+      return present(Math.min(...values));
+    case "highest":
+      return present(Math.max(...values));
+  }
+}
+
+function rankOf(node: Node<"rank">, inputs: readonly Figure[]): Figure {
+  const own = evaluateNode(node.own, inputs);
+  if (!isPresent(own)) return own;
+  const others = node.operands.map((operand) => evaluateNode(operand, inputs)).filter(isPresent);
+  if (!others.some((other) => other.value === own.value))
+    return absent("not covered", "A rank belongs to one member: narrow to one, or read it row by row.");
+  const isBefore = (value: number) => (node.first === "highest" ? value > own.value : value < own.value);
+  return present(1 + others.filter((other) => isBefore(other.value)).length);
+}
+
+/** A part's value on the finer scale of two. */
+function aligned(part: CompiledNode, inputs: readonly Figure[], other: CompiledNode): Figure {
+  return scaled(part, inputs, Math.max(part.decimals, other.decimals));
+}
+
+function scaled(part: CompiledNode, inputs: readonly Figure[], decimals: number): Figure {
+  return map(evaluateNode(part, inputs), (value) => value * powerOfTen(decimals - part.decimals));
 }

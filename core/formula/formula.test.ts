@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { present, absent, isPresent } from "../figures/figure.ts";
-import { TREE } from "../testing/small-company.ts";
+import { NAMES } from "../testing/small-company.ts";
 import { compileFormula } from "./compile.ts";
 import { evaluateDifference, evaluateFormula } from "./evaluate.ts";
 import type { Expression } from "./expression.ts";
@@ -9,7 +9,7 @@ import { MAX_FORMULA_DEPTH, parseFormula } from "./parse.ts";
 import { printFormula } from "./print.ts";
 
 const names = {
-  accounts: TREE,
+  ...NAMES,
   kpis: new Map([
     ["profit", "sales - cost"],
     ["margin", "profit / sales"],
@@ -23,7 +23,7 @@ const evaluate = (text: string, amounts: Readonly<Record<string, number>>) => {
   if (!result.ok) throw new Error(result.problem.message);
   return evaluateFormula(
     result.value,
-    result.value.inputs.map((input) => present(amounts[input.account]!)),
+    result.value.inputs.map((input) => present(input.kind === "account" ? amounts[input.account]! : 0)),
   );
 };
 
@@ -33,9 +33,9 @@ describe("reading and printing", () => {
     fc.constantFrom("1", "0.25", "12").map((text): Expression => ({ kind: "number", text, from: 0, to: 0 })),
     fc.constantFrom("closing", "average").map((gathering): Expression => ({
       kind: "call",
-      gathering,
+      name: gathering,
       nameRange: { from: 0, to: 0 },
-      argument: { kind: "name", name: "till", from: 0, to: 0 },
+      arguments: [{ option: null, value: { kind: "name", name: "till", from: 0, to: 0 }, from: 0, to: 0 }],
       from: 0,
       to: 0,
     })),
@@ -133,7 +133,7 @@ describe("meaning", () => {
   });
   it("reads each input once, also through KPIs", () => {
     const result = compile("profit / sales + margin");
-    expect(result.ok && result.value.inputs.map((i) => i.account)).toEqual(["sales", "cost"]);
+    expect(result.ok && result.value.inputs.map((i) => i.kind === "account" && i.account)).toEqual(["sales", "cost"]);
   });
 });
 

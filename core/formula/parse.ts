@@ -1,5 +1,5 @@
 import type { SyntaxNode } from "@lezer/common";
-import type { Expression, FormulaResult, Operator } from "./expression.ts";
+import type { Argument, Expression, FormulaResult, Operator } from "./expression.ts";
 import { parser } from "./grammar/parser.ts";
 
 /** The longest formula text that is read. */
@@ -67,39 +67,76 @@ function syntaxMessage(text: string, at: number): string {
   const rest = text.slice(at).trimStart();
   if (rest === "") return "The formula breaks off: a name, a number or a closing bracket is missing at the end.";
   const word = /^\S{1,20}/.exec(rest)?.[0] ?? rest[0]!;
-  return `"${word}" is not expected here. A formula is made of names in lower case, numbers, + - * / and brackets.`;
+  return `"${word}" is not expected here. A formula is made of names in lower case, numbers, + - * /, comparisons, functions and brackets.`;
 }
 
 function toExpression(node: SyntaxNode, text: string): Expression {
   const range = { from: node.from, to: node.to };
-  const child = (index: number): Expression => toExpression(children(node)[index]!, text);
+  const parts = children(node);
+  const child = (index: number): Expression => toExpression(parts[index]!, text);
   switch (node.name) {
     case "Number":
-      return { ...range, kind: "number", text: text.slice(node.from, node.to) };
+      return { ...range, kind: "number", text: textOf(node, text) };
     case "Name":
-      return { ...range, kind: "name", name: text.slice(node.from, node.to) };
+      return { ...range, kind: "name", name: textOf(node, text) };
     case "Group":
       return child(0);
+    case "Scenario": {
+      const name = parts[2]!;
+      return {
+        ...range,
+        kind: "scenario",
+        operand: child(0),
+        scenario: unquoted(textOf(name, text)),
+        scenarioRange: { from: name.from, to: name.to },
+      };
+    }
     case "Negation":
       return { ...range, kind: "negation", operand: child(0) };
+    case "Not":
+      return { ...range, kind: "not", operand: child(0) };
     case "Call": {
-      const name = children(node)[0]!;
-      const nameRange = { from: name.from, to: name.to };
-      return { ...range, kind: "call", gathering: text.slice(name.from, name.to), nameRange, argument: child(1) };
+      const name = parts[0]!;
+      return {
+        ...range,
+        kind: "call",
+        name: textOf(name, text),
+        nameRange: { from: name.from, to: name.to },
+        arguments: children(parts[1]!).map((argument) => toArgument(argument, text)),
+      };
     }
-    case "Binary": {
-      const sign = children(node)[1]!;
+    case "Binary":
       return {
         ...range,
         kind: "binary",
-        operator: text.slice(sign.from, sign.to) as Operator,
+        operator: textOf(parts[1]!, text) as Operator,
         left: child(0),
         right: child(2),
       };
-    }
     default:
       throw new Error(`The grammar has the node "${node.name}" that no expression stands for.`);
   }
+}
+
+function toArgument(node: SyntaxNode, text: string): Argument {
+  const range = { from: node.from, to: node.to };
+  if (node.name !== "Option") return { ...range, option: null, value: toExpression(node, text) };
+  const [name, , value] = children(node) as [SyntaxNode, SyntaxNode, SyntaxNode];
+  const option = { name: textOf(name, text), from: name.from, to: name.to };
+  const place = { from: value.from, to: value.to };
+  if (value.name === "Text" || value.name === "List") {
+    const texts = value.name === "Text" ? [value] : children(value);
+    return { ...range, option, value: { ...place, kind: "texts", texts: texts.map((t) => unquoted(textOf(t, text))) } };
+  }
+  return { ...range, option, value: toExpression(value, text) };
+}
+
+function textOf(node: SyntaxNode, text: string): string {
+  return text.slice(node.from, node.to);
+}
+
+function unquoted(text: string): string {
+  return text.startsWith('"') ? text.slice(1, -1) : text;
 }
 
 function children(node: SyntaxNode): SyntaxNode[] {

@@ -1,6 +1,24 @@
-import type { Expression, Operator } from "./expression.ts";
+import type { Argument, Expression, Operator } from "./expression.ts";
 
-const STRENGTH: Readonly<Record<Operator, number>> = { "+": 1, "-": 1, "*": 2, "/": 2 };
+/** How strongly an operator binds; what binds less strongly than its surroundings goes into brackets. */
+const STRENGTH: Readonly<Record<Operator, number>> = {
+  or: 1,
+  and: 2,
+  "=": 4,
+  "<>": 4,
+  "<": 4,
+  "<=": 4,
+  ">": 4,
+  ">=": 4,
+  "+": 5,
+  "-": 5,
+  "*": 6,
+  "/": 6,
+};
+const NOT = 3;
+const NEGATION = 7;
+const SCENARIO = 8;
+const ALONE = 9;
 
 /** Writes a formula with the fewest brackets; reading it back gives the same tree. */
 export function printFormula(expression: Expression): string {
@@ -10,19 +28,51 @@ export function printFormula(expression: Expression): string {
     case "name":
       return expression.name;
     case "call":
-      return `${expression.gathering}(${printFormula(expression.argument)})`;
+      return `${expression.name}(${expression.arguments.map(printArgument).join(", ")})`;
+    case "scenario":
+      return `${within(expression.operand, SCENARIO)}@${printScenario(expression.scenario)}`;
     case "negation":
-      return `-${bracketed(expression.operand, expression.operand.kind === "binary")}`;
+      return `-${within(expression.operand, NEGATION)}`;
+    case "not":
+      return `not ${within(expression.operand, NOT)}`;
     case "binary": {
       const own = STRENGTH[expression.operator];
-      const { left, right } = expression;
-      const l = bracketed(left, left.kind === "binary" && STRENGTH[left.operator] < own);
-      const r = bracketed(right, right.kind === "binary" && STRENGTH[right.operator] <= own);
-      return `${l} ${expression.operator} ${r}`;
+      return `${within(expression.left, own)} ${expression.operator} ${within(expression.right, own + 1)}`;
     }
   }
 }
 
-function bracketed(expression: Expression, needed: boolean): string {
-  return needed ? `(${printFormula(expression)})` : printFormula(expression);
+function printArgument({ option, value }: Argument): string {
+  const text =
+    value.kind !== "texts"
+      ? printFormula(value)
+      : value.texts.length === 1
+        ? `"${value.texts[0]}"`
+        : `[${value.texts.map((t) => `"${t}"`).join(", ")}]`;
+  return option ? `${option.name}: ${text}` : text;
+}
+
+/** A scenario's key as it is written behind the sign. */
+export function printScenario(key: string): string {
+  return /^[a-z][a-z0-9_]*$/.test(key) && !["and", "or", "not"].includes(key) ? key : `"${key}"`;
+}
+
+function within(expression: Expression, least: number): string {
+  const text = printFormula(expression);
+  return strengthOf(expression) < least ? `(${text})` : text;
+}
+
+function strengthOf(expression: Expression): number {
+  switch (expression.kind) {
+    case "binary":
+      return STRENGTH[expression.operator];
+    case "not":
+      return NOT;
+    case "negation":
+      return NEGATION;
+    case "scenario":
+      return SCENARIO;
+    default:
+      return ALONE;
+  }
 }

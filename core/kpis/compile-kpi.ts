@@ -1,5 +1,5 @@
-import type { AccountTree } from "../accounts/account-tree.ts";
-import { compileFormula, type CompiledFormula, type ResultUnit } from "../formula/compile.ts";
+import { compileFormula, type FormulaNames } from "../formula/compile.ts";
+import type { CompiledFormula, ResultUnit } from "../formula/node.ts";
 import type { FormulaProblem } from "../formula/expression.ts";
 import type { KpiDefinition, KpiUnit } from "./kpi.ts";
 
@@ -18,7 +18,7 @@ export interface KpiProblem {
 /** Compiles a whole library; what is refused comes back beside what is ready. */
 export function compileLibrary(
   definitions: readonly KpiDefinition[],
-  accounts: AccountTree,
+  names: Omit<FormulaNames, "kpis" | "self">,
 ): {
   readonly kpis: ReadonlyMap<string, CompiledKpi>;
   readonly problems: readonly KpiProblem[];
@@ -27,7 +27,7 @@ export function compileLibrary(
   const kpis = new Map<string, CompiledKpi>();
   const problems: KpiProblem[] = [];
   for (const definition of definitions) {
-    const result = compileFormula(definition.formula, { accounts, kpis: formulas, self: definition.key });
+    const result = compileFormula(definition.formula, { ...names, kpis: formulas, self: definition.key });
     if (!result.ok) {
       problems.push({ kpi: definition.key, problem: result.problem });
     } else if (!unitFits(definition.unit, result.value.unit)) {
@@ -58,5 +58,7 @@ function unitFits(declared: KpiUnit, found: ResultUnit): boolean {
       return found.kind === "plain";
     case "ratio":
       return found.kind === "plain" || found.kind === "per";
+    case "days":
+      return found.kind === "days";
   }
 }

@@ -4,6 +4,7 @@ export type KpiUnit =
   | { readonly kind: "money-per"; readonly per: string }
   | { readonly kind: "count"; readonly of: string }
   | { readonly kind: "percent" }
+  | { readonly kind: "days" }
   | { readonly kind: "ratio"; readonly of: string };
 
 /** Which way is good. `closest`: the nearer to the basis the better. */

@@ -3,11 +3,11 @@ import { monthsBetween, type Month } from "../calendar/month.ts";
 import { spanMonths } from "../calendar/span.ts";
 import { hasInputs, type Comparison } from "../compare/compare-kpi.ts";
 import type { Frame } from "../compare/frame.ts";
-import { coverSide, measureMonth, type MeasureContext, type SideCoverage } from "../compare/measure.ts";
-import type { SideMonths } from "../compare/plan-cells.ts";
+import { measureMonth, type MeasureContext, type MeasureFrame } from "../compare/measure.ts";
+import type { Ask } from "../compare/plan-reads.ts";
 import { ACTUAL, basisSide, latestForecast, PRIOR_YEAR, type Side } from "../compare/side.ts";
 import { varianceOf, type Variance } from "../compare/variance.ts";
-import type { CoverageMap } from "../cube/coverage.ts";
+import { monthWindow } from "../compare/window.ts";
 import { absent, isPresent, type Absence, type Figure } from "../figures/figure.ts";
 import { evaluateDifference } from "../formula/evaluate.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
@@ -47,17 +47,18 @@ export function seriesMonths(calendar: FiscalCalendar, frame: Frame): Month[] {
   return monthsBetween(Math.min(start, asked[0]!), start + 11);
 }
 
-/** The sides and months a time series over this frame looks up. */
-export function seriesSides(
-  frame: Frame,
-  coverage: CoverageMap,
-  calendar: FiscalCalendar,
-  fallbackBasis: string | null,
-): SideMonths[] {
-  const months = seriesMonths(calendar, frame);
-  return [...drawnSides(frame, coverage, calendar), ...basisSides(frame, coverage, calendar, fallbackBasis)].map(
-    (side) => ({ side, months }),
-  );
+/** What a time series of a KPI over this frame looks up. */
+export function seriesAsks(kpi: CompiledKpi, frame: Frame, own: MeasureFrame): Ask[] {
+  const windows = seriesMonths(own.calendar, frame).map(monthWindow);
+  const { actual, forecast, budget, target, priorYear } = drawnSides(kpi, frame, own);
+  const basis = basisSide({ ...frame, coverage: own.coverage, calendar: own.calendar });
+  const fallback = kpi.definition.fallbackBasis;
+  const sides = [
+    ...[actual, forecast, budget, target, priorYear].filter((side) => side !== undefined),
+    ...("absent" in basis ? [] : [basis]),
+    ...(fallback === null ? [] : [{ scenario: fallback, shift: 0, name: fallback }]),
+  ];
+  return sides.map((side) => ({ kpis: [kpi], side, windows }));
 }
 
 /** Lays a KPI out over time on all sides; `comparison` is the span's own, from the same path. */
@@ -69,36 +70,32 @@ export function timeSeries(
 ): TimeSeries {
   const { coverage, calendar } = context;
   const months = seriesMonths(calendar, frame);
-  const cover = (side: Side | undefined): SideCoverage | undefined => side && coverSide(kpi, side, months, context);
-  const forecastSide = latestForecast(coverage, frame.asOf);
+  const sides = drawnSides(kpi, frame, context);
   const basis = comparison.isFallback ? comparison.basis.coverage.side : basisSide({ ...frame, coverage, calendar });
-  const sides = {
-    actual: cover(ACTUAL)!,
-    forecast: cover(forecastSide && { scenario: forecastSide.key, shift: 0, name: forecastSide.name }),
-    budget: cover(knownSide(kpi, "budget", context)),
-    target: cover(knownSide(kpi, "target", context)),
-    priorYear: cover(PRIOR_YEAR)!,
-    basis: "absent" in basis ? undefined : cover(basis),
-  };
-  const lastShown = Math.max(frame.asOf, spanMonths(calendar, frame.span, frame.asOf).at(-1)!);
-  const closedTo = sides.actual.months.filter((month) => month <= lastShown).at(-1) ?? null;
-  const asked = new Set(comparison.asked);
-  const at = (covered: SideCoverage | undefined, month: Month, missing: string) =>
-    covered ? measureMonth(kpi, covered, month, context) : { figure: absent("not covered", missing), inputs: [] };
+  const asked = new Set(spanMonths(calendar, frame.span, frame.asOf));
+  const lastShown = Math.max(frame.asOf, ...asked);
+  const at = (side: Side | undefined, month: Month, missing: string) =>
+    side ? measureMonth(kpi, side, month, context) : { figure: absent("not covered", missing), inputs: [] };
+  const actuals = new Map(
+    months.map((month) => [
+      month,
+      month > lastShown
+        ? { figure: absent("not closed yet", "After the as-of period."), inputs: [] }
+        : at(sides.actual, month, ""),
+    ]),
+  );
+  const closedTo = months.filter((month) => isPresent(actuals.get(month)!.figure)).at(-1) ?? null;
 
   const points = months.map((month): SeriesPoint => {
     const isOpen = closedTo === null || month > closedTo;
-    const actual =
-      month > lastShown
-        ? { figure: absent("not closed yet", "After the as-of period."), inputs: [] }
-        : at(sides.actual, month, "");
+    const actual = actuals.get(month)!;
     const forecast = at(
       isOpen ? sides.forecast : undefined,
       month,
       isOpen ? "No forecast had been made." : "The month is closed.",
     );
     const measured = isOpen ? forecast : actual;
-    const base = at(sides.basis, month, "absent" in basis ? basis.detail : "");
+    const base = at("absent" in basis ? undefined : basis, month, "absent" in basis ? basis.detail : "");
     const delta: Figure =
       isPresent(measured.figure) && isPresent(base.figure)
         ? evaluateDifference(kpi.formula, measured.inputs, base.inputs)
@@ -119,40 +116,26 @@ export function timeSeries(
   return {
     points,
     closedTo,
-    forecastName: forecastSide?.name ?? null,
+    forecastName: sides.forecast?.name ?? null,
     basisName: "absent" in basis ? "Basis" : basis.name,
     comparison,
   };
 }
 
-function knownSide(kpi: CompiledKpi, scenario: string, context: MeasureContext): Side | undefined {
-  const known = context.coverage.scenarios.get(scenario);
-  return known && hasInputs(kpi, scenario, context) ? { scenario, shift: 0, name: known.name } : undefined;
-}
-
-function drawnSides(frame: Frame, coverage: CoverageMap, calendar: FiscalCalendar): Side[] {
-  const forecast = basisSide({
-    basis: { kind: "latest-forecast" },
-    span: frame.span,
-    asOf: frame.asOf,
-    coverage,
-    calendar,
-  });
-  const fixed = ["budget", "target"].map((scenario) => ({ scenario, shift: 0, name: scenario }));
-  return [ACTUAL, PRIOR_YEAR, ...fixed, ...("absent" in forecast ? [] : [forecast])];
-}
-
-function basisSides(
-  frame: Frame,
-  coverage: CoverageMap,
-  calendar: FiscalCalendar,
-  fallbackBasis: string | null,
-): Side[] {
-  const basis = basisSide({ ...frame, coverage, calendar });
-  return [
-    ...("absent" in basis ? [] : [basis]),
-    ...(fallbackBasis === null ? [] : [{ scenario: fallbackBasis, shift: 0, name: fallbackBasis }]),
-  ];
+/** The sides a chart over time draws; those that the KPI does not have are left out. */
+function drawnSides(kpi: CompiledKpi, frame: Frame, own: MeasureFrame) {
+  const known = (scenario: string): Side | undefined => {
+    const found = own.coverage.scenarios.get(scenario);
+    return found && hasInputs(kpi, scenario, own) ? { scenario, shift: 0, name: found.name } : undefined;
+  };
+  const latest = latestForecast(own.coverage, frame.asOf);
+  return {
+    actual: ACTUAL,
+    forecast: latest && { scenario: latest.key, shift: 0, name: latest.name },
+    budget: known("budget"),
+    target: known("target"),
+    priorYear: PRIOR_YEAR,
+  };
 }
 
 function absentDelta(measured: Figure, base: Figure): Absence {

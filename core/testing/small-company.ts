@@ -7,6 +7,8 @@ import { tabulateCells } from "../cube/cell-table.ts";
 import { mapCoverage, type AccountCoverage, type MonthCoverage } from "../cube/coverage.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import type { Scope } from "../dimensions/scope.ts";
+import { withDescendants } from "../dimensions/dimension.ts";
+import { compileFormula } from "../formula/compile.ts";
 import { compileLibrary, type CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { KpiDefinition } from "../kpis/kpi.ts";
 
@@ -65,6 +67,21 @@ const kpi = (key: string, formula: string, unit: KpiDefinition["unit"]): KpiDefi
   unit,
 });
 
+/** What formulas of the small company may name. */
+export const NAMES = {
+  accounts: TREE,
+  dimensions: [SHOPS],
+  scenarios: ["actual", "budget", "forecast-6-6", "target"],
+};
+
+/** A KPI with a formula of its own, over the small company's library. */
+export function kpiFrom(formula: string): CompiledKpi {
+  const kpis = new Map([...LIBRARY.kpis.values()].map((k) => [k.definition.key, k.definition.formula]));
+  const result = compileFormula(formula, { ...NAMES, kpis });
+  if (!result.ok) throw new Error(`${formula}: ${result.problem.message}`);
+  return { definition: kpi("tried", formula, { kind: "money" }), formula: result.value };
+}
+
 const LIBRARY = compileLibrary(
   [
     kpi("turnover", "sales", { kind: "money" }),
@@ -74,7 +91,7 @@ const LIBRARY = compileLibrary(
     kpi("quality", "good_loaves / loaves", { kind: "percent" }),
     kpi("output", "loaves", { kind: "count", of: "loaves" }),
   ],
-  TREE,
+  NAMES,
 );
 
 /** A compiled KPI of the small company. */
@@ -88,6 +105,8 @@ export function kpiOf(key: string): CompiledKpi {
 export interface SmallFact extends Cell {
   readonly dataset?: "ledger" | "daily" | "targets";
   readonly day?: number;
+  /** The shop, where it is kept by shop. */
+  readonly shop?: string;
 }
 
 /** A context whose coverage follows from the facts, as posting would have it. */
@@ -95,9 +114,9 @@ export function contextOf(
   facts: readonly SmallFact[],
   {
     scope = {},
-    throughDay,
+    access = {},
     depth = () => 2,
-  }: { scope?: Scope; throughDay?: number; depth?: (fact: SmallFact) => number } = {},
+  }: { scope?: Scope; access?: Scope; depth?: (fact: SmallFact) => number } = {},
 ): MeasureContext {
   const accounts = new Map<string, AccountCoverage>();
   const months = new Map<string, MonthCoverage>();
@@ -134,10 +153,19 @@ export function contextOf(
       accounts: [...accounts.values()],
       months: [...months.values()],
     }),
-    cells: tabulateCells(facts.filter((f) => throughDay === undefined || (f.day ?? 1) <= throughDay)),
+    cells: {
+      table: (within, throughDay) =>
+        tabulateCells(facts.filter((f) => (f.day ?? 1) <= (throughDay ?? 31) && isInside(f, within))),
+    },
     scope,
-    ...(throughDay === undefined ? {} : { throughDay }),
+    access,
   };
+}
+
+/** Facts without a shop count in every scope, so that tests that do not care need not say. */
+function isInside({ shop }: SmallFact, scope: Scope): boolean {
+  const chosen = scope[SHOPS.key];
+  return shop === undefined || chosen === undefined || withDescendants(SHOPS, chosen).includes(shop);
 }
 
 /** Facts of one account over consecutive months, in whole minor units. */

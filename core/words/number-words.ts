@@ -51,6 +51,8 @@ export function valueStyle(unit: KpiUnit, decimals: number, money: MoneyUnit): N
       return { factor: 1, decimals, prefix: "", suffix: "", unitName: unit.of };
     case "percent":
       return { factor: 100, decimals, prefix: "", suffix: "%", unitName: "%" };
+    case "days":
+      return { factor: 1, decimals, prefix: "", suffix: " days", unitName: "days" };
     case "ratio":
       return { factor: 1, decimals, prefix: "", suffix: "", unitName: unit.of };
   }

@@ -119,7 +119,11 @@ export async function readStructure(knex: Knex, version: string): Promise<Struct
   );
   const dimensions = dimensionRows.map((dimension) => toDimension(dimension, memberRows));
   const definitions = kpiRows.map((row) => kpiDefinitionSchema.parse(row.definition));
-  const { kpis, problems } = compileLibrary(definitions, accounts);
+  const { kpis, problems } = compileLibrary(definitions, {
+    accounts,
+    dimensions,
+    scenarios: scenarioRows.map((s) => s.key),
+  });
   if (problems[0]) throw new Error(`KPI "${problems[0].kpi}": ${problems[0].problem.message}`);
   return {
     version,

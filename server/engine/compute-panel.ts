@@ -1,14 +1,11 @@
 import { formatMonth } from "#core/calendar/month.ts";
 import { periodName } from "#core/calendar/fiscal-calendar.ts";
 import { compareKpi, type Comparison } from "#core/compare/compare-kpi.ts";
-import type { MeasureContext } from "#core/compare/measure.ts";
-import { planCells, type SideMonths } from "#core/compare/plan-cells.ts";
-import { scorecardRow, scorecardSides, type ScorecardRow } from "#core/compare/scorecard.ts";
+import { comparisonAsks, scorecardAsks, scorecardRow, type ScorecardRow } from "#core/compare/scorecard.ts";
 import { isPresent } from "#core/figures/figure.ts";
-import { tabulateCells } from "#core/cube/cell-table.ts";
 import type { CompiledKpi } from "#core/kpis/compile-kpi.ts";
 import { nearestName } from "#core/formula/nearest-name.ts";
-import { seriesMonths, seriesSides, timeSeries } from "#core/series/time-series.ts";
+import { seriesAsks, seriesMonths, timeSeries } from "#core/series/time-series.ts";
 import { coverageNotes } from "#core/words/coverage-words.ts";
 import { scorecardMessage } from "#core/words/message.ts";
 import { isOrAre } from "#core/words/verb.ts";
@@ -18,35 +15,9 @@ import { monthsName } from "#core/calendar/fiscal-calendar.ts";
 import type { PanelDefinition } from "#contract/pack.ts";
 import type { KpiHead, ScorecardAnswer, ScorecardRowAnswer, TimeChartAnswer } from "#contract/panels.ts";
 import { ProblemError } from "#server/http/problem-error.ts";
+import { measureFrame, readContext } from "./read-context.ts";
 import type { ResolvedFrame } from "./resolve-frame.ts";
 import type { Workspace } from "./workspace.ts";
-
-/** Reads the cells that measuring these KPIs on these sides needs, and makes the context to measure in. */
-export async function readContext(
-  workspace: Workspace,
-  resolved: ResolvedFrame,
-  kpis: readonly CompiledKpi[],
-  sides: readonly SideMonths[],
-): Promise<MeasureContext> {
-  const { structure, source } = workspace;
-  const throughDay = resolved.throughDay === undefined ? {} : { throughDay: resolved.throughDay };
-  const scopeAbsence = resolved.scopeAbsence === undefined ? {} : { scopeAbsence: resolved.scopeAbsence };
-  const cells = resolved.scopeAbsence
-    ? []
-    : await source.cells(
-        planCells({ kpis, sides, accounts: structure.accounts, scope: resolved.scope, ...throughDay }),
-      );
-  return {
-    accounts: structure.accounts,
-    calendar: structure.calendar,
-    dimensions: structure.dimensions,
-    coverage: structure.coverage,
-    cells: tabulateCells(cells),
-    scope: resolved.scope,
-    ...scopeAbsence,
-    ...throughDay,
-  };
-}
 
 /** The KPI of a key. Throws a problem with the nearest name when there is none. */
 export function requireKpi(workspace: Workspace, key: string): CompiledKpi {
@@ -70,13 +41,8 @@ export async function computeScorecard(
     kpis: group.kpis.map((key) => requireKpi(workspace, key)),
   }));
   const kpis = groups.flatMap((group) => group.kpis);
-  const { coverage, calendar } = workspace.structure;
-  const context = await readContext(
-    workspace,
-    resolved,
-    kpis,
-    scorecardSides({ kpis, frame: resolved.frame, coverage, calendar }),
-  );
+  const own = measureFrame(workspace, resolved);
+  const context = await readContext(workspace.source, own, scorecardAsks(kpis, resolved.frame, own));
   const rows = new Map(kpis.map((kpi) => [kpi, scorecardRow(kpi, resolved.frame, context)]));
   return {
     kind: "scorecard",
@@ -98,13 +64,13 @@ export async function computeTimeChart(
   kpiKey: string,
 ): Promise<TimeChartAnswer> {
   const kpi = requireKpi(workspace, kpiKey);
-  const { coverage, calendar } = workspace.structure;
+  const { calendar } = workspace.structure;
   const { frame } = resolved;
-  const sides = [
-    ...seriesSides(frame, coverage, calendar, kpi.definition.fallbackBasis),
-    ...scorecardSides({ kpis: [kpi], frame, coverage, calendar }),
-  ];
-  const context = await readContext(workspace, resolved, [kpi], sides);
+  const own = measureFrame(workspace, resolved);
+  const context = await readContext(workspace.source, own, [
+    ...seriesAsks(kpi, frame, own),
+    ...comparisonAsks([kpi], frame, own),
+  ]);
   const comparison = compareKpi(kpi, frame, context);
   const series = timeSeries(kpi, frame, comparison, context);
   const { words } = resolved.wire;

@@ -2,13 +2,13 @@ import { fiscalYearName, fiscalYearOf, monthsName, periodName } from "#core/cale
 import { formatMonth, monthsBetween } from "#core/calendar/month.ts";
 import { formatSpan, spanMonths, spanName, type Span } from "#core/calendar/span.ts";
 import { basisSide } from "#core/compare/side.ts";
-import { monthsOf } from "#core/cube/coverage.ts";
+import { asOfDay, monthsOf } from "#core/cube/coverage.ts";
 import { scopeName } from "#core/dimensions/scope.ts";
 import { spanWords } from "#core/words/frame-words.ts";
 import type { StructureAnswer } from "#contract/structure.ts";
 import { visibleDimensions } from "#server/access/confine.ts";
 import type { Structure } from "#server/db/structure.ts";
-import { asOfDay, lastClosed, partialThrough, type ResolvedFrame } from "./resolve-frame.ts";
+import { lastClosed, partialThrough, type ResolvedFrame } from "./resolve-frame.ts";
 import type { Workspace } from "./workspace.ts";
 
 const SPANS: readonly Span[] = [
@@ -54,7 +54,7 @@ export function describeStructure(workspace: Workspace, resolved: ResolvedFrame)
       name: spanName(span),
       months:
         span.kind === "month-to-date"
-          ? `${spanWords(calendar, span, asOf, asOfDay(structure, asOf))}, daily figures only`
+          ? `${spanWords(calendar, span, asOf, asOfDay(structure.coverage, asOf))}, daily figures only`
           : monthsName(calendar, spanMonths(calendar, span, asOf)),
     })),
     bases: describeBases(structure, resolved),

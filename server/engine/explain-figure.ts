@@ -1,17 +1,21 @@
 import { monthsName, periodName } from "#core/calendar/fiscal-calendar.ts";
 import { formatMonth, monthName, yearOf } from "#core/calendar/month.ts";
 import { compareKpi, compareSides } from "#core/compare/compare-kpi.ts";
-import type { Measurement } from "#core/compare/measure.ts";
-import { scorecardSides } from "#core/compare/scorecard.ts";
+import { answerOf, type Measurement } from "#core/compare/measure.ts";
+import { scorecardAsks } from "#core/compare/scorecard.ts";
 import { ACTUAL, PRIOR_YEAR } from "#core/compare/side.ts";
 import { toMajor } from "#core/figures/amount.ts";
 import { map } from "#core/figures/figure.ts";
+import { scopeName } from "#core/dimensions/scope.ts";
+import { spanWindow } from "#core/compare/window.ts";
+import type { FormulaInput } from "#core/formula/node.ts";
 import { parseFormula } from "#core/formula/parse.ts";
 import { printFormula } from "#core/formula/print.ts";
 import type { CompiledKpi } from "#core/kpis/compile-kpi.ts";
 import { coverageNotes, leftOutNotes } from "#core/words/coverage-words.ts";
 import type { ProvenanceAnswer, ProvenanceSide, SourceLinesAnswer } from "#contract/provenance.ts";
-import { kpiHead, readContext, requireKpi } from "./compute-panel.ts";
+import { kpiHead, requireKpi } from "./compute-panel.ts";
+import { measureFrame, readContext } from "./read-context.ts";
 import type { ResolvedFrame } from "./resolve-frame.ts";
 import type { Workspace } from "./workspace.ts";
 import { ProblemError } from "#server/http/problem-error.ts";
@@ -25,7 +29,7 @@ export async function explainFigure(
 ): Promise<ProvenanceAnswer> {
   const kpi = requireKpi(workspace, kpiKey);
   const { measurement, notes, asked } = await measureSide(workspace, resolved, kpi, side);
-  const { accounts, calendar, coverage } = workspace.structure;
+  const { calendar } = workspace.structure;
   const parsed = parseFormula(kpi.definition.formula);
   return {
     frame: resolved.wire,
@@ -35,21 +39,7 @@ export async function explainFigure(
     sideName: measurement.side.name,
     figure: measurement.figure,
     formula: parsed.ok ? printFormula(parsed.value) : kpi.definition.formula,
-    inputs: kpi.formula.inputs.map((input, index) => {
-      const account = accounts.accounts.get(input.account)!;
-      const answer = measurement.coverage.answers[index];
-      return {
-        index,
-        account: account.key,
-        accountName: account.name,
-        gathering: input.gathering,
-        figure: map(measurement.inputs[index]!, (minor) => toMajor(minor, account.decimals)),
-        unit: account.unit.kind === "money" ? "€" : account.unit.of,
-        decimals: account.decimals,
-        datasets: (answer?.datasets ?? []).map((key) => coverage.datasets.get(key)!.name),
-        leaves: answer?.leaves.length ?? 0,
-      };
-    }),
+    inputs: kpi.formula.inputs.map((input, index) => describeInput(workspace, kpi, measurement, input, index)),
     monthsName: measurement.months.length > 0 ? monthsName(calendar, measurement.months) : "no month",
     months: measurement.months.map(formatMonth),
     asked: measurement.coverage.holdsByQuarter ? measurement.months.length : asked,
@@ -77,17 +67,24 @@ export async function listSourceLines(
       "invalid-request",
       `The formula of ${kpi.definition.name} has ${kpi.formula.inputs.length} inputs, numbered from 0; there is no input ${input}.`,
     );
+  if (asked.kind === "clock")
+    throw new ProblemError(
+      "invalid-request",
+      "Days and months are counted from the calendar: no source lines lie behind them.",
+    );
   const { accounts, calendar } = workspace.structure;
   const account = accounts.accounts.get(asked.account)!;
-  const months = asked.gathering === "closing" ? measurement.months.slice(-1) : measurement.months;
+  const view = measurement.coverage.views[asked.view]!;
+  const gathered = measurement.viewMonths[asked.view]!;
+  const months = asked.gathering === "closing" ? gathered.slice(-1) : gathered;
   const found = await workspace.source.lines({
-    scenario: measurement.side.scenario,
-    accounts: measurement.coverage.answers[input]?.leaves ?? [],
+    scenario: view.side.scenario,
+    accounts: answerOf(kpi, measurement, input)?.leaves ?? [],
     months,
-    scope: resolved.scope,
+    scope: view.scope,
     offset,
     limit,
-    ...(resolved.throughDay === undefined ? {} : { throughDay: resolved.throughDay }),
+    ...(view.window.throughDay === undefined ? {} : { throughDay: view.window.throughDay }),
   });
   const divisor = asked.gathering === "average" ? Math.max(1, months.length) : 1;
   return {
@@ -118,17 +115,14 @@ async function measureSide(
   kpi: CompiledKpi,
   side: ProvenanceSide,
 ): Promise<{ measurement: Measurement; notes: string[]; asked: number }> {
-  const { coverage, calendar, accounts } = workspace.structure;
-  const context = await readContext(
-    workspace,
-    resolved,
-    [kpi],
-    scorecardSides({ kpis: [kpi], frame: resolved.frame, coverage, calendar }),
-  );
+  const { calendar, accounts } = workspace.structure;
+  const base = measureFrame(workspace, resolved);
+  const context = await readContext(workspace.source, base, scorecardAsks([kpi], resolved.frame, base));
   const comparison = compareKpi(kpi, resolved.frame, context);
   const asked = comparison.asked.length;
   if (side === "prior-year") {
-    const priorYear = compareSides(kpi, ACTUAL, PRIOR_YEAR, comparison.asked, context);
+    const window = spanWindow(base.coverage, resolved.frame.span, resolved.frame.asOf);
+    const priorYear = compareSides(kpi, ACTUAL, PRIOR_YEAR, window, context);
     return {
       measurement: priorYear.basis,
       notes: coverageNotes(priorYear, { calendar, accounts, fallbackFrom: null }),
@@ -152,5 +146,54 @@ async function measureSide(
       ]),
     ],
     asked,
+  };
+}
+
+function describeInput(
+  { structure }: Workspace,
+  kpi: CompiledKpi,
+  measurement: Measurement,
+  input: FormulaInput,
+  index: number,
+): ProvenanceAnswer["inputs"][number] {
+  const { accounts, calendar, coverage, dimensions } = structure;
+  const view = measurement.coverage.views[input.view]!;
+  const months = measurement.viewMonths[input.view]!;
+  const figure = measurement.inputs[index]!;
+  const lead = measurement.coverage;
+  // What an input reads is said where it is not what the figure as a whole reads.
+  const reads = {
+    side: view.side.name === lead.side.name && view.side.shift === lead.side.shift ? null : view.side.name,
+    months: months.length === 0 ? "no month" : monthsName(calendar, months),
+    scope: view.scope === lead.scope ? null : scopeName(dimensions, view.scope, "everything"),
+  };
+  if (input.kind === "clock") {
+    const name = input.unit === "day" ? "Days" : "Months";
+    return {
+      index,
+      account: "",
+      accountName: `${name} ${input.count === "whole" ? "in the whole of it" : "with figures"}`,
+      gathering: "clock",
+      figure,
+      unit: `${input.unit}s`,
+      decimals: 0,
+      datasets: [],
+      leaves: 0,
+      reads,
+    };
+  }
+  const account = accounts.accounts.get(input.account)!;
+  const answer = answerOf(kpi, measurement, index);
+  return {
+    index,
+    account: account.key,
+    accountName: account.name,
+    gathering: input.gathering,
+    figure: map(figure, (minor) => toMajor(minor, account.decimals)),
+    unit: account.unit.kind === "money" ? "€" : account.unit.of,
+    decimals: account.decimals,
+    datasets: (answer?.datasets ?? []).map((key) => coverage.datasets.get(key)!.name),
+    leaves: answer?.leaves.length ?? 0,
+    reads,
   };
 }

@@ -1,17 +1,15 @@
 import type { Knex } from "knex";
-import { fiscalYearOf, fiscalYearStart, periodName } from "#core/calendar/fiscal-calendar.ts";
+import { periodName } from "#core/calendar/fiscal-calendar.ts";
 import type { Month } from "#core/calendar/month.ts";
-import { spanMonths, spanName, type Span } from "#core/calendar/span.ts";
-import { tabulateCells } from "#core/cube/cell-table.ts";
-import { coverSide, measure, type MeasureContext } from "#core/compare/measure.ts";
-import { planCells } from "#core/compare/plan-cells.ts";
+import { spanName, type Span } from "#core/calendar/span.ts";
+import { coveredMonths, coverSide, measure } from "#core/compare/measure.ts";
 import type { Side } from "#core/compare/side.ts";
-import { EVERYTHING } from "#core/dimensions/scope.ts";
 import type { Figure } from "#core/figures/figure.ts";
 import type { CompiledKpi } from "#core/kpis/compile-kpi.ts";
 import type { Structure } from "#server/db/structure.ts";
 import type { MovedFigure } from "#contract/loads.ts";
 import { sqlFactSource } from "./fact-source.ts";
+import { readContext, structureFrame } from "./read-context.ts";
 
 /** What a load touches: a scenario, the months it brings, and its accounts. */
 export interface Touched {
@@ -37,44 +35,40 @@ const FULL_YEAR: Span = { kind: "full-year" };
  * actuals in the last month and to date, plans over the full year.
  */
 export async function figuresNow(knex: Knex, structure: Structure, touched: readonly Touched[]): Promise<FigureAt[]> {
-  const { calendar, coverage, accounts, dimensions } = structure;
+  const { calendar, coverage, accounts } = structure;
   const asked = touched.flatMap(({ scenario, months, accounts: own }) => {
     const known = coverage.scenarios.get(scenario);
     const side: Side = { scenario, shift: 0, name: known?.name ?? scenario };
     const asOf = Math.max(...months);
     const spans = known?.kind === "actual" ? [MONTH, YEAR_TO_DATE] : [FULL_YEAR];
     const kpis = [...structure.kpis.values()].filter((kpi) =>
-      kpi.formula.inputs.some((input) => accounts.leaves.get(input.account)?.some((leaf) => own.has(leaf))),
+      kpi.formula.inputs.some(
+        (input) => input.kind === "account" && accounts.leaves.get(input.account)?.some((leaf) => own.has(leaf)),
+      ),
     );
-    return spans.map((span) => ({ side, asOf, span, kpis, months: spanMonths(calendar, span, asOf) }));
+    return spans.map((span) => ({ side, asOf, span, kpis, window: { span, asOf } }));
   });
   if (asked.every((a) => a.kpis.length === 0)) return [];
-  const cells = await sqlFactSource(knex, structure).cells(
-    planCells({
-      kpis: [...new Set(asked.flatMap((a) => a.kpis))],
-      sides: asked.map(({ side, months }) => ({ side, months: withQuarters(months, structure) })),
-      accounts,
-      scope: EVERYTHING,
-    }),
+  const context = await readContext(
+    sqlFactSource(knex, structure),
+    structureFrame(structure),
+    asked.map(({ kpis, side, window }) => ({ kpis, side, windows: [window] })),
   );
-  const context: MeasureContext = {
-    accounts,
-    calendar,
-    dimensions,
-    coverage,
-    cells: tabulateCells(cells),
-    scope: EVERYTHING,
-  };
-  return asked.flatMap(({ side, asOf, span, kpis, months }) =>
+  return asked.flatMap(({ side, asOf, span, kpis, window }) =>
     kpis.map((kpi) => {
-      const cover = coverSide(kpi, side, months, context);
+      const cover = coverSide(kpi, side, window, context);
       const words =
         span.kind === "month"
           ? periodName(calendar, asOf)
           : span.kind === "full-year"
             ? `full year ${periodName(calendar, asOf).split(" ")[1]}`
             : `${spanName(span)} ${periodName(calendar, asOf)}`;
-      return { kpi, scenario: side.name, span: words, figure: measure(kpi, cover, cover.months, context).figure };
+      return {
+        kpi,
+        scenario: side.name,
+        span: words,
+        figure: measure(kpi, cover, coveredMonths(cover), context).figure,
+      };
     }),
   );
 }
@@ -99,10 +93,4 @@ export function movedFigures(before: readonly FigureAt[], after: readonly Figure
       },
     ];
   });
-}
-
-/** Quarterly plans hold in all months of their quarters, so whole years are read. */
-function withQuarters(months: readonly Month[], { calendar }: Structure): Month[] {
-  const starts = [...new Set(months.map((m) => fiscalYearStart(calendar, fiscalYearOf(calendar, m))))];
-  return starts.flatMap((start) => Array.from({ length: 12 }, (_, i) => start + i));
 }

@@ -3,7 +3,7 @@ import { formatMonth, parseMonth, type Month } from "#core/calendar/month.ts";
 import { formatSpan, parseSpan, spanMonths, spanName, type Span } from "#core/calendar/span.ts";
 import { formatBasis, parseBasis, type Basis, type Frame } from "#core/compare/frame.ts";
 import { basisSide } from "#core/compare/side.ts";
-import { isWhole, lastClosedMonth, lastDayOf, monthsOf } from "#core/cube/coverage.ts";
+import { asOfDay, isWhole, lastClosedMonth, lastDayOf, monthsOf } from "#core/cube/coverage.ts";
 import type { Dimension } from "#core/dimensions/dimension.ts";
 import { scopeName, type Scope } from "#core/dimensions/scope.ts";
 import type { Absence } from "#core/figures/figure.ts";
@@ -47,7 +47,7 @@ export function resolveFrame(query: FrameQuery, workspace: Workspace, pageScope:
   if (!unit.success)
     throw new ProblemError("unknown-unit", `"${query.unit}" is not a unit. Choose units, thousand or million.`);
   const confined = confineScope(structure.dimensions, scope, reader.scope);
-  const throughDay = span.kind === "month-to-date" ? asOfDay(structure, asOf) : undefined;
+  const throughDay = span.kind === "month-to-date" ? asOfDay(structure.coverage, asOf) : undefined;
   const frame: Frame = { asOf, span, basis, scope: confined.scope };
   const own = starts && structure.datasetDimensions.get(starts.dataset);
   const dimensions = structure.dimensions.filter((d) => !own || own.includes(d.key));
@@ -79,17 +79,6 @@ export function lastClosed(structure: Structure): Month {
       "No actuals are loaded yet, so there is no closed month. Load the first month's file.",
     );
   return month;
-}
-
-/** The last day of daily facts in a month; the month's last day where no daily dataset has it in part. */
-export function asOfDay(structure: Structure, month: Month): number | undefined {
-  const days = [...structure.coverage.datasets.values()]
-    .filter((d) => d.grain === "day")
-    .flatMap((dataset) => {
-      const entry = monthsOf(structure.coverage, dataset.key, "actual").find((e) => e.month === month);
-      return entry ? (lastDayOf(entry) ?? []) : [];
-    });
-  return days.length === 0 ? 31 : Math.max(...days);
 }
 
 /** Whether a dataset has only part of a month, and through which day. */

@@ -11,6 +11,7 @@ const GATHERINGS = {
   sum: "sum of the months",
   closing: "at the end of the span",
   average: "average of the months",
+  clock: "counted from the calendar",
 } as const;
 
 /** How a figure was made: formula, inputs, coverage, and the source lines down to file and line. */
@@ -109,8 +110,9 @@ function Origin({ data, frame }: { data: ProvenanceAnswer; frame: FrameParams })
                 >
                   {entry.accountName}{" "}
                   <span className="block text-[12px] text-slate">
-                    {entry.datasets.join(", ") || "no dataset"}, {GATHERINGS[entry.gathering]}
+                    {[...entry.datasets, GATHERINGS[entry.gathering]].join(", ")}
                     {entry.leaves > 1 ? ` of ${entry.leaves} accounts` : ""}
+                    {readsOtherwise(entry, data) && <span className="block">{readsOtherwise(entry, data)}</span>}
                   </span>
                 </button>
               </td>
@@ -150,9 +152,18 @@ function Origin({ data, frame }: { data: ProvenanceAnswer; frame: FrameParams })
         </ul>
       )}
 
-      {data.months.length > 0 && <Lines data={data} frame={frame} input={input} key={input} />}
+      {data.months.length > 0 && data.inputs[input]?.gathering !== "clock" && (
+        <Lines data={data} frame={frame} input={input} key={input} />
+      )}
     </>
   );
+}
+
+/** What an input reads, where the figure as a whole reads something else. */
+function readsOtherwise({ reads }: ProvenanceAnswer["inputs"][number], { monthsName }: ProvenanceAnswer): string {
+  return [reads.side, reads.months === monthsName ? null : reads.months, reads.scope && `for ${reads.scope}`]
+    .filter((part) => part !== null)
+    .join(", ");
 }
 
 function Lines({ data, frame, input }: { data: ProvenanceAnswer; frame: FrameParams; input: number }) {

@@ -1,0 +1,31 @@
+import type { ScopeStep } from "../formula/view.ts";
+import type { Dimension } from "./dimension.ts";
+import { intersectScopes, type Scope } from "./scope.ts";
+
+/** The scope that steps lead to; a reader's access holds whatever they say. */
+export function stepScope(
+  dimensions: readonly Dimension[],
+  scope: Scope,
+  steps: readonly ScopeStep[],
+  access: Scope,
+): Scope {
+  let at = scope;
+  for (const step of steps) {
+    if (step.do === "only") {
+      at = intersectScopes(dimensions, at, { [step.dimension]: step.members });
+    } else {
+      const { [step.dimension]: _, ...rest } = at;
+      at = rest;
+    }
+  }
+  return intersectScopes(dimensions, at, access);
+}
+
+/** A scope as a text that is the same for the same members, in whatever order they are named. */
+export function scopeKey(scope: Scope): string {
+  return JSON.stringify(
+    Object.keys(scope)
+      .sort()
+      .map((key) => [key, [...scope[key]!].sort()]),
+  );
+}

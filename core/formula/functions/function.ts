@@ -1,0 +1,65 @@
+import type { Dimension } from "../../dimensions/dimension.ts";
+import type { Expression, TextRange } from "../expression.ts";
+import type { FormulaInput } from "../node.ts";
+import type { Place } from "../place.ts";
+import type { Typed } from "../typed.ts";
+
+/** What a function may be given. Options are named ("on: prior_year"), the others stand in order. */
+export type Parameter = {
+  readonly name: string;
+  /** What to say of it on the reference page. */
+  readonly about: string;
+  readonly isOption?: true;
+} & (
+  | { readonly takes: "value" | "values" }
+  | { readonly takes: "count"; readonly from: number; readonly to: number; readonly otherwise: number | null }
+  | { readonly takes: "choice"; readonly of: readonly string[]; readonly otherwise: string }
+  | { readonly takes: "dimension" | "dimensions" }
+  /** One of the levels of the dimension that is given beside it. */
+  | { readonly takes: "level" }
+  /** Options named as dimensions, each with members in quotes. */
+  | { readonly takes: "members" }
+);
+
+/** A call with its arguments read and checked. */
+export interface BoundCall {
+  readonly at: TextRange;
+  /** The expressions in order. */
+  readonly values: readonly Expression[];
+  readonly counts: ReadonlyMap<string, number>;
+  readonly choices: ReadonlyMap<string, string>;
+  readonly dimensions: readonly Dimension[];
+  /** The members of the chosen level, or of the lowest. */
+  readonly levelMembers: readonly string[];
+  /** Chosen members by dimension key. */
+  readonly members: ReadonlyMap<string, readonly string[]>;
+}
+
+/** What a function may ask of the compiler. */
+export interface Compiling {
+  /** Compiles a part of the formula in a place. */
+  part(expression: Expression, place: Place): Typed;
+  /** A number that the clock gives in a place. */
+  clock(place: Place, count: "elapsed" | "whole", unit: "day" | "month"): Typed;
+  /** A new link: places with it are measured like for like. */
+  newLink(): number;
+}
+
+export type InputOf<K extends FormulaInput["kind"]> = Extract<FormulaInput, { kind: K }>;
+
+/** Groups of the reference page, in its order. */
+export const FUNCTION_GROUPS = ["Time", "Growth and pace", "Balances", "Scope", "Members", "Choice"] as const;
+
+/** A function of the formula language: what it takes, what it says of itself, what it compiles to. */
+export interface FormulaFunction {
+  readonly name: string;
+  readonly group: (typeof FUNCTION_GROUPS)[number];
+  readonly parameters: readonly Parameter[];
+  /** What it gives, in a sentence or two. */
+  readonly gives: string;
+  /** When its result is absent. */
+  readonly absence: string;
+  /** A formula to try, on the sample company. */
+  readonly example: string;
+  compile(call: BoundCall, place: Place, compiling: Compiling): Typed;
+}

@@ -1,0 +1,110 @@
+import { requireNumber } from "../typed.ts";
+import { inTime, linked } from "../place.ts";
+import type { TimeStep } from "../view.ts";
+import type { FormulaFunction } from "./function.ts";
+
+/** Growth on an earlier time, like for like. */
+export const growth: FormulaFunction = {
+  name: "growth",
+  group: "Growth and pace",
+  parameters: [
+    { name: "value", takes: "value", about: "what grows" },
+    {
+      name: "on",
+      isOption: true,
+      takes: "choice",
+      of: ["prior_period", "prior_year"],
+      otherwise: "prior_period",
+      about: "what it is compared with",
+    },
+  ],
+  gives: "The change from the earlier time as a share of it: (now − before) ÷ |before|, on the months that both cover.",
+  absence: "No base where the earlier value is zero or not there.",
+  example: "growth(total_revenue, on: prior_year)",
+  compile: ({ at, values, choices }, place, { part, newLink }) => {
+    const link = newLink();
+    const step: TimeStep = choices.get("on") === "prior_year" ? { do: "back", months: 12 } : { do: "prior-period" };
+    const now = part(values[0]!, linked(place, link));
+    requireNumber(at, now);
+    const before = part(values[0]!, linked(inTime(place, step), link));
+    return {
+      node: { kind: "growth", now: now.node, before: before.node, decimals: 0 },
+      unit: { kind: "plain" },
+      behaviour: "rate",
+      label: `growth of ${now.label}`,
+      said: true,
+    };
+  },
+};
+
+/** Compound growth a year over several years. */
+export const compoundGrowth: FormulaFunction = {
+  name: "compound_growth",
+  group: "Growth and pace",
+  parameters: [
+    { name: "value", takes: "value", about: "what grows" },
+    { name: "years", takes: "count", from: 1, to: 20, otherwise: null, about: "over how many years" },
+  ],
+  gives:
+    "The growth in each year that leads from the value years ago to the value now: (now ÷ before)^(1 ÷ years) − 1.",
+  absence: "No base unless both values are positive.",
+  example: "compound_growth(trailing(total_revenue), 2)",
+  compile: ({ at, values, counts }, place, { part, newLink }) => {
+    const link = newLink();
+    const years = counts.get("years")!;
+    const now = part(values[0]!, linked(place, link));
+    requireNumber(at, now);
+    const before = part(values[0]!, linked(inTime(place, { do: "back", months: 12 * years }), link));
+    return {
+      node: { kind: "compound", now: now.node, before: before.node, years, decimals: 0 },
+      unit: { kind: "plain" },
+      behaviour: "rate",
+      label: `growth of ${now.label}`,
+      said: true,
+    };
+  },
+};
+
+/** The mean of the last months. */
+export const movingAverage: FormulaFunction = {
+  name: "moving_average",
+  group: "Growth and pace",
+  parameters: [
+    { name: "value", takes: "value", about: "what is averaged, month by month" },
+    { name: "months", takes: "count", from: 2, to: 36, otherwise: 3, about: "over how many months" },
+    {
+      name: "at",
+      isOption: true,
+      takes: "choice",
+      of: ["end", "middle"],
+      otherwise: "end",
+      about: "whether the as-of month ends the months or stands in their middle",
+    },
+  ],
+  gives: "The mean of the value in the last months, each month counted alike.",
+  absence: "Absent until all of the months have figures.",
+  example: "moving_average(fuel_share, 3)",
+  compile: ({ at, values, counts, choices }, place, { part }) => {
+    const months = counts.get("months")!;
+    const newest = choices.get("at") === "middle" ? Math.floor((months - 1) / 2) : 0;
+    const parts = Array.from({ length: months }, (_, i) =>
+      part(values[0]!, inTime(place, { do: "last" }, ...backBy(i - newest))),
+    );
+    requireNumber(at, parts[0]!);
+    return {
+      ...parts[0]!,
+      node: {
+        kind: "gathered",
+        how: "mean",
+        every: true,
+        operands: parts.map((p) => p.node),
+        decimals: parts[0]!.node.decimals,
+      },
+      said: true,
+    };
+  },
+};
+
+function backBy(months: number): TimeStep[] {
+  return months === 0 ? [] : [{ do: "back", months }];
+}

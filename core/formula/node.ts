@@ -1,0 +1,97 @@
+import type { AccountUnit } from "../accounts/account.ts";
+import type { ArithmeticOperator, ComparisonOperator, LogicOperator } from "./expression.ts";
+import type { View } from "./view.ts";
+
+/** What a formula's result counts. `plain` is a number without a unit, such as a share; `truth` is yes (1) or no (0). */
+export type ResultUnit =
+  | AccountUnit
+  | { readonly kind: "plain" }
+  | { readonly kind: "days" }
+  | { readonly kind: "truth" }
+  | { readonly kind: "per"; readonly over: "money" | "count"; readonly by: string };
+
+/** How the result behaves over time; a rate never adds up. */
+export type ResultBehaviour = "flow" | "balance" | "rate" | "constant";
+
+/** How a balance is gathered over a span. */
+export type Gathering = "closing" | "opening" | "average";
+
+/** What a formula reads: an account's amounts, or the clock of the months that are measured. */
+export type FormulaInput =
+  | {
+      readonly kind: "account";
+      readonly view: number;
+      readonly account: string;
+      readonly gathering: "sum" | "closing" | "average";
+    }
+  /** Days or months: `elapsed` in the months that have figures, `whole` in all months of the window. */
+  | {
+      readonly kind: "clock";
+      readonly view: number;
+      readonly count: "elapsed" | "whole";
+      readonly unit: "day" | "month";
+    };
+
+/** A formula ready to evaluate: values in whole minor units, with a scale known beforehand. */
+export type CompiledNode = { readonly decimals: number } & (
+  | { readonly kind: "constant"; readonly value: number }
+  | { readonly kind: "input"; readonly input: number }
+  | { readonly kind: "negation" | "absolute"; readonly operand: CompiledNode }
+  | {
+      readonly kind: "binary";
+      readonly operator: ArithmeticOperator;
+      readonly left: CompiledNode;
+      readonly right: CompiledNode;
+    }
+  | {
+      readonly kind: "comparison";
+      readonly operator: ComparisonOperator;
+      readonly left: CompiledNode;
+      readonly right: CompiledNode;
+    }
+  | {
+      readonly kind: "logic";
+      readonly operator: LogicOperator;
+      readonly left: CompiledNode;
+      readonly right: CompiledNode;
+    }
+  | { readonly kind: "not"; readonly operand: CompiledNode }
+  | {
+      readonly kind: "choice";
+      readonly condition: CompiledNode;
+      readonly then: CompiledNode;
+      readonly otherwise: CompiledNode;
+    }
+  /** The operand, or the other where the operand is absent. */
+  | { readonly kind: "fallback"; readonly operand: CompiledNode; readonly otherwise: CompiledNode }
+  /** (now − before) / |before|. */
+  | { readonly kind: "growth"; readonly now: CompiledNode; readonly before: CompiledNode }
+  /** (now / before)^(1 / years) − 1. */
+  | { readonly kind: "compound"; readonly now: CompiledNode; readonly before: CompiledNode; readonly years: number }
+  /** Over several values; `every`: absent as soon as one is, else those that are absent are passed over. */
+  | {
+      readonly kind: "gathered";
+      readonly how: "mean" | "lowest" | "highest" | "count";
+      readonly every: boolean;
+      readonly operands: readonly CompiledNode[];
+    }
+  /** 1 + how many of the others lie before one's own value. */
+  | {
+      readonly kind: "rank";
+      readonly own: CompiledNode;
+      readonly operands: readonly CompiledNode[];
+      readonly first: "highest" | "lowest";
+    }
+);
+
+/** A formula with its names resolved and its type known. */
+export interface CompiledFormula {
+  readonly root: CompiledNode;
+  readonly inputs: readonly FormulaInput[];
+  /** How inputs look at the data; `inputs[i].view` is a place in it. */
+  readonly views: readonly View[];
+  readonly unit: ResultUnit;
+  readonly behaviour: ResultBehaviour;
+  /** Accounts and KPIs that the formula itself names, in the order of their first mention. */
+  readonly names: readonly string[];
+}

@@ -1,0 +1,41 @@
+import { isPlain, PLAIN_VIEW, type ScopeStep, type TimeStep, type View } from "./view.ts";
+import type { Gathering } from "./node.ts";
+
+/** Where in a formula a name stands: the view it is read in, and how balances are gathered there. */
+export interface Place {
+  readonly view: View;
+  readonly gathering: Gathering | null;
+}
+
+/** The formula as a whole. */
+export const TOP: Place = { view: PLAIN_VIEW, gathering: null };
+
+/** A place one step of time away. Steps apply from the outermost function inwards. */
+export function inTime(place: Place, ...steps: readonly TimeStep[]): Place {
+  return { ...place, view: { ...place.view, time: [...place.view.time, ...steps] } };
+}
+
+/** A place with another scope. */
+export function inScope(place: Place, ...steps: readonly ScopeStep[]): Place {
+  return { ...place, view: { ...place.view, scope: [...place.view.scope, ...steps] } };
+}
+
+/** A place in another scenario. */
+export function inScenario(place: Place, scenario: string): Place {
+  return { ...place, view: { ...place.view, scenario } };
+}
+
+/** A place measured like for like with others of the same link. */
+export function linked(place: Place, link: number): Place {
+  return { ...place, view: { ...place.view, link } };
+}
+
+/** A place where balances are gathered in a said way. */
+export function gathering(place: Place, how: Gathering): Place {
+  return { ...place, gathering: how };
+}
+
+/** Whether nothing was said about time, scope or scenario yet. */
+export function isPlainPlace({ view }: Place): boolean {
+  return isPlain(view);
+}

@@ -1,0 +1,38 @@
+import type { Span } from "../calendar/span.ts";
+
+/** A step from a frame's window of time to another one. */
+export type TimeStep =
+  /** The span that ends with (or holds) the window's as-of month. `whole`: absent until every month of it has figures. */
+  | { readonly do: "span"; readonly span: Span; readonly whole: boolean }
+  /** The same span a number of months earlier. */
+  | { readonly do: "back"; readonly months: number }
+  /** The span of the same kind just before. */
+  | { readonly do: "prior-period" }
+  /** The first or last month of the window. */
+  | { readonly do: "first" }
+  | { readonly do: "last" };
+
+/** A step from a frame's scope to another one. */
+export type ScopeStep =
+  | { readonly do: "only"; readonly dimension: string; readonly members: readonly string[] }
+  | { readonly do: "ignore"; readonly dimension: string };
+
+/**
+ * How an input looks at the data, as steps from the frame it is evaluated in. Views with the
+ * same `link` are measured like for like: on the months that all of them cover.
+ */
+export interface View {
+  /** A scenario's key, or "forecast" for the latest known then; `null` for the side's own. */
+  readonly scenario: string | null;
+  readonly time: readonly TimeStep[];
+  readonly scope: readonly ScopeStep[];
+  readonly link: number | null;
+}
+
+/** The frame as it is. */
+export const PLAIN_VIEW: View = { scenario: null, time: [], scope: [], link: null };
+
+/** Whether a view looks at the frame as it is. */
+export function isPlain(view: View): boolean {
+  return view.scenario === null && view.time.length === 0 && view.scope.length === 0;
+}
