@@ -169,3 +169,80 @@ describe("evaluation", () => {
     expect(isPresent(delta) && delta.value).toBe(0.1);
   });
 });
+
+describe("malformed and hostile formulas", () => {
+  const WORDS = ["sales", "cost", "till", "profit", "loaves", "growth", "only", "if", "trailing", "shop", "budget"];
+  const SIGNS = [
+    "(",
+    ")",
+    "+",
+    "-",
+    "*",
+    "/",
+    "@",
+    ":",
+    ",",
+    "<",
+    "<>",
+    "=",
+    "and",
+    "or",
+    "not",
+    "[",
+    "]",
+    "%",
+    '"',
+    "1",
+    "0.5",
+    "é",
+    "\u0000",
+    "\n",
+    "#",
+  ];
+  const soup = fc
+    .array(fc.oneof(fc.constantFrom(...WORDS), fc.constantFrom(...SIGNS)), { maxLength: 24 })
+    .map((parts) => parts.join(" "));
+
+  it("give a message with its place and never an exception, a thousand times over", () => {
+    let refused = 0;
+    fc.assert(
+      fc.property(fc.oneof(soup, fc.string({ unit: "grapheme", maxLength: 60 })), (text) => {
+        const result = compile(text);
+        if (result.ok) {
+          const printed = parseFormula(text);
+          expect(printed.ok && parseFormula(printFormula(printed.value)).ok).toBe(true);
+          return;
+        }
+        refused += 1;
+        const { from, to, message } = result.problem;
+        expect(message.length).toBeGreaterThan(10);
+        expect(from).toBeGreaterThanOrEqual(0);
+        expect(to).toBeGreaterThanOrEqual(from);
+        expect(to).toBeLessThanOrEqual(Math.max(text.length, 1));
+      }),
+      { numRuns: 2500 },
+    );
+    expect(refused).toBeGreaterThan(1000);
+  });
+
+  const chain = new Map(Array.from({ length: 60 }, (_, i) => [`k${i}`, i === 59 ? "sales" : `k${i + 1} + k${i + 1}`]));
+  it.each([
+    ["deep brackets", `${"(".repeat(500)}sales${")".repeat(500)}`, names.kpis],
+    ["signs without end", `${"-".repeat(3990)}sales`, names.kpis],
+    ["denials without end", `${"not ".repeat(990)}sales > 0`, names.kpis],
+    ["a megabyte of text", "sales + ".repeat(131_072), names.kpis],
+    ["a very long number", "9".repeat(3000), names.kpis],
+    ["KPIs that double sixty times over", "k0", chain],
+    [
+      "averages of averages of averages",
+      "moving_average(moving_average(moving_average(sales, 36), 36), 36)",
+      names.kpis,
+    ],
+  ])("are refused or read at once: %s", (_, text, kpis) => {
+    const started = performance.now();
+    const result = compileFormula(text, { ...names, kpis });
+    // Generous beside the 50 ms that are meant: a test must not fail because a machine is busy.
+    expect(performance.now() - started).toBeLessThan(500);
+    expect(result.ok).toBe(/^(-|not)/.test(text));
+  });
+});

@@ -1,6 +1,5 @@
 import type { Dimension } from "../../dimensions/dimension.ts";
 import type { Expression, TextRange } from "../expression.ts";
-import type { FormulaInput } from "../node.ts";
 import type { Place } from "../place.ts";
 import type { Typed } from "../typed.ts";
 
@@ -38,14 +37,12 @@ export interface BoundCall {
 /** What a function may ask of the compiler. */
 export interface Compiling {
   /** Compiles a part of the formula in a place. */
-  part(expression: Expression, place: Place): Typed;
+  readonly part: (expression: Expression, place: Place) => Typed;
   /** A number that the clock gives in a place. */
-  clock(place: Place, count: "elapsed" | "whole", unit: "day" | "month"): Typed;
+  readonly clock: (place: Place, count: "elapsed" | "whole", unit: "day" | "month") => Typed;
   /** A new link: places with it are measured like for like. */
-  newLink(): number;
+  readonly newLink: () => number;
 }
-
-export type InputOf<K extends FormulaInput["kind"]> = Extract<FormulaInput, { kind: K }>;
 
 /** Groups of the reference page, in its order. */
 export const FUNCTION_GROUPS = ["Time", "Growth and pace", "Balances", "Scope", "Members", "Choice"] as const;
@@ -61,5 +58,5 @@ export interface FormulaFunction {
   readonly absence: string;
   /** A formula to try, on the sample company. */
   readonly example: string;
-  compile(call: BoundCall, place: Place, compiling: Compiling): Typed;
+  readonly compile: (call: BoundCall, place: Place, compiling: Compiling) => Typed;
 }
