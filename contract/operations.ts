@@ -22,6 +22,14 @@ import {
   uploadQuerySchema,
 } from "./intake.ts";
 import { differenceQuerySchema, differenceSchema, loadDetailSchema, loadListSchema } from "./loads.ts";
+import {
+  formulaTriedSchema,
+  formulaTrySchema,
+  kpiHistorySchema,
+  kpiLibrarySchema,
+  kpiSaveSchema,
+  languageSchema,
+} from "./kpis.ts";
 import { packListSchema, packSchema } from "./pack.ts";
 import { panelAnswerSchema } from "./panels.ts";
 import { provenanceSchema, sideSchema, sourceLinesSchema } from "./provenance.ts";
@@ -290,6 +298,45 @@ export const OPERATIONS = {
     path: "/api/chart/changes/:change/undo",
     summary: "Take a change of the structure back",
     answer: chartSchema,
+  },
+  kpis: { method: "get", path: "/api/kpis", summary: "The KPI library", answer: kpiLibrarySchema },
+  saveKpi: {
+    method: "post",
+    path: "/api/kpis",
+    summary: "Add a KPI, or change one",
+    body: kpiSaveSchema,
+    answer: kpiLibrarySchema,
+  },
+  removeKpi: {
+    method: "delete",
+    path: "/api/kpis/:kpi",
+    summary: "Remove a KPI that nothing uses",
+    answer: kpiLibrarySchema,
+  },
+  kpiHistory: {
+    method: "get",
+    path: "/api/kpis/:kpi/history",
+    summary: "What was done to a KPI",
+    answer: kpiHistorySchema,
+  },
+  undoKpiChange: {
+    method: "post",
+    path: "/api/kpis/changes/:change/undo",
+    summary: "Take a KPI's last change back",
+    answer: kpiLibrarySchema,
+  },
+  tryFormula: {
+    method: "post",
+    path: "/api/formula/try",
+    summary: "What a formula gives, or where it is wrong",
+    body: formulaTrySchema,
+    answer: formulaTriedSchema,
+  },
+  language: {
+    method: "get",
+    path: "/api/formula/language",
+    summary: "The formula language: functions and names",
+    answer: languageSchema,
   },
   exportable: {
     method: "get",

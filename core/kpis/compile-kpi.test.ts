@@ -13,6 +13,7 @@ const define = (key: string, formula: string, unit: KpiDefinition["unit"] = { ki
   tolerance: { kind: "percent", percent: 1 },
   owner: "",
   description: "",
+  status: null,
   fallbackBasis: null,
 });
 const problems = (...definitions: KpiDefinition[]) =>

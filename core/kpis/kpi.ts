@@ -1,3 +1,5 @@
+import type { StatusRule } from "./status.ts";
+
 /** How a KPI's value is shown and compared. Percent values are fractions: 0.25 is 25 %. */
 export type KpiUnit =
   | { readonly kind: "money" }
@@ -27,6 +29,8 @@ export interface KpiDefinition {
   readonly tolerance: Tolerance;
   readonly owner: string;
   readonly description: string;
+  /** How its values are graded; `null` where the variance says it. */
+  readonly status: StatusRule | null;
   /** The scenario to compare with where the frame's basis does not have this KPI at all. */
   readonly fallbackBasis: string | null;
 }

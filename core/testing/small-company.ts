@@ -57,6 +57,7 @@ const base: Omit<KpiDefinition, "key" | "name" | "formula" | "unit"> = {
   tolerance: { kind: "percent", percent: 1 },
   owner: "",
   description: "",
+  status: null,
   fallbackBasis: null,
 };
 const kpi = (key: string, formula: string, unit: KpiDefinition["unit"]): KpiDefinition => ({

@@ -5,6 +5,7 @@ const base = {
   direction: "higher",
   tolerance: { kind: "percent", percent: 1 },
   owner: "Maren Holt",
+  status: null,
   fallbackBasis: null,
 } as const;
 

@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import * as foundations from "./migrations/001-foundations.ts";
 import * as intakes from "./migrations/002-intakes.ts";
+import * as kpiChanges from "./migrations/003-kpi-changes.ts";
 
 interface Migration {
   readonly name: string;
@@ -11,6 +12,7 @@ interface Migration {
 const MIGRATIONS: readonly Migration[] = [
   { name: "001-foundations", ...foundations },
   { name: "002-intakes", ...intakes },
+  { name: "003-kpi-changes", ...kpiChanges },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

@@ -4,6 +4,7 @@ import type { Account } from "#core/accounts/account.ts";
 import type { FiscalCalendar } from "#core/calendar/fiscal-calendar.ts";
 import { mapCoverage, type CoverageMap, type Grain, type Scenario } from "#core/cube/coverage.ts";
 import type { Dimension } from "#core/dimensions/dimension.ts";
+import type { FormulaProblem } from "#core/formula/expression.ts";
 import { compileLibrary, type CompiledKpi } from "#core/kpis/compile-kpi.ts";
 import { askAll } from "./ask-all.ts";
 import { kpiDefinitionSchema } from "#contract/kpi.ts";
@@ -26,6 +27,8 @@ export interface Structure {
   readonly dimensions: readonly Dimension[];
   readonly coverage: CoverageMap;
   readonly kpis: ReadonlyMap<string, CompiledKpi>;
+  /** KPIs whose formulas do not hold, such as after an account was removed; they have no figures. */
+  readonly kpiProblems: ReadonlyMap<string, FormulaProblem>;
   readonly ids: KeyIds;
   /** By which dimensions each dataset may be kept. */
   readonly datasetDimensions: ReadonlyMap<string, readonly string[]>;
@@ -124,7 +127,6 @@ export async function readStructure(knex: Knex, version: string): Promise<Struct
     dimensions,
     scenarios: scenarioRows.map((s) => s.key),
   });
-  if (problems[0]) throw new Error(`KPI "${problems[0].kpi}": ${problems[0].problem.message}`);
   return {
     version,
     calendar: { startMonth: company?.fiscal_start_month ?? 1 },
@@ -152,6 +154,7 @@ export async function readStructure(knex: Knex, version: string): Promise<Struct
       })),
     }),
     kpis,
+    kpiProblems: new Map(problems.map(({ kpi, problem }) => [kpi, problem])),
     packStarts: new Map(
       packRows.flatMap((row) => {
         const { key, starts } = packSchema.parse(row.definition);

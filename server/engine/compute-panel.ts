@@ -23,6 +23,12 @@ import type { Workspace } from "./workspace.ts";
 export function requireKpi(workspace: Workspace, key: string): CompiledKpi {
   const kpi = workspace.structure.kpis.get(key);
   if (kpi) return kpi;
+  const problem = workspace.structure.kpiProblems.get(key);
+  if (problem)
+    throw new ProblemError(
+      "unknown-kpi",
+      `The formula of the KPI "${key}" does not hold: ${problem.message} Mend it in the KPI library.`,
+    );
   const near = nearestName(key, [...workspace.structure.kpis.keys()]);
   throw new ProblemError(
     "unknown-kpi",

@@ -17,6 +17,7 @@ import { chartRoutes } from "./routes/chart-routes.ts";
 import { draftRoutes } from "./routes/draft-routes.ts";
 import { exportRoutes } from "./routes/export-routes.ts";
 import { feedRoutes } from "./routes/feed-routes.ts";
+import { kpiRoutes } from "./routes/kpi-routes.ts";
 import { loadRoutes } from "./routes/load-routes.ts";
 import { healthRoutes } from "./routes/health-routes.ts";
 import { figureRoutes } from "./routes/figure-routes.ts";
@@ -84,6 +85,7 @@ export function createApp({ knex, logger, databaseUrl, store, webFolder, signInL
   app.use(sessionRoutes({ knex, readStructure, signInLimit }));
   app.use("/api", requireReader(knex));
   app.use(figureRoutes({ knex, readStructure }));
+  app.use(kpiRoutes({ knex, readStructure }));
   app.use(draftRoutes({ knex, readStructure, jobs, store }));
   app.use(chartRoutes({ knex, readStructure }));
   app.use(exportRoutes({ knex, readStructure }));

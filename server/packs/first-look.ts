@@ -88,6 +88,7 @@ function kpiOf(account: Account, key: string): KpiDefinition {
     tolerance: { kind: "percent", percent: 1 },
     owner: "",
     description: `${account.name}, as the account keeps it.`,
+    status: null,
     fallbackBasis: null,
   };
 }

@@ -1,0 +1,137 @@
+import { absent, isPresent, present, type Absence, type Figure } from "../figures/figure.ts";
+
+/** How good a status is; colour and shape follow from it, the word is the KPI's own. */
+export type Grade = "good" | "fair" | "poor";
+
+/** What a value is held against: its own number, or percent of the target, the basis, or another KPI at the same frame. */
+export type StatusReference =
+  | { readonly kind: "value" }
+  | { readonly kind: "basis" }
+  | { readonly kind: "target" }
+  | { readonly kind: "kpi"; readonly kpi: string };
+
+/** A half-open interval [from, to); `null` is without end. In the KPI's unit, or in percent of the reference. */
+export interface Band {
+  readonly from: number | null;
+  readonly to: number | null;
+  readonly grade: Grade;
+  readonly word: string;
+}
+
+/** A KPI's status by bands; as a gradient the colour runs between them. */
+export interface StatusRule {
+  readonly against: StatusReference;
+  readonly shownAs: "bands" | "gradient";
+  readonly bands: readonly Band[];
+}
+
+/** A status that was reached. `place` runs from 0, at the worst band's far limit, to 1 at the best one's. */
+export interface Status {
+  readonly grade: Grade;
+  readonly word: string;
+  readonly place: number;
+}
+
+/** A hole or overlap between bands: what is wrong, between which numbers, and the way out. */
+export interface BandProblem {
+  readonly kind: "hole" | "overlap" | "empty" | "open";
+  readonly from: number | null;
+  readonly to: number | null;
+  readonly message: string;
+}
+
+/** Whether bands tile the whole line: no gap, no overlap. In the order of their lower limits. */
+export function bandProblems(bands: readonly Band[]): BandProblem[] {
+  if (bands.length === 0)
+    return [{ kind: "open", from: null, to: null, message: "There are no bands: add one at least." }];
+  const problems: BandProblem[] = [];
+  for (const { from, to, word } of bands)
+    if (from !== null && to !== null && from >= to)
+      problems.push({
+        kind: "empty",
+        from,
+        to,
+        message: `"${word}" begins at ${from} and ends at ${to}: nothing lies in it.`,
+      });
+  const sorted = sortBands(bands);
+  const [first] = sorted;
+  if (first!.from !== null)
+    problems.push({
+      kind: "open",
+      from: null,
+      to: first!.from,
+      message: `Nothing is said of values below ${first!.from}: leave the lower limit of "${first!.word}" open, or add a band.`,
+    });
+  for (const [i, band] of sorted.entries()) {
+    const next = sorted[i + 1];
+    if (!next) {
+      if (band.to !== null)
+        problems.push({
+          kind: "open",
+          from: band.to,
+          to: null,
+          message: `Nothing is said of values from ${band.to} on: leave the upper limit of "${band.word}" open, or add a band.`,
+        });
+    } else if (band.to === null || next.from === null || band.to > next.from) {
+      problems.push({
+        kind: "overlap",
+        from: next.from,
+        to: band.to,
+        message: `"${band.word}" and "${next.word}" overlap${next.from === null ? "" : ` from ${next.from}`}${band.to === null ? "" : ` to ${band.to}`}: let one end where the other begins.`,
+      });
+    } else if (band.to < next.from) {
+      problems.push({
+        kind: "hole",
+        from: band.to,
+        to: next.from,
+        message: `Between ${band.to} and ${next.from} nothing is said: let "${band.word}" end or "${next.word}" begin there.`,
+      });
+    }
+  }
+  return problems;
+}
+
+/**
+ * The status of a value. `reference` is what the limits are percent of; not asked for when
+ * they are numbers. Absent where either is, or where a percentage of the reference says nothing.
+ */
+export function statusOf(rule: StatusRule, value: Figure, reference: Figure): Status | Absence {
+  if (!isPresent(value)) return value;
+  const measured = rule.against.kind === "value" ? value : percentOf(value.value, reference);
+  if (!isPresent(measured)) return measured;
+  const bands = sortBands(rule.bands);
+  const at = bands.findIndex(
+    ({ from, to }) => (from === null || measured.value >= from) && (to === null || measured.value < to),
+  );
+  const band = bands[at];
+  if (!band) return absent("not covered", "No band holds this value: mend the bands of the KPI.");
+  return { grade: band.grade, word: band.word, place: placeOf(bands, measured.value) };
+}
+
+function percentOf(value: number, reference: Figure): Figure {
+  if (!isPresent(reference)) return absent("no base", `There is nothing to hold it against: ${reference.detail}`);
+  if (reference.value <= 0) return absent("no base", "A percentage of zero or less says nothing.");
+  return present((value / reference.value) * 100);
+}
+
+/** Where a value stands between the worst and the best band, for a gradient. */
+function placeOf(bands: readonly Band[], value: number): number {
+  const limits = bands.slice(1).map((band) => band.from!);
+  if (limits.length === 0) return 1;
+  const first = limits[0]!;
+  const last = limits.at(-1)!;
+  // Open ends reach as far beyond the limits as these lie apart.
+  const reach = last === first ? Math.abs(first) || 1 : last - first;
+  const share = Math.min(1, Math.max(0, (value - (first - reach)) / (last - first + 2 * reach)));
+  return gradeValue(bands.at(-1)!.grade) >= gradeValue(bands[0]!.grade) ? share : 1 - share;
+}
+
+function gradeValue(grade: Grade): number {
+  return { poor: 0, fair: 1, good: 2 }[grade];
+}
+
+function sortBands(bands: readonly Band[]): Band[] {
+  return [...bands].sort(
+    (a, b) => (a.from ?? -Infinity) - (b.from ?? -Infinity) || (a.to ?? Infinity) - (b.to ?? Infinity),
+  );
+}
