@@ -6,6 +6,9 @@ import { ExportPage } from "../data/export-page.tsx";
 import { FeedsPage } from "../data/feeds-page.tsx";
 import { LoadPage } from "../data/load-page.tsx";
 import { LoadsPage } from "../data/loads-page.tsx";
+import { KpiPage } from "../kpis/kpi-page.tsx";
+import { LanguagePage } from "../kpis/language-page.tsx";
+import { LibraryPage } from "../kpis/library-page.tsx";
 import { PackPage } from "../packs/pack-page.tsx";
 import { FirstPack } from "../packs/first-pack.tsx";
 import { AccountsPage } from "../structure/accounts-page.tsx";
@@ -29,6 +32,9 @@ const router = createBrowserRouter([
       { path: "loads", element: <LoadsPage /> },
       { path: "loads/files/:draft", element: <DraftPage /> },
       { path: "loads/:load", element: <LoadPage /> },
+      { path: "kpis", element: <LibraryPage /> },
+      { path: "kpis/language", element: <LanguagePage /> },
+      { path: "kpis/:kpi", element: <KpiPage /> },
       { path: "feeds", element: <FeedsPage /> },
       { path: "export", element: <ExportPage /> },
       { path: "structure", element: <Navigate to="/structure/accounts" replace /> },

@@ -5,6 +5,7 @@ import { feedListSchema } from "#contract/feeds.ts";
 import { draftHeadSchema, draftSchema, intakeListSchema } from "#contract/intake.ts";
 import { differenceSchema, loadDetailSchema, loadListSchema } from "#contract/loads.ts";
 import { exportableSchema } from "#contract/operations.ts";
+import { formulaTriedSchema, kpiHistorySchema, kpiLibrarySchema, languageSchema } from "#contract/kpis.ts";
 import { packListSchema, packSchema } from "#contract/pack.ts";
 import { panelAnswerSchema, type PanelAnswer } from "#contract/panels.ts";
 import { provenanceSchema, sourceLinesSchema, type ProvenanceSide } from "#contract/provenance.ts";
@@ -92,6 +93,33 @@ export const useExportable = () =>
 /** The structure as it is edited; only for those who may. */
 export const useChart = () =>
   useQuery({ queryKey: ["chart"], queryFn: ({ signal }) => callApi("/api/chart", chartSchema, { signal }) });
+
+export const useKpis = () =>
+  useQuery({ queryKey: ["kpis"], queryFn: ({ signal }) => callApi("/api/kpis", kpiLibrarySchema, { signal }) });
+
+export const useKpiHistory = (key: string, enabled: boolean) =>
+  useQuery({
+    queryKey: ["kpi-history", key],
+    queryFn: ({ signal }) => callApi(`/api/kpis/${key}/history`, kpiHistorySchema, { signal }),
+    enabled,
+  });
+
+/** The formula language with all names it may use. */
+export const useLanguage = () =>
+  useQuery({
+    queryKey: ["language"],
+    queryFn: ({ signal }) => callApi("/api/formula/language", languageSchema, { signal }),
+  });
+
+/** What a formula gives; while the next one is asked, the last answer stays. */
+export const useFormula = (formula: string, self: string | null) =>
+  useQuery({
+    queryKey: ["formula", formula, self],
+    queryFn: ({ signal }) =>
+      callApi("/api/formula/try", formulaTriedSchema, { method: "POST", body: { formula, self }, signal }),
+    placeholderData: keepPreviousData,
+    enabled: formula.trim() !== "",
+  });
 
 /** Whether the person may bring data and edit the structure. */
 export function useMayEdit(): boolean {

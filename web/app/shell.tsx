@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Download, FileStack, Keyboard, ListTree, LogOut, Menu, Moon, Rss, Search, Sun } from "lucide-react";
+import { Download, FileStack, Keyboard, ListTree, LogOut, Menu, Moon, Rss, Search, Sigma, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { keepFrame } from "./addresses.ts";
@@ -104,6 +104,14 @@ function Navigation() {
             </ul>
           </section>
         ))}
+        <section aria-label="Measures">
+          <NavLink to="/kpis" className={link}>
+            <span className="flex items-center gap-2">
+              <Sigma size={14} aria-hidden="true" />
+              KPIs
+            </span>
+          </NavLink>
+        </section>
         <section aria-label="Data">
           <h2 className="px-2 pb-1 font-serif max-md:hidden">Data</h2>
           <NavLink to="/loads" className={link}>

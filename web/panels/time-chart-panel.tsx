@@ -1,5 +1,4 @@
 import { Table2, ChartColumn, ChartLine } from "lucide-react";
-import { useLayoutEffect, useRef, useState } from "react";
 import { deltaStyle, valueStyle } from "#core/words/number-words.ts";
 import type { TimeChartAnswer } from "#contract/panels.ts";
 import { usePanel, type FrameParams } from "../app/questions.ts";
@@ -7,6 +6,7 @@ import { SeriesTable } from "../charts/time-chart/series-table.tsx";
 import { TimeChart } from "../charts/time-chart/time-chart.tsx";
 import { useFrameParams } from "../frame/frame-params.ts";
 import { IconButton } from "../ui/form.tsx";
+import { useWidth } from "../ui/use-width.ts";
 import { unbroken } from "../ui/unbroken.ts";
 import { LegendMark, type ScenarioCode } from "../ui/scenario-mark.tsx";
 import { Notice } from "../ui/notice.tsx";
@@ -151,17 +151,4 @@ function Legend({ data, asLine }: { data: TimeChartAnswer; asLine: boolean }) {
         ))}
     </ul>
   );
-}
-
-function useWidth(): [number, React.RefObject<HTMLDivElement | null>] {
-  const holder = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(0);
-  useLayoutEffect(() => {
-    const element = holder.current;
-    if (!element) return;
-    const observer = new ResizeObserver(([entry]) => setWidth(Math.floor(entry!.contentRect.width)));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
-  return [width, holder];
 }

@@ -1,0 +1,258 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useDeferredValue, useEffect, useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import type { KpiDefinition } from "#core/kpis/kpi.ts";
+import { newKey } from "#core/mapping/names.ts";
+import { kpiLibrarySchema, type Language, type LibraryKpi } from "#contract/kpis.ts";
+import { callApi } from "../app/api.ts";
+import { useFormula, useKpiHistory, useKpis, useLanguage, useMayEdit, usePerson } from "../app/questions.ts";
+import { dateTimeWords } from "../data/loads-page.tsx";
+import { Button } from "../ui/form.tsx";
+import { Notice } from "../ui/notice.tsx";
+import { Dependencies } from "./dependencies.tsx";
+import { FormulaEditor } from "./formula-editor.tsx";
+import { FormulaPreview } from "./formula-preview.tsx";
+import { KpiForm } from "./kpi-form.tsx";
+
+/** One KPI: its formula with what it gives, all that is said of it, what it depends on, and its history. */
+export function KpiPage() {
+  const { kpi: key = "" } = useParams();
+  const [params] = useSearchParams();
+  const kpis = useKpis();
+  const language = useLanguage();
+  const person = usePerson();
+  const known = kpis.data?.find((k) => k.definition.key === key);
+  const isNew = key === "new";
+  const title = isNew ? "New KPI" : (known?.definition.name ?? "A KPI");
+  useEffect(() => {
+    document.title = `${title} · Hackle`;
+  }, [title]);
+  const error = kpis.error ?? language.error;
+  if (!kpis.data || !language.data)
+    return (
+      <div className="px-6 pt-6">
+        {error ? (
+          <Notice tone="bad" title="The KPI cannot be shown" detail={error.message} />
+        ) : (
+          <div className="waiting mt-3 h-72" />
+        )}
+      </div>
+    );
+  if (!known && !isNew)
+    return (
+      <div className="p-8">
+        <Notice title={`There is no KPI "${key}"`} detail="It may have been removed.">
+          <Link to="/kpis" className="font-semibold text-indigo underline">
+            To the KPI library
+          </Link>
+        </Notice>
+      </div>
+    );
+  const start: KpiDefinition = known?.definition ?? {
+    key: "",
+    name: "",
+    formula: params.get("formula") ?? "",
+    unit: { kind: "money" },
+    decimals: 0,
+    direction: "higher",
+    tolerance: { kind: "percent", percent: 1 },
+    owner: person.data?.name ?? "",
+    description: "",
+    status: null,
+    fallbackBasis: null,
+  };
+  return (
+    <OpenKpi
+      key={JSON.stringify(start)}
+      start={start}
+      known={known ?? null}
+      kpis={kpis.data}
+      language={language.data}
+    />
+  );
+}
+
+function OpenKpi({
+  start,
+  known,
+  kpis,
+  language,
+}: {
+  start: KpiDefinition;
+  known: LibraryKpi | null;
+  kpis: readonly LibraryKpi[];
+  language: Language;
+}) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const mayEdit = useMayEdit();
+  const [own, setOwn] = useState<Partial<KpiDefinition>>({});
+  const [problem, setProblem] = useState<string | null>(null);
+  const [isSaving, setSaving] = useState(false);
+  const formula = own.formula ?? start.formula;
+  const asked = useDeferredValue(formula);
+  const answer = useFormula(asked, known?.definition.key ?? null);
+  const tried = formula.trim() === "" ? undefined : answer.data;
+  const sound = tried && !("problem" in tried) ? tried : null;
+  const fault = tried && "problem" in tried ? tried.problem : null;
+  // Until a person says otherwise, a new KPI takes the unit its formula has, and a key from its name.
+  const inferred: Partial<KpiDefinition> = !known && sound?.unit ? { unit: sound.unit, decimals: sound.decimals } : {};
+  const taken = new Set([...kpis.map((k) => k.definition.key), ...language.accounts.map((a) => a.key)]);
+  const named: Partial<KpiDefinition> = !known && own.name ? { key: newKey(own.name, taken, "_") } : {};
+  const definition: KpiDefinition = { ...start, ...inferred, ...named, ...own };
+  const isChanged = Object.keys(own).length > 0;
+
+  const run = async (work: () => Promise<unknown>) => {
+    setProblem(null);
+    setSaving(true);
+    try {
+      await work();
+      await client.invalidateQueries();
+    } catch (failure) {
+      setProblem((failure as Error).message);
+    } finally {
+      setSaving(false);
+    }
+  };
+  const save = () =>
+    run(async () => {
+      const body = { key: known?.definition.key ?? null, definition };
+      const library = await callApi("/api/kpis", kpiLibrarySchema, { method: "POST", body });
+      client.setQueryData(["kpis"], library);
+      if (!known) await navigate(`/kpis/${definition.key}`, { replace: true });
+    });
+  const remove = () =>
+    run(async () => {
+      await callApi(`/api/kpis/${definition.key}`, kpiLibrarySchema, { method: "DELETE" });
+      await navigate("/kpis");
+    });
+  return (
+    <div className="px-6 pt-4 pb-8">
+      <p className="text-[13px]">
+        <Link to="/kpis" className="text-indigo hover:underline">
+          KPIs
+        </Link>
+      </p>
+      <div className="flex flex-wrap items-baseline gap-x-4">
+        <h1 className="font-serif text-[21px]">{known ? start.name : "New KPI"}</h1>
+        {known && <code className="text-slate">{start.key}</code>}
+        {mayEdit && (
+          <span className="ml-auto flex items-baseline gap-3">
+            {known && (
+              <Button isDisabled={isSaving} onClick={() => void remove()}>
+                Remove
+              </Button>
+            )}
+            {isChanged && <Button onClick={() => setOwn({})}>Discard changes</Button>}
+            <Button
+              kind="main"
+              isDisabled={isSaving || !sound || definition.name === "" || (known !== null && !isChanged)}
+              onClick={() => void save()}
+            >
+              {known ? "Save" : "Add the KPI"}
+            </Button>
+          </span>
+        )}
+      </div>
+      {problem && (
+        <p role="alert" className="mt-1 text-madder">
+          {problem}
+        </p>
+      )}
+      <div className="mt-3 grid items-start gap-3 min-[1080px]:grid-cols-[minmax(0,1.55fr)_minmax(0,1fr)]">
+        <div className="grid min-w-0 gap-3">
+          <section aria-label="The formula">
+            <FormulaEditor
+              value={formula}
+              language={language}
+              mark={fault}
+              isReadOnly={!mayEdit}
+              onChange={(text) => setOwn((before) => ({ ...before, formula: text }))}
+            />
+            <p className="mt-1.5 flex min-h-6 flex-wrap gap-x-3 text-[13px]" aria-live="polite">
+              {fault ? (
+                <span className="text-madder">{fault.message}</span>
+              ) : sound ? (
+                <span className="text-slate">
+                  It gives {sound.type}.{sound.unit === null && " A KPI is a number: say if(…, 1, 0)."}
+                </span>
+              ) : (
+                <span className="text-slate">Ctrl Space shows what may stand here.</span>
+              )}
+              <Link to="/kpis/language" className="ml-auto text-indigo hover:underline">
+                The formula language
+              </Link>
+            </p>
+          </section>
+          {sound && (
+            <div style={{ opacity: answer.isPlaceholderData ? 0.6 : 1 }}>
+              <FormulaPreview tried={sound} unit={definition.unit} decimals={definition.decimals} />
+            </div>
+          )}
+          {known && (
+            <section className="rounded-md border border-thread bg-panel px-4 py-3" aria-label="Where it stands">
+              <h2 className="mb-1 font-serif text-[16px]">What it is made of, and where it is used</h2>
+              <Dependencies kpi={known} />
+            </section>
+          )}
+        </div>
+        <div className="grid gap-3">
+          <section aria-label="About it" className="rounded-md border border-thread bg-panel px-4 py-3">
+            <KpiForm
+              definition={definition}
+              isNew={!known}
+              kpis={kpis}
+              scenarios={language.scenarios.filter((s) => s.key !== "forecast" && s.key !== "actual")}
+              onChange={(change) => setOwn((before) => ({ ...before, ...change }))}
+            />
+          </section>
+          {known && <History kpiKey={known.definition.key} mayEdit={mayEdit} run={run} />}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function History({
+  kpiKey,
+  mayEdit,
+  run,
+}: {
+  kpiKey: string;
+  mayEdit: boolean;
+  run: (work: () => Promise<unknown>) => Promise<void>;
+}) {
+  const history = useKpiHistory(kpiKey, true);
+  return (
+    <section aria-label="History" className="rounded-md border border-thread bg-panel px-4 py-3">
+      <h2 className="font-serif text-[16px]">History</h2>
+      {history.error && <p className="text-madder">{history.error.message}</p>}
+      {history.data?.length === 0 && <p className="text-slate">It is as it came with the company.</p>}
+      <ol>
+        {history.data?.map((change) => (
+          <li key={change.id} className="border-t border-thread/60 py-1 text-[13px] first:border-0">
+            {change.said}
+            <span className="text-slate">
+              , {change.by}, {dateTimeWords(change.at)}
+            </span>
+            {mayEdit && change.mayUndo && (
+              <>
+                {" "}
+                <Button
+                  onClick={() =>
+                    void run(() => callApi(`/api/kpis/changes/${change.id}/undo`, kpiLibrarySchema, { method: "POST" }))
+                  }
+                >
+                  Take back
+                </Button>
+              </>
+            )}
+            {change.formulaBefore !== null && change.formulaBefore !== change.formulaAfter && (
+              <span className="block font-mono text-[12px] text-slate">was {change.formulaBefore}</span>
+            )}
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
