@@ -22,6 +22,17 @@ export const varianceSchema = z.object({
   judgement: z.enum(["favourable", "unfavourable", "on plan", "neutral"]).nullable(),
 });
 
+/** A status by bands, or why there is none. `place` runs from 0, the worst end, to 1, the best. */
+export const statusSchema = z.union([
+  z.object({
+    grade: z.enum(["good", "fair", "poor"]),
+    word: z.string(),
+    place: z.number(),
+    shownAs: z.enum(["bands", "gradient"]),
+  }),
+  figureSchema.options[1],
+]);
+
 /** A KPI's unit. */
 export const kpiUnitSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("money") }),
@@ -33,4 +44,5 @@ export const kpiUnitSchema = z.discriminatedUnion("kind", [
 ]);
 
 export type WireFigure = z.infer<typeof figureSchema>;
+export type WireStatus = z.infer<typeof statusSchema>;
 export type WireVariance = z.infer<typeof varianceSchema>;

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { figureSchema, kpiUnitSchema, monthSchema, varianceSchema } from "./figure.ts";
+import { figureSchema, kpiUnitSchema, monthSchema, statusSchema, varianceSchema } from "./figure.ts";
 import { frameSchema } from "./frame.ts";
 
 /** What a reader needs to know of a KPI to read its figures. */
@@ -25,6 +25,8 @@ export const scorecardRowSchema = z.object({
   variance: varianceSchema,
   /** "€ 212k (3.4%) below Budget, unfavourable" */
   words: z.string(),
+  /** The band its value lies in; `null` where the KPI has no bands. */
+  status: statusSchema.nullable(),
   priorYear: figureSchema,
   trend: z.array(z.object({ month: monthSchema, actual: figureSchema })),
   notes: coverageNotesSchema,

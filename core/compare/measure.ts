@@ -8,7 +8,7 @@ import type { Scope } from "../dimensions/scope.ts";
 import { stepScope } from "../dimensions/step-scope.ts";
 import { absent, present, type Absence, type Figure } from "../figures/figure.ts";
 import { evaluateFormula } from "../formula/evaluate.ts";
-import type { FormulaInput } from "../formula/node.ts";
+import type { CompiledFormula, FormulaInput } from "../formula/node.ts";
 import { isPlain, PLAIN_VIEW, type View } from "../formula/view.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import { latestForecast, type Side } from "./side.ts";
@@ -109,15 +109,39 @@ export function coverSide(kpi: CompiledKpi, side: Side, window: Window, frame: M
   return { ...views[leadingView(kpi)]!, views };
 }
 
+/** What follows from a formula alone. */
+interface FormulaShape {
+  readonly lead: number;
+  /** Where each account input's answer stands among those of its view. */
+  readonly places: readonly number[];
+  readonly isLinked: boolean;
+}
+const shapes = new WeakMap<CompiledFormula, FormulaShape>();
+
+function shapeOf({ formula }: CompiledKpi): FormulaShape {
+  const known = shapes.get(formula);
+  if (known) return known;
+  const readsFacts = (v: number) => formula.inputs.some((i) => i.kind === "account" && i.view === v);
+  const plain = formula.views.findIndex((view, v) => isPlain(view) && readsFacts(v));
+  const first = formula.views.findIndex((_, v) => readsFacts(v));
+  const seen = new Map<number, number>();
+  const shape: FormulaShape = {
+    lead: Math.max(0, plain >= 0 ? plain : first),
+    places: formula.inputs.map((input) => {
+      if (input.kind === "clock") return -1;
+      const place = seen.get(input.view) ?? 0;
+      seen.set(input.view, place + 1);
+      return place;
+    }),
+    isLinked: formula.views.some((view) => view.link !== null),
+  };
+  shapes.set(formula, shape);
+  return shape;
+}
+
 /** The view whose months speak for the KPI: the plain one, or the first. */
 export function leadingView(kpi: CompiledKpi): number {
-  const readsFacts = (v: number) => kpi.formula.inputs.some((i) => i.kind === "account" && i.view === v);
-  const plain = kpi.formula.views.findIndex((view, v) => isPlain(view) && readsFacts(v));
-  if (plain >= 0) return plain;
-  return Math.max(
-    0,
-    kpi.formula.views.findIndex((_, v) => readsFacts(v)),
-  );
+  return shapeOf(kpi).lead;
 }
 
 function coverView(
@@ -225,8 +249,8 @@ function linkMonths(
   months: readonly (readonly Month[])[],
   views: readonly ViewCoverage[],
 ): (readonly Month[])[] {
+  if (!shapeOf(kpi).isLinked) return [...months];
   const linked = viewsOf(kpi).map((view) => view.link);
-  if (linked.every((link) => link === null)) return [...months];
   return months.map((own, v) => {
     const link = linked[v];
     if (link === null) return own;
@@ -238,21 +262,10 @@ function linkMonths(
   });
 }
 
-/** Where each account input's answer stands among those of its view. */
-function placesInViews(kpi: CompiledKpi): number[] {
-  const seen = new Map<number, number>();
-  return kpi.formula.inputs.map((input) => {
-    if (input.kind === "clock") return -1;
-    const place = seen.get(input.view) ?? 0;
-    seen.set(input.view, place + 1);
-    return place;
-  });
-}
-
 /** What is covered of one account input; `undefined` where its view covers nothing. */
 export function answerOf(kpi: CompiledKpi, { coverage }: Measurement, input: number): CoverageAnswer | undefined {
   const asked = kpi.formula.inputs[input];
-  return asked && coverage.views[asked.view]?.answers[placesInViews(kpi)[input]!];
+  return asked && coverage.views[asked.view]?.answers[shapeOf(kpi).places[input]!];
 }
 
 /** The months that each view of a coverage has. */
@@ -270,7 +283,7 @@ export function measure(
   months: readonly (readonly Month[])[],
   context: MeasureContext,
 ): Measurement {
-  const place = placesInViews(kpi);
+  const { places } = shapeOf(kpi);
   const viewMonths = coverage.views.map((view, v) => {
     const own = (months[v] ?? []).map((month) => month - view.side.shift);
     return view.absence ? [] : view.holdsByQuarter ? wholeQuarters(own, context.calendar) : own;
@@ -281,7 +294,7 @@ export function measure(
     if (input.kind === "clock") return clockOf(input, view, read);
     if (view.absence) return view.absence;
     if (read.length === 0) return absent("not covered", `${view.side.name} has no month in common.`);
-    return gather(input, view.answers[place[i]!]!, view, read, context);
+    return gather(input, view.answers[places[i]!]!, view, read, context);
   });
   const lead = leadingView(kpi);
   return {

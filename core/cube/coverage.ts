@@ -272,5 +272,6 @@ function whyNoMonth({
 }
 
 function placeKey(dataset: string, scenario: string): string {
-  return JSON.stringify([dataset, scenario]);
+  // Keys hold no spaces.
+  return `${dataset} ${scenario}`;
 }

@@ -10,6 +10,7 @@ const rule = (against: StatusRule["against"]["kind"], bands = LIMITS): StatusRul
   shownAs: "bands",
   bands,
 });
+const MONEY = { kind: "money" } as const;
 const none = absent("no data", "Nothing.");
 
 describe("bands", () => {
@@ -39,7 +40,7 @@ describe("bands", () => {
 
 describe("a status", () => {
   it("belongs to the band that begins at its limit", () => {
-    const of = (value: number) => statusOf(rule("value"), present(value), none);
+    const of = (value: number) => statusOf(rule("value"), present(value), none, MONEY);
     expect([94.999, 95, 99.999, 100].map((v) => (of(v) as { grade: string }).grade)).toEqual([
       "poor",
       "fair",
@@ -47,11 +48,22 @@ describe("a status", () => {
       "good",
     ]);
   });
+  it("takes limits of a KPI in percent in percent, and is exact at its limits", () => {
+    const grade = (value: number) =>
+      (
+        statusOf(rule("value", [band(null, 29, "poor"), band(29, null, "good")]), present(value), none, {
+          kind: "percent",
+        }) as { grade: string }
+      ).grade;
+    expect([grade(0.29), grade(0.2899999)]).toEqual(["good", "poor"]);
+    const at57 = [band(null, 57, "poor"), band(57, null, "good")];
+    expect(statusOf(rule("basis", at57), present(57), present(100), MONEY)).toMatchObject({ grade: "good" });
+  });
   it("is by percent of target, basis or another KPI, and absent without a positive one", () => {
-    expect(statusOf(rule("kpi"), present(190), present(200))).toMatchObject({ grade: "fair" });
-    expect(statusOf(rule("target"), present(190), none)).toMatchObject({ absent: "no base" });
-    expect(statusOf(rule("basis"), present(190), present(-5))).toMatchObject({ absent: "no base" });
-    expect(statusOf(rule("basis"), none, present(5))).toBe(none);
+    expect(statusOf(rule("kpi"), present(190), present(200), MONEY)).toMatchObject({ grade: "fair" });
+    expect(statusOf(rule("target"), present(190), none, MONEY)).toMatchObject({ absent: "no base" });
+    expect(statusOf(rule("basis"), present(190), present(-5), MONEY)).toMatchObject({ absent: "no base" });
+    expect(statusOf(rule("basis"), none, present(5), MONEY)).toBe(none);
   });
   it("finds exactly one band for every value, and its place runs the right way", () => {
     fc.assert(
@@ -60,8 +72,8 @@ describe("a status", () => {
         fc.double({ noNaN: true, min: 0, max: 100 }),
         (value, more) => {
           const [a, b] = [
-            statusOf(rule("value"), present(value), none),
-            statusOf(rule("value"), present(value + more), none),
+            statusOf(rule("value"), present(value), none, MONEY),
+            statusOf(rule("value"), present(value + more), none, MONEY),
           ];
           if ("absent" in a || "absent" in b) throw new Error("no band");
           expect(b.place).toBeGreaterThanOrEqual(a.place);

@@ -1,4 +1,5 @@
-import { absent, isPresent, present, type Absence, type Figure } from "../figures/figure.ts";
+import type { KpiUnit } from "./kpi.ts";
+import { absent, isPresent, type Absence, type Figure } from "../figures/figure.ts";
 
 /** How good a status is; colour and shape follow from it, the word is the KPI's own. */
 export type Grade = "good" | "fair" | "poor";
@@ -92,26 +93,40 @@ export function bandProblems(bands: readonly Band[]): BandProblem[] {
 }
 
 /**
- * The status of a value. `reference` is what the limits are percent of; not asked for when
- * they are numbers. Absent where either is, or where a percentage of the reference says nothing.
+ * The status of a value. `reference` is what the limits are percent of; not asked for when they
+ * are numbers, and then limits of a KPI in percent are in percent too. Absent where either is,
+ * or where a percentage of the reference says nothing.
  */
-export function statusOf(rule: StatusRule, value: Figure, reference: Figure): Status | Absence {
+export function statusOf(rule: StatusRule, value: Figure, reference: Figure, unit: KpiUnit): Status | Absence {
   if (!isPresent(value)) return value;
-  const measured = rule.against.kind === "value" ? value : percentOf(value.value, reference);
-  if (!isPresent(measured)) return measured;
   const bands = sortBands(rule.bands);
-  const at = bands.findIndex(
-    ({ from, to }) => (from === null || measured.value >= from) && (to === null || measured.value < to),
-  );
-  const band = bands[at];
-  if (!band) return absent("not covered", "No band holds this value: mend the bands of the KPI.");
-  return { grade: band.grade, word: band.word, place: placeOf(bands, measured.value) };
+  if (rule.against.kind === "value") {
+    // Limits are divided rather than values multiplied: what is 29 percent must not come out as 28.99999.
+    const isPercent = unit.kind === "percent";
+    return find(
+      bands,
+      value.value,
+      (limit) => (isPercent ? limit / 100 : limit),
+      isPercent ? value.value * 100 : value.value,
+    );
+  }
+  if (!isPresent(reference)) return absent("no base", `There is nothing to hold it against: ${reference.detail}`);
+  const { value: whole } = reference;
+  if (whole <= 0) return absent("no base", "A percentage of zero or less says nothing.");
+  return find(bands, value.value * 100, (limit) => limit * whole, (value.value / whole) * 100);
 }
 
-function percentOf(value: number, reference: Figure): Figure {
-  if (!isPresent(reference)) return absent("no base", `There is nothing to hold it against: ${reference.detail}`);
-  if (reference.value <= 0) return absent("no base", "A percentage of zero or less says nothing.");
-  return present((value / reference.value) * 100);
+function find(
+  bands: readonly Band[],
+  measured: number,
+  limit: (of: number) => number,
+  inLimits: number,
+): Status | Absence {
+  const band = bands.find(
+    ({ from, to }) => (from === null || measured >= limit(from)) && (to === null || measured < limit(to)),
+  );
+  if (!band) return absent("not covered", "No band holds this value: mend the bands of the KPI.");
+  return { grade: band.grade, word: band.word, place: placeOf(bands, inLimits) };
 }
 
 /** Where a value stands between the worst and the best band, for a gradient. */

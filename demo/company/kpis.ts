@@ -172,6 +172,15 @@ export const KPIS: readonly KpiDefinition[] = [
     tolerance: { kind: "points", points: 0.5 },
     owner: "Jon Askeland",
     fallbackBasis: "target",
+    status: {
+      against: { kind: "target" },
+      shownAs: "bands",
+      bands: [
+        { from: null, to: 97, grade: "poor", word: "behind" },
+        { from: 97, to: 100, grade: "fair", word: "close" },
+        { from: 100, to: null, grade: "good", word: "reached" },
+      ],
+    },
     description:
       "Sailings that left within 15 minutes of schedule, of those planned. A cancelled sailing is not on time.",
   },
@@ -185,6 +194,15 @@ export const KPIS: readonly KpiDefinition[] = [
     tolerance: { kind: "points", points: 0.5 },
     owner: "Jon Askeland",
     fallbackBasis: "target",
+    status: {
+      against: { kind: "value" },
+      shownAs: "gradient",
+      bands: [
+        { from: null, to: 40, grade: "poor", word: "thin" },
+        { from: 40, to: 55, grade: "fair", word: "fair" },
+        { from: 55, to: null, grade: "good", word: "full" },
+      ],
+    },
     description: "Passengers carried as a share of seats offered.",
   },
   {

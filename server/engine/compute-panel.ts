@@ -2,7 +2,9 @@ import { formatMonth } from "#core/calendar/month.ts";
 import { periodName } from "#core/calendar/fiscal-calendar.ts";
 import { compareKpi, type Comparison } from "#core/compare/compare-kpi.ts";
 import { comparisonAsks, scorecardAsks, scorecardRow, type ScorecardRow } from "#core/compare/scorecard.ts";
-import { isPresent } from "#core/figures/figure.ts";
+import { kpiStatus, statusAsks } from "#core/compare/kpi-status.ts";
+import { isPresent, type Absence } from "#core/figures/figure.ts";
+import type { Status } from "#core/kpis/status.ts";
 import type { CompiledKpi } from "#core/kpis/compile-kpi.ts";
 import { nearestName } from "#core/formula/nearest-name.ts";
 import { seriesAsks, seriesMonths, timeSeries } from "#core/series/time-series.ts";
@@ -48,7 +50,11 @@ export async function computeScorecard(
   }));
   const kpis = groups.flatMap((group) => group.kpis);
   const own = measureFrame(workspace, resolved);
-  const context = await readContext(workspace.source, own, scorecardAsks(kpis, resolved.frame, own));
+  const library = workspace.structure.kpis;
+  const context = await readContext(workspace.source, own, [
+    ...scorecardAsks(kpis, resolved.frame, own),
+    ...statusAsks(kpis, resolved.frame, own, library),
+  ]);
   const rows = new Map(kpis.map((kpi) => [kpi, scorecardRow(kpi, resolved.frame, context)]));
   return {
     kind: "scorecard",
@@ -58,7 +64,11 @@ export async function computeScorecard(
     ),
     groups: groups.map((group) => ({
       title: group.title,
-      rows: group.kpis.map((kpi) => rowAnswer(rows.get(kpi)!, workspace, resolved)),
+      rows: group.kpis.map((kpi) => {
+        const row = rows.get(kpi)!;
+        const status = kpiStatus(kpi, row.comparison, resolved.frame, context, library);
+        return rowAnswer(row, status, workspace, resolved);
+      }),
     })),
   };
 }
@@ -114,7 +124,12 @@ export function kpiHead({ definition }: CompiledKpi): KpiHead {
   return { key, name, unit, decimals, direction, description };
 }
 
-function rowAnswer(row: ScorecardRow, workspace: Workspace, resolved: ResolvedFrame): ScorecardRowAnswer {
+function rowAnswer(
+  row: ScorecardRow,
+  status: Status | Absence | null,
+  workspace: Workspace,
+  resolved: ResolvedFrame,
+): ScorecardRowAnswer {
   const { kpi, comparison, priorYear } = row;
   return {
     kpi: kpiHead(kpi),
@@ -124,6 +139,7 @@ function rowAnswer(row: ScorecardRow, workspace: Workspace, resolved: ResolvedFr
     isFallback: comparison.isFallback,
     variance: comparison.variance,
     words: varianceWords(varianceFacts(comparison, kpi, resolved)),
+    status: status === null || "absent" in status ? status : { ...status, shownAs: kpi.definition.status!.shownAs },
     priorYear: priorYear.basis.figure,
     trend: row.trend.map(({ month, measurement }) => ({ month: formatMonth(month), actual: measurement.figure })),
     notes: notesOf(comparison, workspace, resolved.wire.words.basis),

@@ -135,6 +135,7 @@ export function KpiForm({
           rule={definition.status}
           kpis={kpis}
           own={definition.key}
+          isPercent={unit.kind === "percent"}
           onChange={(status) => onChange({ status })}
         />
       </fieldset>

@@ -19,11 +19,14 @@ export function StatusEditor({
   rule,
   kpis,
   own,
+  isPercent,
   onChange,
 }: {
   rule: StatusRule | null;
   kpis: readonly LibraryKpi[];
   own: string;
+  /** Whether the KPI itself is in percent, and its limits with it. */
+  isPercent: boolean;
   onChange: (rule: StatusRule | null) => void;
 }) {
   if (!rule) {
@@ -38,7 +41,7 @@ export function StatusEditor({
   const setBand = (at: number, change: Partial<Band>) =>
     set({ bands: rule.bands.map((band, i) => (i === at ? { ...band, ...change } : band)) });
   const problems = bandProblems(rule.bands);
-  const percent = rule.against.kind === "value" ? "" : "%";
+  const percent = rule.against.kind !== "value" || isPercent ? "%" : "";
   return (
     <div className="grid gap-2">
       <div className="grid grid-cols-2 gap-2">

@@ -6,6 +6,7 @@ import type { ProvenanceSide } from "#contract/provenance.ts";
 import { usePanel, type FrameParams } from "../app/questions.ts";
 import { Bead } from "../charts/bead.tsx";
 import { Spark } from "../charts/spark.tsx";
+import { GradeMark } from "../ui/grade.tsx";
 import { judgementColour, JudgementMark } from "../ui/judgement.tsx";
 import { Absent, AlignedNumber } from "../ui/number.tsx";
 import { unbroken } from "../ui/unbroken.ts";
@@ -212,8 +213,8 @@ function Row({
           {isPercent ? own : ""}
         </td>
       )}
-      <td className="pl-1.5" title={`${kpi.name}: ${row.words}`}>
-        <JudgementMark judgement={variance.judgement} short />
+      <td className="pl-1.5" title={statusWords(row)}>
+        <StatusMark row={row} />
       </td>
       {data.frame.basis !== "prior-year" && (
         <td className="pl-1.5 text-right text-slate">{ask("prior-year", row.priorYear, "Prior year")}</td>
@@ -223,6 +224,13 @@ function Row({
       </td>
     </tr>
   );
+}
+
+/** The band of a KPI that has bands; else the judgement of its variance. */
+function StatusMark({ row: { status, variance } }: { row: ScorecardRowAnswer }) {
+  if (status === null) return <JudgementMark judgement={variance.judgement} short />;
+  if ("absent" in status) return <Absent figure={status} />;
+  return <GradeMark {...status} />;
 }
 
 /** What the shapes and letters of the table stand for. */
@@ -281,6 +289,10 @@ function shortUnit(unit: string, name: string): string {
   return unit.toLowerCase() === name.toLowerCase()
     ? ""
     : unit.replace("€ thousand", "€ k").replace("€ million", "€ m").replace("€ per ", "€/");
+}
+
+function statusWords({ kpi, status, words }: ScorecardRowAnswer): string {
+  return `${kpi.name}: ${status === null ? "" : "absent" in status ? `${status.detail} ` : `${status.word}; `}${words}`;
 }
 
 function trendWords(row: ScorecardRowAnswer, data: ScorecardAnswer): string {

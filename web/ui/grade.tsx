@@ -1,4 +1,4 @@
-import type { Grade } from "#core/kpis/status.ts";
+import type { Grade, StatusRule } from "#core/kpis/status.ts";
 
 export const GRADES: readonly Grade[] = ["good", "fair", "poor"];
 
@@ -8,7 +8,18 @@ export function gradeColour(grade: Grade): string {
 }
 
 /** A grade as a shape: a full square, a half one, an open lozenge; with its word where there is room. */
-export function GradeMark({ grade, word }: { grade: Grade; word?: string }) {
+export function GradeMark({
+  grade,
+  word,
+  place,
+  shownAs,
+}: {
+  grade: Grade;
+  word?: string;
+  place?: number;
+  shownAs?: StatusRule["shownAs"];
+}) {
+  if (shownAs === "gradient" && place !== undefined) return <Gradient place={place} word={word ?? grade} />;
   return (
     <span className="inline-flex items-center gap-1.5 whitespace-nowrap" style={{ color: gradeColour(grade) }}>
       <svg aria-hidden="true" width="9" height="9" viewBox="0 0 9 9">
@@ -27,6 +38,23 @@ export function GradeMark({ grade, word }: { grade: Grade; word?: string }) {
         )}
       </svg>
       {word ?? <span className="sr-only">{grade}</span>}
+    </span>
+  );
+}
+
+/** Where a value stands between the worst band and the best, as a bead on a thread, with its word. */
+function Gradient({ place, word }: { place: number; word: string }) {
+  const colour =
+    place < 0.5
+      ? `color-mix(in oklab, var(--madder), var(--weld-text) ${Math.round(place * 200)}%)`
+      : `color-mix(in oklab, var(--weld-text), var(--verdigris) ${Math.round((place - 0.5) * 200)}%)`;
+  return (
+    <span className="inline-flex items-center gap-1.5 whitespace-nowrap" style={{ color: colour }}>
+      <svg aria-hidden="true" width="26" height="9" viewBox="0 0 26 9">
+        <path d="M1 4.5h24" stroke="var(--thread)" strokeWidth="1.5" />
+        <rect x={1 + place * 19} y="1.5" width="6" height="6" fill="currentColor" />
+      </svg>
+      {word}
     </span>
   );
 }

@@ -1,0 +1,72 @@
+import { absent, type Absence, type Figure } from "../figures/figure.ts";
+import type { CompiledKpi } from "../kpis/compile-kpi.ts";
+import { statusOf, type Status } from "../kpis/status.ts";
+import { compareSides, type Comparison } from "./compare-kpi.ts";
+import type { Frame } from "./frame.ts";
+import { coveredMonths, coverSide, measure, type MeasureContext, type MeasureFrame } from "./measure.ts";
+import type { Ask } from "./plan-reads.ts";
+import { ACTUAL, type Side } from "./side.ts";
+import { spanWindow } from "./window.ts";
+
+type Library = ReadonlyMap<string, CompiledKpi>;
+
+const TARGET: Side = { scenario: "target", shift: 0, name: "Target" };
+
+/** What the statuses of KPIs look up besides their comparison: targets, and the KPIs they are held against. */
+export function statusAsks(kpis: readonly CompiledKpi[], frame: Frame, own: MeasureFrame, library: Library): Ask[] {
+  const windows = [spanWindow(own.coverage, frame.span, frame.asOf)];
+  return kpis.flatMap((kpi): Ask[] => {
+    const against = kpi.definition.status?.against;
+    if (against?.kind === "target") return [{ kpis: [kpi], side: TARGET, windows }];
+    const other = against?.kind === "kpi" ? library.get(against.kpi) : undefined;
+    return other ? [{ kpis: [other], side: ACTUAL, windows }] : [];
+  });
+}
+
+/** The status of a KPI in a frame; `null` where it has no bands. Held against basis or target it is measured like for like. */
+export function kpiStatus(
+  kpi: CompiledKpi,
+  comparison: Comparison,
+  frame: Frame,
+  context: MeasureContext,
+  library: Library,
+): Status | Absence | null {
+  const rule = kpi.definition.status;
+  if (!rule) return null;
+  const { value, reference } = held(kpi, comparison, frame, context, library);
+  return statusOf(rule, value, reference, kpi.definition.unit);
+}
+
+function held(
+  kpi: CompiledKpi,
+  comparison: Comparison,
+  frame: Frame,
+  context: MeasureContext,
+  library: Library,
+): { value: Figure; reference: Figure } {
+  const against = kpi.definition.status!.against;
+  const window = spanWindow(context.coverage, frame.span, frame.asOf);
+  switch (against.kind) {
+    case "value":
+      return { value: comparison.actual.figure, reference: comparison.actual.figure };
+    case "basis":
+      return { value: comparison.actualInCommon.figure, reference: comparison.basis.figure };
+    case "target": {
+      const compared = compareSides(kpi, ACTUAL, TARGET, window, context);
+      return { value: compared.actualInCommon.figure, reference: compared.basis.figure };
+    }
+    case "kpi": {
+      const other = library.get(against.kpi);
+      if (!other)
+        return {
+          value: comparison.actual.figure,
+          reference: absent("no base", `There is no KPI "${against.kpi}" any more.`),
+        };
+      const coverage = coverSide(other, ACTUAL, window, context);
+      return {
+        value: comparison.actual.figure,
+        reference: measure(other, coverage, coveredMonths(coverage), context).figure,
+      };
+    }
+  }
+}
