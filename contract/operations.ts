@@ -30,13 +30,18 @@ import {
   kpiSaveSchema,
   languageSchema,
 } from "./kpis.ts";
-import { packListSchema, packSchema } from "./pack.ts";
-import { panelAnswerSchema } from "./panels.ts";
+import { packListSchema, packSchema, panelSchema } from "./pack.ts";
+import { memberRowsSchema, panelAnswerSchema } from "./panels.ts";
 import { provenanceSchema, sideSchema, sourceLinesSchema } from "./provenance.ts";
 import { personSchema, samplePeopleSchema, sampleSignInSchema, signInSchema } from "./session.ts";
 import { structureSchema } from "./structure.ts";
 
 export const panelQuerySchema = frameQuerySchema.extend({ kpi: z.string().max(100).optional() });
+export const memberRowsQuerySchema = frameQuerySchema.extend({
+  kpi: z.string().max(100),
+  /** The member whose children are asked for; the top ones where none is named. */
+  parent: z.string().max(100).optional(),
+});
 export const provenanceQuerySchema = frameQuerySchema.extend({ kpi: z.string().max(100), side: sideSchema });
 export const sourceLinesQuerySchema = provenanceQuerySchema.extend({
   input: z.coerce.number().int().min(0).max(1000).default(0),
@@ -122,6 +127,20 @@ export const OPERATIONS = {
     summary: "The figures of one panel in a frame",
     query: panelQuerySchema,
     answer: panelAnswerSchema,
+  },
+  memberRows: {
+    method: "get",
+    path: "/api/packs/:pack/pages/:page/panels/:panel/rows",
+    summary: "One row of a scorecard by the members of a dimension",
+    query: memberRowsQuerySchema,
+    answer: memberRowsSchema,
+  },
+  changePanel: {
+    method: "put",
+    path: "/api/packs/:pack/pages/:page/panels/:panel",
+    summary: "Arrange a panel anew",
+    body: panelSchema,
+    answer: packSchema,
   },
   provenance: {
     method: "get",

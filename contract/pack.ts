@@ -3,11 +3,43 @@ import { moneyUnitSchema, scopeSchema } from "./frame.ts";
 
 const panelKey = z.string().regex(/^[a-z0-9-]+$/);
 
-/** A scorecard: KPIs by row, in groups. */
+/** What a scorecard can show of each KPI, in the order in which columns begin. */
+export const SCORECARD_COLUMNS = [
+  "actual",
+  "basis",
+  "delta",
+  "delta-percent",
+  "status",
+  "prior-year",
+  "growth",
+  "to-date",
+  "to-date-delta",
+  "outlook",
+  "outlook-delta",
+  "trend",
+  "words",
+] as const;
+export const scorecardColumnSchema = z.enum(SCORECARD_COLUMNS);
+
+/** What is shown where nothing else is said: fit for most scorecards as it is. */
+export const DEFAULT_COLUMNS: readonly ScorecardColumn[] = [
+  "actual",
+  "basis",
+  "delta",
+  "delta-percent",
+  "status",
+  "prior-year",
+  "trend",
+];
+
+/** A scorecard: KPIs by row, in groups; columns in an order. */
 export const scorecardPanelSchema = z.object({
   key: panelKey,
   kind: z.literal("scorecard"),
-  groups: z.array(z.object({ title: z.string(), kpis: z.array(z.string()) })),
+  groups: z.array(z.object({ title: z.string().max(120), kpis: z.array(z.string().max(60)).max(200) })).max(60),
+  columns: z.array(scorecardColumnSchema).min(1).max(SCORECARD_COLUMNS.length).readonly().optional(),
+  /** The dimension whose members a row opens into; the company's first where nothing is said. */
+  expandBy: z.string().max(100).optional(),
 });
 
 /** One KPI over time; `kpi` is shown until the reader chooses another. */
@@ -39,6 +71,8 @@ export const packListSchema = z.array(
   z.object({ key: z.string(), name: z.string(), pages: z.array(z.object({ key: z.string(), name: z.string() })) }),
 );
 
+export type ScorecardColumn = z.infer<typeof scorecardColumnSchema>;
+export type ScorecardPanelDefinition = z.infer<typeof scorecardPanelSchema>;
 export type PackDefinition = z.infer<typeof packSchema>;
 export type PageDefinition = z.infer<typeof pageSchema>;
 export type PanelDefinition = z.infer<typeof panelSchema>;

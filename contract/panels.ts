@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { figureSchema, kpiUnitSchema, monthSchema, statusSchema, varianceSchema } from "./figure.ts";
 import { frameSchema } from "./frame.ts";
+import { scorecardColumnSchema } from "./pack.ts";
 
 /** What a reader needs to know of a KPI to read its figures. */
 export const kpiHeadSchema = z.object({
@@ -15,6 +16,9 @@ export const kpiHeadSchema = z.object({
 /** Coverage in a reader's words; empty when everything asked for is there. */
 export const coverageNotesSchema = z.array(z.string());
 
+/** A figure with its basis and variance. */
+const sideBySideSchema = z.object({ actual: figureSchema, basis: figureSchema, variance: varianceSchema });
+
 export const scorecardRowSchema = z.object({
   kpi: kpiHeadSchema,
   actual: figureSchema,
@@ -27,7 +31,11 @@ export const scorecardRowSchema = z.object({
   words: z.string(),
   /** The band its value lies in; `null` where the KPI has no bands. */
   status: statusSchema.nullable(),
-  priorYear: figureSchema,
+  priorYear: figureSchema.nullable(),
+  /** Actual against the prior year, as a fraction of it. */
+  growth: figureSchema.nullable(),
+  toDate: sideBySideSchema.nullable(),
+  outlook: sideBySideSchema.extend({ sourceName: z.string().nullable() }).nullable(),
   trend: z.array(z.object({ month: monthSchema, actual: figureSchema })),
   notes: coverageNotesSchema,
 });
@@ -36,7 +44,16 @@ export const scorecardSchema = z.object({
   kind: z.literal("scorecard"),
   frame: frameSchema,
   message: z.string(),
+  columns: z.array(scorecardColumnSchema).readonly(),
+  /** What a row opens into; `null` where there is no dimension. */
+  expandBy: z.object({ key: z.string(), name: z.string(), plural: z.string() }).nullable(),
   groups: z.array(z.object({ title: z.string(), rows: z.array(scorecardRowSchema) })),
+});
+
+/** A KPI's row by the members of a dimension, below one of them or at the top. */
+export const memberRowsSchema = z.object({
+  frame: frameSchema,
+  rows: z.array(z.object({ member: z.string(), name: z.string(), hasBelow: z.boolean(), row: scorecardRowSchema })),
 });
 
 export const seriesPointSchema = z.object({
@@ -71,6 +88,7 @@ export const panelAnswerSchema = z.discriminatedUnion("kind", [scorecardSchema, 
 export type KpiHead = z.infer<typeof kpiHeadSchema>;
 export type ScorecardAnswer = z.infer<typeof scorecardSchema>;
 export type ScorecardRowAnswer = z.infer<typeof scorecardRowSchema>;
+export type MemberRows = z.infer<typeof memberRowsSchema>;
 export type TimeChartAnswer = z.infer<typeof timeChartSchema>;
 export type SeriesPointAnswer = z.infer<typeof seriesPointSchema>;
 export type PanelAnswer = z.infer<typeof panelAnswerSchema>;

@@ -1,4 +1,4 @@
-import { absent, type Absence, type Figure } from "../figures/figure.ts";
+import { absent, isPresent, type Absence, type Figure } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import { statusOf, type Status } from "../kpis/status.ts";
 import { compareSides, type Comparison } from "./compare-kpi.ts";
@@ -50,10 +50,9 @@ function held(
     case "value":
       return { value: comparison.actual.figure, reference: comparison.actual.figure };
     case "basis":
-      return { value: comparison.actualInCommon.figure, reference: comparison.basis.figure };
+      return likeForLike(comparison);
     case "target": {
-      const compared = compareSides(kpi, ACTUAL, TARGET, window, context);
-      return { value: compared.actualInCommon.figure, reference: compared.basis.figure };
+      return likeForLike(compareSides(kpi, ACTUAL, TARGET, window, context));
     }
     case "kpi": {
       const other = library.get(against.kpi);
@@ -69,4 +68,13 @@ function held(
       };
     }
   }
+}
+
+/** The actual over the months that both have; where there is nothing to hold it against, that is the reason to give. */
+function likeForLike({ actual, actualInCommon, basis }: Omit<Comparison, "isFallback">): {
+  value: Figure;
+  reference: Figure;
+} {
+  const value = isPresent(basis.figure) ? actualInCommon.figure : actual.figure;
+  return { value, reference: basis.figure };
 }

@@ -10,7 +10,7 @@ import { compareKpi } from "./compare-kpi.ts";
 import type { Basis, Frame } from "./frame.ts";
 import type { MeasureContext } from "./measure.ts";
 import { planReads } from "./plan-reads.ts";
-import { comparisonAsks, scorecardAsks, scorecardRow } from "./scorecard.ts";
+import { comparisonAsks, scorecardAsks, scorecardRow, type RowParts } from "./scorecard.ts";
 import { ACTUAL } from "./side.ts";
 import { monthWindow } from "./window.ts";
 
@@ -67,6 +67,7 @@ function watching(queries: ReadonlyMap<string, CellQuery>, missed: string[]): Me
   };
 }
 
+const ALL: RowParts = { priorYear: true, toDate: true, outlook: true, trendMonths: 13 };
 const KPIS = [
   ...["turnover", "profit", "margin", "cash"].map(kpiOf),
   ...[
@@ -88,8 +89,8 @@ describe("what is planned to be read", () => {
     fc.assert(
       fc.property(frames, fc.constantFrom(...KPIS), (frame, kpi) => {
         const missed: string[] = [];
-        const context = watching(planReads(scorecardAsks([kpi], frame, base), base), missed);
-        scorecardRow(kpi, frame, context);
+        const context = watching(planReads(scorecardAsks([kpi], frame, base, ALL), base), missed);
+        scorecardRow(kpi, frame, context, ALL);
         expect(missed).toEqual([]);
       }),
       { numRuns: 300 },

@@ -14,7 +14,7 @@ import { printFormula } from "#core/formula/print.ts";
 import type { CompiledKpi } from "#core/kpis/compile-kpi.ts";
 import { coverageNotes, leftOutNotes } from "#core/words/coverage-words.ts";
 import type { ProvenanceAnswer, ProvenanceSide, SourceLinesAnswer } from "#contract/provenance.ts";
-import { kpiHead, requireKpi } from "./compute-panel.ts";
+import { kpiHead, requireKpi } from "./kpi-answers.ts";
 import { measureFrame, readContext } from "./read-context.ts";
 import type { ResolvedFrame } from "./resolve-frame.ts";
 import type { Workspace } from "./workspace.ts";
@@ -117,7 +117,11 @@ async function measureSide(
 ): Promise<{ measurement: Measurement; notes: string[]; asked: number }> {
   const { calendar, accounts } = workspace.structure;
   const base = measureFrame(workspace, resolved);
-  const context = await readContext(workspace.source, base, scorecardAsks([kpi], resolved.frame, base));
+  const context = await readContext(
+    workspace.source,
+    base,
+    scorecardAsks([kpi], resolved.frame, base, { priorYear: true, toDate: false, outlook: false, trendMonths: 0 }),
+  );
   const comparison = compareKpi(kpi, resolved.frame, context);
   const asked = comparison.asked.length;
   if (side === "prior-year") {

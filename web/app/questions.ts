@@ -7,7 +7,7 @@ import { differenceSchema, loadDetailSchema, loadListSchema } from "#contract/lo
 import { exportableSchema } from "#contract/operations.ts";
 import { formulaTriedSchema, kpiHistorySchema, kpiLibrarySchema, languageSchema } from "#contract/kpis.ts";
 import { packListSchema, packSchema } from "#contract/pack.ts";
-import { panelAnswerSchema, type PanelAnswer } from "#contract/panels.ts";
+import { memberRowsSchema, panelAnswerSchema, type PanelAnswer } from "#contract/panels.ts";
 import { provenanceSchema, sourceLinesSchema, type ProvenanceSide } from "#contract/provenance.ts";
 import { personSchema, samplePeopleSchema } from "#contract/session.ts";
 import { structureSchema, type StructureAnswer } from "#contract/structure.ts";
@@ -93,6 +93,28 @@ export const useExportable = () =>
 /** The structure as it is edited; only for those who may. */
 export const useChart = () =>
   useQuery({ queryKey: ["chart"], queryFn: ({ signal }) => callApi("/api/chart", chartSchema, { signal }) });
+
+/** One row of a scorecard by the members of a dimension. */
+export const useMemberRows = (
+  place: { pack: string; page: string; panel: string },
+  frame: FrameParams,
+  kpi: string,
+  parent: string | null,
+) =>
+  useQuery({
+    queryKey: ["member-rows", place, frame, kpi, parent],
+    queryFn: ({ signal }) =>
+      callApi(
+        withQuery(`/api/packs/${place.pack}/pages/${place.page}/panels/${place.panel}/rows`, {
+          ...frame,
+          kpi,
+          parent: parent ?? undefined,
+        }),
+        memberRowsSchema,
+        { signal },
+      ),
+    placeholderData: keepPreviousData,
+  });
 
 export const useKpis = () =>
   useQuery({ queryKey: ["kpis"], queryFn: ({ signal }) => callApi("/api/kpis", kpiLibrarySchema, { signal }) });

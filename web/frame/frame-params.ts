@@ -5,7 +5,7 @@ import type { FrameParams } from "../app/questions.ts";
 const FRAME_KEYS = ["asOf", "span", "basis", "scope", "unit"] as const;
 
 /** What is looked at beside the frame: the chosen KPI, how it is drawn, and whose origin is open. */
-export type ViewKey = "kpi" | "marks" | "table" | "figure";
+export type ViewKey = "kpi" | "marks" | "table" | "figure" | "arrange";
 
 /** The frame and view as they stand in the address, which is their only home. */
 export function useFrameParams(): {

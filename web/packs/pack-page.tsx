@@ -3,11 +3,13 @@ import { useParams } from "react-router";
 import { formatScope } from "#contract/frame.ts";
 import type { PackDefinition, PageDefinition } from "#contract/pack.ts";
 import { ApiProblem } from "../app/api.ts";
-import { usePack, useStructure, type FrameParams } from "../app/questions.ts";
+import { useMayEdit, usePack, useStructure, type FrameParams } from "../app/questions.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
 import { FrameSentence } from "../frame/frame-sentence.tsx";
 import { ProvenanceDrawer } from "../panels/provenance-drawer.tsx";
-import { ScorecardMessage, ScorecardPanel } from "../panels/scorecard-panel.tsx";
+import { ArrangeDrawer } from "../panels/scorecard/arrange-drawer.tsx";
+import { ScorecardMessage } from "../panels/scorecard/scorecard-message.tsx";
+import { ScorecardPanel } from "../panels/scorecard/scorecard-panel.tsx";
 import { TimeChartPanel } from "../panels/time-chart-panel.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { parseFigureAddress } from "../panels/figure-address.ts";
@@ -60,6 +62,8 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
   const scorecard = page.panels.find((p) => p.kind === "scorecard");
   const chart = page.panels.find((p) => p.kind === "time-chart");
   const kpi = params.view("kpi") ?? chart?.kpi;
+  const mayEdit = useMayEdit();
+  const arranged = params.view("arrange");
   const chooseKpi = (key: string) => params.setView({ kpi: key });
   return (
     <div className="flex min-h-screen min-w-0">
@@ -94,7 +98,7 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
               <ScorecardMessage place={{ pack: pack.key, page: page.key, panel: scorecard.key }} frame={frame} />
             )}
             <div
-              className={`mt-3 grid items-start gap-3 ${asked ? "min-[1560px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]" : "min-[1180px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]"}`}
+              className={`mt-3 grid items-start gap-3 ${(scorecard?.columns?.length ?? 0) > 8 ? "" : asked || arranged ? "min-[1560px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]" : "min-[1180px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]"}`}
             >
               {scorecard && (
                 <ScorecardPanel
@@ -102,7 +106,8 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
                   frame={frame}
                   chosen={kpi}
                   onChoose={chooseKpi}
-                  onAsk={(figure) => params.setView({ figure })}
+                  onAsk={(figure) => params.setView({ figure, arrange: undefined })}
+                  onArrange={mayEdit ? () => params.setView({ arrange: scorecard.key, figure: undefined }) : undefined}
                 />
               )}
               {chart && kpi && (
@@ -117,7 +122,14 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
           </>
         )}
       </div>
-      {asked && !isRefused && (
+      {arranged && shown && mayEdit && (
+        <ArrangeDrawer
+          place={{ pack: pack.key, page: page.key, panel: arranged }}
+          dimensions={shown.dimensions}
+          onClose={() => params.setView({ arrange: undefined })}
+        />
+      )}
+      {asked && !arranged && !isRefused && (
         <ProvenanceDrawer
           frame={frame}
           kpi={asked.kpi}

@@ -1,9 +1,9 @@
-import { X } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { formatMonth, monthName, parseMonth } from "#core/calendar/month.ts";
 import { formatNumber, valueStyle, writeWithUnit } from "#core/words/number-words.ts";
 import type { ProvenanceAnswer, ProvenanceSide } from "#contract/provenance.ts";
 import { useProvenance, useSourceLines, type FrameParams } from "../app/questions.ts";
+import { Drawer } from "../ui/drawer.tsx";
 import { Notice } from "../ui/notice.tsx";
 
 const PAGE = 25;
@@ -27,30 +27,8 @@ export function ProvenanceDrawer({
   onClose: () => void;
 }) {
   const answer = useProvenance(frame, kpi, side);
-  const drawer = useRef<HTMLElement>(null);
-  useEffect(() => {
-    const before = document.activeElement as HTMLElement | null;
-    drawer.current?.focus();
-    return () => before?.focus();
-  }, [kpi, side]);
   return (
-    <aside
-      ref={drawer}
-      tabIndex={-1}
-      aria-label="Where this figure comes from"
-      onKeyDown={(e) => {
-        if (e.key === "Escape") onClose();
-      }}
-      className="sticky top-0 h-screen w-[430px] shrink-0 overflow-y-auto border-l border-thread bg-panel px-5 py-4 outline-none motion-safe:animate-[slide-in_150ms_ease-out] max-[1100px]:fixed max-[1100px]:right-0 max-[1100px]:z-30 max-[1100px]:max-w-[94vw] max-[1100px]:shadow-2xl"
-    >
-      <button
-        type="button"
-        aria-label="Close"
-        onClick={onClose}
-        className="float-right rounded p-1 text-slate hover:text-ink"
-      >
-        <X size={18} />
-      </button>
+    <Drawer label="Where this figure comes from" subject={`${kpi}.${side}`} onClose={onClose}>
       {answer.error && !answer.data && (
         <Notice tone="bad" title="Its origin cannot be shown" detail={answer.error.message} />
       )}
@@ -61,7 +39,7 @@ export function ProvenanceDrawer({
         </div>
       )}
       {answer.data && <Origin key={`${kpi}.${side}`} data={answer.data} frame={frame} />}
-    </aside>
+    </Drawer>
   );
 }
 

@@ -16,13 +16,13 @@ export function codeOf(basis: string): ScenarioCode {
   return basis === "target" ? "target" : "budget";
 }
 
-/** A scenario's table header with its rule below. */
-export function ScenarioHeader({ code, name }: { code: ScenarioCode; name: string }) {
+/** A scenario's name in a table's head, with its rule below. */
+export function ScenarioName({ code, name }: { code: ScenarioCode; name: string }) {
   return (
-    <th scope="col" className="pl-1.5 text-right font-semibold text-ink">
+    <span className="block font-semibold text-ink">
       {name}
       <ScenarioRule code={code} />
-    </th>
+    </span>
   );
 }
 

@@ -2,15 +2,26 @@ import { Router, type Response } from "express";
 import type { Knex } from "knex";
 import { monthName } from "#core/calendar/month.ts";
 import { lastClosedMonth } from "#core/cube/coverage.ts";
-import { OPERATIONS, panelQuerySchema, provenanceQuerySchema, sourceLinesQuerySchema } from "#contract/operations.ts";
+import { panelSchema } from "#contract/pack.ts";
+import {
+  memberRowsQuerySchema,
+  OPERATIONS,
+  panelQuerySchema,
+  provenanceQuerySchema,
+  sourceLinesQuerySchema,
+} from "#contract/operations.ts";
 import { frameQuerySchema } from "#contract/frame.ts";
 import type { Structure } from "#server/db/structure.ts";
-import { computeScorecard, computeTimeChart } from "#server/engine/compute-panel.ts";
+import { computeMemberRows, computeScorecard } from "#server/engine/compute-scorecard.ts";
+import { computeTimeChart } from "#server/engine/compute-time-chart.ts";
 import { describeStructure } from "#server/engine/describe-structure.ts";
 import { explainFigure, listSourceLines } from "#server/engine/explain-figure.ts";
 import { resolveFrame } from "#server/engine/resolve-frame.ts";
 import { openWorkspace, type Workspace } from "#server/engine/workspace.ts";
+import { requireEditor } from "#server/access/roles.ts";
+import { changePanel } from "#server/packs/change-panel.ts";
 import { listPacks, readPack, readPanel } from "#server/packs/packs.ts";
+import { ProblemError } from "../problem-error.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** What stands for the month in packs' names. */
@@ -49,6 +60,25 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
         ? await computeScorecard(workspace, resolved, panel)
         : await computeTimeChart(workspace, resolved, query.kpi ?? panel.kpi),
     );
+  });
+  router.get(OPERATIONS.memberRows.path, async (req, res) => {
+    const query = memberRowsQuerySchema.parse(req.query);
+    const { pack, page: pageKey, panel: panelKey } = req.params as Record<"pack" | "page" | "panel", string>;
+    const [workspace, { page, panel }] = await Promise.all([
+      workspaceFor(res),
+      readPanel(knex, { pack, page: pageKey, panel: panelKey }),
+    ]);
+    if (panel.kind !== "scorecard")
+      throw new ProblemError("invalid-request", `The panel ${panelKey} is no scorecard: it has no rows to open.`);
+    const resolved = resolveFrame({ pack, ...query }, workspace, page.scope);
+    res.json(await computeMemberRows(workspace, resolved, panel, { kpi: query.kpi, parent: query.parent ?? null }));
+  });
+  router.put(OPERATIONS.changePanel.path, async (req, res) => {
+    requireEditor(readerOf(res));
+    const { pack, page, panel } = req.params as Record<"pack" | "page" | "panel", string>;
+    const definition = panelSchema.parse(req.body);
+    const structure = await readStructure();
+    res.json(await knex.transaction((trx) => changePanel(trx, structure, { pack, page, panel }, definition)));
   });
   router.get(OPERATIONS.provenance.path, async (req, res) => {
     const query = provenanceQuerySchema.parse(req.query);

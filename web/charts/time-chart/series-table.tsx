@@ -2,7 +2,7 @@ import { writeNumber, writePercent, writeSigned, type NumberStyle } from "#core/
 import type { WireFigure } from "#contract/figure.ts";
 import type { TimeChartAnswer } from "#contract/panels.ts";
 import { JudgementMark } from "../../ui/judgement.tsx";
-import { ScenarioHeader, type ScenarioCode } from "../../ui/scenario-mark.tsx";
+import { ScenarioName, type ScenarioCode } from "../../ui/scenario-mark.tsx";
 
 /** "Apr FY27": tables beside a chart have little room. */
 function shortMonth(name: string): string {
@@ -45,7 +45,9 @@ export function SeriesTable({
               Month
             </th>
             {shown.map(({ code, name }) => (
-              <ScenarioHeader key={code} code={code} name={name} />
+              <th key={code} scope="col" className="pl-1.5 text-right">
+                <ScenarioName code={code} name={name} />
+              </th>
             ))}
             <th scope="col" className="pl-2 text-right font-normal text-slate">
               Δ

@@ -1,0 +1,103 @@
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import type { WireFigure } from "#contract/figure.ts";
+import { SCORECARD_COLUMNS, type PackDefinition } from "#contract/pack.ts";
+import type { MemberRows, ScorecardAnswer } from "#contract/panels.ts";
+import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "./api.ts";
+import { openOwnDatabase, type OwnDatabase } from "./own-database.ts";
+
+let database: OwnDatabase;
+let api: ApiClient;
+beforeAll(async () => {
+  database = await openOwnDatabase(inject("clusterUrl"), "scorecard");
+  api = await serveApi(database.knex);
+  await api.signIn(ANALYST);
+});
+afterAll(async () => {
+  await api.close();
+  await database.drop();
+});
+
+const PANEL = "/api/packs/monthly-review/pages/cover/panels/scorecard";
+const get = async <T>(path: string) => (await api.get(path)).body as T;
+const value = (figure: WireFigure | null | undefined) => {
+  if (!figure || !("value" in figure)) throw new Error(JSON.stringify(figure));
+  return figure.value;
+};
+const cents = (figure: WireFigure | null | undefined) => Math.round(value(figure) * 100);
+const panelNow = async () => {
+  const pack = await get<PackDefinition>("/api/packs/monthly-review");
+  const panel = pack.pages[0]!.panels[0]!;
+  if (panel.kind !== "scorecard") throw new Error("no scorecard");
+  return panel;
+};
+
+describe("an arrangement", () => {
+  it("decides what is reckoned and in which order, and is kept", async () => {
+    const panel = await panelNow();
+    const next = { ...panel, columns: [...SCORECARD_COLUMNS].reverse(), groups: [...panel.groups].reverse() };
+    expect((await api.send("PUT", PANEL, next)).status).toBe(200);
+    const answer = await get<ScorecardAnswer>(`${PANEL}?span=month`);
+    expect(answer.columns[0]).toBe("words");
+    expect(answer.groups[0]!.title).toBe("Cash");
+    const revenue = answer.groups.flatMap((g) => g.rows).find((r) => r.kpi.key === "total_revenue")!;
+    // Month beside to date, and the year as it is expected to end.
+    const toDate = await get<ScorecardAnswer>(`${PANEL}?span=year-to-date`);
+    const whole = toDate.groups.flatMap((g) => g.rows).find((r) => r.kpi.key === "total_revenue")!;
+    expect(revenue.toDate?.actual).toEqual(whole.actual);
+    expect(revenue.outlook?.sourceName).toBe("Forecast 6+6");
+    const rest = await database.knex.raw<{ rows: [{ sum: string }] }>(
+      `select sum(amount) from fact join account on account.id = account_id join scenario on scenario.id = scenario_id
+       where scenario.key = 'forecast-6-6' and month > ? and account.kind = 'income'`,
+      [2026 * 12 + 9],
+    );
+    expect(cents(revenue.outlook?.actual)).toBe(cents(whole.actual) + Number(rest.rows[0].sum));
+    expect(revenue.trend).toHaveLength(24);
+    expect((await api.send("PUT", PANEL, panel)).status).toBe(200);
+    const plain = (await get<ScorecardAnswer>(PANEL)).groups[0]!.rows[0]!;
+    expect([plain.outlook, plain.toDate]).toEqual([null, null]);
+  });
+  it("is refused where it names what is not there, and to those who may not edit", async () => {
+    const panel = await panelNow();
+    const wrong = { ...panel, groups: [{ title: "Result", kpis: ["total_revenu"] }] };
+    expect((await api.send("PUT", PANEL, wrong)).body).toMatchObject({ code: "unknown-kpi" });
+    expect((await api.send("PUT", PANEL, { ...panel, key: "other" })).status).toBe(422);
+    expect((await api.send("PUT", PANEL, { ...panel, expandBy: "moon" })).status).toBe(422);
+    expect((await api.send("PUT", PANEL, { ...panel, columns: ["nonsense"] })).status).toBe(400);
+    await api.signIn(SKERRY_MANAGER);
+    expect((await api.send("PUT", PANEL, panel)).status).toBe(403);
+    await api.signIn(ANALYST);
+  });
+});
+
+describe("a row opened by members", () => {
+  it("sums to the row above, level by level, Δ too", async () => {
+    const answer = await get<ScorecardAnswer>(PANEL);
+    expect(answer.expandBy).toMatchObject({ key: "route" });
+    const total = answer.groups[0]!.rows.find((r) => r.kpi.key === "total_revenue")!;
+    const areas = await get<MemberRows>(`${PANEL}/rows?kpi=total_revenue`);
+    expect(areas.rows.map((r) => [r.name, r.hasBelow])).toEqual([
+      ["Skerry Sound", true],
+      ["Lantern Bay", true],
+      ["Northreach", true],
+    ]);
+    const sum = (rows: MemberRows["rows"], pick: (r: MemberRows["rows"][number]["row"]) => WireFigure | null) =>
+      rows.reduce((s, r) => s + cents(pick(r.row)), 0);
+    expect(sum(areas.rows, (r) => r.actual)).toBe(cents(total.actual));
+    expect(sum(areas.rows, (r) => r.variance.delta)).toBe(cents(total.variance.delta));
+    const routes = await get<MemberRows>(`${PANEL}/rows?kpi=total_revenue&parent=skerry-sound`);
+    expect(sum(routes.rows, (r) => r.actual)).toBe(cents(areas.rows[0]!.row.actual));
+  });
+  it("stays inside page scope and access, and refuses what is not there", async () => {
+    const narrowed = await get<MemberRows>(`${PANEL}/rows?kpi=total_revenue&scope=route:northreach`);
+    expect(narrowed.rows.map((r) => r.name)).toEqual(["Northreach"]);
+    expect((await api.get(`${PANEL}/rows?kpi=total_revenue&parent=moon`)).status).toBe(422);
+    expect((await api.get(`${PANEL}/rows?kpi=moon`)).status).toBe(422);
+    expect((await api.get("/api/packs/monthly-review/pages/cover/panels/over-time/rows?kpi=fuel")).status).toBe(400);
+    await api.signIn(SKERRY_MANAGER);
+    expect((await get<MemberRows>(`${PANEL}/rows?kpi=total_revenue`)).rows.map((r) => r.name)).toEqual([
+      "Skerry Sound",
+    ]);
+    expect((await api.get(`${PANEL}/rows?kpi=total_revenue&parent=northreach`)).status).toBe(422);
+    await api.signIn(ANALYST);
+  });
+});

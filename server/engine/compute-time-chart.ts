@@ -1,0 +1,66 @@
+import { monthsName, periodName } from "#core/calendar/fiscal-calendar.ts";
+import { formatMonth } from "#core/calendar/month.ts";
+import { compareKpi, type Comparison } from "#core/compare/compare-kpi.ts";
+import { comparisonAsks } from "#core/compare/scorecard.ts";
+import { isPresent } from "#core/figures/figure.ts";
+import type { CompiledKpi } from "#core/kpis/compile-kpi.ts";
+import { seriesAsks, seriesMonths, timeSeries } from "#core/series/time-series.ts";
+import { valueStyle } from "#core/words/number-words.ts";
+import { varianceWords } from "#core/words/variance-words.ts";
+import { isOrAre } from "#core/words/verb.ts";
+import type { TimeChartAnswer } from "#contract/panels.ts";
+import { kpiHead, notesOf, requireKpi, varianceFacts } from "./kpi-answers.ts";
+import { measureFrame, readContext } from "./read-context.ts";
+import type { ResolvedFrame } from "./resolve-frame.ts";
+import type { Workspace } from "./workspace.ts";
+
+/** One KPI over time in a frame. */
+export async function computeTimeChart(
+  workspace: Workspace,
+  resolved: ResolvedFrame,
+  kpiKey: string,
+): Promise<TimeChartAnswer> {
+  const kpi = requireKpi(workspace, kpiKey);
+  const { calendar } = workspace.structure;
+  const { frame } = resolved;
+  const own = measureFrame(workspace, resolved);
+  const context = await readContext(workspace.source, own, [
+    ...seriesAsks(kpi, frame, own),
+    ...comparisonAsks([kpi], frame, own),
+  ]);
+  const comparison = compareKpi(kpi, frame, context);
+  const series = timeSeries(kpi, frame, comparison, context);
+  const { words } = resolved.wire;
+  const style = valueStyle(kpi.definition.unit, kpi.definition.decimals, resolved.unit);
+  return {
+    kind: "time-chart",
+    frame: resolved.wire,
+    kpi: kpiHead(kpi),
+    headline: headlineOf(kpi, comparison, resolved),
+    descriptor: `${kpi.definition.name} in ${style.unitName}, by month, ${monthsName(calendar, seriesMonths(calendar, frame))}, for ${words.scope}, against ${series.basisName}`,
+    basisName: series.basisName,
+    forecastName: series.forecastName,
+    closedTo: series.closedTo === null ? null : formatMonth(series.closedTo),
+    points: series.points.map((point) => ({
+      ...point,
+      month: formatMonth(point.month),
+      name: periodName(calendar, point.month),
+    })),
+    notes: notesOf(comparison, workspace, words.basis),
+  };
+}
+
+function headlineOf(kpi: CompiledKpi, comparison: Comparison, resolved: ResolvedFrame): string {
+  const { figure } = comparison.actual;
+  const { name } = kpi.definition;
+  if (!isPresent(figure))
+    return `${name} ${isOrAre(name) === "is" ? "has" : "have"} no figure ${spanPhrase(resolved)}. ${figure.detail}`;
+  const words = varianceWords(varianceFacts(comparison, kpi, resolved));
+  return `${name} ${spanPhrase(resolved)} ${isOrAre(name)} ${isPresent(comparison.variance.delta) ? `${words}.` : words}`;
+}
+
+function spanPhrase({ wire, frame }: ResolvedFrame): string {
+  if (frame.span.kind === "month") return `in ${wire.words.asOf}`;
+  if (frame.span.kind === "month-to-date") return `for ${wire.words.spanMonths}`;
+  return `for the ${wire.words.span}${wire.words.isOpen ? " as far as closed" : ""}`;
+}

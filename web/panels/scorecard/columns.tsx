@@ -1,0 +1,272 @@
+import type { ReactNode } from "react";
+import { deltaStyle, valueStyle, writePercent, writeWithUnit } from "#core/words/number-words.ts";
+import type { WireFigure, WireVariance } from "#contract/figure.ts";
+import type { ScorecardColumn } from "#contract/pack.ts";
+import type { ScorecardAnswer, ScorecardRowAnswer } from "#contract/panels.ts";
+import type { ProvenanceSide } from "#contract/provenance.ts";
+import { Bead } from "../../charts/bead.tsx";
+import { Spark } from "../../charts/spark.tsx";
+import { GradeMark } from "../../ui/grade.tsx";
+import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
+import { Absent, AlignedNumber } from "../../ui/number.tsx";
+import { codeOf, ScenarioName } from "../../ui/scenario-mark.tsx";
+
+/** What cells are drawn with besides their row. */
+export interface CellContext {
+  readonly data: ScorecardAnswer;
+  /** The percent variance that fills a bead's thread. */
+  readonly limit: number;
+  /** Opens where a figure comes from; rows of members have no such way. */
+  readonly onAsk?: (kpi: string, side: ProvenanceSide) => void;
+}
+
+/** A column of a scorecard. */
+export interface Column {
+  readonly key: ScorecardColumn;
+  /** Its name where columns are chosen. */
+  readonly name: string;
+  readonly isText?: true;
+  /** Whether it gives way where the panel is narrow. */
+  readonly yields?: true;
+  readonly head: (data: ScorecardAnswer) => ReactNode;
+  readonly cell: (row: ScorecardRowAnswer, context: CellContext) => ReactNode;
+  /** What rows are sorted by; `null` where there is nothing to sort. */
+  readonly sortValue: (row: ScorecardRowAnswer) => number | null;
+}
+
+const valueOf = (figure: WireFigure | null) => (figure && "value" in figure ? figure.value : null);
+
+/** The columns a scorecard can have, in the order in which they are offered. */
+export const COLUMNS: readonly Column[] = [
+  {
+    key: "actual",
+    name: "Actual",
+    head: () => <ScenarioName code="actual" name="Actual" />,
+    cell: (row, context) => (
+      <span className="font-semibold">
+        <Asked row={row} figure={row.actual} side="actual" name="Actual" context={context} />
+      </span>
+    ),
+    sortValue: (row) => valueOf(row.actual),
+  },
+  {
+    key: "basis",
+    name: "Basis",
+    head: ({ frame }) => <ScenarioName code={codeOf(frame.basis)} name={frame.words.basis} />,
+    cell: (row, context) => <Asked row={row} figure={row.basis} side="basis" name={row.basisName} context={context} />,
+    sortValue: (row) => valueOf(row.basis),
+  },
+  {
+    key: "delta",
+    name: "Δ",
+    head: () => "Δ",
+    cell: (row, { data }) => <Delta row={row} variance={row.variance} data={data} />,
+    sortValue: (row) => valueOf(row.variance.delta),
+  },
+  {
+    key: "delta-percent",
+    name: "Δ%",
+    head: () => <span className="block w-[42px]">Δ%</span>,
+    cell: ({ kpi, variance, isFallback, basisName }, { limit }) => {
+      const { deltaPercent, judgement } = variance;
+      if (kpi.unit.kind === "percent")
+        return <span className="text-[11.5px] text-slate">{isFallback ? `against ${basisName}` : ""}</span>;
+      if (!("value" in deltaPercent)) return null;
+      return (
+        <span className="inline-flex items-center gap-0.5" style={{ color: judgementColour(judgement) }}>
+          <span className="w-[42px]">{signedPercent(deltaPercent.value)}</span>
+          <Bead fraction={deltaPercent.value} limit={limit} judgement={judgement} width={36} />
+        </span>
+      );
+    },
+    sortValue: ({ kpi, variance }) => (kpi.unit.kind === "percent" ? null : valueOf(variance.deltaPercent)),
+  },
+  {
+    key: "status",
+    name: "Status",
+    isText: true,
+    head: () => "Status",
+    cell: (row) => (
+      <span title={statusWords(row)}>
+        <StatusMark row={row} />
+      </span>
+    ),
+    sortValue: ({ status, variance }) => {
+      if (status && "place" in status) return status.place;
+      return variance.judgement === null
+        ? null
+        : { favourable: 3, "on plan": 2, neutral: 1, unfavourable: 0 }[variance.judgement];
+    },
+  },
+  {
+    key: "prior-year",
+    name: "Prior year",
+    head: () => <ScenarioName code="prior-year" name="Prior year" />,
+    cell: (row, context) =>
+      row.priorYear && (
+        <span className="text-slate">
+          <Asked row={row} figure={row.priorYear} side="prior-year" name="Prior year" context={context} />
+        </span>
+      ),
+    sortValue: (row) => valueOf(row.priorYear),
+  },
+  {
+    key: "growth",
+    name: "Growth on the prior year",
+    head: () => "Growth",
+    cell: ({ kpi, growth }) =>
+      growth && kpi.unit.kind !== "percent" ? (
+        "value" in growth ? (
+          signedPercent(growth.value)
+        ) : (
+          <Absent figure={growth} />
+        )
+      ) : null,
+    sortValue: ({ growth }) => valueOf(growth),
+  },
+  {
+    key: "to-date",
+    name: "Year to date",
+    head: () => <ScenarioName code="actual" name="Year to date" />,
+    cell: (row, { data }) => row.toDate && <Plain row={row} figure={row.toDate.actual} data={data} />,
+    sortValue: ({ toDate }) => valueOf(toDate?.actual ?? null),
+  },
+  {
+    key: "to-date-delta",
+    name: "Δ year to date",
+    head: () => "Δ to date",
+    cell: (row, { data }) => row.toDate && <Delta row={row} variance={row.toDate.variance} data={data} />,
+    sortValue: ({ toDate }) => valueOf(toDate?.variance.delta ?? null),
+  },
+  {
+    key: "outlook",
+    name: "Full-year outlook",
+    head: () => <ScenarioName code="forecast" name="Outlook" />,
+    cell: (row, { data }) =>
+      row.outlook && (
+        <span
+          title={row.outlook.sourceName ? `Closed months, then ${row.outlook.sourceName}` : "All months are closed"}
+        >
+          <Plain row={row} figure={row.outlook.actual} data={data} />
+        </span>
+      ),
+    sortValue: ({ outlook }) => valueOf(outlook?.actual ?? null),
+  },
+  {
+    key: "outlook-delta",
+    name: "Δ full year",
+    head: () => "Δ full year",
+    cell: (row, { data }) => row.outlook && <Delta row={row} variance={row.outlook.variance} data={data} />,
+    sortValue: ({ outlook }) => valueOf(outlook?.variance.delta ?? null),
+  },
+  {
+    key: "trend",
+    name: "Trend line",
+    yields: true,
+    head: () => "Trend",
+    cell: (row, { data }) => (
+      <span title={trendWords(row, data)}>
+        <Spark figures={row.trend.map((t) => t.actual)} width={46} />
+      </span>
+    ),
+    sortValue: () => null,
+  },
+  {
+    key: "words",
+    name: "In words",
+    isText: true,
+    head: () => "In words",
+    cell: ({ words }) => <span className="block min-w-56 whitespace-normal text-[12.5px]">{words}</span>,
+    sortValue: () => null,
+  },
+];
+
+/** The columns of an answer that have something to say: against the prior year the basis says it already. */
+export function columnsOf({ columns, frame }: ScorecardAnswer): Column[] {
+  return columns
+    .filter((key) => key !== "prior-year" || frame.basis !== "prior-year")
+    .map((key) => COLUMNS.find((column) => column.key === key)!);
+}
+
+/** The unit of a row beside its name, unless the name says it already. */
+export function shortUnit(unit: string, name: string): string {
+  return unit.toLowerCase() === name.toLowerCase()
+    ? ""
+    : unit.replace("€ thousand", "€ k").replace("€ million", "€ m").replace("€ per ", "€/");
+}
+
+function Asked({
+  row: { kpi },
+  figure,
+  side,
+  name,
+  context: { data, onAsk },
+}: {
+  row: ScorecardRowAnswer;
+  figure: WireFigure;
+  side: ProvenanceSide;
+  name: string;
+  context: CellContext;
+}) {
+  const style = valueStyle(kpi.unit, kpi.decimals, data.frame.unit);
+  const shown = "value" in figure ? <AlignedNumber value={figure.value} style={style} /> : <Absent figure={figure} />;
+  if (!onAsk) return shown;
+  const said = "value" in figure ? writeWithUnit(figure.value, style) : `${figure.absent}. ${figure.detail}`;
+  return (
+    <button
+      type="button"
+      className="figure-button"
+      onClick={() => onAsk(kpi.key, side)}
+      aria-label={`${kpi.name}, ${name}, ${data.frame.words.span}: ${said} Where does it come from?`}
+    >
+      {shown}
+    </button>
+  );
+}
+
+function Plain({ row: { kpi }, figure, data }: { row: ScorecardRowAnswer; figure: WireFigure; data: ScorecardAnswer }) {
+  if (!("value" in figure)) return <Absent figure={figure} />;
+  return <AlignedNumber value={figure.value} style={valueStyle(kpi.unit, kpi.decimals, data.frame.unit)} />;
+}
+
+function Delta({
+  row: { kpi },
+  variance: { delta, judgement },
+  data,
+}: {
+  row: ScorecardRowAnswer;
+  variance: WireVariance;
+  data: ScorecardAnswer;
+}) {
+  if (!("value" in delta)) return <Absent figure={delta} />;
+  const style = deltaStyle(kpi.unit, kpi.decimals, data.frame.unit);
+  return (
+    <span style={{ color: judgementColour(judgement) }}>
+      <AlignedNumber value={delta.value} style={style} signed suffix={kpi.unit.kind === "percent" ? " pts" : ""} />
+    </span>
+  );
+}
+
+/** The band of a KPI that has bands; else the judgement of its variance. */
+function StatusMark({ row: { status, variance } }: { row: ScorecardRowAnswer }) {
+  if (status === null) return <JudgementMark judgement={variance.judgement} short />;
+  if ("absent" in status) return <Absent figure={status} />;
+  return <GradeMark {...status} />;
+}
+
+function signedPercent(fraction: number): string {
+  const text = writePercent(fraction);
+  return fraction > 0 && text !== "0.0%" ? `+${text}` : text;
+}
+
+function statusWords({ kpi, status, words }: ScorecardRowAnswer): string {
+  return `${kpi.name}: ${status === null ? "" : "absent" in status ? `${status.detail} ` : `${status.word}; `}${words}`;
+}
+
+function trendWords(row: ScorecardRowAnswer, data: ScorecardAnswer): string {
+  const style = valueStyle(row.kpi.unit, row.kpi.decimals, data.frame.unit);
+  const known = row.trend.flatMap((t) =>
+    "value" in t.actual ? [`${t.month}: ${writeWithUnit(t.actual.value, style)}`] : [],
+  );
+  return known.length < 2 ? "" : `Monthly, ${known[0]} to ${known.at(-1)}`;
+}
