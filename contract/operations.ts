@@ -35,6 +35,7 @@ import { memberRowsSchema, panelAnswerSchema } from "./panels.ts";
 import { provenanceSchema, sideSchema, sourceLinesSchema } from "./provenance.ts";
 import { personSchema, samplePeopleSchema, sampleSignInSchema, signInSchema } from "./session.ts";
 import { structureSchema } from "./structure.ts";
+import { newTokenSchema, tokenCreateSchema, tokenListSchema } from "./tokens.ts";
 
 export const panelQuerySchema = frameQuerySchema.extend({ kpi: z.string().max(100).optional() });
 export const memberRowsQuerySchema = frameQuerySchema.extend({
@@ -127,6 +128,13 @@ export const OPERATIONS = {
     summary: "The figures of one panel in a frame",
     query: panelQuerySchema,
     answer: panelAnswerSchema,
+  },
+  panelFile: {
+    method: "get",
+    path: "/api/packs/:pack/pages/:page/panels/:panel.csv",
+    summary: "The numbers behind a panel, as CSV",
+    query: panelQuerySchema,
+    answer: "text/csv",
   },
   memberRows: {
     method: "get",
@@ -357,6 +365,20 @@ export const OPERATIONS = {
     summary: "The formula language: functions and names",
     answer: languageSchema,
   },
+  tokens: {
+    method: "get",
+    path: "/api/tokens",
+    summary: "One's own tokens for other programs",
+    answer: tokenListSchema,
+  },
+  createToken: {
+    method: "post",
+    path: "/api/tokens",
+    summary: "Make a token; it is told once",
+    body: tokenCreateSchema,
+    answer: newTokenSchema,
+  },
+  revokeToken: { method: "delete", path: "/api/tokens/:token", summary: "End a token", answer: null },
   exportable: {
     method: "get",
     path: "/api/datasets",

@@ -101,3 +101,45 @@ describe("a row opened by members", () => {
     await api.signIn(ANALYST);
   });
 });
+
+describe("the numbers behind a panel", () => {
+  it("come as CSV at an address that stays, numbers in full, and a token opens it without signing in", async () => {
+    const file = await api.get(`${PANEL}.csv?span=month`);
+    expect(file.status).toBe(200);
+    const lines = (file.body as string).replace("\ufeff", "").trim().split("\r\n");
+    const answer = await get<ScorecardAnswer>(`${PANEL}?span=month`);
+    const revenue = answer.groups[0]!.rows[0]!;
+    expect(lines[0]).toContain("Group,KPI,Unit,Period,Scope,Actual,Basis name,Basis");
+    expect(lines[1]).toContain(
+      `Result,Revenue,€,"month, October FY27",all routes,${value(revenue.actual)},Budget,${value(revenue.basis)}`,
+    );
+    expect(lines).toHaveLength(1 + answer.groups.flatMap((g) => g.rows).length);
+    const chart = (await api.get("/api/packs/monthly-review/pages/cover/panels/over-time.csv?kpi=fuel")).body as string;
+    expect(chart).toContain("Fuel,€,2026-10");
+
+    const { token } = (await api.send("POST", "/api/tokens", { name: "board slides" })).body as { token: string };
+    const withToken = (path: string, init: RequestInit = {}) =>
+      fetch(api.origin + path, { ...init, headers: { authorization: `Bearer ${token}` } });
+    const read = await withToken(`${PANEL}.csv?span=month`);
+    expect([read.status, await read.text()]).toEqual([200, (file.body as string).replace("\ufeff", "")]);
+    expect((await withToken("/api/kpis/total_revenue", { method: "DELETE" })).status).toBe(403);
+    const listed = await get<{ id: number; name: string; lastUsedAt: string | null }[]>("/api/tokens");
+    expect(listed).toMatchObject([{ name: "board slides", lastUsedAt: expect.any(String) as string }]);
+    expect(JSON.stringify(listed)).not.toContain(token);
+    expect((await api.send("DELETE", `/api/tokens/${listed[0]!.id}`)).status).toBe(204);
+    expect((await withToken(PANEL)).status).toBe(401);
+    expect((await fetch(api.origin + PANEL)).status).toBe(401);
+  });
+  it("are the token's person's own: access holds", async () => {
+    await api.signIn(SKERRY_MANAGER);
+    const { token } = (await api.send("POST", "/api/tokens", { name: "area" })).body as { token: string };
+    await api.signIn(ANALYST);
+    const read = await fetch(`${api.origin}${PANEL}`, { headers: { authorization: `Bearer ${token}` } });
+    const own = ((await read.json()) as ScorecardAnswer).groups[0]!.rows[0]!;
+    const skerry = await get<ScorecardAnswer>(`${PANEL}?scope=route:skerry-sound`);
+    expect(own.actual).toEqual(skerry.groups[0]!.rows[0]!.actual);
+    // Nobody revokes another's token.
+    const [{ id }] = (await database.knex("api_token").select("id")) as [{ id: number }];
+    expect((await api.send("DELETE", `/api/tokens/${id}`)).status).toBe(404);
+  });
+});

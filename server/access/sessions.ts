@@ -9,7 +9,8 @@ import type { Reader } from "./reader.ts";
 /** A session lasts a working day. */
 export const SESSION_HOURS = 12;
 
-interface PersonRow {
+/** A person as the database keeps them. */
+export interface PersonRow {
   id: number;
   email: string;
   name: string;
@@ -82,6 +83,7 @@ function hashToken(token: string): Buffer {
   return createHash("sha256").update(token).digest();
 }
 
-function toReader({ id, email, name, title, role, scope }: PersonRow): Reader {
+/** The reader a person is. */
+export function toReader({ id, email, name, title, role, scope }: PersonRow): Reader {
   return { id, email, name, title, role, scope };
 }

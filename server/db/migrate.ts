@@ -2,6 +2,7 @@ import type { Knex } from "knex";
 import * as foundations from "./migrations/001-foundations.ts";
 import * as intakes from "./migrations/002-intakes.ts";
 import * as kpiChanges from "./migrations/003-kpi-changes.ts";
+import * as apiTokens from "./migrations/004-api-tokens.ts";
 
 interface Migration {
   readonly name: string;
@@ -13,6 +14,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: "001-foundations", ...foundations },
   { name: "002-intakes", ...intakes },
   { name: "003-kpi-changes", ...kpiChanges },
+  { name: "004-api-tokens", ...apiTokens },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

@@ -21,6 +21,7 @@ import { kpiRoutes } from "./routes/kpi-routes.ts";
 import { loadRoutes } from "./routes/load-routes.ts";
 import { healthRoutes } from "./routes/health-routes.ts";
 import { figureRoutes } from "./routes/figure-routes.ts";
+import { tokenRoutes } from "./routes/token-routes.ts";
 import { requireReader, sessionRoutes } from "./routes/session-routes.ts";
 
 /** What the application needs from outside. */
@@ -85,6 +86,7 @@ export function createApp({ knex, logger, databaseUrl, store, webFolder, signInL
   app.use(sessionRoutes({ knex, readStructure, signInLimit }));
   app.use("/api", requireReader(knex));
   app.use(figureRoutes({ knex, readStructure }));
+  app.use(tokenRoutes(knex));
   app.use(kpiRoutes({ knex, readStructure }));
   app.use(draftRoutes({ knex, readStructure, jobs, store }));
   app.use(chartRoutes({ knex, readStructure }));

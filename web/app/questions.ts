@@ -10,6 +10,7 @@ import { packListSchema, packSchema } from "#contract/pack.ts";
 import { memberRowsSchema, panelAnswerSchema, type PanelAnswer } from "#contract/panels.ts";
 import { provenanceSchema, sourceLinesSchema, type ProvenanceSide } from "#contract/provenance.ts";
 import { personSchema, samplePeopleSchema } from "#contract/session.ts";
+import { tokenListSchema } from "#contract/tokens.ts";
 import { structureSchema, type StructureAnswer } from "#contract/structure.ts";
 import { callApi, withQuery } from "./api.ts";
 
@@ -115,6 +116,10 @@ export const useMemberRows = (
       ),
     placeholderData: keepPreviousData,
   });
+
+/** One's own tokens for other programs. */
+export const useTokens = () =>
+  useQuery({ queryKey: ["tokens"], queryFn: ({ signal }) => callApi("/api/tokens", tokenListSchema, { signal }) });
 
 export const useKpis = () =>
   useQuery({ queryKey: ["kpis"], queryFn: ({ signal }) => callApi("/api/kpis", kpiLibrarySchema, { signal }) });

@@ -3,6 +3,7 @@ import { withQuery } from "../app/api.ts";
 import { useExportable } from "../app/questions.ts";
 import { PanelFrame } from "../panels/panel-frame.tsx";
 import { Field } from "../ui/form.tsx";
+import { TokenSection } from "./token-section.tsx";
 
 /** A dataset as a file, filtered by scenario, months and one dimension's members. */
 export function ExportPage() {
@@ -19,6 +20,9 @@ export function ExportPage() {
       <PanelFrame label="Export" answer={choices} skeleton={<div className="waiting m-5 h-24" />}>
         {(data) => <ExportForm data={data} />}
       </PanelFrame>
+      <div className="mt-4">
+        <TokenSection />
+      </div>
     </div>
   );
 }

@@ -11,6 +11,7 @@ import { unbroken } from "../ui/unbroken.ts";
 import { LegendMark, type ScenarioCode } from "../ui/scenario-mark.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { PanelFrame } from "./panel-frame.tsx";
+import { PanelNumbers } from "./panel-numbers.tsx";
 
 const CHART_HEIGHT = 430;
 
@@ -45,12 +46,20 @@ export function TimeChartPanel({
         )
       }
     >
-      {(data) => (data.kind === "time-chart" ? <Chart data={data} /> : null)}
+      {(data) => (data.kind === "time-chart" ? <Chart data={data} place={place} frame={frame} /> : null)}
     </PanelFrame>
   );
 }
 
-function Chart({ data }: { data: TimeChartAnswer }) {
+function Chart({
+  data,
+  place,
+  frame,
+}: {
+  data: TimeChartAnswer;
+  place: { pack: string; page: string; panel: string };
+  frame: FrameParams;
+}) {
   const { view, setView } = useFrameParams();
   const isRate =
     data.kpi.unit.kind === "percent" || data.kpi.unit.kind === "money-per" || data.kpi.unit.kind === "ratio";
@@ -103,7 +112,10 @@ function Chart({ data }: { data: TimeChartAnswer }) {
             />
           </div>
         ) : isTable ? (
-          <SeriesTable data={data} style={style} deltaStyle={dStyle} />
+          <>
+            <SeriesTable data={data} style={style} deltaStyle={dStyle} />
+            <PanelNumbers answer={data} place={place} frame={frame} kpi={data.kpi.key} />
+          </>
         ) : (
           width > 0 && (
             <TimeChart

@@ -27,7 +27,7 @@ import {
 import { readAccounts, readMembers } from "#server/structure/collections.ts";
 import { accountsFromCsv, accountsToCsv, membersFromCsv, membersToCsv } from "#server/structure/csv-files.ts";
 import { describeChart } from "#server/structure/describe-chart.ts";
-import { answerCsv } from "../csv.ts";
+import { answerCsv, toAsync } from "../csv.ts";
 import { ProblemError } from "../problem-error.ts";
 import { readerOf } from "./session-routes.ts";
 
@@ -141,9 +141,4 @@ function bodyText(req: Request): string {
   if (typeof req.body !== "string" || req.body === "")
     throw new ProblemError("invalid-request", "The file is empty. Export the list first to see how it is laid out.");
   return req.body;
-}
-
-async function* toAsync<T>(items: Iterable<T>): AsyncGenerator<T> {
-  await Promise.resolve();
-  yield* items;
 }

@@ -1,8 +1,10 @@
-import { Router, type Response } from "express";
+import { Router, type Request, type Response } from "express";
 import type { Knex } from "knex";
 import { monthName } from "#core/calendar/month.ts";
 import { lastClosedMonth } from "#core/cube/coverage.ts";
 import { panelSchema } from "#contract/pack.ts";
+import { panelTable } from "#contract/panel-table.ts";
+import type { PanelAnswer } from "#contract/panels.ts";
 import {
   memberRowsQuerySchema,
   OPERATIONS,
@@ -21,6 +23,7 @@ import { openWorkspace, type Workspace } from "#server/engine/workspace.ts";
 import { requireEditor } from "#server/access/roles.ts";
 import { changePanel } from "#server/packs/change-panel.ts";
 import { listPacks, readPack, readPanel } from "#server/packs/packs.ts";
+import { answerCsv, csvRow, toAsync } from "../csv.ts";
 import { ProblemError } from "../problem-error.ts";
 import { readerOf } from "./session-routes.ts";
 
@@ -47,19 +50,23 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
   router.get(OPERATIONS.pack.path, async (req, res) => {
     res.json(await readPack(knex, req.params["pack"], monthInNames(await readStructure())));
   });
-  router.get(OPERATIONS.panel.path, async (req, res) => {
+  const panelAnswer = async (req: Request, res: Response): Promise<PanelAnswer> => {
     const query = panelQuerySchema.parse(req.query);
-    const { pack, page: pageKey, panel: panelKey } = req.params as Record<"pack" | "page" | "panel", string>;
-    const [workspace, { page, panel }] = await Promise.all([
-      workspaceFor(res),
-      readPanel(knex, { pack, page: pageKey, panel: panelKey }),
-    ]);
-    const resolved = resolveFrame({ pack, ...query }, workspace, page.scope);
-    res.json(
-      panel.kind === "scorecard"
-        ? await computeScorecard(workspace, resolved, panel)
-        : await computeTimeChart(workspace, resolved, query.kpi ?? panel.kpi),
-    );
+    const place = req.params as Record<"pack" | "page" | "panel", string>;
+    const [workspace, { page, panel }] = await Promise.all([workspaceFor(res), readPanel(knex, place)]);
+    const resolved = resolveFrame({ pack: place.pack, ...query }, workspace, page.scope);
+    return panel.kind === "scorecard"
+      ? computeScorecard(workspace, resolved, panel)
+      : computeTimeChart(workspace, resolved, query.kpi ?? panel.kpi);
+  };
+  router.get(OPERATIONS.panelFile.path, async (req, res) => {
+    const answer = await panelAnswer(req, res);
+    const { heads, rows } = panelTable(answer);
+    const { page, panel } = req.params as Record<"page" | "panel", string>;
+    await answerCsv(res, `${page}-${panel}-${answer.frame.asOf}.csv`, toAsync([heads, ...rows].map(csvRow)));
+  });
+  router.get(OPERATIONS.panel.path, async (req, res) => {
+    res.json(await panelAnswer(req, res));
   });
   router.get(OPERATIONS.memberRows.path, async (req, res) => {
     const query = memberRowsQuerySchema.parse(req.query);

@@ -3,6 +3,7 @@ import { rateLimit } from "express-rate-limit";
 import type { Knex } from "knex";
 import { scopeName } from "#core/dimensions/scope.ts";
 import { sampleSignInSchema, signInSchema, type Person } from "#contract/session.ts";
+import { readToken } from "#server/access/api-tokens.ts";
 import type { Reader } from "#server/access/reader.ts";
 import {
   closeSession,
@@ -70,6 +71,12 @@ export function sessionRoutes({
 /** Lets only signed-in people through. */
 export function requireReader(knex: Knex): RequestHandler {
   return async (req, res, next) => {
+    const bearer = bearerOf(req);
+    if (bearer !== undefined) {
+      res.locals["reader"] = await readerByToken(knex, req, bearer);
+      next();
+      return;
+    }
     const token = tokenOf(req);
     const reader = token ? await readSession(knex, token) : undefined;
     if (!reader) {
@@ -86,6 +93,19 @@ export function requireReader(knex: Knex): RequestHandler {
 /** The person a request is answered for; only behind `requireReader`. */
 export function readerOf(res: Response): Reader {
   return res.locals["reader"] as Reader;
+}
+
+function bearerOf(req: Request): string | undefined {
+  return /^Bearer (.+)$/.exec(req.get("authorization") ?? "")?.[1];
+}
+
+/** Tokens read: they change nothing, whatever their person may. */
+async function readerByToken(knex: Knex, req: Request, token: string): Promise<Reader> {
+  if (req.method !== "GET")
+    throw new ProblemError("not-allowed", "A personal token reads only. Sign in to change something.");
+  const reader = await readToken(knex, token);
+  if (reader) return reader;
+  throw new ProblemError("not-signed-in", "This token is not known, or was revoked. Make another one under Export.");
 }
 
 function answerSignedIn(res: Response, { token, reader }: { token: string; reader: Reader }): void {

@@ -1,6 +1,8 @@
 import { usePanel, type FrameParams } from "../../app/questions.ts";
 import { formatFigureAddress } from "../figure-address.ts";
+import { TextButton } from "../../ui/form.tsx";
 import { PanelFrame } from "../panel-frame.tsx";
+import { PanelNumbers } from "../panel-numbers.tsx";
 import { ScorecardTable } from "./scorecard-table.tsx";
 
 /** Where a panel stands. */
@@ -38,13 +40,10 @@ export function ScorecardPanel({
               onAsk={(kpi, side) => onAsk(formatFigureAddress(kpi, side))}
               {...{ place, frame, chosen, onChoose }}
             />
-            {onArrange && (
-              <p className="border-t border-thread/70 px-4 py-1.5 text-right text-[12.5px] print:hidden">
-                <button type="button" className="text-indigo hover:underline" onClick={onArrange}>
-                  Arrange
-                </button>
-              </p>
-            )}
+            <p className="flex flex-wrap justify-between gap-x-4 border-t border-thread/70 px-4 py-1 print:hidden">
+              <PanelNumbers answer={data} place={place} frame={frame} />
+              {onArrange && <TextButton onClick={onArrange}>Arrange</TextButton>}
+            </p>
           </>
         ) : null
       }

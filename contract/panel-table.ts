@@ -1,0 +1,116 @@
+import type { WireFigure } from "./figure.ts";
+import type { KpiHead, PanelAnswer, ScorecardAnswer, TimeChartAnswer } from "./panels.ts";
+
+/** The numbers behind a panel: texts, numbers in full, `null` where a figure is absent. */
+export interface PanelTable {
+  readonly heads: readonly string[];
+  readonly rows: readonly (readonly (string | number | null)[])[];
+}
+
+const of = (figure: WireFigure | null | undefined) => (figure && "value" in figure ? figure.value : null);
+
+/**
+ * The numbers behind a panel, each in its KPI's own unit and unrounded. Percentages are
+ * fractions, as spreadsheets keep them. Screen copies and files are made from this one table.
+ */
+export function panelTable(answer: PanelAnswer): PanelTable {
+  return answer.kind === "scorecard" ? scorecardTable(answer) : timeChartTable(answer);
+}
+
+function scorecardTable({ frame, groups }: ScorecardAnswer): PanelTable {
+  const rows = groups.flatMap((group) => group.rows.map((row) => ({ group: group.title, row })));
+  const has = (pick: (row: (typeof rows)[number]["row"]) => unknown) => rows.some(({ row }) => pick(row) !== null);
+  const columns: { head: string; cell: (entry: (typeof rows)[number]) => string | number | null }[] = [
+    { head: "Group", cell: ({ group }) => group },
+    { head: "KPI", cell: ({ row }) => row.kpi.name },
+    { head: "Unit", cell: ({ row }) => unitText(row.kpi) },
+    { head: "Period", cell: () => `${frame.words.span}, ${frame.words.spanMonths}` },
+    { head: "Scope", cell: () => frame.words.scope },
+    { head: "Actual", cell: ({ row }) => of(row.actual) },
+    { head: "Basis name", cell: ({ row }) => row.basisName },
+    { head: "Basis", cell: ({ row }) => of(row.basis) },
+    { head: "Variance", cell: ({ row }) => of(row.variance.delta) },
+    { head: "Variance of basis", cell: ({ row }) => of(row.variance.deltaPercent) },
+    { head: "Judgement", cell: ({ row }) => row.variance.judgement },
+    {
+      head: "Status",
+      cell: ({ row: { status } }) => (status && "word" in status ? status.word : null),
+    },
+    ...(has((r) => r.priorYear)
+      ? [
+          { head: "Prior year", cell: ({ row }: (typeof rows)[number]) => of(row.priorYear) },
+          { head: "Growth on prior year", cell: ({ row }: (typeof rows)[number]) => of(row.growth) },
+        ]
+      : []),
+    ...(has((r) => r.toDate)
+      ? [
+          { head: "Year to date", cell: ({ row }: (typeof rows)[number]) => of(row.toDate?.actual) },
+          { head: "Variance year to date", cell: ({ row }: (typeof rows)[number]) => of(row.toDate?.variance.delta) },
+        ]
+      : []),
+    ...(has((r) => r.outlook)
+      ? [
+          { head: "Outlook", cell: ({ row }: (typeof rows)[number]) => of(row.outlook?.actual) },
+          { head: "Variance full year", cell: ({ row }: (typeof rows)[number]) => of(row.outlook?.variance.delta) },
+        ]
+      : []),
+    { head: "Why absent", cell: ({ row }) => ("absent" in row.actual ? row.actual.detail : null) },
+  ];
+  return { heads: columns.map((c) => c.head), rows: rows.map((entry) => columns.map((c) => c.cell(entry))) };
+}
+
+function timeChartTable({ kpi, points, basisName }: TimeChartAnswer): PanelTable {
+  return {
+    heads: [
+      "KPI",
+      "Unit",
+      "Month",
+      "Actual",
+      "Forecast",
+      "Budget",
+      "Target",
+      "Prior year",
+      "Basis name",
+      "Basis",
+      "Variance",
+      "Judgement",
+    ],
+    rows: points.map((p) => [
+      kpi.name,
+      unitText(kpi),
+      p.month,
+      of(p.actual),
+      of(p.forecast),
+      of(p.budget),
+      of(p.target),
+      of(p.priorYear),
+      basisName,
+      of(p.basis),
+      of(p.variance.delta),
+      p.variance.judgement,
+    ]),
+  };
+}
+
+function unitText({ unit }: KpiHead): string {
+  switch (unit.kind) {
+    case "money":
+      return "€";
+    case "money-per":
+      return `€ per ${unit.per}`;
+    case "count":
+      return unit.of;
+    case "percent":
+      return "fraction";
+    case "days":
+      return "days";
+    case "ratio":
+      return unit.of === "" ? "ratio" : unit.of;
+  }
+}
+
+/** The table as tab-separated text: pasted into a spreadsheet, numbers are numbers and texts stay texts. */
+export function tableAsTsv({ heads, rows }: PanelTable): string {
+  const cell = (value: string | number | null) => (value === null ? "" : String(value).replace(/[\t\r\n]+/g, " "));
+  return [heads, ...rows].map((row) => row.map(cell).join("\t")).join("\n");
+}

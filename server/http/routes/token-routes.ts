@@ -1,0 +1,23 @@
+import { Router } from "express";
+import type { Knex } from "knex";
+import { idParamSchema } from "#contract/intake.ts";
+import { OPERATIONS } from "#contract/operations.ts";
+import { tokenCreateSchema } from "#contract/tokens.ts";
+import { createToken, listTokens, revokeToken } from "#server/access/api-tokens.ts";
+import { readerOf } from "./session-routes.ts";
+
+/** Personal tokens for other programs. */
+export function tokenRoutes(knex: Knex): Router {
+  const router = Router();
+  router.get(OPERATIONS.tokens.path, async (_req, res) => {
+    res.json(await listTokens(knex, readerOf(res)));
+  });
+  router.post(OPERATIONS.createToken.path, async (req, res) => {
+    res.json(await createToken(knex, readerOf(res), tokenCreateSchema.parse(req.body).name));
+  });
+  router.delete(OPERATIONS.revokeToken.path, async (req, res) => {
+    await revokeToken(knex, readerOf(res), idParamSchema.parse(req.params["token"]));
+    res.status(204).end();
+  });
+  return router;
+}
