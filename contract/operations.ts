@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { alertsSchema } from "./alerts.ts";
 import {
   accountCommandSchema,
   calendarChangeSchema,
@@ -325,6 +326,12 @@ export const OPERATIONS = {
     path: "/api/chart/changes/:change/undo",
     summary: "Take a change of the structure back",
     answer: chartSchema,
+  },
+  alerts: {
+    method: "get",
+    path: "/api/alerts",
+    summary: "KPIs whose status the last load turned",
+    answer: alertsSchema,
   },
   kpis: { method: "get", path: "/api/kpis", summary: "The KPI library", answer: kpiLibrarySchema },
   saveKpi: {

@@ -47,7 +47,7 @@ export interface CoverageMap {
   readonly scenarios: ReadonlyMap<string, Scenario>;
   /** By scenario and leaf account. A scenario keeps an account in one dataset. */
   readonly homes: ReadonlyMap<string, ReadonlyMap<string, AccountCoverage>>;
-  /** By dataset and scenario. */
+  /** By dataset and scenario; read through `monthsOf`. */
   readonly months: ReadonlyMap<string, ReadonlyMap<Month, MonthCoverage>>;
 }
 

@@ -1,6 +1,8 @@
 import writeWorkbook from "write-excel-file/node";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import type { Alerts } from "#contract/alerts.ts";
 import type { Draft } from "#contract/intake.ts";
+import type { ScorecardAnswer } from "#contract/panels.ts";
 import type { Difference, LoadDetail, LoadList } from "#contract/loads.ts";
 import { correctedLedger, ledgerWorkbook, nextMonthLedger } from "#demo/generate/feed.ts";
 import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "./api.ts";
@@ -138,6 +140,37 @@ describe("the month's ledger", () => {
     expect(total(/^Passenger fares$/)).toBeGreaterThan(0);
     expect((await api.get(`/api/loads/${loadId}/rejected.csv`)).body).toContain("Line that was rejected");
     expect((await api.get(`/api/loads/${loadId}/file`)).body).toBe(nextMonthLedger().text);
+  });
+
+  it("alerts to the KPIs whose status it turned, those who see the whole company", async () => {
+    const alerts = await get<Alerts>("/api/alerts");
+    expect(alerts.load).toMatchObject({ id: loadId, fileName: "november-ledger.csv" });
+    expect(alerts.words).toBe("Year to date November FY27, before to October FY27");
+    const standing = async (asOf: string, kpi: string) => {
+      const answer = await get<ScorecardAnswer>(`/api/packs/monthly-review/pages/cover/panels/scorecard?asOf=${asOf}`);
+      const row = answer.groups.flatMap((g) => g.rows).find((r) => r.kpi.key === kpi)!;
+      return row.status === null ? row.variance.judgement : "word" in row.status ? row.status.word : null;
+    };
+    const onCover = [
+      "total_revenue",
+      "operating_result",
+      "operating_margin",
+      "tickets",
+      "freight",
+      "fuel",
+      "overtime",
+      "maintenance",
+      "passenger_count",
+    ];
+    for (const kpi of onCover) {
+      const [before, after] = [await standing("2026-10", kpi), await standing("2026-11", kpi)];
+      const told = alerts.changes.find((c) => c.kpi === kpi);
+      expect([kpi, told?.from ?? before, told?.to ?? after]).toEqual([kpi, before, after]);
+      expect([kpi, told !== undefined]).toEqual([kpi, before !== after]);
+    }
+    await api.signIn(SKERRY_MANAGER);
+    expect(await get<Alerts>("/api/alerts")).toEqual({ load: null, words: "", changes: [] });
+    await api.signIn(ANALYST);
   });
 
   it("is taken back exactly by undo, and brought back exactly by redo", async () => {

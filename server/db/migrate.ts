@@ -3,6 +3,7 @@ import * as foundations from "./migrations/001-foundations.ts";
 import * as intakes from "./migrations/002-intakes.ts";
 import * as kpiChanges from "./migrations/003-kpi-changes.ts";
 import * as apiTokens from "./migrations/004-api-tokens.ts";
+import * as alerts from "./migrations/005-alerts.ts";
 
 interface Migration {
   readonly name: string;
@@ -15,6 +16,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: "002-intakes", ...intakes },
   { name: "003-kpi-changes", ...kpiChanges },
   { name: "004-api-tokens", ...apiTokens },
+  { name: "005-alerts", ...alerts },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

@@ -2,6 +2,7 @@ import type { Knex } from "knex";
 import type { Month } from "#core/calendar/month.ts";
 import type { MonthAmount, PostedSlice } from "#core/checks/check-load.ts";
 import { factHashes } from "#core/checks/fact-hash.ts";
+import { monthsOf } from "#core/cube/coverage.ts";
 import { streamRows } from "#server/db/stream-rows.ts";
 import type { Structure } from "#server/db/structure.ts";
 
@@ -52,8 +53,7 @@ export async function readPostedSlices(knex: Knex, dataset: string): Promise<InF
 
 /** Monthly actuals of a dataset's accounts up to two years before its last month, in whole minor units. */
 export async function readHistory(knex: Knex, structure: Structure, dataset: string): Promise<MonthAmount[]> {
-  const months = structure.coverage.months.get(JSON.stringify([dataset, "actual"]));
-  const last = Math.max(...(months?.keys() ?? [0]));
+  const last = lastMonth(structure, dataset) ?? 0;
   const keyOf = new Map([...structure.ids.accounts].map(([key, id]) => [id, key]));
   const { rows } = await knex.raw<{ rows: { account_id: number; month: number; amount: string }[] }>(
     `select account_id, month, sum(amount) as amount from fact
@@ -67,9 +67,9 @@ export async function readHistory(knex: Knex, structure: Structure, dataset: str
 
 /** What was posted with a reference in the last year, by content, to tell doubles. */
 export async function readContents(knex: Knex, structure: Structure, dataset: string): Promise<Map<number, Month>> {
-  const months = structure.coverage.months.get(JSON.stringify([dataset, "actual"]));
+  const last = lastMonth(structure, dataset);
   const contents = new Map<number, Month>();
-  if (!months) return contents;
+  if (last === undefined) return contents;
   const accounts = new Map([...structure.ids.accounts].map(([key, id]) => [id, key]));
   const dimensions = [...structure.ids.slots].map(([key, slot]) => ({
     key,
@@ -81,7 +81,7 @@ export async function readContents(knex: Knex, structure: Structure, dataset: st
     where dataset_id = (select id from dataset where key = $1)
       and scenario_id = (select id from scenario where key = 'actual') and month > $2 and reference is not null
     order by month desc limit ${DOUBLES_AMONG}`;
-  const since = Math.max(...months.keys()) - DOUBLE_MONTHS;
+  const since = last - DOUBLE_MONTHS;
   for await (const row of streamRows<[number, number, string, string, ...(number | null)[]]>(knex, text, [
     dataset,
     since,
@@ -97,4 +97,9 @@ export async function readContents(knex: Knex, structure: Structure, dataset: st
     contents.set(factHashes(fact).content, month);
   }
   return contents;
+}
+
+/** The last month that has actuals, whole or in part. */
+function lastMonth({ coverage }: Structure, dataset: string): Month | undefined {
+  return monthsOf(coverage, dataset, "actual").at(-1)?.month;
 }

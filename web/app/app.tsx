@@ -15,6 +15,7 @@ import { AccountsPage } from "../structure/accounts-page.tsx";
 import { CalendarPage } from "../structure/calendar-page.tsx";
 import { MembersPage } from "../structure/members-page.tsx";
 import { NotFound } from "./not-found.tsx";
+import { HomePage } from "./home-page.tsx";
 import { createQueryClient } from "./query-client.ts";
 import { useTheme } from "./settings.ts";
 import { Shell } from "./shell.tsx";
@@ -27,6 +28,7 @@ const router = createBrowserRouter([
     element: <Shell />,
     children: [
       { index: true, element: <FirstPack /> },
+      { path: "home", element: <HomePage /> },
       { path: "packs/:pack", element: <FirstPack /> },
       { path: "packs/:pack/:page", element: <PackPage /> },
       { path: "loads", element: <LoadsPage /> },

@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery, type UseQueryResult } from "@tanstack/react-query";
 import { z } from "zod";
+import { alertsSchema } from "#contract/alerts.ts";
 import { chartSchema } from "#contract/chart.ts";
 import { feedListSchema } from "#contract/feeds.ts";
 import { draftHeadSchema, draftSchema, intakeListSchema } from "#contract/intake.ts";
@@ -120,6 +121,10 @@ export const useMemberRows = (
 /** One's own tokens for other programs. */
 export const useTokens = () =>
   useQuery({ queryKey: ["tokens"], queryFn: ({ signal }) => callApi("/api/tokens", tokenListSchema, { signal }) });
+
+/** KPIs whose status the last load turned. */
+export const useAlerts = () =>
+  useQuery({ queryKey: ["alerts"], queryFn: ({ signal }) => callApi("/api/alerts", alertsSchema, { signal }) });
 
 export const useKpis = () =>
   useQuery({ queryKey: ["kpis"], queryFn: ({ signal }) => callApi("/api/kpis", kpiLibrarySchema, { signal }) });

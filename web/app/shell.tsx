@@ -1,5 +1,18 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Download, FileStack, Keyboard, ListTree, LogOut, Menu, Moon, Rss, Search, Sigma, Sun } from "lucide-react";
+import {
+  Download,
+  FileStack,
+  House,
+  Keyboard,
+  ListTree,
+  LogOut,
+  Menu,
+  Moon,
+  Rss,
+  Search,
+  Sigma,
+  Sun,
+} from "lucide-react";
 import { useEffect, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { keepFrame } from "./addresses.ts";
@@ -90,6 +103,12 @@ function Navigation() {
       </p>
       {/* On a narrow window the pages are opened by the button and close when one is chosen. */}
       <div className={`contents ${isOpen ? "" : "max-md:hidden"}`} onClick={() => setOpen(false)}>
+        <NavLink to="/home" className={link}>
+          <span className="flex items-center gap-2">
+            <House size={14} aria-hidden="true" />
+            Home
+          </span>
+        </NavLink>
         {packs.data?.map((pack) => (
           <section key={pack.key} aria-label={pack.name}>
             <h2 className="px-2 pb-1 font-serif">{pack.name}</h2>

@@ -6,6 +6,7 @@ import { OPERATIONS } from "#contract/operations.ts";
 import { visibleDimensions } from "#server/access/confine.ts";
 import { requireEditor } from "#server/access/roles.ts";
 import type { Structure } from "#server/db/structure.ts";
+import { readAlerts } from "#server/engine/standings.ts";
 import { openWorkspace } from "#server/engine/workspace.ts";
 import { describeLanguage } from "#server/kpis/language.ts";
 import { kpiHistory, listKpis, removeKpi, saveKpi, undoKpiChange } from "#server/kpis/library.ts";
@@ -26,6 +27,9 @@ export function kpiRoutes({ knex, readStructure }: { knex: Knex; readStructure: 
     res.json(await listKpis(knex, await readStructure()));
   };
 
+  router.get(OPERATIONS.alerts.path, async (_req, res) => {
+    res.json(await readAlerts(knex, await readStructure(), readerOf(res)));
+  });
   router.get(OPERATIONS.kpis.path, async (_req, res) => {
     res.json(await listKpis(knex, await readStructure()));
   });

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { standingChanges } from "#core/compare/standing.ts";
 import { overlapping } from "#core/checks/check-load.ts";
 import type { LoadResult } from "#core/checks/load-run.ts";
 import type { LineFault, NewMember } from "#core/mapping/map-rows.ts";
@@ -6,6 +7,7 @@ import { plannedView } from "#core/mapping/mapping-view.ts";
 import { depthFirst } from "#core/structure/tree-edit.ts";
 import type { Report } from "#contract/intake.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
+import { standingsNow, type LoadAlerts } from "#server/engine/standings.ts";
 import { figuresNow, movedFigures, type Touched } from "#server/engine/moved-figures.ts";
 import { ProblemError } from "#server/http/problem-error.ts";
 import { addFirstLook } from "#server/packs/first-look.ts";
@@ -52,6 +54,7 @@ export async function postDraft(
     const structure = await addStructure(trx, draft, before, planned, person);
     const touched = touchedBy(planned);
     const figuresBefore = await figuresNow(trx, before, touched);
+    const standingsBefore = await standingsNow(trx, before);
     const replaced = replacedSlices(draft, planned, slices);
 
     const load = await openLoad(trx, {
@@ -87,6 +90,7 @@ export async function postDraft(
           amountInFacts: report.amountInFacts,
         }),
         moved: JSON.stringify(moved),
+        alerts: JSON.stringify(await alertsOf(trx, after, standingsBefore)),
       });
     if (
       draft.definition.rules.mapping.creates.dataset &&
@@ -212,6 +216,19 @@ async function addStructure(
   }
   await trx("data_version").increment("version", 1);
   return readStructure(trx, "0");
+}
+
+async function alertsOf(
+  trx: Knex.Transaction,
+  structure: Structure,
+  before: Awaited<ReturnType<typeof standingsNow>>,
+): Promise<LoadAlerts> {
+  const after = await standingsNow(trx, structure);
+  const since = before.month === after.month || before.month === "" ? "" : `, before to ${before.month}`;
+  return {
+    words: `Year to date ${after.month}${since}`,
+    changes: standingChanges(before.standings, after.standings),
+  };
 }
 
 async function readAdditions(trx: Knex.Transaction, id: number): Promise<Additions> {
