@@ -1,12 +1,20 @@
 import { z } from "zod";
+import { ALERT_SPANS } from "#core/compare/standing.ts";
 
-/** What the last load turned: KPIs that got worse, and better, for the year to date. */
+/** What the last load turned: KPIs that got worse, and better, in the last closed month and for the year to it. */
 export const alertsSchema = z.object({
   load: z.object({ id: z.number().int(), fileName: z.string(), postedAt: z.string(), postedBy: z.string() }).nullable(),
-  /** "Year to date November FY27, before October FY27, against Budget" */
+  /** "November FY27 and year to date, after October FY27" */
   words: z.string(),
   changes: z.array(
-    z.object({ kpi: z.string(), name: z.string(), from: z.string(), to: z.string(), isBetter: z.boolean() }),
+    z.object({
+      kpi: z.string(),
+      span: z.enum(ALERT_SPANS),
+      name: z.string(),
+      from: z.string(),
+      to: z.string(),
+      isBetter: z.boolean(),
+    }),
   ),
 });
 

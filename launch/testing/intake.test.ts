@@ -145,9 +145,11 @@ describe("the month's ledger", () => {
   it("alerts to the KPIs whose status it turned, those who see the whole company", async () => {
     const alerts = await get<Alerts>("/api/alerts");
     expect(alerts.load).toMatchObject({ id: loadId, fileName: "november-ledger.csv" });
-    expect(alerts.words).toBe("Year to date November FY27, before to October FY27");
-    const standing = async (asOf: string, kpi: string) => {
-      const answer = await get<ScorecardAnswer>(`/api/packs/monthly-review/pages/cover/panels/scorecard?asOf=${asOf}`);
+    expect(alerts.words).toBe("November FY27 and year to date, after October FY27");
+    expect(alerts.changes.length).toBeGreaterThan(0);
+    const standing = async (asOf: string, kpi: string, span: string) => {
+      const query = `asOf=${asOf}&span=${span}`;
+      const answer = await get<ScorecardAnswer>(`/api/packs/monthly-review/pages/cover/panels/scorecard?${query}`);
       const row = answer.groups.flatMap((g) => g.rows).find((r) => r.kpi.key === kpi)!;
       return row.status === null ? row.variance.judgement : "word" in row.status ? row.status.word : null;
     };
@@ -162,12 +164,13 @@ describe("the month's ledger", () => {
       "maintenance",
       "passenger_count",
     ];
-    for (const kpi of onCover) {
-      const [before, after] = [await standing("2026-10", kpi), await standing("2026-11", kpi)];
-      const told = alerts.changes.find((c) => c.kpi === kpi);
-      expect([kpi, told?.from ?? before, told?.to ?? after]).toEqual([kpi, before, after]);
-      expect([kpi, told !== undefined]).toEqual([kpi, before !== after]);
-    }
+    for (const span of ["month", "year-to-date"])
+      for (const kpi of onCover) {
+        const [before, after] = [await standing("2026-10", kpi, span), await standing("2026-11", kpi, span)];
+        const told = alerts.changes.find((c) => c.kpi === kpi && c.span === span);
+        expect([kpi, span, told?.from ?? before, told?.to ?? after]).toEqual([kpi, span, before, after]);
+        expect([kpi, span, told !== undefined]).toEqual([kpi, span, before !== after]);
+      }
     await api.signIn(SKERRY_MANAGER);
     expect(await get<Alerts>("/api/alerts")).toEqual({ load: null, words: "", changes: [] });
     await api.signIn(ANALYST);

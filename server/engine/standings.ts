@@ -1,10 +1,10 @@
 import type { Knex } from "knex";
 import { periodName } from "#core/calendar/fiscal-calendar.ts";
 import { compareKpi } from "#core/compare/compare-kpi.ts";
-import type { Frame } from "#core/compare/frame.ts";
+import type { Basis, Frame } from "#core/compare/frame.ts";
 import { kpiStatus, statusAsks } from "#core/compare/kpi-status.ts";
 import { comparisonAsks } from "#core/compare/scorecard.ts";
-import { standingOf, type Standing, type StandingChange } from "#core/compare/standing.ts";
+import { ALERT_SPANS, standingOf, type Standing, type StandingChange } from "#core/compare/standing.ts";
 import { lastClosedMonth } from "#core/cube/coverage.ts";
 import type { Alerts } from "#contract/alerts.ts";
 import type { Reader } from "#server/access/reader.ts";
@@ -18,7 +18,7 @@ export interface LoadAlerts {
   readonly changes: readonly StandingChange[];
 }
 
-/** Where all KPIs stand for the year to the last closed month, against budget (or the prior year where there is none). */
+/** Where all KPIs stand in the last closed month and for the year to it, against budget (or the prior year where there is none). */
 export async function standingsNow(
   knex: Knex,
   structure: Structure,
@@ -27,24 +27,26 @@ export async function standingsNow(
   const asOf = lastClosedMonth(coverage);
   if (asOf === undefined) return { month: "", standings: [] };
   const hasBudget = coverage.homes.has("budget");
-  const frame: Frame = {
-    asOf,
-    span: { kind: "year-to-date" },
-    basis: hasBudget ? { kind: "scenario", scenario: "budget" } : { kind: "prior-year" },
-    scope: {},
-  };
+  const basis: Basis = hasBudget ? { kind: "scenario", scenario: "budget" } : { kind: "prior-year" };
+  const frames = ALERT_SPANS.map((kind) => ({
+    kind,
+    frame: { asOf, span: { kind }, basis, scope: {} } satisfies Frame,
+  }));
   const all = [...kpis.values()];
   const own = structureFrame(structure);
-  const context = await readContext(sqlFactSource(knex, structure), own, [
-    ...comparisonAsks(all, frame, own),
-    ...statusAsks(all, frame, own, kpis),
-  ]);
+  const context = await readContext(
+    sqlFactSource(knex, structure),
+    own,
+    frames.flatMap(({ frame }) => [...comparisonAsks(all, frame, own), ...statusAsks(all, frame, own, kpis)]),
+  );
   return {
     month: periodName(calendar, asOf),
-    standings: all.flatMap((kpi) => {
-      const comparison = compareKpi(kpi, frame, context);
-      return standingOf(kpi, comparison, kpiStatus(kpi, comparison, frame, context, kpis)) ?? [];
-    }),
+    standings: frames.flatMap(({ kind, frame }) =>
+      all.flatMap((kpi) => {
+        const comparison = compareKpi(kpi, frame, context);
+        return standingOf(kpi, kind, comparison, kpiStatus(kpi, comparison, frame, context, kpis)) ?? [];
+      }),
+    ),
   };
 }
 

@@ -63,12 +63,7 @@ function Changes({ alerts }: { alerts: Alerts }) {
       <h2 className="font-serif text-[17px]">
         {changes.length === 0
           ? "The last load turned no KPI's status"
-          : [
-              worse.length > 0 ? `${worse.length} got worse` : "",
-              better.length > 0 ? `${better.length} got better` : "",
-            ]
-              .filter((part) => part !== "")
-              .join(", ")}
+          : `${worse.length} got worse, ${better.length} got better`}
       </h2>
       <p className="text-[13px] text-slate">
         {words}, since{" "}
@@ -92,7 +87,7 @@ function List({ title, changes }: { title: string; changes: Alerts["changes"] })
       <h3 className="text-[13px] text-slate">{title}</h3>
       <ul>
         {changes.map((change) => (
-          <li key={change.kpi} className="flex items-center gap-2 border-t border-thread/60 py-1">
+          <li key={`${change.span} ${change.kpi}`} className="flex items-center gap-2 border-t border-thread/60 py-1">
             <span className={change.isBetter ? "text-verdigris" : "text-madder"}>
               {change.isBetter ? (
                 <ArrowUpRight size={15} aria-hidden="true" />
@@ -104,7 +99,7 @@ function List({ title, changes }: { title: string; changes: Alerts["changes"] })
               {change.name}
             </Link>
             <span className="text-slate">
-              {change.from} → {change.to}
+              {change.span === "month" ? "in the month" : "to date"}: {change.from} → {change.to}
             </span>
           </li>
         ))}

@@ -224,9 +224,9 @@ async function alertsOf(
   before: Awaited<ReturnType<typeof standingsNow>>,
 ): Promise<LoadAlerts> {
   const after = await standingsNow(trx, structure);
-  const since = before.month === after.month || before.month === "" ? "" : `, before to ${before.month}`;
+  const since = before.month === after.month || before.month === "" ? "" : `, after ${before.month}`;
   return {
-    words: `Year to date ${after.month}${since}`,
+    words: `${after.month} and year to date${since}`,
     changes: standingChanges(before.standings, after.standings),
   };
 }

@@ -290,7 +290,7 @@ function MemberRow({ entry, ...props }: MembersProps & { entry: MemberRows["rows
           {entry.hasBelow ? (
             <Opener label={entry.name} isOpen={isOpen} onClick={() => setOpen(!isOpen)} />
           ) : (
-            <span className="inline-block w-5" />
+            <span className="inline-block w-[24px]" />
           )}
           <span className="pl-1">{entry.name}</span>
           <NoteMark notes={entry.row.notes} />
@@ -310,7 +310,7 @@ function Opener({ label, isOpen, onClick }: { label: string; isOpen: boolean; on
       title={label}
       aria-expanded={isOpen}
       onClick={onClick}
-      className="-my-1 inline-grid h-[24px] w-[20px] place-items-center align-middle text-slate/70 hover:text-ink print:hidden"
+      className="-my-1 inline-grid h-[24px] w-[24px] place-items-center align-middle text-slate/70 hover:text-ink print:hidden"
     >
       {isOpen ? <ChevronDown size={13} /> : <ChevronRight size={13} />}
     </button>
