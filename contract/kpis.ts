@@ -75,7 +75,8 @@ export const formulaTriedSchema = z.union([
 export const languageSchema = z.object({
   accounts: z.array(named.extend({ about: z.string() })),
   kpis: z.array(named.extend({ about: z.string() })),
-  scenarios: z.array(named),
+  /** `written` is how a formula says it behind the sign @. */
+  scenarios: z.array(named.extend({ written: z.string() })),
   dimensions: z.array(
     z.object({ name: z.string(), label: z.string(), levels: z.array(z.string()), members: z.array(z.string()) }),
   ),

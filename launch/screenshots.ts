@@ -44,9 +44,20 @@ const SHOTS: readonly Shot[] = [
   { name: "accounts", address: "/structure/accounts", before: (page) => page.getByText("Port overtime").click() },
   { name: "feeds", address: "/feeds" },
   { name: "draft", address: "/loads", before: bringLedger },
+  { name: "kpi", address: "/kpis/operating_margin", before: (page) => page.getByText("It gives percent").waitFor() },
+  { name: "language", address: "/kpis/language" },
+  { name: "arrange", address: `${COVER}?span=month`, before: openAndArrange },
   // Last, since it posts.
   { name: "load", address: "/loads", before: postLedger },
+  { name: "home", address: "/home" },
 ];
+
+async function openAndArrange(page: Page): Promise<void> {
+  await page.getByRole("button", { name: "Open Revenue by route" }).click();
+  await page.getByRole("rowheader", { name: "Northreach" }).waitFor();
+  await page.getByRole("button", { name: "Arrange" }).click();
+  await page.getByRole("heading", { name: "Arrange the scorecard" }).waitFor();
+}
 
 async function bringLedger(page: Page): Promise<void> {
   const { fileName, text } = nextMonthLedger();

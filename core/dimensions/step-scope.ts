@@ -1,6 +1,10 @@
-import type { ScopeStep } from "../formula/view.ts";
 import type { Dimension } from "./dimension.ts";
 import { intersectScopes, type Scope } from "./scope.ts";
+
+/** A step from a frame's scope to another one. */
+export type ScopeStep =
+  | { readonly do: "only"; readonly dimension: string; readonly members: readonly string[] }
+  | { readonly do: "ignore"; readonly dimension: string };
 
 /** The scope that steps lead to; a reader's access holds whatever they say. */
 export function stepScope(

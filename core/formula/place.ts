@@ -1,4 +1,5 @@
-import { isPlain, PLAIN_VIEW, type ScopeStep, type TimeStep, type View } from "./view.ts";
+import type { ScopeStep } from "../dimensions/step-scope.ts";
+import { PLAIN_VIEW, type TimeStep, type View } from "./view.ts";
 import type { Gathering } from "./node.ts";
 
 /** Where in a formula a name stands: the view it is read in, and how balances are gathered there. */
@@ -33,9 +34,4 @@ export function linked(place: Place, link: number): Place {
 /** A place where balances are gathered in a said way. */
 export function gathering(place: Place, how: Gathering): Place {
   return { ...place, gathering: how };
-}
-
-/** Whether nothing was said about time, scope or scenario yet. */
-export function isPlainPlace({ view }: Place): boolean {
-  return isPlain(view);
 }

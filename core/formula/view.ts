@@ -1,4 +1,5 @@
 import type { Span } from "../calendar/span.ts";
+import type { ScopeStep } from "../dimensions/step-scope.ts";
 
 /** A step from a frame's window of time to another one. */
 export type TimeStep =
@@ -11,11 +12,6 @@ export type TimeStep =
   /** The first or last month of the window. */
   | { readonly do: "first" }
   | { readonly do: "last" };
-
-/** A step from a frame's scope to another one. */
-export type ScopeStep =
-  | { readonly do: "only"; readonly dimension: string; readonly members: readonly string[] }
-  | { readonly do: "ignore"; readonly dimension: string };
 
 /**
  * How an input looks at the data, as steps from the frame it is evaluated in. Views with the

@@ -159,6 +159,7 @@ describe("the language", () => {
     const language = (await api.get("/api/formula/language")).body as Language;
     expect(language.functions.length).toBeGreaterThan(30);
     expect(language.dimensions.map((d) => d.name)).toContain("cost_centre");
+    expect(language.scenarios).toContainEqual({ key: "forecast-6-6", name: "Forecast 6+6", written: '"forecast-6-6"' });
     expect(language.accounts.some((a) => a.key === "ticket_revenue")).toBe(true);
     for (const { name, example } of language.functions) {
       const tried = await attempt(example);

@@ -19,8 +19,12 @@ export function describeLanguage(structure: Structure, dimensions: readonly Dime
       about: description,
     })),
     scenarios: [
-      ...[...structure.coverage.scenarios.values()].map(({ key, name }) => ({ key: printScenario(key), name })),
-      { key: "forecast", name: "Latest forecast" },
+      ...[...structure.coverage.scenarios.values()].map(({ key, name }) => ({
+        key,
+        name,
+        written: printScenario(key),
+      })),
+      { key: "forecast", name: "Latest forecast", written: "forecast" },
     ],
     dimensions: dimensions.map(({ key, name, levels, members }) => ({
       name: formulaName(key),

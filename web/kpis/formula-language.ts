@@ -64,7 +64,7 @@ export function completionsFor(language: Language): (context: CompletionContext)
     if (behindAt)
       return {
         from: behindAt.from + 1,
-        options: language.scenarios.map((s) => ({ label: s.key, detail: s.name })),
+        options: language.scenarios.map((s) => ({ label: s.written, detail: s.name })),
         validFor: /^[a-z0-9_"-]*$/,
       };
     const inQuotes = context.matchBefore(/"[^"\n]*$/);

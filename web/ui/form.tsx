@@ -10,19 +10,21 @@ export function Field({ label, children }: { label: string; children: ReactNode 
   );
 }
 
-/** A text that is taken over while it is typed. */
+/** A text that is taken over while it is typed, or once it is left where every change counts for itself. */
 export function TextField({
   label,
   value,
   onCommit,
   keepSpaces = false,
   autoFocus = false,
+  whenLeft = false,
 }: {
   label: string;
   value: string;
   onCommit: (text: string) => void;
   keepSpaces?: boolean;
   autoFocus?: boolean;
+  whenLeft?: boolean;
 }) {
   const id = useId();
   // What is typed stays as it is typed, also while it is read as a list.
@@ -39,7 +41,10 @@ export function TextField({
         autoFocus={autoFocus}
         onChange={(event) => {
           setText(event.target.value);
-          onCommit(keepSpaces ? event.target.value : event.target.value.trim());
+          if (!whenLeft) onCommit(keepSpaces ? event.target.value : event.target.value.trim());
+        }}
+        onBlur={() => {
+          if (whenLeft && text.trim() !== value) onCommit(text.trim());
         }}
       />
     </span>

@@ -57,7 +57,7 @@ export const runRate: FormulaFunction = {
     const pace =
       years === 0
         ? evenPace(compiling, soFar, all, choices.get("by") === "days" ? "day" : "month")
-        : seasonalPace(compiling, years, (from) => compiling.part(values[0]!, from), { soFar, place, whole });
+        : seasonalPace(years, (from) => compiling.part(values[0]!, from), { soFar, place, whole });
     return { ...multiplication("*", value, pace), unit: value.unit, behaviour: "flow", said: true };
   },
 };
@@ -68,7 +68,6 @@ function evenPace({ clock }: Compiling, soFar: Place, all: Place, unit: "day" | 
 
 /** Prior years' wholes over their parts by the same day. */
 function seasonalPace(
-  _: Compiling,
   years: number,
   read: (place: Place) => Typed,
   { soFar, place, whole }: { soFar: Place; place: Place; whole: Span },

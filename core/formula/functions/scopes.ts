@@ -1,6 +1,6 @@
 import { inScope, linked } from "../place.ts";
 import { multiplication, requireNumber } from "../typed.ts";
-import type { ScopeStep } from "../view.ts";
+import type { ScopeStep } from "../../dimensions/step-scope.ts";
 import type { FormulaFunction } from "./function.ts";
 
 /** The value of some members only. */

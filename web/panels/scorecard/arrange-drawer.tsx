@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { ArrowDown, ArrowUp, Plus, Redo2, Undo2, X } from "lucide-react";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { DEFAULT_COLUMNS, packSchema, type PackDefinition, type ScorecardPanelDefinition } from "#contract/pack.ts";
 import { callApi } from "../../app/api.ts";
 import { useKpis, usePack } from "../../app/questions.ts";
@@ -131,9 +131,10 @@ function GroupsPart({ panel, onChange }: { panel: Definition; onChange: (next: D
           <div className="flex items-end gap-1">
             <span className="flex-1">
               <TextField
-                key={`${g}/${groups.length}`}
+                key={`${g}/${group.title}`}
                 label={`Group ${g + 1}`}
                 value={group.title}
+                whenLeft
                 onCommit={(title) => setGroup(g, { title })}
               />
             </span>
@@ -250,9 +251,14 @@ function useArranging(place: PanelPlace, panel: Definition | null) {
   const [future, setFuture] = useState<readonly Definition[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
   const key = ["pack", place.pack];
-  const put = async (next: Definition) => {
+  // Changes are sent one after the other: the last one made is the one that stays.
+  const queue = useRef(Promise.resolve());
+  const put = (next: Definition) => {
     setProblem(null);
     client.setQueryData<PackDefinition>(key, (pack) => pack && withPanel(pack, place, next));
+    queue.current = queue.current.then(() => send(next));
+  };
+  const send = async (next: Definition) => {
     try {
       const path = `/api/packs/${place.pack}/pages/${place.page}/panels/${place.panel}`;
       await callApi(path, packSchema, { method: "PUT", body: next });
@@ -269,14 +275,14 @@ function useArranging(place: PanelPlace, panel: Definition | null) {
     if (!next || !panel) return;
     setPast(isBack ? past.slice(0, -1) : [...past, panel]);
     setFuture(isBack ? [panel, ...future] : future.slice(1));
-    void put(next);
+    put(next);
   };
   return {
     save: (next: Definition) => {
       if (!panel) return;
       setPast([...past, panel]);
       setFuture([]);
-      void put(next);
+      put(next);
     },
     undo: () => step(past, true),
     redo: () => step(future, false),

@@ -1,0 +1,45 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { SCORECARD_COLUMNS } from "#contract/pack.ts";
+import type { ScorecardRowAnswer } from "#contract/panels.ts";
+import { moveKpi } from "./arrange-drawer.tsx";
+import { COLUMNS } from "./columns.tsx";
+import { sortRows } from "./scorecard-table.tsx";
+
+describe("sorting", () => {
+  const rows = (values: readonly (number | null)[]) =>
+    values.map((value, i) => ({ value, i })) as unknown as ScorecardRowAnswer[];
+  const column = { sortValue: (row: ScorecardRowAnswer) => (row as unknown as { value: number | null }).value };
+  it("puts values in order, those without behind, and equal ones as they were", () => {
+    fc.assert(
+      fc.property(fc.array(fc.option(fc.integer({ min: -3, max: 3 }))), fc.boolean(), (values, isDescending) => {
+        const sorted = sortRows(rows(values), column, isDescending) as unknown as { value: number | null; i: number }[];
+        expect(sorted.map((r) => r.i).sort((a, b) => a - b)).toEqual(values.map((_, i) => i));
+        for (const [i, row] of sorted.entries()) {
+          const next = sorted[i + 1];
+          if (!next) continue;
+          if (row.value === null) expect(next.value).toBeNull();
+          else if (next.value !== null)
+            expect(isDescending ? row.value >= next.value : row.value <= next.value).toBe(true);
+          if (row.value === next.value) expect(row.i).toBeLessThan(next.i);
+        }
+      }),
+    );
+  });
+});
+
+describe("moving a KPI", () => {
+  const groups = [
+    { title: "A", kpis: ["a", "b"] },
+    { title: "B", kpis: ["c"] },
+  ];
+  it("goes by one place, and over into the next group at an end", () => {
+    expect(moveKpi(groups, 0, 0, 1)[0]!.kpis).toEqual(["b", "a"]);
+    expect(moveKpi(groups, 0, 1, 1).map((g) => g.kpis)).toEqual([["a"], ["b", "c"]]);
+    expect(moveKpi(groups, 1, 0, -1).map((g) => g.kpis)).toEqual([["a", "b", "c"], []]);
+  });
+});
+
+it("every column that can be asked for can be drawn", () => {
+  expect(COLUMNS.map((c) => c.key)).toEqual([...SCORECARD_COLUMNS]);
+});
