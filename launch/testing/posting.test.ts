@@ -4,9 +4,7 @@ import { monthOf } from "#core/calendar/month.ts";
 import type { Fact } from "#core/cube/fact.ts";
 import { EVERYTHING } from "#core/dimensions/scope.ts";
 import { connect } from "#server/db/connect.ts";
-import { migrate } from "#server/db/migrate.ts";
-import { down } from "#server/db/migrations/001-foundations.ts";
-import { down as downIntakes } from "#server/db/migrations/002-intakes.ts";
+import { migrate, MIGRATIONS } from "#server/db/migrate.ts";
 import { structureReader, type Structure } from "#server/db/structure.ts";
 import { sqlFactSource } from "#server/engine/fact-source.ts";
 import { inBatches, openLoad, postFacts } from "#server/intake/post-facts.ts";
@@ -115,10 +113,9 @@ describe("posting", () => {
     expect(await fingerprint()).toEqual(first);
   });
   it("can take the schema down and up again", async () => {
-    await downIntakes(knex);
-    await down(knex);
+    for (const migration of MIGRATIONS.toReversed()) await migration.down(knex);
     await knex("knex_migrations").delete();
-    expect(await migrate(knex)).toEqual(["001-foundations", "002-intakes"]);
+    expect(await migrate(knex)).toEqual(MIGRATIONS.map((m) => m.name));
     expect(await migrate(knex)).toEqual([]);
   });
 });

@@ -11,7 +11,8 @@ interface Migration {
   down(knex: Knex): Promise<void>;
 }
 
-const MIGRATIONS: readonly Migration[] = [
+/** All migrations, in order. */
+export const MIGRATIONS: readonly Migration[] = [
   { name: "001-foundations", ...foundations },
   { name: "002-intakes", ...intakes },
   { name: "003-kpi-changes", ...kpiChanges },
