@@ -10,8 +10,15 @@ interface Violation {
   readonly nodes: readonly { readonly html: string }[];
 }
 
+/** Waits until what is shown is what will stay: nothing busy, nothing fading in. */
+async function settled(page: Page): Promise<void> {
+  await expect(page.locator("[aria-busy=true], .waiting")).toHaveCount(0);
+  await page.waitForFunction(() => document.getAnimations().every((a) => a.playState !== "running"));
+}
+
 /** Checks what is on screen by axe's WCAG 2.2 AA rules; every violation fails. */
 export async function expectAccessible(page: Page): Promise<void> {
+  await settled(page);
   await page.evaluate(axe);
   const violations = await page.evaluate(async () => {
     const { axe: engine } = window as unknown as {

@@ -24,8 +24,18 @@ test("a dirty file is dropped, understood, answered, posted, seen in what it mov
   await page.getByRole("button", { name: "Skip total rows" }).click();
   await expect(page.getByRole("region", { name: /Changed by/ })).toContainText("Total");
 
+  // A choice that is open when the next check comes back stays open.
+  const draftAddress = /\/api\/drafts\/\d+$/;
+  await page.route(draftAddress, async (route) => {
+    if (route.request().method() === "PUT") await page.waitForTimeout(1500);
+    await route.continue();
+  });
+  const checked = page.waitForResponse((r) => draftAddress.test(r.url()) && r.request().method() === "PUT");
   await page.getByRole("button", { name: "Leave the line out" }).last().click();
   await page.getByRole("button", { name: /^What Quay watch is/ }).click();
+  await checked;
+  await expect(page.getByText("One stop is open.")).toBeVisible();
+  await page.unroute(draftAddress);
   await page.getByRole("menuitemradio", { name: /^Port dues/ }).click();
   await expect(page.getByText("2 facts of November FY27 to Management accounts, 1 line left out.")).toBeVisible();
   await page.getByRole("button", { name: "Undo (Ctrl Z)" }).click();

@@ -48,6 +48,7 @@ function OpenDraft({ draft, chart, edit }: { draft: Draft; chart: Chart; edit: D
   const { post, cancel, discard, problem } = usePosting(draft);
   const { mapping } = draft.definition.rules;
   useUndoKeys(edit);
+  const lastReport = useLastReport(draft);
   const datasetName =
     chart.datasets.find((d) => d.key === mapping.dataset)?.name ?? mapping.creates.dataset?.name ?? "a dataset";
   return (
@@ -91,7 +92,7 @@ function OpenDraft({ draft, chart, edit }: { draft: Draft; chart: Chart; edit: D
           />
           <section aria-label="Checks" className="mt-4 border-t border-thread pt-3">
             <h2 className="flex items-baseline justify-between font-serif text-[16px]">
-              Checks
+              {lastReport === draft.report ? "Checks" : "Checks, being made again"}
               {draft.report && draft.report.rejected > 0 && (
                 <a
                   className="font-sans text-[13px] text-indigo underline"
@@ -102,9 +103,9 @@ function OpenDraft({ draft, chart, edit }: { draft: Draft; chart: Chart; edit: D
                 </a>
               )}
             </h2>
-            {draft.report ? (
+            {lastReport ? (
               <FindingList
-                draft={draft}
+                draft={{ ...draft, report: lastReport }}
                 chart={chart}
                 shown={focus && "rule" in focus ? focus.rule : null}
                 onShow={(rule) => setFocus(rule === null ? null : { rule })}
@@ -135,6 +136,14 @@ function OpenDraft({ draft, chart, edit }: { draft: Draft; chart: Chart; edit: D
       />
     </div>
   );
+}
+
+/** The report of the check before while the next one runs, so that nothing a person is about to choose goes away. */
+function useLastReport(draft: Draft): Draft["report"] {
+  const [last, setLast] = useState(draft.report);
+  const report = draft.report ?? (draft.job?.state === "running" ? last : null);
+  if (report !== last) setLast(report);
+  return report;
 }
 
 /** Undo and redo by the keys everyone knows, except where text is typed. */

@@ -32,7 +32,7 @@ export function FindingList({
   return (
     <ul className="mt-1">
       {findings.map((finding) => (
-        <li key={finding.rule + finding.message} className="border-b border-thread/70 py-2 last:border-0">
+        <li key={findingKey(finding)} className="border-b border-thread/70 py-2 last:border-0">
           <div className="flex gap-2">
             <FindingMark finding={finding} />
             <div className="min-w-0 flex-1">
@@ -62,6 +62,12 @@ export function FindingList({
       ))}
     </ul>
   );
+}
+
+/** The same for a finding whatever it counts, so that a choice that stands open outlives the next check. */
+function findingKey({ rule, names }: WireFinding): string {
+  const thing = names[0]?.thing ?? "";
+  return `${rule} ${typeof thing === "object" ? thing.dimension : thing}`;
 }
 
 function Ways({
