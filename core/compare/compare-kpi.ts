@@ -98,7 +98,7 @@ export function hasInputs(
 ): boolean {
   return kpi.formula.inputs.every(
     (input) =>
-      input.kind === "clock" ||
+      input.kind !== "account" ||
       viewsOf(kpi)[input.view]!.scenario !== null ||
       keptLeaves(coverage, scenario, accounts.leaves.get(input.account)!).isWhole,
   );

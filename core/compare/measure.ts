@@ -3,7 +3,7 @@ import { fiscalQuarterStart, monthsName, type FiscalCalendar } from "../calendar
 import { daysInMonth, type Month } from "../calendar/month.ts";
 import type { CellBook } from "../cube/cell-book.ts";
 import { askCoverage, type CoverageAnswer, type CoverageMap } from "../cube/coverage.ts";
-import type { Dimension } from "../dimensions/dimension.ts";
+import { withDescendants, type Dimension } from "../dimensions/dimension.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import { stepScope } from "../dimensions/step-scope.ts";
 import { absent, present, type Absence, type Figure } from "../figures/figure.ts";
@@ -128,7 +128,7 @@ function shapeOf({ formula }: CompiledKpi): FormulaShape {
   const shape: FormulaShape = {
     lead: Math.max(0, plain >= 0 ? plain : first),
     places: formula.inputs.map((input) => {
-      if (input.kind === "clock") return -1;
+      if (input.kind !== "account") return -1;
       const place = seen.get(input.view) ?? 0;
       seen.set(input.view, place + 1);
       return place;
@@ -292,6 +292,7 @@ export function measure(
     const view = coverage.views[input.view]!;
     const read = viewMonths[input.view]!;
     if (input.kind === "clock") return clockOf(input, view, read);
+    if (input.kind === "member") return memberOf(input, view.scope, context.dimensions);
     if (view.absence) return view.absence;
     if (read.length === 0) return absent("not covered", `${view.side.name} has no month in common.`);
     return gather(input, view.answers[places[i]!]!, view, read, context);
@@ -350,6 +351,22 @@ function clockOf(
   if (unit === "month") return present(months.length);
   const { throughDay } = view.window;
   return present(months.reduce((sum, month) => sum + Math.min(daysInMonth(month), throughDay ?? 31), 0));
+}
+
+/** A scope is narrowed to a member when it holds what lies below that member, and no more. */
+function memberOf(
+  { dimension: key, members }: Extract<FormulaInput, { kind: "member" }>,
+  scope: Scope,
+  dimensions: readonly Dimension[],
+): Figure {
+  const dimension = dimensions.find((d) => d.key === key);
+  const chosen = scope[key];
+  if (dimension && chosen) {
+    const inside = withDescendants(dimension, chosen).join();
+    const place = members.findIndex((member) => withDescendants(dimension, [member]).join() === inside);
+    if (place >= 0) return present(place);
+  }
+  return absent("not covered", "A rank belongs to one member: narrow to one, or read it row by row.");
 }
 
 function gather(

@@ -15,6 +15,8 @@ export interface CellQuery {
   readonly scope: Scope;
   /** For daily facts: only days of the month up to this one, in every month. */
   readonly throughDay?: number;
+  /** A dimension: sums are taken apart by the member they were posted to. Facts without one are left out. */
+  readonly by?: string;
 }
 
 /** The sum of one leaf account in one scenario and month, in whole minor units. */
@@ -23,6 +25,8 @@ export interface Cell {
   readonly account: string;
   readonly month: Month;
   readonly amount: number;
+  /** The member it was posted to, where the query asks for it. */
+  readonly member?: string;
 }
 
 /** Where sums come from. Implementations must give identical cells for identical queries, in any order. */

@@ -24,6 +24,11 @@ export interface FormulaNames {
 
 /** A formula with all it refers to has at most this many parts. */
 export const MAX_FORMULA_PARTS = 10_000;
+/**
+ * A formula with all it refers to looks at most at this many different times and
+ * members: each may be a question to the database, for every column of a scorecard.
+ */
+export const MAX_FORMULA_VIEWS = 500;
 /** KPIs refer to KPIs at most this deep. */
 const MAX_KPI_DEPTH = 40;
 
@@ -162,9 +167,20 @@ class Compiler {
     const compiling: Compiling = {
       part: (expression, at) => this.expression(expression, at, path),
       clock: (at, count, unit) => this.clock(at, count, unit),
+      memberAt: (at, dimension, members) => ({
+        kind: "input",
+        input: this.input({ kind: "member", view: this.view(at.view), dimension, members }),
+        decimals: 0,
+      }),
       newLink: () => (this.links += 1),
     };
-    return own.compile(bindCall(call, own, this.names.dimensions), place, compiling);
+    const typed = own.compile(bindCall(call, own, this.names.dimensions), place, compiling);
+    if (this.views.length > MAX_FORMULA_VIEWS)
+      refuse(
+        call,
+        `The formula looks at more than ${MAX_FORMULA_VIEWS} different times and members. Choose a higher level, or fewer months.`,
+      );
+    return typed;
   }
 
   private account(account: Account, place: Place): Typed {

@@ -135,13 +135,13 @@ function gathered(node: Node<"gathered">, inputs: readonly Figure[]): Figure {
 }
 
 function rankOf(node: Node<"rank">, inputs: readonly Figure[]): Figure {
-  const own = evaluateNode(node.own, inputs);
+  const place = evaluateNode(node.own, inputs);
+  if (!isPresent(place)) return place;
+  const figures = node.operands.map((operand) => evaluateNode(operand, inputs));
+  const own = figures[place.value]!;
   if (!isPresent(own)) return own;
-  const others = node.operands.map((operand) => evaluateNode(operand, inputs)).filter(isPresent);
-  if (!others.some((other) => other.value === own.value))
-    return absent("not covered", "A rank belongs to one member: narrow to one, or read it row by row.");
   const isBefore = (value: number) => (node.first === "highest" ? value > own.value : value < own.value);
-  return present(1 + others.filter((other) => isBefore(other.value)).length);
+  return present(1 + figures.filter((other) => isPresent(other) && isBefore(other.value)).length);
 }
 
 /** A part's value on the finer scale of two. */

@@ -84,6 +84,16 @@ describe("reading and printing", () => {
       problem: { message: expect.stringContaining("breaks off") as string },
     });
   });
+  it("refuses what looks at too many times and members", () => {
+    const averaged = (months: number) => `moving_average(moving_average(sales, ${months}), ${months})`;
+    expect(compile(averaged(12)).ok).toBe(true);
+    const result = compile(`1 + ${averaged(36)}`);
+    expect(result.ok || result.problem).toMatchObject({
+      message:
+        "The formula looks at more than 500 different times and members. Choose a higher level, or fewer months.",
+      from: 19,
+    });
+  });
   it("refuses what is too long or too deep", () => {
     expect(parseFormula("x".repeat(1_000_000)).ok).toBe(false);
     const depth = MAX_FORMULA_DEPTH + 1;

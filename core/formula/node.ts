@@ -16,7 +16,7 @@ export type ResultBehaviour = "flow" | "balance" | "rate" | "constant";
 /** How a balance is gathered over a span. */
 export type Gathering = "closing" | "opening" | "average";
 
-/** What a formula reads: an account's amounts, or the clock of the months that are measured. */
+/** What a formula reads: an account's amounts, the clock of the months that are measured, or which member is looked at. */
 export type FormulaInput =
   | {
       readonly kind: "account";
@@ -30,7 +30,9 @@ export type FormulaInput =
       readonly view: number;
       readonly count: "elapsed" | "whole";
       readonly unit: "day" | "month";
-    };
+    }
+  /** The place among `members` of the one that the scope is narrowed to; absent where it is not narrowed to one of them. */
+  | { readonly kind: "member"; readonly view: number; readonly dimension: string; readonly members: readonly string[] };
 
 /** A formula ready to evaluate: values in whole minor units, with a scale known beforehand. */
 export type CompiledNode = { readonly decimals: number } & (
@@ -75,7 +77,7 @@ export type CompiledNode = { readonly decimals: number } & (
       readonly every: boolean;
       readonly operands: readonly CompiledNode[];
     }
-  /** 1 + how many of the others lie before one's own value. */
+  /** 1 + how many of the operands lie before one's own, which is the one at the place that `own` gives. */
   | {
       readonly kind: "rank";
       readonly own: CompiledNode;

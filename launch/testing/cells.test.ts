@@ -36,19 +36,22 @@ function slowly(query: CellQuery): Cell[] {
       !Object.entries(query.scope).every(([dimension, chosen]) => isInside(dimension, fact.members[dimension], chosen))
     )
       continue;
-    const key = `${fact.scenario}/${fact.account}/${fact.month}`;
+    const member = query.by === undefined ? undefined : fact.members[query.by];
+    if (query.by !== undefined && member === undefined) continue;
+    const key = `${fact.scenario}/${fact.account}/${fact.month}/${member}`;
     sums.set(key, {
       scenario: fact.scenario,
       account: fact.account,
       month: fact.month,
       amount: (sums.get(key)?.amount ?? 0) + fact.amount,
+      ...(member === undefined ? {} : { member }),
     });
   }
   return [...sums.values()];
 }
 
 const sorted = (cells: readonly Cell[]) =>
-  cells.map((c) => JSON.stringify([c.scenario, c.account, c.month, c.amount])).sort();
+  cells.map((c) => JSON.stringify([c.scenario, c.account, c.month, c.amount, c.member])).sort();
 const leaves = ACCOUNTS.filter((a) => !ACCOUNTS.some((b) => b.parent === a.key)).map((a) => a.key);
 const early = fc.integer({ min: monthOf(2023, 1), max: monthOf(2026, 9) });
 const late = fc.integer({ min: monthOf(2025, 1), max: monthOf(2027, 6) });
@@ -79,8 +82,13 @@ const queries: fc.Arbitrary<CellQuery> = fc
       { weight: 3, arbitrary: fc.constant(undefined) },
       { weight: 1, arbitrary: fc.integer({ min: 1, max: 31 }) },
     ),
+    by: fc.option(fc.constantFrom(...DIMENSIONS.map((d) => d.key)), { nil: undefined }),
   })
-  .map(({ throughDay, ...query }) => (throughDay === undefined ? query : { ...query, throughDay }));
+  .map(({ throughDay, by, ...query }) => ({
+    ...query,
+    ...(throughDay === undefined ? {} : { throughDay }),
+    ...(by === undefined ? {} : { by }),
+  }));
 
 describe("cells by SQL", () => {
   it("equal those found the slow way, for any query", async () => {

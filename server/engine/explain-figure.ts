@@ -39,7 +39,7 @@ export async function explainFigure(
     sideName: measurement.side.name,
     figure: measurement.figure,
     formula: parsed.ok ? printFormula(parsed.value) : kpi.definition.formula,
-    inputs: kpi.formula.inputs.map((input, index) => describeInput(workspace, kpi, measurement, input, index)),
+    inputs: kpi.formula.inputs.flatMap((input, index) => describeInput(workspace, kpi, measurement, input, index)),
     monthsName: measurement.months.length > 0 ? monthsName(calendar, measurement.months) : "no month",
     months: measurement.months.map(formatMonth),
     asked: measurement.coverage.holdsByQuarter ? measurement.months.length : asked,
@@ -67,10 +67,10 @@ export async function listSourceLines(
       "invalid-request",
       `The formula of ${kpi.definition.name} has ${kpi.formula.inputs.length} inputs, numbered from 0; there is no input ${input}.`,
     );
-  if (asked.kind === "clock")
+  if (asked.kind !== "account")
     throw new ProblemError(
       "invalid-request",
-      "Days and months are counted from the calendar: no source lines lie behind them.",
+      "Days, months and which member is looked at follow from the page: no source lines lie behind them.",
     );
   const { accounts, calendar } = workspace.structure;
   const account = accounts.accounts.get(asked.account)!;
@@ -153,13 +153,15 @@ async function measureSide(
   };
 }
 
+/** An input in a reader's words; none for what the page itself says, such as which member is looked at. */
 function describeInput(
   { structure }: Workspace,
   kpi: CompiledKpi,
   measurement: Measurement,
   input: FormulaInput,
   index: number,
-): ProvenanceAnswer["inputs"][number] {
+): ProvenanceAnswer["inputs"] {
+  if (input.kind === "member") return [];
   const { accounts, calendar, coverage, dimensions } = structure;
   const view = measurement.coverage.views[input.view]!;
   const months = measurement.viewMonths[input.view]!;
@@ -173,31 +175,35 @@ function describeInput(
   };
   if (input.kind === "clock") {
     const name = input.unit === "day" ? "Days" : "Months";
-    return {
-      index,
-      account: "",
-      accountName: `${name} ${input.count === "whole" ? "in the whole of it" : "with figures"}`,
-      gathering: "clock",
-      figure,
-      unit: `${input.unit}s`,
-      decimals: 0,
-      datasets: [],
-      leaves: 0,
-      reads,
-    };
+    return [
+      {
+        index,
+        account: "",
+        accountName: `${name} ${input.count === "whole" ? "in the whole of it" : "with figures"}`,
+        gathering: "clock",
+        figure,
+        unit: `${input.unit}s`,
+        decimals: 0,
+        datasets: [],
+        leaves: 0,
+        reads,
+      },
+    ];
   }
   const account = accounts.accounts.get(input.account)!;
   const answer = answerOf(kpi, measurement, index);
-  return {
-    index,
-    account: account.key,
-    accountName: account.name,
-    gathering: input.gathering,
-    figure: map(figure, (minor) => toMajor(minor, account.decimals)),
-    unit: account.unit.kind === "money" ? "€" : account.unit.of,
-    decimals: account.decimals,
-    datasets: (answer?.datasets ?? []).map((key) => coverage.datasets.get(key)!.name),
-    leaves: answer?.leaves.length ?? 0,
-    reads,
-  };
+  return [
+    {
+      index,
+      account: account.key,
+      accountName: account.name,
+      gathering: input.gathering,
+      figure: map(figure, (minor) => toMajor(minor, account.decimals)),
+      unit: account.unit.kind === "money" ? "€" : account.unit.of,
+      decimals: account.decimals,
+      datasets: (answer?.datasets ?? []).map((key) => coverage.datasets.get(key)!.name),
+      leaves: answer?.leaves.length ?? 0,
+      reads,
+    },
+  ];
 }

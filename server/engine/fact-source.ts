@@ -127,11 +127,13 @@ async function readCells(knex: Knex, structure: Structure, query: CellQuery): Pr
   const windowValues = query.windows.flatMap((w) => [ids.scenarios.get(w.scenario) ?? -1, w.from, w.to]);
   const scope = scopeCondition(structure, query.scope);
   const through = query.throughDay === undefined ? "" : "and day <= ?";
+  const by = structure.dimensions.find((d) => d.key === query.by);
+  const slot = by ? `m${ids.slots.get(by.key)!}` : "null::int";
   const sql = `
-    select scenario_id, account_id, month, sum(amount)::text as amount
+    select scenario_id, account_id, month, ${slot} as member_id, sum(amount)::text as amount
     from fact
-    where account_id = any(?) and (${windows}) ${scope.sql} ${through}
-    group by scenario_id, account_id, month`;
+    where account_id = any(?) and (${windows}) ${scope.sql} ${through} ${by ? `and ${slot} is not null` : ""}
+    group by scenario_id, account_id, month${by ? `, ${slot}` : ""}`;
   const values = [
     accountIds(structure, query.accounts),
     ...windowValues,
@@ -139,15 +141,17 @@ async function readCells(knex: Knex, structure: Structure, query: CellQuery): Pr
     ...(query.throughDay === undefined ? [] : [query.throughDay]),
   ];
   const { rows } = await knex.raw<{
-    rows: { scenario_id: number; account_id: number; month: number; amount: string }[];
+    rows: { scenario_id: number; account_id: number; month: number; member_id: number | null; amount: string }[];
   }>(sql, values as never);
   const scenarioKey = invert(ids.scenarios);
   const accountKey = invert(ids.accounts);
+  const memberKey = by && invert(ids.members.get(by.key)!);
   return rows.map((row) => ({
     scenario: scenarioKey.get(row.scenario_id)!,
     account: accountKey.get(row.account_id)!,
     month: row.month,
     amount: Number(row.amount),
+    ...(memberKey && row.member_id !== null ? { member: memberKey.get(row.member_id)! } : {}),
   }));
 }
 

@@ -1,5 +1,6 @@
+import { bundleReads } from "#core/cube/bundle-reads.ts";
 import { bindCells } from "#core/cube/cell-book.ts";
-import type { Cell, CellSource } from "#core/cube/cell-source.ts";
+import type { CellSource } from "#core/cube/cell-source.ts";
 import type { MeasureContext, MeasureFrame } from "#core/compare/measure.ts";
 import { planReads, type Ask } from "#core/compare/plan-reads.ts";
 import { EVERYTHING } from "#core/dimensions/scope.ts";
@@ -29,10 +30,9 @@ export async function readContext(
   asks: readonly Ask[],
 ): Promise<MeasureContext> {
   const reads = await Promise.all(
-    [...planReads(asks, frame)].map(async ([key, query]): Promise<[string, Cell[]]> => [
-      key,
-      await source.cells(query),
-    ]),
+    bundleReads(planReads(asks, frame), frame.dimensions).map(async ({ query, split }) =>
+      split(await source.cells(query)),
+    ),
   );
-  return { ...frame, cells: bindCells(new Map(reads)) };
+  return { ...frame, cells: bindCells(new Map(reads.flat())) };
 }

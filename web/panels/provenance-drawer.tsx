@@ -45,6 +45,7 @@ export function ProvenanceDrawer({
 
 function Origin({ data, frame }: { data: ProvenanceAnswer; frame: FrameParams }) {
   const [input, setInput] = useState(0);
+  const chosen = data.inputs.find((entry) => entry.index === input);
   const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
   const { words } = data.frame;
   return (
@@ -130,8 +131,8 @@ function Origin({ data, frame }: { data: ProvenanceAnswer; frame: FrameParams })
         </ul>
       )}
 
-      {data.months.length > 0 && data.inputs[input]?.gathering !== "clock" && (
-        <Lines data={data} frame={frame} input={input} key={input} />
+      {data.months.length > 0 && chosen && chosen.gathering !== "clock" && (
+        <Lines data={data} frame={frame} chosen={chosen} key={input} />
       )}
     </>
   );
@@ -144,10 +145,17 @@ function readsOtherwise({ reads }: ProvenanceAnswer["inputs"][number], { monthsN
     .join(", ");
 }
 
-function Lines({ data, frame, input }: { data: ProvenanceAnswer; frame: FrameParams; input: number }) {
+function Lines({
+  data,
+  frame,
+  chosen,
+}: {
+  data: ProvenanceAnswer;
+  frame: FrameParams;
+  chosen: ProvenanceAnswer["inputs"][number];
+}) {
   const [limit, setLimit] = useState(PAGE);
-  const lines = useSourceLines(frame, data.kpi.key, data.side, input, limit);
-  const chosen = data.inputs[input]!;
+  const lines = useSourceLines(frame, data.kpi.key, data.side, chosen.index, limit);
   if (lines.error && !lines.data)
     return (
       <p role="alert" className="mt-4 text-madder">

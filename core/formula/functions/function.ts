@@ -1,5 +1,6 @@
 import type { Dimension } from "../../dimensions/dimension.ts";
 import type { Expression, TextRange } from "../expression.ts";
+import type { CompiledNode } from "../node.ts";
 import type { Place } from "../place.ts";
 import type { Typed } from "../typed.ts";
 
@@ -40,6 +41,8 @@ export interface Compiling {
   readonly part: (expression: Expression, place: Place) => Typed;
   /** A number that the clock gives in a place. */
   readonly clock: (place: Place, count: "elapsed" | "whole", unit: "day" | "month") => Typed;
+  /** Which of a dimension's members a place is narrowed to. */
+  readonly memberAt: (place: Place, dimension: string, members: readonly string[]) => CompiledNode;
   /** A new link: places with it are measured like for like. */
   readonly newLink: () => number;
 }

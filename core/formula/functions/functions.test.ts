@@ -213,6 +213,19 @@ describe("scope and members", () => {
     expect(at("rank(sales, over: shop, first: lowest)", { shop: ["gate"] })).toBe(1);
     expect(at("rank(sales, over: shop)")).toBe("not covered");
   });
+  it("ranks by what is looked at, not by a value that happens to be alike", () => {
+    const alike = ["mill", "quay"].flatMap((shop, i) =>
+      run("actual", "bread", OCTOBER, [[700, 0][i]!]).map((f) => ({ ...f, shop })),
+    );
+    const at = (formula: string, scope = {}) =>
+      reason(formula, { context: contextOf(alike, { scope }), span: { kind: "month" } });
+    // All shops together have what the mill has: a total has no rank all the same.
+    expect(at("rank(sales, over: shop)")).toBe("not covered");
+    expect(at("rank(sales, over: shop)", { shop: ["mill", "quay"] })).toBe("not covered");
+    expect(at("rank(sales, over: shop)", { shop: ["mill"] })).toBe(1);
+    expect(at('rank(sales, over: shop, level: "Town")', { shop: ["south"] })).toBe(2);
+    expect(at('rank(sales, over: shop, level: "Town")', { shop: ["quay"] })).toBe("not covered");
+  });
 });
 
 describe("choice and absence", () => {

@@ -90,24 +90,22 @@ export const rank: FormulaFunction = {
   ],
   gives:
     "The rank of the member the page is narrowed to (or the row stands for) among all members; equal values share one.",
-  absence: "Absent unless it is read for one member.",
+  absence: "Absent unless it is read for one of these members, and where that one has no figure.",
   example: 'only(rank(total_revenue, over: route), route: "Vardel–Isenholm")',
   compile: (call, place, compiling) => {
     const dimension = call.dimensions[0]!.key;
-    const own = compiling.part(call.values[0]!, place);
-    requireNumber(call.at, own);
     const all = ofEachMember(call, inScope(place, { do: "ignore", dimension }), compiling);
     return {
       node: {
         kind: "rank",
-        own: own.node,
+        own: compiling.memberAt(place, dimension, call.levelMembers),
         operands: all.map((p) => p.node),
         first: call.choices.get("first") === "lowest" ? "lowest" : "highest",
         decimals: 0,
       },
       unit: { kind: "plain" },
       behaviour: "rate",
-      label: `rank of ${own.label}`,
+      label: `rank of ${all[0]!.label}`,
       said: true,
     };
   },
