@@ -31,14 +31,21 @@ import {
   kpiSaveSchema,
   languageSchema,
 } from "./kpis.ts";
-import { packListSchema, packSchema, panelSchema } from "./pack.ts";
+import { MAX_TILES, packListSchema, packSchema, panelSchema, tileOrderSchema } from "./pack.ts";
 import { memberRowsSchema, panelAnswerSchema } from "./panels.ts";
 import { provenanceSchema, sideSchema, sourceLinesSchema } from "./provenance.ts";
 import { personSchema, samplePeopleSchema, sampleSignInSchema, signInSchema } from "./session.ts";
 import { structureSchema } from "./structure.ts";
 import { newTokenSchema, tokenCreateSchema, tokenListSchema } from "./tokens.ts";
 
-export const panelQuerySchema = frameQuerySchema.extend({ kpi: z.string().max(100).optional() });
+/** What a reader chose of a panel besides its frame: the KPI (or layer) shown; of tiles the order, how many, and below which member. */
+export const panelQuerySchema = frameQuerySchema.extend({
+  kpi: z.string().max(100).optional(),
+  order: tileOrderSchema.optional(),
+  reversed: z.enum(["yes", "no"]).optional(),
+  top: z.union([z.literal("all"), z.coerce.number().int().min(1).max(MAX_TILES)]).optional(),
+  below: z.string().max(200).optional(),
+});
 export const memberRowsQuerySchema = frameQuerySchema.extend({
   kpi: z.string().max(100),
   /** The member whose children are asked for; the top ones where none is named. */
@@ -149,6 +156,19 @@ export const OPERATIONS = {
     path: "/api/packs/:pack/pages/:page/panels/:panel",
     summary: "Arrange a panel anew",
     body: panelSchema,
+    answer: packSchema,
+  },
+  addPanel: {
+    method: "post",
+    path: "/api/packs/:pack/pages/:page/panels",
+    summary: "Add a panel to a page",
+    body: panelSchema,
+    answer: packSchema,
+  },
+  removePanel: {
+    method: "delete",
+    path: "/api/packs/:pack/pages/:page/panels/:panel",
+    summary: "Take a panel off its page",
     answer: packSchema,
   },
   provenance: {
@@ -423,3 +443,5 @@ export const OPERATIONS = {
   intakes: { method: "get", path: "/api/intakes", summary: "Remembered ways to load files", answer: intakeListSchema },
   forgetIntake: { method: "delete", path: "/api/intakes/:intake", summary: "Forget a way to load files", answer: null },
 } as const satisfies Record<string, Operation>;
+
+export type PanelQuery = z.infer<typeof panelQuerySchema>;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { TILE_FIGURES, type TileFigureKind } from "#core/compare/tile-figures.ts";
 import { moneyUnitSchema, scopeSchema } from "./frame.ts";
 
 const panelKey = z.string().regex(/^[a-z0-9-]+$/);
@@ -45,7 +46,34 @@ export const scorecardPanelSchema = z.object({
 /** One KPI over time; `kpi` is shown until the reader chooses another. */
 export const timeChartPanelSchema = z.object({ key: panelKey, kind: z.literal("time-chart"), kpi: z.string() });
 
-export const panelSchema = z.discriminatedUnion("kind", [scorecardPanelSchema, timeChartPanelSchema]);
+/** In which order tiles stand: as they are set, or by what their figures say. */
+export const TILE_ORDERS = ["set", "value", "attainment", "variance"] as const;
+export const tileOrderSchema = z.enum(TILE_ORDERS);
+
+/** What tiles show small where nothing else is said. */
+export const DEFAULT_TILE_FIGURES: readonly TileFigureKind[] = ["month", "year-to-date", "prior-year", "run-rate-year"];
+
+/** At most this many KPIs make tiles, and at most this many members repeat them. */
+export const MAX_TILES = 100;
+
+/**
+ * KPIs as tiles: one large figure each, with small ones. Repeated by a dimension there is a
+ * tile for each member, and the KPIs are layers of which one is shown at a time.
+ */
+export const tilesPanelSchema = z.object({
+  key: panelKey,
+  kind: z.literal("tiles"),
+  kpis: z.array(z.string().max(60)).min(1).max(MAX_TILES),
+  figures: z.array(z.enum(TILE_FIGURES)).max(TILE_FIGURES.length).readonly().optional(),
+  repeatBy: z.object({ dimension: z.string().max(100), level: z.string().max(100).nullable() }).nullable(),
+  order: tileOrderSchema,
+  /** Whether the order is turned round: the lowest, the worst, the last first. */
+  isReversed: z.boolean(),
+  /** How many members stand apart; the others are gathered in one tile. `null`: all. */
+  top: z.number().int().min(1).max(MAX_TILES).nullable(),
+});
+
+export const panelSchema = z.discriminatedUnion("kind", [scorecardPanelSchema, timeChartPanelSchema, tilesPanelSchema]);
 
 /** A page; its scope holds until the reader chooses another. */
 export const pageSchema = z.object({
@@ -72,8 +100,28 @@ export const packListSchema = z.array(
 );
 
 export type ScorecardColumn = z.infer<typeof scorecardColumnSchema>;
+export type TileOrder = z.infer<typeof tileOrderSchema>;
+export type TilesPanelDefinition = z.infer<typeof tilesPanelSchema>;
 export type ScorecardPanelDefinition = z.infer<typeof scorecardPanelSchema>;
 export type PackDefinition = z.infer<typeof packSchema>;
 export type PageDefinition = z.infer<typeof pageSchema>;
 export type PanelDefinition = z.infer<typeof panelSchema>;
 export type PackList = z.infer<typeof packListSchema>;
+
+/** The KPIs that a panel names. */
+export function kpisOf(panel: PanelDefinition): readonly string[] {
+  switch (panel.kind) {
+    case "scorecard":
+      return panel.groups.flatMap((group) => group.kpis);
+    case "tiles":
+      return panel.kpis;
+    case "time-chart":
+      return [panel.kpi];
+  }
+}
+
+/** The dimension that a panel opens or repeats by, where it names one. */
+export function dimensionOf(panel: PanelDefinition): string | undefined {
+  if (panel.kind === "scorecard") return panel.expandBy;
+  return panel.kind === "tiles" ? panel.repeatBy?.dimension : undefined;
+}

@@ -1,5 +1,5 @@
 import type { WireFigure } from "./figure.ts";
-import type { KpiHead, PanelAnswer, ScorecardAnswer, TimeChartAnswer } from "./panels.ts";
+import type { KpiHead, PanelAnswer, ScorecardAnswer, TilesAnswer, TimeChartAnswer } from "./panels.ts";
 
 /** The numbers behind a panel: texts, numbers in full, `null` where a figure is absent. */
 export interface PanelTable {
@@ -14,7 +14,51 @@ const of = (figure: WireFigure | null | undefined) => (figure && "value" in figu
  * fractions, as spreadsheets keep them. Screen copies and files are made from this one table.
  */
 export function panelTable(answer: PanelAnswer): PanelTable {
-  return answer.kind === "scorecard" ? scorecardTable(answer) : timeChartTable(answer);
+  switch (answer.kind) {
+    case "scorecard":
+      return scorecardTable(answer);
+    case "tiles":
+      return tilesTable(answer);
+    case "time-chart":
+      return timeChartTable(answer);
+  }
+}
+
+function tilesTable({ frame, figures, tiles, others }: TilesAnswer): PanelTable {
+  return {
+    heads: [
+      "KPI",
+      "Member",
+      "Unit",
+      "Period",
+      "Scope",
+      "Actual",
+      "Basis name",
+      "Basis",
+      "Variance",
+      "Variance of basis",
+      "Share of basis reached",
+      "Judgement",
+      ...figures.map((f) => f.name),
+      "Why absent",
+    ],
+    rows: [...tiles, ...(others ? [others.tile] : [])].map((tile) => [
+      tile.row.kpi.name,
+      tile.member?.name ?? (tile === others?.tile ? `The other ${others.count}` : null),
+      unitText(tile.row.kpi),
+      `${frame.words.span}, ${frame.words.spanMonths}`,
+      frame.words.scope,
+      of(tile.row.actual),
+      tile.row.basisName,
+      of(tile.row.basis),
+      of(tile.row.variance.delta),
+      of(tile.row.variance.deltaPercent),
+      of(tile.attainment),
+      tile.row.variance.judgement,
+      ...tile.figures.map((f) => of(f.figure)),
+      "absent" in tile.row.actual ? tile.row.actual.detail : null,
+    ]),
+  };
 }
 
 function scorecardTable({ frame, groups }: ScorecardAnswer): PanelTable {

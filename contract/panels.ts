@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { figureSchema, kpiUnitSchema, monthSchema, statusSchema, varianceSchema } from "./figure.ts";
-import { frameSchema } from "./frame.ts";
-import { scorecardColumnSchema } from "./pack.ts";
+import { frameSchema, scopeSchema } from "./frame.ts";
+import { TILE_FIGURES } from "#core/compare/tile-figures.ts";
+import { scorecardColumnSchema, tileOrderSchema } from "./pack.ts";
 
 /** What a reader needs to know of a KPI to read its figures. */
 export const kpiHeadSchema = z.object({
@@ -50,10 +51,53 @@ export const scorecardSchema = z.object({
   groups: z.array(z.object({ title: z.string(), rows: z.array(scorecardRowSchema) })),
 });
 
+/** A member whose own figures are shown; `scope` is what of the frame's scope lies in it. */
+const shownMemberSchema = z.object({
+  key: z.string(),
+  name: z.string(),
+  hasBelow: z.boolean(),
+  scope: scopeSchema,
+});
+
 /** A KPI's row by the members of a dimension, below one of them or at the top. */
 export const memberRowsSchema = z.object({
   frame: frameSchema,
-  rows: z.array(z.object({ member: z.string(), name: z.string(), hasBelow: z.boolean(), row: scorecardRowSchema })),
+  rows: z.array(z.object({ member: shownMemberSchema, row: scorecardRowSchema })),
+});
+
+export const tileSchema = z.object({
+  /** `null` where the tile is of the whole scope. */
+  member: shownMemberSchema.nullable(),
+  row: scorecardRowSchema,
+  /** Actual ÷ basis. */
+  attainment: figureSchema,
+  /** In the order of the answer's `figures`. */
+  figures: z.array(z.object({ figure: figureSchema, variance: varianceSchema, note: z.string() })),
+});
+
+export const tilesSchema = z.object({
+  kind: z.literal("tiles"),
+  frame: frameSchema,
+  message: z.string(),
+  /** What the small figures are of, and whether each is the past that the actual is held against. */
+  figures: z.array(z.object({ kind: z.enum(TILE_FIGURES), name: z.string(), isPast: z.boolean() })),
+  /** What can be shown of each member; empty where tiles are not repeated. */
+  layers: z.array(z.object({ key: z.string(), name: z.string() })),
+  repeatedBy: z
+    .object({
+      dimension: z.string(),
+      /** "route", "sea area": what a member is called here. */
+      level: z.string(),
+      /** The members the reader went down through, from the top. */
+      path: z.array(z.object({ key: z.string(), name: z.string() })),
+    })
+    .nullable(),
+  order: tileOrderSchema,
+  isReversed: z.boolean(),
+  top: z.number().nullable(),
+  tiles: z.array(tileSchema),
+  /** The members that do not stand apart, in one. */
+  others: z.object({ count: z.number(), tile: tileSchema }).nullable(),
 });
 
 export const seriesPointSchema = z.object({
@@ -83,11 +127,13 @@ export const timeChartSchema = z.object({
   notes: coverageNotesSchema,
 });
 
-export const panelAnswerSchema = z.discriminatedUnion("kind", [scorecardSchema, timeChartSchema]);
+export const panelAnswerSchema = z.discriminatedUnion("kind", [scorecardSchema, timeChartSchema, tilesSchema]);
 
 export type KpiHead = z.infer<typeof kpiHeadSchema>;
 export type ScorecardAnswer = z.infer<typeof scorecardSchema>;
 export type ScorecardRowAnswer = z.infer<typeof scorecardRowSchema>;
+export type TilesAnswer = z.infer<typeof tilesSchema>;
+export type TileAnswer = z.infer<typeof tileSchema>;
 export type MemberRows = z.infer<typeof memberRowsSchema>;
 export type TimeChartAnswer = z.infer<typeof timeChartSchema>;
 export type SeriesPointAnswer = z.infer<typeof seriesPointSchema>;

@@ -22,6 +22,8 @@ export const structureSchema = z.object({
       key: z.string(),
       name: z.string(),
       plural: z.string(),
+      /** From the top down. */
+      levels: z.array(z.string()),
       members: z.array(z.object({ key: z.string(), name: z.string(), parent: z.string().nullable() })),
     }),
   ),

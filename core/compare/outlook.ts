@@ -1,4 +1,4 @@
-import { fiscalYearOf, fiscalYearStart, monthsName } from "../calendar/fiscal-calendar.ts";
+import { fiscalYearOf, fiscalYearStart } from "../calendar/fiscal-calendar.ts";
 import { monthsBetween, type Month } from "../calendar/month.ts";
 import type { Span } from "../calendar/span.ts";
 import { absent, combine, isPresent, map, present, type Absence, type Figure } from "../figures/figure.ts";
@@ -7,19 +7,12 @@ import { isPlain } from "../formula/view.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import { hasInputs } from "./compare-kpi.ts";
 import type { Frame } from "./frame.ts";
-import {
-  coveredMonths,
-  coverSide,
-  measure,
-  viewsOf,
-  type MeasureContext,
-  type MeasureFrame,
-  type Measurement,
-} from "./measure.ts";
+import { isMeasured, measureWhole } from "./measure-whole.ts";
+import { viewsOf, type MeasureContext, type MeasureFrame } from "./measure.ts";
 import type { Ask } from "./plan-reads.ts";
 import { ACTUAL, basisSide, latestForecast, type Side } from "./side.ts";
 import { varianceOf, type Variance } from "./variance.ts";
-import { rangeWindow, type Window } from "./window.ts";
+import { rangeWindow } from "./window.ts";
 
 const YEAR_TO_DATE: Span = { kind: "year-to-date" };
 const FULL_YEAR: Span = { kind: "full-year" };
@@ -58,7 +51,7 @@ export function outlookOf(kpi: CompiledKpi, frame: Frame, context: MeasureContex
   const { calendar, coverage } = context;
   const { rest } = yearOf(frame, context);
   const side = basisSide({ ...frame, span: FULL_YEAR, coverage, calendar });
-  const basis = "absent" in side ? side : wholeOf(kpi, side, { span: FULL_YEAR, asOf: frame.asOf }, context);
+  const basis = "absent" in side ? side : measureWhole(kpi, side, { span: FULL_YEAR, asOf: frame.asOf }, context);
   const basisFigure = isMeasured(basis) ? basis.figure : basis;
   const source = rest.length === 0 ? null : (sourceOf(kpi, frame, context) ?? null);
   const without = (absence: Absence): Outlook => ({
@@ -69,10 +62,10 @@ export function outlookOf(kpi: CompiledKpi, frame: Frame, context: MeasureContex
   });
   if (!viewsOf(kpi).every(isPlain))
     return without(absent("not covered", "Its formula says its own time or scenario: it has no outlook beside it."));
-  const toDate = wholeOf(kpi, ACTUAL, { span: YEAR_TO_DATE, asOf: frame.asOf }, context);
+  const toDate = measureWhole(kpi, ACTUAL, { span: YEAR_TO_DATE, asOf: frame.asOf }, context);
   if (!isMeasured(toDate)) return without(toDate);
   if (rest.length > 0 && !source) return without(absent("not covered", "Neither a forecast nor a budget has it."));
-  const remainder = source ? wholeOf(kpi, source, rangeWindow(rest), context) : null;
+  const remainder = source ? measureWhole(kpi, source, rangeWindow(rest), context) : null;
   if (remainder && !isMeasured(remainder)) return without(remainder);
   const inputs = kpi.formula.inputs.map((input, i): Figure => {
     const a = toDate.inputs[i]!;
@@ -111,21 +104,4 @@ function sourceOf(kpi: CompiledKpi, frame: Frame, own: MeasureFrame): Side | und
 function yearOf({ asOf }: Frame, { calendar }: Pick<MeasureFrame, "calendar">): { rest: Month[] } {
   const end = fiscalYearStart(calendar, fiscalYearOf(calendar, asOf)) + 11;
   return { rest: asOf < end ? monthsBetween(asOf + 1, end) : [] };
-}
-
-/** A measurement over a window that must be covered whole. */
-function wholeOf(kpi: CompiledKpi, side: Side, window: Window, context: MeasureContext): Measurement | Absence {
-  const coverage = coverSide(kpi, side, window, context);
-  if (coverage.absence) return coverage.absence;
-  const open = coverage.asked.filter((month) => !coverage.months.includes(month));
-  if (open.length > 0)
-    return absent(
-      "not covered",
-      `${side.name} has nothing for ${monthsName(context.calendar, open)}: the year is not whole.`,
-    );
-  return measure(kpi, coverage, coveredMonths(coverage), context);
-}
-
-function isMeasured(found: Measurement | Absence): found is Measurement {
-  return "inputs" in found;
 }

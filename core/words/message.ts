@@ -26,6 +26,26 @@ export function scorecardMessage(rows: readonly MessageRow[]): string {
   return `${lead.name} ${isOrAre(lead.name)} ${varianceWords(lead)}${tail ? `, ${tail}` : ""}.`;
 }
 
+/**
+ * The message of one KPI by members, drafted from their figures: who is furthest behind (or, when
+ * no one is, ahead) and how the others stand.
+ */
+export function memberMessage(title: string, rows: readonly MessageRow[]): string {
+  if (rows.length === 0) return `${title}: there is nothing to show.`;
+  const judged = rows.filter((row) => row.judgement !== null);
+  if (judged.length === 0) return `${title} cannot be compared with ${rows[0]!.basisName}.`;
+  const count = (judgement: MessageRow["judgement"]) => judged.filter((row) => row.judgement === judgement).length;
+  const worst = largest(rows, "unfavourable");
+  const shown = worst ?? largest(rows, "favourable");
+  if (!shown) return `${title}: all ${judged.length} are on plan against ${rows[0]!.basisName}.`;
+  const lead = `${title}: ${shown.name} is ${varianceWords(shown)}`;
+  if (!worst) return `${lead}; none of ${judged.length} is unfavourable.`;
+  const [ahead, behind] = [count("favourable"), count("unfavourable")];
+  if (judged.length === 1) return `${lead}.`;
+  if (behind === judged.length) return `${lead}, as all ${behind} are.`;
+  return `${lead}; ${ahead} of ${judged.length} ${ahead === 1 ? "is" : "are"} favourable, ${behind} unfavourable.`;
+}
+
 function largest(rows: readonly MessageRow[], judgement: "favourable" | "unfavourable"): MessageRow | undefined {
   const size = (row: MessageRow) => (isPresent(row.delta) ? Math.abs(row.delta.value) : 0);
   return rows

@@ -92,6 +92,14 @@ export const KPIS: readonly KpiDefinition[] = [
   },
   {
     ...base,
+    key: "carried",
+    name: "Passengers carried",
+    formula: "passengers_carried",
+    unit: { kind: "count", of: "passengers" },
+    description: "Passengers carried, counted each day at the gangway.",
+  },
+  {
+    ...base,
     key: "costs",
     name: "Operating costs",
     formula: "operating_costs",

@@ -1,4 +1,4 @@
-import type { PackDefinition, PageDefinition } from "#contract/pack.ts";
+import type { PackDefinition, PageDefinition, TilesPanelDefinition } from "#contract/pack.ts";
 
 const page = (
   key: string,
@@ -16,11 +16,36 @@ const page = (
   ],
 });
 
+const tiles = (
+  kpis: readonly string[],
+  change: Partial<Omit<TilesPanelDefinition, "key" | "kind" | "kpis">> = {},
+): TilesPanelDefinition => ({
+  key: "tiles",
+  kind: "tiles",
+  kpis: [...kpis],
+  repeatBy: null,
+  order: "set",
+  isReversed: false,
+  top: null,
+  ...change,
+});
+
 const AREA_GROUPS: readonly [string, readonly string[]][] = [
   ["Revenue", ["total_revenue", "tickets", "freight", "freight_price", "onboard_spend", "passenger_count"]],
   ["Costs kept by route", ["fuel", "crew", "overtime", "maintenance"]],
   ["Service", ["on_time_rate", "load_factor", "complaint_rate"]],
 ];
+
+/** Operations are kept by day: the month so far stands above the figures to date. */
+const operations = (own: PageDefinition): PageDefinition => ({
+  ...own,
+  panels: [
+    tiles(["carried", "load_factor", "on_time_rate", "cancelled"], {
+      figures: ["month-to-date", "same-day", "run-rate-month", "year-to-date"],
+    }),
+    ...own.panels,
+  ],
+});
 
 /** The monthly review, as the analyst lays it out. */
 export const PACK: PackDefinition = {
@@ -34,6 +59,38 @@ export const PACK: PackDefinition = {
       ["Service", ["passenger_count", "on_time_rate", "load_factor"]],
       ["Cash", ["cash_position"]],
     ]),
+    {
+      key: "at-a-glance",
+      name: "At a glance",
+      scope: {},
+      panels: [
+        tiles(
+          [
+            "total_revenue",
+            "operating_result",
+            "operating_margin",
+            "fuel",
+            "passenger_count",
+            "load_factor",
+            "on_time_rate",
+            "cash_position",
+          ],
+          { figures: ["month", "year-to-date", "prior-year", "run-rate-year", "outlook"] },
+        ),
+      ],
+    },
+    {
+      key: "routes",
+      name: "Routes",
+      scope: {},
+      panels: [
+        tiles(["total_revenue", "tickets", "freight", "fuel", "crew", "on_time_rate"], {
+          repeatBy: { dimension: "route", level: "Route" },
+          order: "attainment",
+          isReversed: true,
+        }),
+      ],
+    },
     page("revenue", "Revenue", "tickets", [
       ["Revenue", ["total_revenue", "tickets", "freight"]],
       ["Volume and price", ["passenger_count", "onboard_spend", "freight_price"]],
@@ -42,11 +99,13 @@ export const PACK: PackDefinition = {
       ["Operating costs", ["costs", "fuel", "crew", "maintenance", "overtime", "advertising_spend"]],
       ["In proportion", ["fuel_share", "operating_margin"]],
     ]),
-    page("operations", "Operations", "on_time_rate", [
-      ["Service", ["on_time_rate", "cancelled", "complaint_rate"]],
-      ["Use", ["load_factor", "passenger_count"]],
-      ["People", ["people"]],
-    ]),
+    operations(
+      page("operations", "Operations", "on_time_rate", [
+        ["Service", ["on_time_rate", "cancelled", "complaint_rate"]],
+        ["Use", ["load_factor", "passenger_count", "carried"]],
+        ["People", ["people"]],
+      ]),
+    ),
     page("skerry-sound", "Skerry Sound", "total_revenue", AREA_GROUPS, { route: ["skerry-sound"] }),
     page("lantern-bay", "Lantern Bay", "total_revenue", AREA_GROUPS, { route: ["lantern-bay"] }),
     page("northreach", "Northreach", "freight", AREA_GROUPS, { route: ["northreach"] }),

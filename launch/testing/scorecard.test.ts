@@ -75,7 +75,7 @@ describe("a row opened by members", () => {
     expect(answer.expandBy).toMatchObject({ key: "route" });
     const total = answer.groups[0]!.rows.find((r) => r.kpi.key === "total_revenue")!;
     const areas = await get<MemberRows>(`${PANEL}/rows?kpi=total_revenue`);
-    expect(areas.rows.map((r) => [r.name, r.hasBelow])).toEqual([
+    expect(areas.rows.map((r) => [r.member.name, r.member.hasBelow])).toEqual([
       ["Skerry Sound", true],
       ["Lantern Bay", true],
       ["Northreach", true],
@@ -89,12 +89,12 @@ describe("a row opened by members", () => {
   });
   it("stays inside page scope and access, and refuses what is not there", async () => {
     const narrowed = await get<MemberRows>(`${PANEL}/rows?kpi=total_revenue&scope=route:northreach`);
-    expect(narrowed.rows.map((r) => r.name)).toEqual(["Northreach"]);
+    expect(narrowed.rows.map((r) => r.member.name)).toEqual(["Northreach"]);
     expect((await api.get(`${PANEL}/rows?kpi=total_revenue&parent=moon`)).status).toBe(422);
     expect((await api.get(`${PANEL}/rows?kpi=moon`)).status).toBe(422);
     expect((await api.get("/api/packs/monthly-review/pages/cover/panels/over-time/rows?kpi=fuel")).status).toBe(400);
     await api.signIn(SKERRY_MANAGER);
-    expect((await get<MemberRows>(`${PANEL}/rows?kpi=total_revenue`)).rows.map((r) => r.name)).toEqual([
+    expect((await get<MemberRows>(`${PANEL}/rows?kpi=total_revenue`)).rows.map((r) => r.member.name)).toEqual([
       "Skerry Sound",
     ]);
     expect((await api.get(`${PANEL}/rows?kpi=total_revenue&parent=northreach`)).status).toBe(422);

@@ -58,10 +58,11 @@ export function describeStructure(workspace: Workspace, resolved: ResolvedFrame)
           : monthsName(calendar, spanMonths(calendar, span, asOf)),
     })),
     bases: describeBases(structure, resolved),
-    dimensions: visibleDimensions(resolved.dimensions, reader.scope).map(({ key, name, plural, members }) => ({
+    dimensions: visibleDimensions(resolved.dimensions, reader.scope).map(({ key, name, plural, levels, members }) => ({
       key,
       name,
       plural,
+      levels: [...levels],
       members: [...members],
     })),
     kpis: [...structure.kpis.values()].map(({ definition: { key, name, description } }) => ({

@@ -4,7 +4,7 @@ import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import { bandProblems } from "#core/kpis/status.ts";
 import { kpiDefinitionSchema } from "#contract/kpi.ts";
 import type { KpiHistory, LibraryKpi } from "#contract/kpis.ts";
-import { packSchema, type PackDefinition } from "#contract/pack.ts";
+import { kpisOf, packSchema, type PackDefinition } from "#contract/pack.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/http/problem-error.ts";
 
@@ -143,11 +143,7 @@ function refersTo({ kpis }: Structure, other: KpiDefinition, key: string): boole
 function pagesWith(packs: readonly PackDefinition[], key: string): LibraryKpi["pages"] {
   return packs.flatMap((pack) =>
     pack.pages
-      .filter((page) =>
-        page.panels.some((panel) =>
-          panel.kind === "scorecard" ? panel.groups.some((g) => g.kpis.includes(key)) : panel.kpi === key,
-        ),
-      )
+      .filter((page) => page.panels.some((panel) => kpisOf(panel).includes(key)))
       .map((page) => ({
         pack: pack.key,
         packName: pack.name.replace("{month} ", "Monthly "),

@@ -39,18 +39,22 @@ export async function readPanel(
   knex: Knex,
   names: { pack: string; page: string; panel: string },
 ): Promise<{ page: PageDefinition; panel: PanelDefinition }> {
-  const pack = await readPack(knex, names.pack);
-  const page = pack.pages.find((p) => p.key === names.page);
-  if (!page)
-    throw new ProblemError(
-      "not-found",
-      `${pack.name} has no page "${names.page}". Its pages are ${pack.pages.map((p) => p.key).join(", ")}.`,
-    );
-  const panel = page.panels.find((p) => p.key === names.panel);
-  if (!panel)
-    throw new ProblemError(
-      "not-found",
-      `The page ${page.name} has no panel "${names.panel}". Its panels are ${page.panels.map((p) => p.key).join(", ")}.`,
-    );
-  return { page, panel };
+  const page = requirePage(await readPack(knex, names.pack), names.page);
+  return { page, panel: requirePanel(page, names.panel) };
+}
+
+/** A page of a pack. Throws "not-found" with the pages there are. */
+export function requirePage(pack: PackDefinition, key: string): PageDefinition {
+  const page = pack.pages.find((p) => p.key === key);
+  if (page) return page;
+  const pages = pack.pages.map((p) => p.key).join(", ");
+  throw new ProblemError("not-found", `${pack.name} has no page "${key}". Its pages are ${pages}.`);
+}
+
+/** A panel of a page. Throws "not-found" with the panels there are. */
+export function requirePanel(page: PageDefinition, key: string): PanelDefinition {
+  const panel = page.panels.find((p) => p.key === key);
+  if (panel) return panel;
+  const panels = page.panels.map((p) => p.key).join(", ");
+  throw new ProblemError("not-found", `The page ${page.name} has no panel "${key}". Its panels are ${panels}.`);
 }

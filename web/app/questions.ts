@@ -13,6 +13,7 @@ import { provenanceSchema, sourceLinesSchema, type ProvenanceSide } from "#contr
 import { personSchema, samplePeopleSchema } from "#contract/session.ts";
 import { tokenListSchema } from "#contract/tokens.ts";
 import { structureSchema, type StructureAnswer } from "#contract/structure.ts";
+import { panelPath, type PanelPlace } from "../panels/panel-place.ts";
 import { callApi, withQuery } from "./api.ts";
 
 /** A frame as the address has it. */
@@ -97,17 +98,12 @@ export const useChart = () =>
   useQuery({ queryKey: ["chart"], queryFn: ({ signal }) => callApi("/api/chart", chartSchema, { signal }) });
 
 /** One row of a scorecard by the members of a dimension. */
-export const useMemberRows = (
-  place: { pack: string; page: string; panel: string },
-  frame: FrameParams,
-  kpi: string,
-  parent: string | null,
-) =>
+export const useMemberRows = (place: PanelPlace, frame: FrameParams, kpi: string, parent: string | null) =>
   useQuery({
     queryKey: ["member-rows", place, frame, kpi, parent],
     queryFn: ({ signal }) =>
       callApi(
-        withQuery(`/api/packs/${place.pack}/pages/${place.page}/panels/${place.panel}/rows`, {
+        withQuery(`${panelPath(place)}/rows`, {
           ...frame,
           kpi,
           parent: parent ?? undefined,
@@ -169,16 +165,16 @@ export function useStructure(frame: FrameParams, enabled = true): UseQueryResult
   });
 }
 
+/** What a reader chose of a panel besides its frame, as its address has it. */
+export type PanelChoice = Readonly<Partial<Record<(typeof PANEL_CHOICES)[number], string | undefined>>>;
+export const PANEL_CHOICES = ["kpi", "order", "reversed", "top", "below"] as const;
+
 /** A panel's figures in a frame; while a new frame is asked, the former figures stay, marked as such. */
-export function usePanel(
-  place: { pack: string; page: string; panel: string },
-  frame: FrameParams,
-  kpi?: string,
-): UseQueryResult<PanelAnswer> {
-  const path = `/api/packs/${place.pack}/pages/${place.page}/panels/${place.panel}`;
+export function usePanel(place: PanelPlace, frame: FrameParams, choice: PanelChoice = {}): UseQueryResult<PanelAnswer> {
+  const path = panelPath(place);
   return useQuery({
-    queryKey: ["panel", path, frame, kpi],
-    queryFn: ({ signal }) => callApi(withQuery(path, { ...frame, kpi }), panelAnswerSchema, { signal }),
+    queryKey: ["panel", path, frame, choice],
+    queryFn: ({ signal }) => callApi(withQuery(path, { ...frame, ...choice }), panelAnswerSchema, { signal }),
     placeholderData: (previous, query) => (query?.queryKey[1] === path ? previous : undefined),
   });
 }

@@ -1,11 +1,11 @@
 import { useCallback, useMemo } from "react";
 import { useSearchParams } from "react-router";
-import type { FrameParams } from "../app/questions.ts";
+import { PANEL_CHOICES, type FrameParams, type PanelChoice } from "../app/questions.ts";
 
 const FRAME_KEYS = ["asOf", "span", "basis", "scope", "unit"] as const;
 
-/** What is looked at beside the frame: the chosen KPI, how it is drawn, and whose origin is open. */
-export type ViewKey = "kpi" | "marks" | "table" | "figure" | "arrange";
+/** What is looked at beside the frame: the chosen KPI, how it is drawn, and whose origin is open, and in which scope. */
+export type ViewKey = "kpi" | "marks" | "table" | "figure" | "at" | "arrange";
 
 /** The frame and view as they stand in the address, which is their only home. */
 export function useFrameParams(): {
@@ -15,6 +15,9 @@ export function useFrameParams(): {
   resetFrame: (change?: FrameParams) => void;
   view: (key: ViewKey) => string | undefined;
   setView: (change: Partial<Record<ViewKey, string | undefined>>) => void;
+  /** What was chosen of a panel, and how to choose otherwise. */
+  choice: (panel: string) => PanelChoice;
+  setChoice: (panel: string, change: PanelChoice) => void;
 } {
   const [params, setParams] = useSearchParams();
   const text = params.toString();
@@ -43,5 +46,14 @@ export function useFrameParams(): {
       change({ ...Object.fromEntries(FRAME_KEYS.map((key) => [key, undefined])), ...changes }, false),
     view: (key) => params.get(key) ?? undefined,
     setView: (changes) => change(changes, true),
+    choice: (panel) =>
+      Object.fromEntries(
+        PANEL_CHOICES.flatMap((part) => {
+          const chosen = params.get(`${panel}.${part}`);
+          return chosen === null ? [] : [[part, chosen]];
+        }),
+      ),
+    setChoice: (panel, changes) =>
+      change(Object.fromEntries(Object.entries(changes).map(([part, chosen]) => [`${panel}.${part}`, chosen])), true),
   };
 }

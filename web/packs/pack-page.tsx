@@ -1,18 +1,21 @@
 import { useEffect } from "react";
 import { useParams } from "react-router";
 import { formatScope } from "#contract/frame.ts";
-import type { PackDefinition, PageDefinition } from "#contract/pack.ts";
+import { kpisOf, type PackDefinition, type PageDefinition } from "#contract/pack.ts";
 import { ApiProblem } from "../app/api.ts";
 import { useMayEdit, usePack, useStructure, type FrameParams } from "../app/questions.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
 import { FrameSentence } from "../frame/frame-sentence.tsx";
 import { ProvenanceDrawer } from "../panels/provenance-drawer.tsx";
-import { ArrangeDrawer } from "../panels/scorecard/arrange-drawer.tsx";
-import { ScorecardMessage } from "../panels/scorecard/scorecard-message.tsx";
+import { ArrangeDrawer } from "../panels/arrange/arrange-drawer.tsx";
+import { PageMessage } from "../panels/page-message.tsx";
 import { ScorecardPanel } from "../panels/scorecard/scorecard-panel.tsx";
+import { TilesPanel } from "../panels/tiles/tiles-panel.tsx";
 import { TimeChartPanel } from "../panels/time-chart-panel.tsx";
+import { TextButton } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { parseFigureAddress } from "../panels/figure-address.ts";
+import { tilesOf, usePagePanels } from "./use-page-panels.ts";
 
 /** A page of a pack as readers see it. */
 export function PackPage() {
@@ -59,12 +62,25 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
   const fallback = useStructure({}, isRefused);
   const shown = structure.data && !isRefused ? structure.data : fallback.data;
   const asked = parseFigureAddress(params.view("figure"));
+  const askedAt = params.view("at");
   const scorecard = page.panels.find((p) => p.kind === "scorecard");
+  const leading = scorecard ?? page.panels.find((p) => p.kind === "tiles");
   const chart = page.panels.find((p) => p.kind === "time-chart");
   const kpi = params.view("kpi") ?? chart?.kpi;
   const mayEdit = useMayEdit();
   const arranged = params.view("arrange");
   const chooseKpi = (key: string) => params.setView({ kpi: key });
+  const panels = usePagePanels(pack, page);
+  const placeOf = (panel: string) => ({ pack: pack.key, page: page.key, panel });
+  const ask = (figure: string, at?: string) => params.setView({ figure, at, arrange: undefined });
+  const arrange = (panel: string) =>
+    mayEdit ? () => params.setView({ arrange: panel, figure: undefined, at: undefined }) : undefined;
+  const shownKpis = [...new Set(page.panels.flatMap((panel) => (panel.kind === "tiles" ? [] : kpisOf(panel))))];
+  const addTiles = async () => {
+    const tiles = tilesOf(page, shownKpis);
+    if (await panels.add(tiles)) params.setView({ arrange: tiles.key, figure: undefined, at: undefined });
+  };
+  const arrangedPanel = page.panels.find((p) => p.key === arranged);
   return (
     <div className="flex min-h-screen min-w-0">
       <div className="min-w-0 flex-1 px-5 pt-4 pb-8">
@@ -94,47 +110,86 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
           </div>
         ) : (
           <>
-            {scorecard && (
-              <ScorecardMessage place={{ pack: pack.key, page: page.key, panel: scorecard.key }} frame={frame} />
+            {leading && (
+              <PageMessage
+                place={placeOf(leading.key)}
+                frame={frame}
+                {...(leading.kind === "tiles" ? { choice: params.choice(leading.key) } : {})}
+              />
+            )}
+            {page.panels.map(
+              (panel) =>
+                panel.kind === "tiles" && (
+                  <div key={panel.key} className="mt-3">
+                    <TilesPanel
+                      place={placeOf(panel.key)}
+                      frame={frame}
+                      choice={params.choice(panel.key)}
+                      onChoose={(change) => params.setChoice(panel.key, change)}
+                      onAsk={ask}
+                      onArrange={arrange(panel.key)}
+                    />
+                  </div>
+                ),
             )}
             <div
               className={`mt-3 grid items-start gap-3 ${(scorecard?.columns?.length ?? 0) > 8 ? "" : asked || arranged ? "min-[1560px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]" : "min-[1180px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]"}`}
             >
               {scorecard && (
                 <ScorecardPanel
-                  place={{ pack: pack.key, page: page.key, panel: scorecard.key }}
+                  place={placeOf(scorecard.key)}
                   frame={frame}
                   chosen={kpi}
                   onChoose={chooseKpi}
-                  onAsk={(figure) => params.setView({ figure, arrange: undefined })}
-                  onArrange={mayEdit ? () => params.setView({ arrange: scorecard.key, figure: undefined }) : undefined}
+                  onAsk={ask}
+                  onArrange={arrange(scorecard.key)}
                 />
               )}
               {chart && kpi && (
                 <TimeChartPanel
-                  place={{ pack: pack.key, page: page.key, panel: chart.key }}
+                  place={placeOf(chart.key)}
                   frame={frame}
                   kpi={kpi}
                   onReset={() => params.setView({ kpi: undefined })}
                 />
               )}
             </div>
+            {mayEdit && (
+              <p className="mt-2 flex flex-wrap gap-x-4 print:hidden">
+                {shownKpis.length > 0 && (
+                  <TextButton onClick={() => void addTiles()}>Show these KPIs as tiles too</TextButton>
+                )}
+                {panels.putBack && (
+                  <TextButton onClick={() => void panels.putBack?.()}>Put back what was taken off</TextButton>
+                )}
+                {panels.problem && (
+                  <span role="alert" className="text-madder">
+                    {panels.problem}
+                  </span>
+                )}
+              </p>
+            )}
           </>
         )}
       </div>
       {arranged && shown && mayEdit && (
         <ArrangeDrawer
-          place={{ pack: pack.key, page: page.key, panel: arranged }}
+          key={arranged}
+          place={placeOf(arranged)}
           dimensions={shown.dimensions}
+          onRemove={() => {
+            params.setView({ arrange: undefined });
+            if (arrangedPanel) void panels.remove(arrangedPanel);
+          }}
           onClose={() => params.setView({ arrange: undefined })}
         />
       )}
       {asked && !arranged && !isRefused && (
         <ProvenanceDrawer
-          frame={frame}
+          frame={askedAt === undefined ? frame : { ...frame, scope: askedAt }}
           kpi={asked.kpi}
           side={asked.side}
-          onClose={() => params.setView({ figure: undefined })}
+          onClose={() => params.setView({ figure: undefined, at: undefined })}
         />
       )}
     </div>

@@ -2,20 +2,21 @@ import { useState } from "react";
 import { panelTable, tableAsTsv } from "#contract/panel-table.ts";
 import type { PanelAnswer } from "#contract/panels.ts";
 import { withQuery } from "../app/api.ts";
-import type { FrameParams } from "../app/questions.ts";
+import type { FrameParams, PanelChoice } from "../app/questions.ts";
 import { TextButton } from "../ui/form.tsx";
+import { panelPath, type PanelPlace } from "./panel-place.ts";
 
 /** The numbers behind a panel to take along: copied for a spreadsheet, or as a file at an address that stays. */
 export function PanelNumbers({
   answer,
   place,
   frame,
-  kpi,
+  choice = {},
 }: {
   answer: PanelAnswer;
-  place: { pack: string; page: string; panel: string };
+  place: PanelPlace;
   frame: FrameParams;
-  kpi?: string;
+  choice?: PanelChoice;
 }) {
   const [said, setSaid] = useState("");
   const copy = async () => {
@@ -26,10 +27,7 @@ export function PanelNumbers({
       setSaid("The browser did not let it be copied. Take the CSV instead.");
     }
   };
-  const address = withQuery(`/api/packs/${place.pack}/pages/${place.page}/panels/${place.panel}.csv`, {
-    ...frame,
-    kpi,
-  });
+  const address = withQuery(`${panelPath(place)}.csv`, { ...frame, ...choice });
   return (
     <span className="flex flex-wrap items-center gap-x-3 text-[12.5px] print:hidden">
       <TextButton onClick={() => void copy()}>Copy the numbers</TextButton>

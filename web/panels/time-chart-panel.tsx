@@ -12,6 +12,7 @@ import { LegendMark, type ScenarioCode } from "../ui/scenario-mark.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { PanelFrame } from "./panel-frame.tsx";
 import { PanelNumbers } from "./panel-numbers.tsx";
+import type { PanelPlace } from "./panel-place.ts";
 
 const CHART_HEIGHT = 430;
 
@@ -22,12 +23,12 @@ export function TimeChartPanel({
   kpi,
   onReset,
 }: {
-  place: { pack: string; page: string; panel: string };
+  place: PanelPlace;
   frame: FrameParams;
   kpi: string;
   onReset: () => void;
 }) {
-  const answer = usePanel(place, frame, kpi);
+  const answer = usePanel(place, frame, { kpi });
   return (
     <PanelFrame
       label="Over time"
@@ -51,15 +52,7 @@ export function TimeChartPanel({
   );
 }
 
-function Chart({
-  data,
-  place,
-  frame,
-}: {
-  data: TimeChartAnswer;
-  place: { pack: string; page: string; panel: string };
-  frame: FrameParams;
-}) {
+function Chart({ data, place, frame }: { data: TimeChartAnswer; place: PanelPlace; frame: FrameParams }) {
   const { view, setView } = useFrameParams();
   const isRate =
     data.kpi.unit.kind === "percent" || data.kpi.unit.kind === "money-per" || data.kpi.unit.kind === "ratio";
@@ -114,7 +107,7 @@ function Chart({
         ) : isTable ? (
           <>
             <SeriesTable data={data} style={style} deltaStyle={dStyle} />
-            <PanelNumbers answer={data} place={place} frame={frame} kpi={data.kpi.key} />
+            <PanelNumbers answer={data} place={place} frame={frame} choice={{ kpi: data.kpi.key }} />
           </>
         ) : (
           width > 0 && (

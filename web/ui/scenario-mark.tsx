@@ -9,6 +9,11 @@ const RULES: Readonly<Record<ScenarioCode, { stroke: string; width: number; dash
   "prior-year": { stroke: "var(--walnut)", width: 1.2 },
 };
 
+/** The colour of a scenario; never without its shape. */
+export function scenarioColour(code: ScenarioCode): string {
+  return RULES[code].stroke;
+}
+
 /** Which code a basis or scenario is drawn in. */
 export function codeOf(basis: string): ScenarioCode {
   if (basis.startsWith("forecast")) return "forecast";

@@ -155,6 +155,10 @@ describe("growth and pace", () => {
     // Prior year: 280 of 780 by October.
     expect(value("run_rate(sales, season: 1)")).toBeCloseTo((1120 * 780) / 280, 8);
     expect(reason("run_rate(sales, season: 2)")).toBe("no data");
+    // A month that is not closed yet changes nothing: what the season had by then is taken over the same months.
+    const early = { asOf: OCTOBER + 1 };
+    expect(value("run_rate(sales, season: 1)", early)).toBeCloseTo(value("run_rate(sales, season: 1)"), 8);
+    expect(value("run_rate(sales)", early)).toBeCloseTo(value("run_rate(sales)"), 8);
     expect(refusal("run_rate(sales / cost)")).toContain("carries on what adds up over time");
   });
   it("of a month in daily data counts the as-of day as elapsed", () => {

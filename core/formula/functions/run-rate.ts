@@ -1,6 +1,6 @@
 import type { Span } from "../../calendar/span.ts";
 import { refuse } from "../expression.ts";
-import { inTime, type Place } from "../place.ts";
+import { inTime, linked, type Place } from "../place.ts";
 import { addition, multiplication, type Typed } from "../typed.ts";
 import type { Compiling, FormulaFunction } from "./function.ts";
 
@@ -48,7 +48,8 @@ export const runRate: FormulaFunction = {
   example: "run_rate(total_revenue, to: year, season: 2)",
   compile: ({ at, values, counts, choices }, place, compiling) => {
     const { toDate, whole } = TO_DATE[choices.get("to")!]!;
-    const soFar = inTime(place, { do: "span", span: toDate, whole: false });
+    // What prior years had by then is counted over the months that this year has.
+    const soFar = linked(inTime(place, { do: "span", span: toDate, whole: false }), compiling.newLink());
     const all = inTime(place, { do: "span", span: whole, whole: false });
     const value = compiling.part(values[0]!, soFar);
     if (value.behaviour !== "flow")

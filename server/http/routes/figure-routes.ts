@@ -15,13 +15,14 @@ import {
 import { frameQuerySchema } from "#contract/frame.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { computeMemberRows, computeScorecard } from "#server/engine/compute-scorecard.ts";
+import { computeTiles } from "#server/engine/compute-tiles.ts";
 import { computeTimeChart } from "#server/engine/compute-time-chart.ts";
 import { describeStructure } from "#server/engine/describe-structure.ts";
 import { explainFigure, listSourceLines } from "#server/engine/explain-figure.ts";
 import { resolveFrame } from "#server/engine/resolve-frame.ts";
 import { openWorkspace, type Workspace } from "#server/engine/workspace.ts";
 import { requireEditor } from "#server/access/roles.ts";
-import { changePanel } from "#server/packs/change-panel.ts";
+import { addPanel, changePanel, removePanel } from "#server/packs/change-panels.ts";
 import { listPacks, readPack, readPanel } from "#server/packs/packs.ts";
 import { answerCsv, csvRow, toAsync } from "../csv.ts";
 import { ProblemError } from "../problem-error.ts";
@@ -55,9 +56,14 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
     const place = req.params as Record<"pack" | "page" | "panel", string>;
     const [workspace, { page, panel }] = await Promise.all([workspaceFor(res), readPanel(knex, place)]);
     const resolved = resolveFrame({ pack: place.pack, ...query }, workspace, page.scope);
-    return panel.kind === "scorecard"
-      ? computeScorecard(workspace, resolved, panel)
-      : computeTimeChart(workspace, resolved, query.kpi ?? panel.kpi);
+    switch (panel.kind) {
+      case "scorecard":
+        return computeScorecard(workspace, resolved, panel);
+      case "tiles":
+        return computeTiles(workspace, resolved, panel, query);
+      case "time-chart":
+        return computeTimeChart(workspace, resolved, query.kpi ?? panel.kpi);
+    }
   };
   router.get(OPERATIONS.panelFile.path, async (req, res) => {
     const answer = await panelAnswer(req, res);
@@ -86,6 +92,18 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
     const definition = panelSchema.parse(req.body);
     const structure = await readStructure();
     res.json(await knex.transaction((trx) => changePanel(trx, structure, { pack, page, panel }, definition)));
+  });
+  router.post(OPERATIONS.addPanel.path, async (req, res) => {
+    requireEditor(readerOf(res));
+    const place = req.params as Record<"pack" | "page", string>;
+    const definition = panelSchema.parse(req.body);
+    const structure = await readStructure();
+    res.json(await knex.transaction((trx) => addPanel(trx, structure, place, definition)));
+  });
+  router.delete(OPERATIONS.removePanel.path, async (req, res) => {
+    requireEditor(readerOf(res));
+    const place = req.params as Record<"pack" | "page" | "panel", string>;
+    res.json(await knex.transaction((trx) => removePanel(trx, place)));
   });
   router.get(OPERATIONS.provenance.path, async (req, res) => {
     const query = provenanceQuerySchema.parse(req.query);

@@ -16,8 +16,8 @@ export interface CellContext {
   readonly data: ScorecardAnswer;
   /** The percent variance that fills a bead's thread. */
   readonly limit: number;
-  /** Opens where a figure comes from; rows of members have no such way. */
-  readonly onAsk?: (kpi: string, side: ProvenanceSide) => void;
+  /** Opens where a figure comes from; in its own scope, if it has one. */
+  readonly onAsk: (kpi: string, side: ProvenanceSide, scope?: string) => void;
 }
 
 /** A column of a scorecard. */
@@ -210,7 +210,6 @@ function Asked({
 }) {
   const style = valueStyle(kpi.unit, kpi.decimals, data.frame.unit);
   const shown = "value" in figure ? <AlignedNumber value={figure.value} style={style} /> : <Absent figure={figure} />;
-  if (!onAsk) return shown;
   const said = "value" in figure ? writeWithUnit(figure.value, style) : `${figure.absent}. ${figure.detail}`;
   return (
     <button

@@ -3,14 +3,8 @@ import { formatFigureAddress } from "../figure-address.ts";
 import { TextButton } from "../../ui/form.tsx";
 import { PanelFrame } from "../panel-frame.tsx";
 import { PanelNumbers } from "../panel-numbers.tsx";
+import type { PanelPlace } from "../panel-place.ts";
 import { ScorecardTable } from "./scorecard-table.tsx";
-
-/** Where a panel stands. */
-export interface PanelPlace {
-  readonly pack: string;
-  readonly page: string;
-  readonly panel: string;
-}
 
 /** KPIs by row: actual, basis, variance, judgement, and what else its arrangement says. */
 export function ScorecardPanel({
@@ -25,7 +19,7 @@ export function ScorecardPanel({
   frame: FrameParams;
   chosen: string | undefined;
   onChoose: (kpi: string) => void;
-  onAsk: (figure: string) => void;
+  onAsk: (figure: string, scope?: string) => void;
   /** Opens the arrangement; `undefined` for those who may not change it. */
   onArrange: (() => void) | undefined;
 }) {
@@ -37,7 +31,7 @@ export function ScorecardPanel({
           <>
             <ScorecardTable
               data={data}
-              onAsk={(kpi, side) => onAsk(formatFigureAddress(kpi, side))}
+              onAsk={(kpi, side, scope) => onAsk(formatFigureAddress(kpi, side), scope)}
               {...{ place, frame, chosen, onChoose }}
             />
             <p className="flex flex-wrap justify-between gap-x-4 border-t border-thread/70 px-4 py-1 print:hidden">

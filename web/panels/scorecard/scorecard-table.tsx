@@ -1,12 +1,13 @@
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { Fragment, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import { valueStyle } from "#core/words/number-words.ts";
+import { formatScope } from "#contract/frame.ts";
 import type { MemberRows, ScorecardAnswer, ScorecardRowAnswer } from "#contract/panels.ts";
 import { useMemberRows, type FrameParams } from "../../app/questions.ts";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { CoverageGlyph, NoteMark } from "../note-mark.tsx";
 import { columnsOf, shortUnit, type CellContext, type Column } from "./columns.tsx";
-import type { PanelPlace } from "./scorecard-panel.tsx";
+import type { PanelPlace } from "../panel-place.ts";
 
 const YIELDS = "hidden @min-[640px]:table-cell";
 
@@ -29,7 +30,7 @@ export function ScorecardTable({
   frame: FrameParams;
   chosen: string | undefined;
   onChoose: (kpi: string) => void;
-  onAsk: NonNullable<CellContext["onAsk"]>;
+  onAsk: CellContext["onAsk"];
 }) {
   const [sorting, setSorting] = useState<Sorting | null>(null);
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
@@ -270,10 +271,14 @@ function Members(props: MembersProps) {
         </td>
       </tr>
     );
-  const own: CellContext = { data: context.data, limit: context.limit };
   return answer.data.rows.map((entry) => (
-    <MemberRow key={entry.member} {...props} entry={entry} depth={depth} context={own} />
+    <MemberRow key={entry.member.key} {...props} entry={entry} depth={depth} context={within(context, entry.member)} />
   ));
+}
+
+/** Figures of a member lead to where they come from in its own scope. */
+function within(context: CellContext, { scope }: MemberRows["rows"][number]["member"]): CellContext {
+  return { ...context, onAsk: (kpi, side) => context.onAsk(kpi, side, formatScope(scope)) };
 }
 
 function MemberRow({ entry, ...props }: MembersProps & { entry: MemberRows["rows"][number] }) {
@@ -287,17 +292,17 @@ function MemberRow({ entry, ...props }: MembersProps & { entry: MemberRows["rows
           className="sticky left-0 bg-inherit py-[2.5px] pr-1 text-left font-normal whitespace-nowrap"
           style={{ paddingLeft: depth * 18 }}
         >
-          {entry.hasBelow ? (
-            <Opener label={entry.name} isOpen={isOpen} onClick={() => setOpen(!isOpen)} />
+          {entry.member.hasBelow ? (
+            <Opener label={entry.member.name} isOpen={isOpen} onClick={() => setOpen(!isOpen)} />
           ) : (
             <span className="inline-block w-[24px]" />
           )}
-          <span className="pl-1">{entry.name}</span>
+          <span className="pl-1">{entry.member.name}</span>
           <NoteMark notes={entry.row.notes} />
         </th>
         <Cells row={entry.row} columns={columns} context={context} />
       </tr>
-      {isOpen && <Members {...props} parent={entry.member} depth={depth + 1} />}
+      {isOpen && <Members {...props} parent={entry.member.key} depth={depth + 1} />}
     </>
   );
 }

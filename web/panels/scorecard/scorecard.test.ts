@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { SCORECARD_COLUMNS } from "#contract/pack.ts";
 import type { ScorecardRowAnswer } from "#contract/panels.ts";
-import { moveKpi } from "./arrange-drawer.tsx";
+import { moveKpi } from "../arrange/arrange-scorecard.tsx";
 import { COLUMNS } from "./columns.tsx";
 import { sortRows } from "./scorecard-table.tsx";
 

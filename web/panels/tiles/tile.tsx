@@ -1,0 +1,142 @@
+import type { ReactNode } from "react";
+import { deltaStyle, valueStyle, writePercent, writeSigned, writeWithUnit } from "#core/words/number-words.ts";
+import type { WireVariance } from "#contract/figure.ts";
+import type { TileAnswer, TilesAnswer } from "#contract/panels.ts";
+import { AttainmentBar } from "../../charts/attainment-bar.tsx";
+import { Spark } from "../../charts/spark.tsx";
+import { GradeMark } from "../../ui/grade.tsx";
+import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
+import { Absent } from "../../ui/number.tsx";
+import { codeOf } from "../../ui/scenario-mark.tsx";
+import { NoteMark } from "../note-mark.tsx";
+
+/** One figure large, with its span, its variance, status and trend, and what else is said of it small below. */
+export function Tile({
+  tile,
+  data,
+  heading,
+  limit,
+  onAsk,
+}: {
+  tile: TileAnswer;
+  data: TilesAnswer;
+  /** What the tile is of: a KPI, or a member with its way down. */
+  heading: ReactNode;
+  /** The share of the basis at which bars end. */
+  limit: number;
+  onAsk: (() => void) | undefined;
+}) {
+  const { row, attainment } = tile;
+  const { kpi, actual, variance } = row;
+  const style = valueStyle(kpi.unit, kpi.decimals, data.frame.unit);
+  const large =
+    "value" in actual ? (
+      <span className="text-[29px] leading-tight font-semibold tracking-tight">
+        {writeWithUnit(actual.value, style)}
+      </span>
+    ) : (
+      <span className="text-[17px] leading-[2.1]">
+        <Absent figure={actual} />
+      </span>
+    );
+  return (
+    <li className="-mr-px -mb-px flex min-w-0 flex-col border-r border-b border-thread/80 px-4 pt-2.5 pb-3 break-inside-avoid">
+      <div className="flex items-baseline justify-between gap-2">
+        <h3 className="min-w-0 font-semibold">
+          {heading}
+          <NoteMark notes={row.notes} label={row.isFallback ? `against ${row.basisName}` : undefined} />
+        </h3>
+        <span className="shrink-0 text-[12.5px]" title={row.words}>
+          <Standing row={row} />
+        </span>
+      </div>
+      <p className="flex items-end justify-between gap-3">
+        {onAsk ? (
+          <button
+            type="button"
+            className="figure-button !text-left whitespace-nowrap"
+            onClick={onAsk}
+            aria-label={`${tile.member?.name ?? kpi.name}, ${data.frame.words.span}: ${"value" in actual ? writeWithUnit(actual.value, style) : actual.detail} Where does it come from?`}
+          >
+            {large}
+          </button>
+        ) : (
+          large
+        )}
+        <span className="mb-1.5" title={`${kpi.name} by month, ${row.trend[0]?.month} to ${row.trend.at(-1)?.month}`}>
+          <Spark figures={row.trend.map((t) => t.actual)} width={84} height={28} />
+        </span>
+      </p>
+      <p className="text-[12px] text-slate">
+        {data.frame.words.span}, {data.frame.words.spanMonths}
+      </p>
+      <div className="mt-1.5">
+        <AttainmentBar attainment={attainment} limit={limit} code={codeOf(data.frame.basis)} />
+      </div>
+      <p className="mt-0.5 flex flex-wrap justify-between gap-x-3 text-[12.5px]">
+        <span style={{ color: judgementColour(variance.judgement) }}>{varianceText(tile, data)}</span>
+        <span className="text-slate">
+          {"value" in attainment ? `${writePercent(attainment.value)} of ${row.basisName}` : `against ${row.basisName}`}
+        </span>
+      </p>
+      {tile.figures.length > 0 && <SmallFigures tile={tile} data={data} />}
+    </li>
+  );
+}
+
+function Standing({ row: { status, variance } }: Pick<TileAnswer, "row">) {
+  if (status === null) return <JudgementMark judgement={variance.judgement} />;
+  return "absent" in status ? <Absent figure={status} /> : <GradeMark {...status} />;
+}
+
+function varianceText({ row: { kpi, variance } }: TileAnswer, { frame }: TilesAnswer): ReactNode {
+  const { delta, deltaPercent } = variance;
+  if (!("value" in delta)) return <Absent figure={delta} />;
+  const amount = writeSigned(delta.value, deltaStyle(kpi.unit, kpi.decimals, frame.unit));
+  const share = kpi.unit.kind !== "percent" && "value" in deltaPercent ? ` (${signedPercent(deltaPercent.value)})` : "";
+  return amount + share;
+}
+
+function SmallFigures({ tile: { row, figures }, data }: { tile: TileAnswer; data: TilesAnswer }) {
+  const style = valueStyle(row.kpi.unit, row.kpi.decimals, data.frame.unit);
+  return (
+    <table className="mt-2 w-full text-[12.5px]">
+      <caption className="sr-only">Beside it</caption>
+      <tbody>
+        {figures.map(({ figure, variance, note }, i) => {
+          const { name, isPast, kind } = data.figures[i]!;
+          return (
+            <tr key={kind} className="border-t border-thread/60" title={note}>
+              <th scope="row" className="py-0.5 text-left font-normal text-slate">
+                {name}
+              </th>
+              <td className="py-0.5 text-right whitespace-nowrap">
+                {"value" in figure ? writeWithUnit(figure.value, style) : <Absent figure={figure} />}
+              </td>
+              <td
+                className="w-[6.2em] py-0.5 text-right whitespace-nowrap"
+                style={{ color: judgementColour(variance.judgement) }}
+                title={isPast ? `${row.kpi.name} against it` : `Against ${row.basisName}`}
+              >
+                {isPast && "value" in variance.delta && <span className="text-slate">now </span>}
+                {change(row.kpi.unit.kind === "percent", variance)}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** Percentages differ in points, everything else in percent. */
+function change(isPercent: boolean, { delta, deltaPercent }: WireVariance): string {
+  const shown = isPercent ? delta : deltaPercent;
+  if (!("value" in shown)) return "";
+  return isPercent ? `${signedPercent(shown.value).replace("%", "")} pts` : signedPercent(shown.value);
+}
+
+function signedPercent(fraction: number): string {
+  const text = writePercent(fraction);
+  return fraction > 0 && text !== "0.0%" ? `+${text}` : text;
+}
