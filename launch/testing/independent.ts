@@ -79,33 +79,60 @@ interface Row {
   days: number;
   lastday: number | null;
   amount: string;
-  kept: boolean;
+  kept: boolean | null;
 }
 
-/** Reads all sums once. `areas`: routes or sea areas by key; none means everything. */
+/** Which members are looked at, by dimension key; a dimension that is not named is not narrowed. */
+export type Narrowing = Readonly<Record<string, readonly string[]>>;
+
+/** The columns of a scope's dimensions: which members lie inside, and which are as deep as the deepest chosen. */
+async function narrowed(knex: Knex, scope: Narrowing) {
+  return Promise.all(
+    Object.entries(scope).map(async ([dimension, chosen]) => {
+      const { rows } = await knex.raw<{ rows: { slot: number; inside: number[] | null; deep: number[] | null }[] }>(
+        `
+        with recursive up as (
+          select m.id, m.id as above from member m
+          union all select up.id, m.parent_id from up join member m on m.id = up.above where m.parent_id is not null
+        ), own as (
+          select m.id, m.key, d.slot, (select count(*) from up where up.id = m.id) as depth
+          from member m join dimension d on d.id = m.dimension_id where d.key = :dimension
+        )
+        select max(slot) as slot,
+          array_agg(id) filter (where id in (select up.id from up join own o on o.id = up.above where o.key = any(:chosen))) as inside,
+          array_agg(id) filter (where depth >= (select max(depth) from own where key = any(:chosen))) as deep
+        from own`,
+        { dimension, chosen } as never,
+      );
+      return { column: `m${rows[0]!.slot}`, inside: rows[0]!.inside ?? [], deep: rows[0]!.deep ?? [] };
+    }),
+  );
+}
+
+/** Reads all sums of a scope once. */
 export async function reckonIndependently(
   knex: Knex,
-  { area, throughDay }: { area?: string; throughDay?: number } = {},
+  { scope = {}, throughDay }: { scope?: Narrowing; throughDay?: number } = {},
 ): Promise<Independent> {
+  const parts = await narrowed(knex, scope);
+  const all = (each: (part: (typeof parts)[number]) => string) => ["true", ...parts.map(each)].join(" and ");
   const { rows } = await knex.raw<{ rows: Row[] }>(
     `
-    with facts as (
-      select d.key as dataset, s.key as scenario, a.key as account, f.month / 12 as year, f.month % 12 + 1 as month, f.day, f.amount,
-        coalesce(m.key = :area or p.key = :area, false) as inside, f.m1
-      from fact f join dataset d on d.id = f.dataset_id join scenario s on s.id = f.scenario_id join account a on a.id = f.account_id
-        left join member m on m.id = f.m1 left join member p on p.id = m.parent_id
-    )
-    select dataset, scenario, account, year, month, count(distinct day)::int as days, max(day)::int as lastday, bool_or(m1 is not null) as kept,
-      coalesce(sum(amount) filter (where (:area::text is null or inside) and (:through::int is null or day <= :through)), 0)::text as amount
-    from facts group by 1, 2, 3, 4, 5`,
-    { area: area ?? null, through: throughDay ?? null } as never,
+    select d.key as dataset, s.key as scenario, a.key as account, f.month / 12 as year, f.month % 12 + 1 as month,
+      count(distinct f.day)::int as days, max(f.day)::int as lastday,
+      ${all(({ column, deep }) => `bool_or(f.${column} = any(array[${deep.join()}]::int[]))`)} as kept,
+      coalesce(sum(f.amount) filter (where ${all(({ column, inside }) => `f.${column} = any(array[${inside.join()}]::int[])`)}
+        and (:through::int is null or f.day <= :through)), 0)::text as amount
+    from fact f join dataset d on d.id = f.dataset_id join scenario s on s.id = f.scenario_id join account a on a.id = f.account_id
+    group by 1, 2, 3, 4, 5`,
+    { through: throughDay ?? null } as never,
   );
   const sums = new Map(rows.map((r) => [`${r.scenario}|${r.account}|${r.year}-${r.month}`, Number(r.amount)]));
   const homes = new Map<string, { dataset: string; kept: boolean }>();
   const months = new Map<string, { days: number; lastday: number | null }>();
   for (const r of rows) {
     const home = homes.get(`${r.scenario}|${r.account}`);
-    homes.set(`${r.scenario}|${r.account}`, { dataset: r.dataset, kept: r.kept || (home?.kept ?? false) });
+    homes.set(`${r.scenario}|${r.account}`, { dataset: r.dataset, kept: r.kept === true || (home?.kept ?? false) });
     const place = `${r.dataset}|${r.scenario}|${r.year}-${r.month}`;
     months.set(place, { days: Math.max(r.days, months.get(place)?.days ?? 0), lastday: r.lastday });
   }
@@ -127,7 +154,7 @@ export async function reckonIndependently(
   const cover = (kpi: string, side: Side, asked: readonly (readonly [number, number])[]): boolean[] | null => {
     const { inputs, isRate } = KPIS[kpi]!;
     const perInput = inputs.map((leavesOf) =>
-      leavesOf.flatMap((l) => homes.get(`${side.scenario}|${l}`) ?? []).filter((h) => area === undefined || h.kept),
+      leavesOf.flatMap((l) => homes.get(`${side.scenario}|${l}`) ?? []).filter((h) => h.kept),
     );
     if (perInput.some((known) => known.length === 0)) return null;
     if (side.scenario === "target" && isPartialTarget(kpi)) return null;
@@ -154,7 +181,7 @@ export async function reckonIndependently(
       ...inputs.map((leavesOf) => {
         let sum = 0;
         for (const l of leavesOf) {
-          if (area !== undefined && !homes.get(`${side.scenario}|${l}`)?.kept) continue;
+          if (!homes.get(`${side.scenario}|${l}`)?.kept) continue;
           for (const m of read) sum += sums.get(`${side.scenario}|${l}|${m.join("-")}`) ?? 0;
         }
         return sum;
@@ -162,6 +189,13 @@ export async function reckonIndependently(
     );
     return Number.isFinite(result) ? result : null;
   };
+
+  // Within a scope only those sides can be compared that keep the same accounts in it.
+  const isAlike = (kpi: string, scenario: string) =>
+    KPIS[kpi]!.inputs.flat().every((l) => {
+      const [own, other] = [homes.get(`actual|${l}`), homes.get(`${scenario}|${l}`)];
+      return !own || !other || own.kept === other.kept;
+    });
 
   return {
     figure(kpi, { asOf, span, basis }) {
@@ -175,7 +209,7 @@ export async function reckonIndependently(
       const { fallback } = KPIS[kpi]!;
       if (fallback && (!side || !has(side.scenario))) side = { scenario: fallback, shift: 0 };
       const a = cover(kpi, actualSide, asked);
-      const b = side && cover(kpi, side, asked);
+      const b = side && isAlike(kpi, side.scenario) ? cover(kpi, side, asked) : null;
       const actualMonths = asked.filter((_, i) => a?.[i]);
       let both = asked.filter((_, i) => a?.[i] && b?.[i]);
       if (side?.scenario === "target" && !KPIS[kpi]!.isRate)

@@ -190,7 +190,7 @@ export function columnsOf({ columns, frame }: ScorecardAnswer): Column[] {
 
 /** The unit of a row beside its name, unless the name says it already. */
 export function shortUnit(unit: string, name: string): string {
-  return unit.toLowerCase() === name.toLowerCase()
+  return name.toLowerCase().includes(unit.toLowerCase())
     ? ""
     : unit.replace("€ thousand", "€ k").replace("€ million", "€ m").replace("€ per ", "€/");
 }
