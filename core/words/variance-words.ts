@@ -18,7 +18,9 @@ export interface VarianceFacts {
 export function varianceWords(facts: VarianceFacts): string {
   const { delta, judgement } = facts;
   if (!isPresent(delta)) return `not compared with ${facts.basisName}: ${delta.detail}`;
-  const amount = varianceAmount(facts);
+  const isJudged = judgement === "favourable" || judgement === "unfavourable";
+  // What is judged is never called equal: too small to be written, it is said to be so.
+  const amount = varianceAmount(facts) ?? (isJudged ? lessThan(facts) : null);
   const place =
     amount === null
       ? `equal to ${facts.basisName}`
@@ -26,12 +28,20 @@ export function varianceWords(facts: VarianceFacts): string {
   return judgement === null || judgement === "neutral" ? place : `${place}, ${judgement}`;
 }
 
+/** "less than € 1k (3.4%)": a variance below what its unit can write. */
+function lessThan({ unit, decimals, money, deltaPercent }: VarianceFacts): string {
+  const style = deltaStyle(unit, decimals, money);
+  return `less than ${writeWithUnit(10 ** -style.decimals / style.factor, style)}${percentWords(unit, deltaPercent)}`;
+}
+
 /** The size of a variance without direction: "€ 212k (3.4%)"; `null` when it is written as zero. */
 export function varianceAmount({ unit, decimals, money, delta, deltaPercent }: VarianceFacts): string | null {
   if (!isPresent(delta)) return null;
   const style = deltaStyle(unit, decimals, money);
   if (isWrittenZero(delta.value, style)) return null;
-  const percent =
-    unit.kind !== "percent" && isPresent(deltaPercent) ? ` (${writePercent(Math.abs(deltaPercent.value))})` : "";
-  return `${writeWithUnit(Math.abs(delta.value), style)}${percent}`;
+  return `${writeWithUnit(Math.abs(delta.value), style)}${percentWords(unit, deltaPercent)}`;
+}
+
+function percentWords(unit: KpiUnit, deltaPercent: Figure): string {
+  return unit.kind !== "percent" && isPresent(deltaPercent) ? ` (${writePercent(Math.abs(deltaPercent.value))})` : "";
 }
