@@ -7,8 +7,8 @@ import { from as copyFrom, to as copyTo } from "pg-copy-streams";
 import type { Knex } from "knex";
 import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
-import { cellsByHand } from "../bench/plain-sql.ts";
-import { median, timed } from "../bench/timing.ts";
+import { timed } from "../bench/timing.ts";
+import { benchFigures } from "./bench-figures.ts";
 import { benchLoading } from "./bench-loading.ts";
 import { createDatabase } from "./database.ts";
 import { openHome } from "./home.ts";
@@ -16,10 +16,7 @@ import { startCluster } from "./postgres/cluster.ts";
 import { count } from "./prepare.ts";
 import { runProgram } from "./progress.ts";
 import { loadSample } from "./sample.ts";
-import { ANALYST, serveApi } from "./testing/api.ts";
 import { TEST_HOME } from "./testing/home.ts";
-
-const COVER = "/api/packs/monthly-review/pages/cover/panels";
 
 /** Speed as ratios against plain SQL and a bare COPY in the same run; milliseconds are this machine's, today. */
 runProgram(async () => {
@@ -38,22 +35,8 @@ runProgram(async () => {
       console.log(
         `  generate and post      ${ms.toFixed(0)} ms, ${(ms / copy).toFixed(1)} × a bare COPY of the same rows (${copy.toFixed(0)} ms)`,
       );
-      const api = await serveApi(knex);
-      await api.signIn(ANALYST);
-      const byHand = await median(15, () => cellsByHand(knex));
-      for (const [label, path] of [
-        ["scorecard of the cover", `${COVER}/scorecard`],
-        ["chart of revenue", `${COVER}/over-time`],
-        ["provenance", "/api/provenance?kpi=operating_result&side=actual"],
-        ["source lines", "/api/provenance/lines?kpi=total_revenue&side=actual"],
-      ] as const) {
-        const took = await median(15, () => api.get(path));
-        console.log(
-          `  ${label.padEnd(22)} ${took.toFixed(1)} ms, ${(took / byHand).toFixed(2)} × plain SQL for the scorecard's sums (${byHand.toFixed(1)} ms)`,
-        );
-      }
+      await benchFigures(knex);
       console.log(`  memory of the process  ${(process.memoryUsage().rss / 2 ** 20).toFixed(0)} MiB`);
-      await api.close();
       await knex.destroy();
       const admin = connect(cluster.url, { poolSize: 1 });
       await admin.raw("drop database ?? with (force)", [name]);

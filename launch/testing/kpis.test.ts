@@ -45,7 +45,7 @@ describe("the library", () => {
       { key: "operating_result", name: "Operating result", kind: "kpi" },
       { key: "total_revenue", name: "Revenue", kind: "kpi" },
     ]);
-    expect(margin.pages.map((p) => p.name)).toEqual(["Cover", "Costs and fuel"]);
+    expect(margin.pages.map((p) => p.name)).toEqual(["Cover", "At a glance", "Costs and fuel"]);
     const revenue = (await library()).find((k) => k.definition.key === "total_revenue")!;
     expect(revenue.usedBy.map((k) => k.key)).toContain("operating_margin");
   });

@@ -55,7 +55,7 @@ export function Shell() {
   }
   if (!person.data) return null;
   return (
-    <div className="grid min-h-screen grid-cols-1 md:grid-cols-[158px_minmax(0,1fr)]">
+    <div className="grid min-h-screen grid-cols-1 md:grid-cols-[158px_minmax(0,1fr)] print:block">
       <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">
         Skip to the page
       </a>

@@ -107,7 +107,7 @@ export function IconButton({
       aria-pressed={isOn}
       disabled={isDisabled}
       onClick={onClick}
-      className={`grid size-[26px] place-items-center rounded disabled:opacity-30 ${isOn ? "bg-chosen text-indigo" : "text-slate hover:bg-panel hover:text-ink"}`}
+      className={`grid size-[26px] place-items-center rounded disabled:opacity-30 print:hidden ${isOn ? "bg-chosen text-indigo" : "text-slate hover:bg-panel hover:text-ink"}`}
     >
       {children}
     </button>

@@ -11,6 +11,9 @@ import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
 import { Absent, AlignedNumber } from "../../ui/number.tsx";
 import { codeOf, ScenarioName } from "../../ui/scenario-mark.tsx";
 
+/** The class of cells that give way where the panel is narrow. */
+export const YIELDS = "hidden @min-[640px]:table-cell";
+
 /** What cells are drawn with besides their row. */
 export interface CellContext {
   readonly data: ScorecardAnswer;

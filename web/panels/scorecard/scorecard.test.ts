@@ -4,7 +4,7 @@ import { SCORECARD_COLUMNS } from "#contract/pack.ts";
 import type { ScorecardRowAnswer } from "#contract/panels.ts";
 import { moveKpi } from "../arrange/arrange-scorecard.tsx";
 import { COLUMNS } from "./columns.tsx";
-import { sortRows } from "./scorecard-table.tsx";
+import { sortRows } from "./row-order.ts";
 
 describe("sorting", () => {
   const rows = (values: readonly (number | null)[]) =>

@@ -82,7 +82,7 @@ function Head({
               type="button"
               aria-pressed={isShown}
               onClick={() => onChoose({ kpi: key })}
-              className={`min-h-6 ${isShown ? "font-semibold text-ink shadow-[inset_0_-2px_0_var(--indigo)]" : "text-slate hover:text-ink"}`}
+              className={`min-h-6 ${isShown ? "font-semibold text-ink shadow-[inset_0_-2px_0_var(--indigo)]" : "text-slate hover:text-ink print:hidden"}`}
             >
               {name}
             </button>

@@ -1,0 +1,67 @@
+import { expect, test } from "@playwright/test";
+import { expectAccessible } from "./accessibility.ts";
+import { signInAs } from "./sign-in.ts";
+
+test("tiles are ordered, switched to another layer, gathered, opened downwards, traced, taken off and put back", async ({
+  page,
+}) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/packs/monthly-review/routes");
+  const tiles = page.getByRole("region", { name: "Tiles" });
+  const names = tiles.getByRole("heading", { level: 3 });
+  await expect(names).toHaveCount(9);
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Revenue by route:");
+  const worst = await names.first().innerText();
+  await expectAccessible(page);
+
+  await page.getByRole("button", { name: "Order: worst against the basis first" }).click();
+  await page.getByRole("menuitemradio", { name: "best against the basis first" }).click();
+  await expect(names.last()).toHaveText(worst);
+  await page.getByRole("button", { name: /^How many/ }).click();
+  await page.getByRole("menuitemradio", { name: "the first 3" }).click();
+  await expect(names).toHaveText([/./, /./, /./, "The other 6"]);
+  await tiles.getByRole("button", { name: "Fuel", exact: true }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Fuel by route:");
+  // What was chosen stands in the address, so that a link shows the same.
+  await page.reload();
+  await expect(names.last()).toHaveText("The other 6");
+  await expect(tiles.getByRole("button", { name: "Fuel", exact: true })).toHaveAttribute("aria-pressed", "true");
+
+  const first = await names.first().innerText();
+  await tiles.getByRole("button", { name: new RegExp(`^${first}, .*Where does it come from`) }).click();
+  const origin = page.getByRole("complementary", { name: "Where this figure comes from" });
+  await expect(origin).toContainText(`for ${first}`);
+  await expect(origin.getByRole("region", { name: "Source lines" })).toContainText(first);
+  await origin.press("Escape");
+
+  await page.goto("/packs/monthly-review/routes");
+  await tiles.getByRole("button", { name: "Arrange" }).click();
+  const drawer = page.getByRole("complementary", { name: "Arrange the tiles" });
+  await drawer.getByLabel("Repeated by").selectOption({ label: "Sea area, opening into route" });
+  await expect(names).toHaveCount(3);
+  await expectAccessible(page);
+  await tiles.getByRole("button", { name: "Lantern Bay", exact: true }).click();
+  await expect(tiles.getByText("by route in Lantern Bay")).toBeVisible();
+  await tiles.getByRole("button", { name: "back up" }).click();
+  await expect(names).toHaveCount(3);
+  await drawer.getByRole("button", { name: "Undo" }).click();
+  await expect(names).toHaveCount(9);
+
+  await drawer.getByRole("button", { name: "Take it off this page" }).click();
+  await expect(tiles).toHaveCount(0);
+  await page.getByRole("button", { name: "Put back what was taken off" }).click();
+  await expect(names).toHaveCount(9);
+});
+
+test("the KPIs of a scorecard are shown as tiles too", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/packs/monthly-review/revenue");
+  await page.getByRole("button", { name: "Show these KPIs as tiles too" }).click();
+  const tiles = page.getByRole("region", { name: "Tiles" });
+  const drawer = page.getByRole("complementary", { name: "Arrange the tiles" });
+  await expect(tiles.getByRole("heading", { level: 3 })).toHaveCount(6);
+  await drawer.getByRole("button", { name: "Full-year outlook" }).click();
+  await expect(tiles.getByRole("row", { name: /^Outlook, FY27/ })).toHaveCount(6);
+  await drawer.getByRole("button", { name: "Take it off this page" }).click();
+  await expect(tiles).toHaveCount(0);
+});
