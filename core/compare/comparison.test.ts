@@ -2,26 +2,27 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { fiscalQuarterStart } from "../calendar/fiscal-calendar.ts";
 import { monthOf, monthsBetween } from "../calendar/month.ts";
-import { parseSpan } from "../calendar/span.ts";
-import { isPresent, type Figure } from "../figures/figure.ts";
+import { isPresent } from "../figures/figure.ts";
 import { coverageNotes } from "../words/coverage-words.ts";
-import { CALENDAR, contextOf, kpiOf, run, TREE, type SmallFact } from "../testing/small-company.ts";
+import {
+  CALENDAR,
+  contextOf,
+  kpiOf,
+  run,
+  TREE,
+  type SmallFact,
+  BUDGET,
+  frameOf,
+  OCTOBER,
+  valueOf,
+} from "../testing/small-company.ts";
 import { compareKpi, compareSides } from "./compare-kpi.ts";
-import type { Basis, Frame } from "./frame.ts";
+import type { Basis } from "./frame.ts";
 import { rangeWindow } from "./window.ts";
 import { ACTUAL } from "./side.ts";
 import { timeSeries } from "../series/time-series.ts";
 
 const APRIL = monthOf(2026, 4);
-const OCTOBER = monthOf(2026, 10);
-const BUDGET: Basis = { kind: "scenario", scenario: "budget" };
-const frame = (span: string, basis: Basis = BUDGET, asOf = OCTOBER): Frame => ({
-  asOf,
-  span: parseSpan(span)!,
-  basis,
-  scope: {},
-});
-const value = (figure: Figure) => (isPresent(figure) ? figure.value : figure.absent);
 
 /** Seven months of actuals, twelve of budget: 100, 200 … 700 against 150 each, in euros. */
 const YEAR: SmallFact[] = [
@@ -36,36 +37,38 @@ const YEAR: SmallFact[] = [
 describe("like for like", () => {
   const context = contextOf(YEAR);
   it("compares the span's own months", () => {
-    const ytd = compareKpi(kpiOf("turnover"), frame("year-to-date"), context);
-    expect([value(ytd.actual.figure), value(ytd.basis.figure), value(ytd.variance.delta)]).toEqual([2800, 1050, 1750]);
+    const ytd = compareKpi(kpiOf("turnover"), frameOf("year-to-date"), context);
+    expect([valueOf(ytd.actual.figure), valueOf(ytd.basis.figure), valueOf(ytd.variance.delta)]).toEqual([
+      2800, 1050, 1750,
+    ]);
   });
   it("leaves out months that one side lacks, on both sides", () => {
-    const year = compareKpi(kpiOf("turnover"), frame("full-year"), context);
-    expect([value(year.actual.figure), value(year.basis.figure)]).toEqual([2800, 1050]);
+    const year = compareKpi(kpiOf("turnover"), frameOf("full-year"), context);
+    expect([valueOf(year.actual.figure), valueOf(year.basis.figure)]).toEqual([2800, 1050]);
     expect(year.compared).toEqual(monthsBetween(APRIL, OCTOBER));
     expect(year.asked).toHaveLength(12);
   });
   it("aggregates first and computes then", () => {
-    const margin = compareKpi(kpiOf("margin"), frame("year-to-date"), context);
-    expect(value(margin.actual.figure)).toBe((2800 - 350) / 2800);
+    const margin = compareKpi(kpiOf("margin"), frameOf("year-to-date"), context);
+    expect(valueOf(margin.actual.figure)).toBe((2800 - 350) / 2800);
   });
   it("closes balances at the span's last common month", () => {
-    const cash = compareKpi(kpiOf("cash"), frame("full-year"), context);
-    expect([value(cash.actual.figure), value(cash.basis.figure)]).toEqual([7, 5]);
+    const cash = compareKpi(kpiOf("cash"), frameOf("full-year"), context);
+    expect([valueOf(cash.actual.figure), valueOf(cash.basis.figure)]).toEqual([7, 5]);
   });
   it("says that a month is not closed yet", () => {
-    const later = compareKpi(kpiOf("turnover"), frame("month", BUDGET, OCTOBER + 1), context);
+    const later = compareKpi(kpiOf("turnover"), frameOf("month", BUDGET, OCTOBER + 1), context);
     expect(later.actual.figure).toMatchObject({
       absent: "not closed yet",
       detail: expect.stringContaining("October FY27") as string,
     });
-    expect(value(later.basis.figure)).toBe(150);
-    expect(value(later.variance.delta)).toBe("not closed yet");
+    expect(valueOf(later.basis.figure)).toBe(150);
+    expect(valueOf(later.variance.delta)).toBe("not closed yet");
   });
   it("has no base before the first budget, and still an actual", () => {
     const early = contextOf([...YEAR, ...run("actual", "bread", APRIL - 1, [90_00])]);
-    const march = compareKpi(kpiOf("turnover"), frame("month", BUDGET, APRIL - 1), early);
-    expect([value(march.actual.figure), value(march.basis.figure), value(march.variance.delta)]).toEqual([
+    const march = compareKpi(kpiOf("turnover"), frameOf("month", BUDGET, APRIL - 1), early);
+    expect([valueOf(march.actual.figure), valueOf(march.basis.figure), valueOf(march.variance.delta)]).toEqual([
       90,
       "no data",
       "no base",
@@ -73,8 +76,8 @@ describe("like for like", () => {
   });
   it("counts an account that the budget does not have as 0 there, and says so", () => {
     const unplanned = contextOf([...YEAR, ...run("actual", "rent", APRIL, [0, 0, 0, 0, 0, 0, 30_00])]);
-    const profit = compareKpi(kpiOf("profit"), frame("month"), unplanned);
-    expect([value(profit.actual.figure), value(profit.basis.figure), value(profit.variance.delta)]).toEqual([
+    const profit = compareKpi(kpiOf("profit"), frameOf("month"), unplanned);
+    expect([valueOf(profit.actual.figure), valueOf(profit.basis.figure), valueOf(profit.variance.delta)]).toEqual([
       620, 90, 530,
     ]);
     expect(coverageNotes(profit, { calendar: CALENDAR, accounts: TREE, fallbackFrom: null })).toEqual([
@@ -84,7 +87,7 @@ describe("like for like", () => {
   it("says that a scenario does not have a KPI at all", () => {
     const none = compareKpi(
       kpiOf("output"),
-      frame("month"),
+      frameOf("month"),
       contextOf([...YEAR, ...run("actual", "loaves", OCTOBER, [5])]),
     );
     expect(none.basis.figure).toMatchObject({ absent: "not covered", detail: "Budget has no loaves." });
@@ -92,13 +95,13 @@ describe("like for like", () => {
   it("knows no forecast before the first was made", () => {
     const facts = [...YEAR, ...run("forecast-6-6", "bread", APRIL, Array<number>(12).fill(99_00))];
     const at = (asOf: number) =>
-      compareKpi(kpiOf("turnover"), frame("month", { kind: "latest-forecast" }, asOf), contextOf(facts));
-    expect(value(at(monthOf(2026, 8)).basis.figure)).toBe("not covered");
-    expect(value(at(monthOf(2026, 9)).basis.figure)).toBe(99);
+      compareKpi(kpiOf("turnover"), frameOf("month", { kind: "latest-forecast" }, asOf), contextOf(facts));
+    expect(valueOf(at(monthOf(2026, 8)).basis.figure)).toBe("not covered");
+    expect(valueOf(at(monthOf(2026, 9)).basis.figure)).toBe(99);
   });
   it("does not show what a scope cannot tell apart", () => {
     const scoped = contextOf(YEAR, { scope: { shop: ["mill"] }, depth: () => 1 });
-    expect(compareKpi(kpiOf("turnover"), frame("month"), scoped).actual.figure).toMatchObject({
+    expect(compareKpi(kpiOf("turnover"), frameOf("month"), scoped).actual.figure).toMatchObject({
       absent: "not covered",
       detail: expect.stringContaining("by shop") as string,
     });
@@ -113,9 +116,9 @@ describe("sides that differ in what they keep by a dimension", () => {
       ...run("budget", "cake", APRIL, Array<number>(12).fill(1_00)),
     ];
     const at = (depth: (f: SmallFact) => number) =>
-      compareKpi(kpiOf("turnover"), frame("month"), contextOf(facts, { scope: { shop: ["mill"] }, depth }));
+      compareKpi(kpiOf("turnover"), frameOf("month"), contextOf(facts, { scope: { shop: ["mill"] }, depth }));
     const both = at((f) => (f.account === "cake" ? 0 : 2));
-    expect([value(both.actual.figure), value(both.basis.figure)]).toEqual([700, 150]);
+    expect([valueOf(both.actual.figure), valueOf(both.basis.figure)]).toEqual([700, 150]);
     expect(coverageNotes(both, { calendar: CALENDAR, accounts: TREE, fallbackFrom: null })).toEqual([
       "Not kept in this scope, so left out: cake.",
     ]);
@@ -124,7 +127,7 @@ describe("sides that differ in what they keep by a dimension", () => {
       absent: "not covered",
       detail: "cake is not kept by Actual and Budget alike in this scope.",
     });
-    expect(value(one.variance.delta)).toBe("no base");
+    expect(valueOf(one.variance.delta)).toBe("no base");
   });
 });
 
@@ -142,36 +145,36 @@ describe("facts kept by quarter", () => {
   const context = contextOf(facts);
   const TARGET: Basis = { kind: "scenario", scenario: "target" };
   it("come only as whole quarters where they are sums", () => {
-    const ytd = compareKpi(kpiOf("turnover"), frame("year-to-date", TARGET), context);
-    expect([value(ytd.basis.figure), value(ytd.variance.delta)]).toEqual([1800, 2100 - 1800]);
-    expect(value(ytd.actual.figure)).toBe(2800);
+    const ytd = compareKpi(kpiOf("turnover"), frameOf("year-to-date", TARGET), context);
+    expect([valueOf(ytd.basis.figure), valueOf(ytd.variance.delta)]).toEqual([1800, 2100 - 1800]);
+    expect(valueOf(ytd.actual.figure)).toBe(2800);
     expect(ytd.compared).toHaveLength(6);
-    expect(compareKpi(kpiOf("turnover"), frame("month", TARGET), context).basis.figure).toMatchObject({
+    expect(compareKpi(kpiOf("turnover"), frameOf("month", TARGET), context).basis.figure).toMatchObject({
       absent: "not covered",
     });
   });
   it("are no target for a whole of which they name only a part", () => {
     const more = contextOf([...facts, ...run("actual", "cake", APRIL, [1, 1, 1, 1, 1, 1, 1])]);
-    const ytd = compareKpi(kpiOf("turnover"), frame("year-to-date", TARGET), more);
+    const ytd = compareKpi(kpiOf("turnover"), frameOf("year-to-date", TARGET), more);
     expect(ytd.basis.figure).toMatchObject({
       absent: "not covered",
       detail: expect.stringContaining("only part of sales") as string,
     });
-    expect(value(ytd.variance.delta)).toBe("no base");
+    expect(valueOf(ytd.variance.delta)).toBe("no base");
   });
   it("hold in each of their months where they are rates", () => {
-    const october = compareKpi(kpiOf("quality"), frame("month", TARGET), context);
-    expect([value(october.actual.figure), value(october.basis.figure)]).toEqual([0.6, 0.86]);
-    const ytd = compareKpi(kpiOf("quality"), frame("year-to-date", TARGET), context);
-    expect(value(ytd.basis.figure)).toBe((80 + 83 + 86) / 300);
+    const october = compareKpi(kpiOf("quality"), frameOf("month", TARGET), context);
+    expect([valueOf(october.actual.figure), valueOf(october.basis.figure)]).toEqual([0.6, 0.86]);
+    const ytd = compareKpi(kpiOf("quality"), frameOf("year-to-date", TARGET), context);
+    expect(valueOf(ytd.basis.figure)).toBe((80 + 83 + 86) / 300);
     expect(ytd.compared).toHaveLength(7);
   });
   it("are drawn in the chart as the quarter's rate, and not as parts of a sum", () => {
-    const f = frame("year-to-date", TARGET);
+    const f = frameOf("year-to-date", TARGET);
     const points = (key: string) => timeSeries(kpiOf(key), f, compareKpi(kpiOf(key), f, context), context).points;
     expect(
       points("quality")
-        .map((p) => value(p.target))
+        .map((p) => valueOf(p.target))
         .slice(0, 4),
     ).toEqual([0.8, 0.8, 0.8, 0.83]);
     expect(points("turnover").every((p) => !isPresent(p.target))).toBe(true);
@@ -191,26 +194,30 @@ describe("month to date", () => {
   const facts = [...daily(monthOf(2026, 9), 30, 2), ...daily(OCTOBER, 31, 3), ...daily(OCTOBER + 1, 17, 5)];
   it("takes the same days of the month before, the as-of day included", () => {
     const context = contextOf(facts);
-    const mtd = compareKpi(kpiOf("output"), frame("month-to-date", { kind: "prior-period" }, OCTOBER + 1), context);
-    expect([value(mtd.actual.figure), value(mtd.basis.figure)]).toEqual([85, 51]);
+    const mtd = compareKpi(kpiOf("output"), frameOf("month-to-date", { kind: "prior-period" }, OCTOBER + 1), context);
+    expect([valueOf(mtd.actual.figure), valueOf(mtd.basis.figure)]).toEqual([85, 51]);
   });
   it("takes at most the length of the shorter month", () => {
     const mtd = compareKpi(
       kpiOf("output"),
-      frame("month-to-date", { kind: "prior-period" }, OCTOBER),
+      frameOf("month-to-date", { kind: "prior-period" }, OCTOBER),
       contextOf(facts),
     );
-    expect([value(mtd.actual.figure), value(mtd.basis.figure)]).toEqual([93, 60]);
+    expect([valueOf(mtd.actual.figure), valueOf(mtd.basis.figure)]).toEqual([93, 60]);
   });
   it("does not count a month with days missing as closed", () => {
-    const month = compareKpi(kpiOf("output"), frame("month", { kind: "prior-period" }, OCTOBER + 1), contextOf(facts));
+    const month = compareKpi(
+      kpiOf("output"),
+      frameOf("month", { kind: "prior-period" }, OCTOBER + 1),
+      contextOf(facts),
+    );
     expect(month.actual.figure).toMatchObject({
       absent: "not closed yet",
       detail: expect.stringContaining("to day 17") as string,
     });
   });
   it("says that monthly facts cannot tell days", () => {
-    const mtd = compareKpi(kpiOf("turnover"), frame("month-to-date"), contextOf(YEAR));
+    const mtd = compareKpi(kpiOf("turnover"), frameOf("month-to-date"), contextOf(YEAR));
     expect(mtd.actual.figure).toMatchObject({
       absent: "not covered",
       detail: expect.stringContaining("daily") as string,
@@ -221,7 +228,7 @@ describe("month to date", () => {
 describe("identities", () => {
   const amounts = fc.array(fc.integer({ min: -1e9, max: 1e9 }), { minLength: 12, maxLength: 12 });
   const figureOf = (facts: readonly SmallFact[], key: string, months: readonly number[]) =>
-    value(compareSides(kpiOf(key), ACTUAL, ACTUAL, rangeWindow(months), contextOf(facts)).actual.figure) as number;
+    valueOf(compareSides(kpiOf(key), ACTUAL, ACTUAL, rangeWindow(months), contextOf(facts)).actual.figure) as number;
   const cents = (euros: number) => Math.round(euros * 100);
 
   it("months sum to quarters, quarters to years, children to parents", () => {
@@ -264,16 +271,16 @@ describe("identities", () => {
           ...run("budget", "flour", APRIL, d),
         ]);
         const march = APRIL + 11;
-        const whole = value(
-          compareKpi(kpiOf("profit"), frame("year-to-date", BUDGET, march), context).variance.delta,
+        const whole = valueOf(
+          compareKpi(kpiOf("profit"), frameOf("year-to-date", BUDGET, march), context).variance.delta,
         ) as number;
         const { points } = timeSeries(
           kpiOf("profit"),
-          frame("year-to-date", BUDGET, march),
-          compareKpi(kpiOf("profit"), frame("year-to-date", BUDGET, march), context),
+          frameOf("year-to-date", BUDGET, march),
+          compareKpi(kpiOf("profit"), frameOf("year-to-date", BUDGET, march), context),
           context,
         );
-        expect(points.reduce((sum, p) => sum + cents(value(p.variance.delta) as number), 0)).toBe(cents(whole));
+        expect(points.reduce((sum, p) => sum + cents(valueOf(p.variance.delta) as number), 0)).toBe(cents(whole));
         expect(cents(whole)).toBe(a.reduce((s, x, i) => s + x - b[i]! - c[i]! + d[i]!, 0));
       }),
       { numRuns: 40 },

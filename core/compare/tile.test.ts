@@ -2,16 +2,14 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { daysInMonth, monthOf } from "../calendar/month.ts";
 import { absent, isPresent, present, type Figure } from "../figures/figure.ts";
-import { contextOf, kpiOf, NAMES, run, type SmallFact } from "../testing/small-company.ts";
+import { contextOf, frameOf, kpiOf, NAMES, OCTOBER, run, valueOf, type SmallFact } from "../testing/small-company.ts";
 import { memberMessage, type MessageRow } from "../words/message.ts";
 import { tileFigureName } from "../words/tile-words.ts";
 import { attainmentOf, attainmentRank } from "./attainment.ts";
-import type { Frame } from "./frame.ts";
 import type { TileFigureKind } from "./tile-figures.ts";
 import { tileFigure, tileKpi } from "./tile.ts";
 
 const APRIL = monthOf(2025, 4);
-const OCTOBER = monthOf(2026, 10);
 /** 19 months: 10.00, 20.00 … ; the budget of the second year 150.00 a month. */
 const BOOKS: SmallFact[] = [
   ...run(
@@ -34,13 +32,7 @@ const NAMED = {
     ["margin", "(sales - cost) / sales"],
   ]),
 };
-const YTD: Frame = {
-  asOf: OCTOBER,
-  span: { kind: "year-to-date" },
-  basis: { kind: "scenario", scenario: "budget" },
-  scope: {},
-};
-const valueOf = (figure: Figure) => (isPresent(figure) ? figure.value : figure.absent);
+const YTD = frameOf("year-to-date");
 const tile = (kind: TileFigureKind, { kpi = "turnover", frame = YTD, facts = BOOKS } = {}) => {
   const { figure, variance, note } = tileFigure(kind, tileKpi(kpiOf(kpi), NAMED), frame, contextOf(facts));
   return [valueOf(figure), valueOf(variance.delta), note];

@@ -1,6 +1,8 @@
 import { buildAccountTree } from "../accounts/account-tree.ts";
 import type { Account } from "../accounts/account.ts";
 import { monthOf, type Month } from "../calendar/month.ts";
+import { parseSpan } from "../calendar/span.ts";
+import type { Basis, Frame } from "../compare/frame.ts";
 import type { MeasureContext } from "../compare/measure.ts";
 import type { Cell } from "../cube/cell-source.ts";
 import { tabulateCells } from "../cube/cell-table.ts";
@@ -8,6 +10,7 @@ import { mapCoverage, type AccountCoverage, type MonthCoverage } from "../cube/c
 import type { Dimension } from "../dimensions/dimension.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import { withDescendants } from "../dimensions/dimension.ts";
+import { isPresent, type Figure } from "../figures/figure.ts";
 import { compileFormula } from "../formula/compile.ts";
 import { compileLibrary, type CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { KpiDefinition } from "../kpis/kpi.ts";
@@ -184,4 +187,18 @@ export function run(
     amount,
     ...(dataset ? { dataset } : {}),
   }));
+}
+
+/** The small company's current month. */
+export const OCTOBER = monthOf(2026, 10);
+export const BUDGET: Basis = { kind: "scenario", scenario: "budget" };
+
+/** A frame by its span's text, against the budget and as of October unless said otherwise. */
+export function frameOf(span: string, basis: Basis = BUDGET, asOf: Month = OCTOBER): Frame {
+  return { asOf, span: parseSpan(span)!, basis, scope: {} };
+}
+
+/** A figure's value, or the name of its absence. */
+export function valueOf(figure: Figure): number | string {
+  return isPresent(figure) ? figure.value : figure.absent;
 }

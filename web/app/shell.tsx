@@ -12,6 +12,7 @@ import {
   Search,
   Sigma,
   Sun,
+  type LucideIcon,
 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
@@ -77,7 +78,7 @@ function Navigation() {
   const theme = useTheme();
   const setTheme = useSettings((s) => s.setTheme);
   const show = useOverlays((s) => s.show);
-  const { search, pathname } = useLocation();
+  const { search } = useLocation();
   const mayEdit = useMayEdit();
   const [isOpen, setOpen] = useState(false);
   const signOut = async () => {
@@ -85,8 +86,6 @@ function Navigation() {
     client.clear();
     await navigate("/sign-in");
   };
-  const link = ({ isActive }: { isActive: boolean }) =>
-    `block rounded px-2 py-1 ${isActive ? "bg-panel font-semibold shadow-[inset_2px_0_0_var(--indigo)]" : "text-slate hover:text-ink"}`;
   return (
     <nav
       aria-label="Main"
@@ -103,12 +102,7 @@ function Navigation() {
       </p>
       {/* On a narrow window the pages are opened by the button and close when one is chosen. */}
       <div className={`contents ${isOpen ? "" : "max-md:hidden"}`} onClick={() => setOpen(false)}>
-        <NavLink to="/home" className={link}>
-          <span className="flex items-center gap-2">
-            <House size={14} aria-hidden="true" />
-            Home
-          </span>
-        </NavLink>
+        <Item to="/home" icon={House} name="Home" />
         {packs.data?.map((pack) => (
           <section key={pack.key} aria-label={pack.name}>
             <h2 className="px-2 pb-1 font-serif">{pack.name}</h2>
@@ -124,43 +118,18 @@ function Navigation() {
           </section>
         ))}
         <section aria-label="Measures">
-          <NavLink to="/kpis" className={link}>
-            <span className="flex items-center gap-2">
-              <Sigma size={14} aria-hidden="true" />
-              KPIs
-            </span>
-          </NavLink>
+          <Item to="/kpis" icon={Sigma} name="KPIs" />
         </section>
         <section aria-label="Data">
           <h2 className="px-2 pb-1 font-serif max-md:hidden">Data</h2>
-          <NavLink to="/loads" className={link}>
-            <span className="flex items-center gap-2">
-              <FileStack size={14} aria-hidden="true" />
-              Loads
-            </span>
-          </NavLink>
+          <Item to="/loads" icon={FileStack} name="Loads" />
           {mayEdit && (
             <>
-              <NavLink to="/feeds" className={link}>
-                <span className="flex items-center gap-2">
-                  <Rss size={14} aria-hidden="true" />
-                  Feeds
-                </span>
-              </NavLink>
-              <NavLink to="/structure/accounts" className={() => link({ isActive: pathname.startsWith("/structure") })}>
-                <span className="flex items-center gap-2">
-                  <ListTree size={14} aria-hidden="true" />
-                  Structure
-                </span>
-              </NavLink>
+              <Item to="/feeds" icon={Rss} name="Feeds" />
+              <Item to="/structure/accounts" within="/structure" icon={ListTree} name="Structure" />
             </>
           )}
-          <NavLink to="/export" className={link}>
-            <span className="flex items-center gap-2">
-              <Download size={14} aria-hidden="true" />
-              Export
-            </span>
-          </NavLink>
+          <Item to="/export" icon={Download} name="Export" />
         </section>
         <div className="mt-auto max-md:mt-0 max-md:flex max-md:items-center">
           <div className="flex gap-1 px-1 md:mb-3">
@@ -187,6 +156,25 @@ function Navigation() {
         </div>
       </div>
     </nav>
+  );
+}
+
+const link = ({ isActive }: { isActive: boolean }) =>
+  `block rounded px-2 py-1 ${isActive ? "bg-panel font-semibold shadow-[inset_2px_0_0_var(--indigo)]" : "text-slate hover:text-ink"}`;
+
+/** A way to a part of the product; `within`: all addresses that belong to it. */
+function Item({ to, within, icon: Icon, name }: { to: string; within?: string; icon: LucideIcon; name: string }) {
+  const { pathname } = useLocation();
+  return (
+    <NavLink
+      to={to}
+      className={({ isActive }) => link({ isActive: within === undefined ? isActive : pathname.startsWith(within) })}
+    >
+      <span className="flex items-center gap-2">
+        <Icon size={14} aria-hidden="true" />
+        {name}
+      </span>
+    </NavLink>
   );
 }
 

@@ -6,7 +6,7 @@ import type { Draft } from "#contract/intake.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import { useChart, useDraft } from "../app/questions.ts";
 import { Button, IconButton } from "../ui/form.tsx";
-import { Notice } from "../ui/notice.tsx";
+import { PageState } from "../ui/page-state.tsx";
 import { AccountTotals } from "./account-totals.tsx";
 import { DraftRows, type Focus } from "./draft-rows.tsx";
 import { FindingList } from "./finding-list.tsx";
@@ -27,19 +27,12 @@ export function DraftPage() {
     document.title = `${name ?? "A file"} · Hackle`;
   }, [name]);
   if (draft.data && chart.data) return <OpenDraft draft={draft.data} chart={chart.data} edit={edit} />;
-  const error = draft.error ?? chart.error;
   return (
-    <div className="px-6 pt-6">
-      {error ? (
-        <Notice tone="bad" title="This file cannot be shown" detail={error.message}>
-          <a className="font-semibold text-indigo underline" href="/loads">
-            To the list of loads
-          </a>
-        </Notice>
-      ) : (
-        Array.from({ length: 14 }, (_, i) => <div key={i} className="waiting mt-3 h-5" />)
-      )}
-    </div>
+    <PageState error={draft.error ?? chart.error} title="This file cannot be shown">
+      <a className="font-semibold text-indigo underline" href="/loads">
+        To the list of loads
+      </a>
+    </PageState>
   );
 }
 

@@ -7,7 +7,7 @@ import { deltaStyle, formatNumber, valueStyle, writeSigned, writeWithUnit } from
 import { callApi } from "../app/api.ts";
 import { useLoad } from "../app/questions.ts";
 import { Button } from "../ui/form.tsx";
-import { Notice } from "../ui/notice.tsx";
+import { PageState } from "../ui/page-state.tsx";
 import { Absent } from "../ui/number.tsx";
 import { DifferencePanel } from "./difference-panel.tsx";
 import { FindingMark } from "./finding-mark.tsx";
@@ -25,17 +25,11 @@ export function LoadPage() {
   }, [name]);
   if (load.data) return <OpenLoad load={load.data} />;
   return (
-    <div className="px-6 pt-6">
-      {load.error ? (
-        <Notice tone="bad" title="This load cannot be shown" detail={load.error.message}>
-          <Link className="font-semibold text-indigo underline" to="/loads">
-            To the list of loads
-          </Link>
-        </Notice>
-      ) : (
-        Array.from({ length: 12 }, (_, i) => <div key={i} className="waiting mt-3 h-5" />)
-      )}
-    </div>
+    <PageState error={load.error} title="This load cannot be shown">
+      <Link className="font-semibold text-indigo underline" to="/loads">
+        To the list of loads
+      </Link>
+    </PageState>
   );
 }
 

@@ -9,6 +9,7 @@ import { useFormula, useKpiHistory, useKpis, useLanguage, useMayEdit, usePerson 
 import { dateTimeWords } from "../data/loads-page.tsx";
 import { Button } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
+import { PageState } from "../ui/page-state.tsx";
 import { Dependencies } from "./dependencies.tsx";
 import { FormulaEditor } from "./formula-editor.tsx";
 import { FormulaPreview } from "./formula-preview.tsx";
@@ -28,16 +29,7 @@ export function KpiPage() {
     document.title = `${title} · Hackle`;
   }, [title]);
   const error = kpis.error ?? language.error;
-  if (!kpis.data || !language.data)
-    return (
-      <div className="px-6 pt-6">
-        {error ? (
-          <Notice tone="bad" title="The KPI cannot be shown" detail={error.message} />
-        ) : (
-          <div className="waiting mt-3 h-72" />
-        )}
-      </div>
-    );
+  if (!kpis.data || !language.data) return <PageState error={error} title="The KPI cannot be shown" />;
   if (!known && !isNew)
     return (
       <div className="p-8">
@@ -172,6 +164,8 @@ function OpenKpi({
             <p className="mt-1.5 flex min-h-6 flex-wrap gap-x-3 text-[13px]" aria-live="polite">
               {fault ? (
                 <span className="text-madder">{fault.message}</span>
+              ) : answer.error ? (
+                <span className="text-madder">It could not be tried: {answer.error.message}</span>
               ) : sound ? (
                 <span className="text-slate">
                   It gives {sound.type}.{sound.unit === null && " A KPI is a number: say if(…, 1, 0)."}

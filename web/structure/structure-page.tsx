@@ -3,7 +3,7 @@ import { NavLink } from "react-router";
 import type { Chart } from "#contract/chart.ts";
 import { useChart } from "../app/questions.ts";
 import { Button } from "../ui/form.tsx";
-import { Notice } from "../ui/notice.tsx";
+import { PageState } from "../ui/page-state.tsx";
 import { dateTimeWords } from "../data/loads-page.tsx";
 import { useChange, type ChangeSender } from "./use-change.ts";
 
@@ -21,17 +21,7 @@ export function StructurePage({
   useEffect(() => {
     document.title = `${name} · Hackle`;
   }, [name]);
-  if (!chart.data) {
-    return (
-      <div className="px-6 pt-6">
-        {chart.error ? (
-          <Notice tone="bad" title="The structure cannot be shown" detail={chart.error.message} />
-        ) : (
-          Array.from({ length: 12 }, (_, i) => <div key={i} className="waiting mt-3 h-5" />)
-        )}
-      </div>
-    );
-  }
+  if (!chart.data) return <PageState error={chart.error} title="The structure cannot be shown" />;
   const tab = ({ isActive }: { isActive: boolean }) =>
     `pb-0.5 ${isActive ? "font-semibold shadow-[inset_0_-2px_0_var(--indigo)]" : "text-slate hover:text-ink"}`;
   return (

@@ -22,32 +22,30 @@ export async function setSlicesAside(trx: Knex.Transaction, byLoad: number, slic
 }
 
 /** Moves slices' facts out of force and marks their months. */
-export async function moveAside(trx: Knex.Transaction, byLoad: number, slices: readonly Slice[]): Promise<void> {
-  for (const { loads, scenarioId, month } of bySlot(slices)) {
-    await trx.raw(
-      `with moved as (delete from fact where load_id = any(?) and scenario_id = ? and month = ? returning *)
-       insert into fact_set_aside select * from moved`,
-      [loads, scenarioId, month],
-    );
-    await trx("load_month")
-      .whereIn("load_id", loads)
-      .where({ scenario_id: scenarioId, month })
-      .update({ set_aside_by: byLoad });
-  }
+export function moveAside(trx: Knex.Transaction, byLoad: number, slices: readonly Slice[]): Promise<void> {
+  return moveSlices(trx, slices, { from: "fact", to: "fact_set_aside", setAsideBy: byLoad });
 }
 
 /** Brings slices' facts back into force. */
-export async function bringBack(trx: Knex.Transaction, slices: readonly Slice[]): Promise<void> {
+export function bringBack(trx: Knex.Transaction, slices: readonly Slice[]): Promise<void> {
+  return moveSlices(trx, slices, { from: "fact_set_aside", to: "fact", setAsideBy: null });
+}
+
+async function moveSlices(
+  trx: Knex.Transaction,
+  slices: readonly Slice[],
+  { from, to, setAsideBy }: { from: string; to: string; setAsideBy: number | null },
+): Promise<void> {
   for (const { loads, scenarioId, month } of bySlot(slices)) {
     await trx.raw(
-      `with moved as (delete from fact_set_aside where load_id = any(?) and scenario_id = ? and month = ? returning *)
-       insert into fact select * from moved`,
+      `with moved as (delete from ${from} where load_id = any(?) and scenario_id = ? and month = ? returning *)
+       insert into ${to} select * from moved`,
       [loads, scenarioId, month],
     );
     await trx("load_month")
       .whereIn("load_id", loads)
       .where({ scenario_id: scenarioId, month })
-      .update({ set_aside_by: null });
+      .update({ set_aside_by: setAsideBy });
   }
 }
 
