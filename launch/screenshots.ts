@@ -35,8 +35,8 @@ const SHOTS: readonly Shot[] = [
       await page.keyboard.press("ArrowLeft");
     },
   },
-  { name: "frame", address: COVER, before: (page) => page.getByRole("button", { name: /^Basis/ }).click() },
-  { name: "operations-lines", address: "/packs/monthly-review/operations" },
+  { name: "tiles", address: "/packs/monthly-review/routes" },
+  { name: "operations", address: "/packs/monthly-review/operations?asOf=2026-11" },
   { name: "area-manager-table", address: `${COVER}?table=open`, person: SKERRY_MANAGER },
   { name: "loads", address: "/loads" },
   { name: "refused", address: `${COVER}?basis=bugdet` },
