@@ -1,8 +1,17 @@
 import { z } from "zod";
+import { REFERENCE_PERIODS, REFERENCE_SIDES, REFERENCE_STATISTICS } from "#core/series/reference-kinds.ts";
 import { TILE_FIGURES, type TileFigureKind } from "#core/compare/tile-figures.ts";
 import { moneyUnitSchema, scopeSchema } from "./frame.ts";
 
 const panelKey = z.string().regex(/^[a-z0-9-]+$/);
+
+/** What can be said otherwise on any panel; where nothing is said, it is drafted from the figures. */
+const ownWords = {
+  title: z.string().max(200).optional(),
+  subtitle: z.string().max(300).optional(),
+  /** The unit money is shown in here, whatever the page's is. */
+  unit: moneyUnitSchema.optional(),
+};
 
 /** What a scorecard can show of each KPI, in the order in which columns begin. */
 export const SCORECARD_COLUMNS = [
@@ -37,14 +46,43 @@ export const DEFAULT_COLUMNS: readonly ScorecardColumn[] = [
 export const scorecardPanelSchema = z.object({
   key: panelKey,
   kind: z.literal("scorecard"),
+  ...ownWords,
   groups: z.array(z.object({ title: z.string().max(120), kpis: z.array(z.string().max(60)).max(200) })).max(60),
   columns: z.array(scorecardColumnSchema).min(1).max(SCORECARD_COLUMNS.length).readonly().optional(),
   /** The dimension whose members a row opens into; the company's first where nothing is said. */
   expandBy: z.string().max(100).optional(),
 });
 
+/** What a chart over time can leave out. */
+export const CHART_SERIES = ["forecast", "budget", "target", "prior-year"] as const;
+
+/** A line that a chart is read against. */
+export const referenceSchema = z.discriminatedUnion("kind", [
+  z.object({
+    kind: z.literal("statistic"),
+    of: z.enum(REFERENCE_STATISTICS),
+    side: z.enum(REFERENCE_SIDES),
+    over: z.enum(REFERENCE_PERIODS),
+  }),
+  z.object({ kind: z.literal("constant"), value: z.number(), name: z.string().min(1).max(60) }),
+]);
+
 /** One KPI over time; `kpi` is shown until the reader chooses another. */
-export const timeChartPanelSchema = z.object({ key: panelKey, kind: z.literal("time-chart"), kpi: z.string() });
+export const timeChartPanelSchema = z.object({
+  key: panelKey,
+  kind: z.literal("time-chart"),
+  ...ownWords,
+  kpi: z.string(),
+  /** How it is drawn until the reader chooses otherwise; by the KPI's kind where nothing is said. */
+  marks: z.enum(["columns", "lines"]).optional(),
+  /** What is left out besides the actual. */
+  hides: z.array(z.enum(CHART_SERIES)).max(CHART_SERIES.length).readonly().optional(),
+  /** Whether values stand beside their marks. */
+  hasLabels: z.boolean().optional(),
+  /** Decimals of the values, whatever the KPI's are. */
+  decimals: z.number().int().min(0).max(4).optional(),
+  references: z.array(referenceSchema).max(6).readonly().optional(),
+});
 
 /** In which order tiles stand: as they are set, or by what their figures say. */
 export const TILE_ORDERS = ["set", "value", "attainment", "variance"] as const;
@@ -63,6 +101,7 @@ export const MAX_TILES = 100;
 export const tilesPanelSchema = z.object({
   key: panelKey,
   kind: z.literal("tiles"),
+  ...ownWords,
   kpis: z.array(z.string().max(60)).min(1).max(MAX_TILES),
   figures: z.array(z.enum(TILE_FIGURES)).max(TILE_FIGURES.length).readonly().optional(),
   repeatBy: z.object({ dimension: z.string().max(100), level: z.string().max(100).nullable() }).nullable(),
@@ -100,6 +139,8 @@ export const packListSchema = z.array(
 );
 
 export type ScorecardColumn = z.infer<typeof scorecardColumnSchema>;
+export type ChartSeries = (typeof CHART_SERIES)[number];
+export type TimeChartPanelDefinition = z.infer<typeof timeChartPanelSchema>;
 export type TileOrder = z.infer<typeof tileOrderSchema>;
 export type TilesPanelDefinition = z.infer<typeof tilesPanelSchema>;
 export type ScorecardPanelDefinition = z.infer<typeof scorecardPanelSchema>;

@@ -103,7 +103,7 @@ function scorecardTable({ frame, groups }: ScorecardAnswer): PanelTable {
   return { heads: columns.map((c) => c.head), rows: rows.map((entry) => columns.map((c) => c.cell(entry))) };
 }
 
-function timeChartTable({ kpi, points, basisName }: TimeChartAnswer): PanelTable {
+function timeChartTable({ kpi, points, basisName, references }: TimeChartAnswer): PanelTable {
   return {
     heads: [
       "KPI",
@@ -118,6 +118,7 @@ function timeChartTable({ kpi, points, basisName }: TimeChartAnswer): PanelTable
       "Basis",
       "Variance",
       "Judgement",
+      ...references.map((line) => line.name),
     ],
     rows: points.map((p) => [
       kpi.name,
@@ -132,6 +133,7 @@ function timeChartTable({ kpi, points, basisName }: TimeChartAnswer): PanelTable
       of(p.basis),
       of(p.variance.delta),
       p.variance.judgement,
+      ...references.map((line) => of(line.figure)),
     ]),
   };
 }

@@ -124,6 +124,8 @@ export const timeChartSchema = z.object({
   forecastName: z.string().nullable(),
   closedTo: monthSchema.nullable(),
   points: z.array(seriesPointSchema),
+  /** Lines the chart is read against. */
+  references: z.array(z.object({ name: z.string(), figure: figureSchema })),
   notes: coverageNotesSchema,
 });
 

@@ -4,6 +4,7 @@ import { OPERATIONS } from "#contract/operations.ts";
 import { scorecardSchema, timeChartSchema, type ScorecardRowAnswer, type TimeChartAnswer } from "#contract/panels.ts";
 import { structureSchema, type StructureAnswer } from "#contract/structure.ts";
 import type { WireFigure } from "#contract/figure.ts";
+import type { TimeChartPanelDefinition } from "#contract/pack.ts";
 import { PACK } from "#demo/company/pack.ts";
 import { connect } from "#server/db/connect.ts";
 import { ANALYST, serveApi, type ApiClient } from "./api.ts";
@@ -48,12 +49,12 @@ function valueOf(figure: WireFigure): number {
 const cents = (figure: WireFigure) => Math.round(valueOf(figure) * 100);
 
 describe("every panel of the pack", () => {
-  it.each(PACK.pages.map((page) => page.key))(
+  it.each(PACK.pages.map(({ key, panels }) => [key, panels.map((panel) => panel.key)] as const))(
     "%s says only what can be read, in every span and basis",
-    async (page) => {
+    async (page, panels) => {
       for (const span of SPANS) {
         for (const basis of BASES) {
-          for (const panel of ["scorecard", "over-time"]) {
+          for (const panel of panels) {
             const { status, body } = await api.get(address(page, panel, { span, basis, asOf: "2026-09" }));
             expect([page, panel, span, basis, status]).toEqual([page, panel, span, basis, 200]);
             expect(OPERATIONS.panel.answer.safeParse(body).error).toBeUndefined();
@@ -64,6 +65,49 @@ describe("every panel of the pack", () => {
       }
     },
   );
+});
+
+describe("a chart's arrangement", () => {
+  const chart = `/api/packs/monthly-review/pages/cover/panels/over-time`;
+  it("has reference lines from the same figures, a unit of its own, and is refused where it is wrong", async () => {
+    await api.signIn(ANALYST);
+    const own = PACK.pages[0]!.panels[1] as TimeChartPanelDefinition;
+    const arranged: TimeChartPanelDefinition = {
+      ...own,
+      title: "Revenue holds",
+      unit: "million",
+      references: [
+        { kind: "statistic", of: "average", side: "actual", over: "last-year" },
+        { kind: "statistic", of: "highest", side: "budget", over: "this-year" },
+        { kind: "constant", name: "Break-even", value: 9_000_000 },
+      ],
+    };
+    expect((await api.send("PUT", chart, arranged)).status).toBe(200);
+    const answer = await chartOf({});
+    const lastYear = (await rowsOf({ asOf: "2026-03", span: "full-year" })).get("total_revenue")!;
+    const budgets = answer.points.slice(0, 7).map((p) => valueOf(p.budget));
+    expect(answer.references.map((line) => line.name)).toEqual([
+      "Average, April–March FY26",
+      "Highest of Budget, April–October FY27",
+      "Break-even",
+    ]);
+    const [average, highest, constant] = answer.references.map((line) => valueOf(line.figure));
+    expect(average).toBeCloseTo(valueOf(lastYear.actual) / 12, 6);
+    expect([highest, constant]).toEqual([Math.max(...budgets), 9_000_000]);
+    expect(answer.frame.unit).toBe("million");
+    expect((await chartOf({ unit: "units" })).frame.unit).toBe("units");
+    // A constant is in the unit of the chart's own KPI: for another one it would say nothing.
+    expect((await chartOf({ kpi: "on_time_rate" })).references).toHaveLength(2);
+    const file = (await api.get(`${chart}.csv`)).body as string;
+    expect(file.split("\r\n")[0]).toContain("Break-even");
+    for (const wrong of [
+      { decimals: 9 },
+      { references: [{ kind: "constant", name: "", value: 1 }] },
+      { hides: ["moon"] },
+    ])
+      expect((await api.send("PUT", chart, { ...own, ...wrong })).status).toBe(400);
+    expect((await api.send("PUT", chart, own)).status).toBe(200);
+  });
 });
 
 describe("identities over the wire", () => {

@@ -4,10 +4,12 @@ import { compareKpi, type Comparison } from "#core/compare/compare-kpi.ts";
 import { comparisonAsks } from "#core/compare/scorecard.ts";
 import { isPresent } from "#core/figures/figure.ts";
 import type { CompiledKpi } from "#core/kpis/compile-kpi.ts";
+import { placeReference, referenceAsks } from "#core/series/reference-line.ts";
 import { seriesAsks, seriesMonths, timeSeries } from "#core/series/time-series.ts";
 import { valueStyle } from "#core/words/number-words.ts";
 import { varianceWords } from "#core/words/variance-words.ts";
 import { isOrAre } from "#core/words/verb.ts";
+import type { TimeChartPanelDefinition } from "#contract/pack.ts";
 import type { TimeChartAnswer } from "#contract/panels.ts";
 import { kpiHead, notesOf, requireKpi, varianceFacts } from "./kpi-answers.ts";
 import { measureFrame, readContext } from "./read-context.ts";
@@ -18,15 +20,18 @@ import type { Workspace } from "./workspace.ts";
 export async function computeTimeChart(
   workspace: Workspace,
   resolved: ResolvedFrame,
-  kpiKey: string,
+  panel: TimeChartPanelDefinition,
+  asked: { kpi?: string | undefined },
 ): Promise<TimeChartAnswer> {
-  const kpi = requireKpi(workspace, kpiKey);
+  const kpi = requireKpi(workspace, asked.kpi ?? panel.kpi);
+  const references = (panel.references ?? []).filter((line) => line.kind === "statistic" || isOwn(panel, kpi));
   const { calendar } = workspace.structure;
   const { frame } = resolved;
   const own = measureFrame(workspace, resolved);
   const context = await readContext(workspace.source, own, [
     ...seriesAsks(kpi, frame, own),
     ...comparisonAsks([kpi], frame, own),
+    ...referenceAsks(references, kpi, frame, own),
   ]);
   const comparison = compareKpi(kpi, frame, context);
   const series = timeSeries(kpi, frame, comparison, context);
@@ -46,8 +51,14 @@ export async function computeTimeChart(
       month: formatMonth(point.month),
       name: periodName(calendar, point.month),
     })),
+    references: references.map((line) => placeReference(line, kpi, frame, context)),
     notes: notesOf(comparison, workspace, words.basis),
   };
+}
+
+/** A constant is in the unit of the panel's own KPI: it says nothing of one that the reader chose instead. */
+function isOwn({ kpi }: TimeChartPanelDefinition, shown: CompiledKpi): boolean {
+  return shown.definition.key === kpi;
 }
 
 function headlineOf(kpi: CompiledKpi, comparison: Comparison, resolved: ResolvedFrame): string {

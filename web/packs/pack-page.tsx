@@ -123,6 +123,7 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
                   <div key={panel.key} className="mt-3">
                     <TilesPanel
                       place={placeOf(panel.key)}
+                      panel={panel}
                       frame={frame}
                       choice={params.choice(panel.key)}
                       onChoose={(change) => params.setChoice(panel.key, change)}
@@ -138,6 +139,7 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
               {scorecard && (
                 <ScorecardPanel
                   place={placeOf(scorecard.key)}
+                  panel={scorecard}
                   frame={frame}
                   chosen={kpi}
                   onChoose={chooseKpi}
@@ -149,7 +151,9 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
                 <TimeChartPanel
                   place={placeOf(chart.key)}
                   frame={frame}
+                  panel={chart}
                   kpi={kpi}
+                  onArrange={arrange(chart.key)}
                   onReset={() => params.setView({ kpi: undefined })}
                 />
               )}

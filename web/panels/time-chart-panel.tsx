@@ -1,11 +1,13 @@
 import { Table2, ChartColumn, ChartLine } from "lucide-react";
-import { deltaStyle, valueStyle } from "#core/words/number-words.ts";
+import { deltaStyle, valueStyle, type NumberStyle } from "#core/words/number-words.ts";
+import type { WireFigure } from "#contract/figure.ts";
+import type { ChartSeries, TimeChartPanelDefinition } from "#contract/pack.ts";
 import type { TimeChartAnswer } from "#contract/panels.ts";
 import { usePanel, type FrameParams } from "../app/questions.ts";
 import { SeriesTable } from "../charts/time-chart/series-table.tsx";
 import { TimeChart } from "../charts/time-chart/time-chart.tsx";
 import { useFrameParams } from "../frame/frame-params.ts";
-import { IconButton } from "../ui/form.tsx";
+import { IconButton, TextButton } from "../ui/form.tsx";
 import { useWidth } from "../ui/use-width.ts";
 import { unbroken } from "../ui/unbroken.ts";
 import { LegendMark, type ScenarioCode } from "../ui/scenario-mark.tsx";
@@ -20,13 +22,18 @@ const CHART_HEIGHT = 430;
 export function TimeChartPanel({
   place,
   frame,
+  panel,
   kpi,
   onReset,
+  onArrange,
 }: {
   place: PanelPlace;
   frame: FrameParams;
+  /** How it is arranged. */
+  panel: TimeChartPanelDefinition;
   kpi: string;
   onReset: () => void;
+  onArrange: (() => void) | undefined;
 }) {
   const answer = usePanel(place, frame, { kpi });
   return (
@@ -47,21 +54,68 @@ export function TimeChartPanel({
         )
       }
     >
-      {(data) => (data.kind === "time-chart" ? <Chart data={data} place={place} frame={frame} /> : null)}
+      {(data) =>
+        data.kind === "time-chart" ? (
+          <>
+            <Chart data={arranged(data, panel)} panel={panel} place={place} frame={frame} />
+            {onArrange && (
+              <p className="border-t border-thread/70 px-4 py-1 text-right print:hidden">
+                <TextButton onClick={onArrange}>Arrange</TextButton>
+              </p>
+            )}
+          </>
+        ) : null
+      }
     </PanelFrame>
   );
 }
 
-function Chart({ data, place, frame }: { data: TimeChartAnswer; place: PanelPlace; frame: FrameParams }) {
+/** The chart's figures without what its arrangement leaves out, and with its own words. */
+function arranged(data: TimeChartAnswer, { hides = [], title, kpi }: TimeChartPanelDefinition): TimeChartAnswer {
+  const nothing = { absent: "not covered" as const, detail: "It is left out of this chart." };
+  const keep = (series: ChartSeries, figure: WireFigure) => (hides.includes(series) ? nothing : figure);
+  return {
+    ...data,
+    // A title of one's own speaks of the panel's own KPI.
+    headline: title && data.kpi.key === kpi ? title : data.headline,
+    points: data.points.map((point) => ({
+      ...point,
+      forecast: keep("forecast", point.forecast),
+      budget: keep("budget", point.budget),
+      target: keep("target", point.target),
+      priorYear: keep("prior-year", point.priorYear),
+      variance:
+        point.varianceOf === "forecast" && hides.includes("forecast")
+          ? { delta: nothing, deltaPercent: nothing, judgement: null }
+          : point.variance,
+    })),
+  };
+}
+
+function Chart({
+  data,
+  panel,
+  place,
+  frame,
+}: {
+  data: TimeChartAnswer;
+  panel: TimeChartPanelDefinition;
+  place: PanelPlace;
+  frame: FrameParams;
+}) {
   const { view, setView } = useFrameParams();
   const isRate =
     data.kpi.unit.kind === "percent" || data.kpi.unit.kind === "money-per" || data.kpi.unit.kind === "ratio";
-  const marks = view("marks") === "lines" || (view("marks") !== "columns" && isRate) ? "lines" : "columns";
+  const usual = panel.marks ?? (isRate ? "lines" : "columns");
+  const chosen = view("marks");
+  const marks = chosen === "lines" || chosen === "columns" ? chosen : usual;
   const isTable = view("table") === "open";
   const toggleTable = () => setView({ table: isTable ? undefined : "open" });
   const [width, holder] = useWidth();
-  const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
-  const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
+  const withDecimals = (style: NumberStyle): NumberStyle =>
+    panel.decimals === undefined ? style : { ...style, decimals: panel.decimals };
+  const style = withDecimals(valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
+  const dStyle = withDecimals(deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
   const hasFigures = data.points.some((p) =>
     [p.actual, p.forecast, p.budget, p.target, p.priorYear].some((f) => "value" in f),
   );
@@ -74,6 +128,7 @@ function Chart({ data, place, frame }: { data: TimeChartAnswer; place: PanelPlac
     >
       <h2 className="font-serif text-[17px] leading-snug">{unbroken(data.headline)}</h2>
       <p className="mt-1 text-[13px] text-slate">{data.descriptor}</p>
+      {panel.subtitle && <p className="mt-1 text-[13px]">{panel.subtitle}</p>}
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1">
         <Legend data={data} asLine={marks === "lines"} />
         <div className="ml-auto flex gap-0.5" role="group" aria-label="Shown as">
@@ -119,6 +174,7 @@ function Chart({ data, place, frame }: { data: TimeChartAnswer; place: PanelPlac
               marks={marks}
               style={style}
               deltaStyle={dStyle}
+              hasLabels={panel.hasLabels !== false}
               onTable={toggleTable}
             />
           )

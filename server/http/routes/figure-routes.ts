@@ -2,7 +2,7 @@ import { Router, type Request, type Response } from "express";
 import type { Knex } from "knex";
 import { monthName } from "#core/calendar/month.ts";
 import { lastClosedMonth } from "#core/cube/coverage.ts";
-import { panelSchema } from "#contract/pack.ts";
+import { panelSchema, type PanelDefinition } from "#contract/pack.ts";
 import { panelTable } from "#contract/panel-table.ts";
 import type { PanelAnswer } from "#contract/panels.ts";
 import {
@@ -12,7 +12,7 @@ import {
   provenanceQuerySchema,
   sourceLinesQuerySchema,
 } from "#contract/operations.ts";
-import { frameQuerySchema } from "#contract/frame.ts";
+import { frameQuerySchema, type FrameQuery } from "#contract/frame.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { computeMemberRows, computeScorecard } from "#server/engine/compute-scorecard.ts";
 import { computeTiles } from "#server/engine/compute-tiles.ts";
@@ -32,6 +32,11 @@ import { readerOf } from "./session-routes.ts";
 function monthInNames({ coverage }: Structure): string {
   const month = lastClosedMonth(coverage);
   return month === undefined ? "" : monthName(month);
+}
+
+/** A panel's own unit holds unless the reader asks for another one. */
+function withOwnUnit(query: FrameQuery, { unit }: PanelDefinition): FrameQuery {
+  return unit === undefined || query.unit !== undefined ? query : { ...query, unit };
 }
 
 /** Packs, their panels' figures, and where figures come from. */
@@ -55,14 +60,14 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
     const query = panelQuerySchema.parse(req.query);
     const place = req.params as Record<"pack" | "page" | "panel", string>;
     const [workspace, { page, panel }] = await Promise.all([workspaceFor(res), readPanel(knex, place)]);
-    const resolved = resolveFrame({ pack: place.pack, ...query }, workspace, page.scope);
+    const resolved = resolveFrame(withOwnUnit({ pack: place.pack, ...query }, panel), workspace, page.scope);
     switch (panel.kind) {
       case "scorecard":
         return computeScorecard(workspace, resolved, panel);
       case "tiles":
         return computeTiles(workspace, resolved, panel, query);
       case "time-chart":
-        return computeTimeChart(workspace, resolved, query.kpi ?? panel.kpi);
+        return computeTimeChart(workspace, resolved, panel, query);
     }
   };
   router.get(OPERATIONS.panelFile.path, async (req, res) => {
@@ -83,7 +88,7 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
     ]);
     if (panel.kind !== "scorecard")
       throw new ProblemError("invalid-request", `The panel ${panelKey} is no scorecard: it has no rows to open.`);
-    const resolved = resolveFrame({ pack, ...query }, workspace, page.scope);
+    const resolved = resolveFrame(withOwnUnit({ pack, ...query }, panel), workspace, page.scope);
     res.json(await computeMemberRows(workspace, resolved, panel, { kpi: query.kpi, parent: query.parent ?? null }));
   });
   router.put(OPERATIONS.changePanel.path, async (req, res) => {

@@ -34,6 +34,8 @@ const options = (change: Partial<TimeChartOptions> = {}): TimeChartOptions => ({
   style: valueStyle({ kind: "count", of: "things" }, 0, "units"),
   deltaStyle: deltaStyle({ kind: "count", of: "things" }, 0, "units"),
   closedTo: "2026-03",
+  references: [],
+  hasLabels: true,
   ...change,
 });
 
@@ -56,6 +58,20 @@ describe("the time chart's layout", () => {
     expect(first!.budget!.x2 - first!.budget!.x1).toBeGreaterThan(first!.actual!.width);
     expect(first!.budget!.y).toBeGreaterThan(first!.actual!.y);
     expect(first!.priorYear!.x).toBeLessThan(first!.actual!.x);
+  });
+  it("stands reference lines at their height, inside the plot even above all marks, their labels apart", () => {
+    const line = (name: string, value: number | null) => ({ name, figure: value === null ? none : { value } });
+    const { references, plot, ticks } = layoutTimeChart(
+      options({ references: [line("A", 300), line("B", 299), line("C", 0), line("D", null)] }),
+    );
+    expect(references.map((r) => r.name)).toEqual(["A: 300", "B: 299", "C: 0"]);
+    expect(references[0]!.y).toBeGreaterThanOrEqual(plot.y);
+    expect(references[2]!.y).toBeCloseTo(ticks.find((t) => t.label === "0")!.y);
+    expect(references[1]!.labelY - references[0]!.labelY).toBeGreaterThanOrEqual(12);
+  });
+  it("writes no values where none are wanted", () => {
+    const { months } = layoutTimeChart(options({ hasLabels: false }));
+    expect(months.every((m) => m.label === null && !m.variance?.label)).toBe(true);
   });
   it("draws nothing for what is absent", () => {
     const last = layoutTimeChart(options()).months[3]!;

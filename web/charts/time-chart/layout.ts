@@ -1,7 +1,7 @@
 import { extent, scaleBand, scaleLinear } from "d3";
 import { writeNumber, type NumberStyle } from "#core/words/number-words.ts";
 import type { WireFigure, WireVariance } from "#contract/figure.ts";
-import type { SeriesPointAnswer } from "#contract/panels.ts";
+import type { SeriesPointAnswer, TimeChartAnswer } from "#contract/panels.ts";
 
 /** What a time chart is laid out from. Values are in the KPI's own unit. */
 export interface TimeChartOptions {
@@ -13,6 +13,9 @@ export interface TimeChartOptions {
   readonly deltaStyle: NumberStyle;
   /** The last month with an actual ("2026-10"), after which the forecast goes on. */
   readonly closedTo: string | null;
+  /** Lines to read the chart against. */
+  readonly references: TimeChartAnswer["references"];
+  readonly hasLabels: boolean;
 }
 
 export interface Box {
@@ -67,6 +70,12 @@ export interface TimeChartLayout {
   readonly closedX: number | null;
   readonly spanX: readonly [number, number] | null;
   readonly monthY: number;
+  readonly references: readonly {
+    readonly name: string;
+    readonly y: number;
+    readonly labelY: number;
+    readonly labelWidth: number;
+  }[];
   readonly plot: Box;
 }
 
@@ -93,7 +102,13 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
   const step = x.step();
   const band = x.bandwidth();
 
-  const values = points.flatMap((p) => [p.actual, p.forecast, p.budget, p.target, p.priorYear].flatMap(valueOf));
+  const lines = options.references.flatMap(({ name, figure }) =>
+    valueOf(figure).map((value) => ({ name: `${name}: ${writeNumber(value, style)}`, value })),
+  );
+  const values = [
+    ...points.flatMap((p) => [p.actual, p.forecast, p.budget, p.target, p.priorYear].flatMap(valueOf)),
+    ...lines.map((line) => line.value),
+  ];
   const { domain, isShortened } = valueDomain(values, marks);
   const y = scaleLinear(domain, [plot.y + plot.height, plot.y]);
   if (!isShortened) y.nice(4);
@@ -109,8 +124,9 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
   const down = hasDown || !hasUp ? largest : largest * 0.12;
   const dy = scaleLinear([-down, up], [stripTop + varianceHeight - room, stripTop + room]);
 
-  const labelled = labelledMonths(points, style, step);
-  const labelledDeltas = labelledVariances(points, options.deltaStyle, step);
+  const none = new Set<number>();
+  const labelled = options.hasLabels ? labelledMonths(points, style, step) : none;
+  const labelledDeltas = options.hasLabels ? labelledVariances(points, options.deltaStyle, step) : none;
   const months = points.map((point, i): MonthMarks => {
     const left = x(point.month)!;
     const centre = left + band / 2;
@@ -174,8 +190,23 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     closedX: closedIndex >= 0 && closedIndex < points.length - 1 ? months[closedIndex]!.band.x + step : null,
     spanX: inSpan.length > 0 ? [x(inSpan[0]!.point.month)!, x(inSpan.at(-1)!.point.month)! + band] : null,
     monthY: plot.y + plot.height + 14,
+    references: apart(lines.map(({ name, value }) => ({ name, y: y(value) }))),
     plot,
   };
+}
+
+const LABEL_HEIGHT = 12;
+
+/** Labels of lines stand above them; where lines lie close, the lower one's goes below. */
+function apart(lines: readonly { name: string; y: number }[]): TimeChartLayout["references"] {
+  let last = -Infinity;
+  return [...lines]
+    .sort((a, b) => a.y - b.y)
+    .map(({ name, y }) => {
+      const labelY = Math.max(y - 3, last + LABEL_HEIGHT);
+      last = labelY;
+      return { name, y, labelY, labelWidth: name.length * LABEL_WIDTH * 0.86 + 6 };
+    });
 }
 
 /** Columns start at zero, always. Lines may use a shortened axis where zero would flatten them. */

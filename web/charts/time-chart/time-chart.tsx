@@ -15,6 +15,7 @@ export function TimeChart({
   marks,
   style,
   deltaStyle,
+  hasLabels,
   onTable,
 }: {
   data: TimeChartAnswer;
@@ -23,6 +24,7 @@ export function TimeChart({
   marks: "columns" | "lines";
   style: NumberStyle;
   deltaStyle: NumberStyle;
+  hasLabels: boolean;
   onTable: () => void;
 }) {
   const layout = layoutTimeChart({
@@ -33,6 +35,8 @@ export function TimeChart({
     style,
     deltaStyle,
     closedTo: data.closedTo,
+    references: data.references,
+    hasLabels,
   });
   const [active, setActive] = useState<number | null>(null);
   const grain = useId();
@@ -88,6 +92,30 @@ export function TimeChart({
             </text>
           </g>
         )}
+        {layout.references.map(({ name, y, labelY, labelWidth }) => (
+          <g key={name}>
+            <line
+              x1={layout.plot.x}
+              x2={layout.plot.x + layout.plot.width}
+              y1={y}
+              y2={y}
+              stroke="var(--ink)"
+              strokeWidth=".9"
+              strokeDasharray="1 2.5"
+            />
+            <rect
+              x={layout.plot.x + layout.plot.width - labelWidth}
+              y={labelY - 9.5}
+              width={labelWidth}
+              height={12}
+              fill="var(--panel)"
+              fillOpacity=".88"
+            />
+            <text x={layout.plot.x + layout.plot.width - 2} y={labelY} textAnchor="end" fill="var(--ink)">
+              {name}
+            </text>
+          </g>
+        ))}
         {layout.months.map(
           (m) =>
             m.label && (

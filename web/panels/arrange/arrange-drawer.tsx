@@ -1,12 +1,21 @@
 import { Redo2, Undo2 } from "lucide-react";
+import type { PanelDefinition } from "#contract/pack.ts";
 import type { StructureAnswer } from "#contract/structure.ts";
 import { usePack } from "../../app/questions.ts";
 import { Drawer } from "../../ui/drawer.tsx";
 import { Button, IconButton } from "../../ui/form.tsx";
 import type { PanelPlace } from "../panel-place.ts";
 import { ArrangeScorecard } from "./arrange-scorecard.tsx";
+import { ArrangeTimeChart } from "./arrange-time-chart.tsx";
+import { ArrangeWords } from "./arrange-words.tsx";
 import { ArrangeTiles } from "./arrange-tiles.tsx";
 import { useArranging } from "./use-arranging.ts";
+
+const TITLES: Readonly<Record<PanelDefinition["kind"], string>> = {
+  scorecard: "Arrange the scorecard",
+  tiles: "Arrange the tiles",
+  "time-chart": "Arrange the chart",
+};
 
 /** A panel arranged. Saved as it is made, with undo. */
 export function ArrangeDrawer({
@@ -24,7 +33,7 @@ export function ArrangeDrawer({
   const pack = usePack(place.pack);
   const panel = pack.data?.pages.find((p) => p.key === place.page)?.panels.find((p) => p.key === place.panel);
   const { save, undo, redo, canUndo, canRedo, problem } = useArranging(place, panel ?? null);
-  const title = panel?.kind === "tiles" ? "Arrange the tiles" : "Arrange the scorecard";
+  const title = panel ? TITLES[panel.kind] : "Arrange";
   return (
     <Drawer label={title} subject={place.panel} onClose={onClose}>
       <div className="flex items-center gap-2">
@@ -42,6 +51,8 @@ export function ArrangeDrawer({
           {problem}
         </p>
       )}
+      {panel && <ArrangeWords panel={panel} onChange={save} />}
+      {panel?.kind === "time-chart" && <ArrangeTimeChart panel={panel} onChange={save} />}
       {panel?.kind === "scorecard" && <ArrangeScorecard {...{ panel, dimensions }} onChange={save} />}
       {panel?.kind === "tiles" && <ArrangeTiles {...{ panel, dimensions }} onChange={save} />}
       <p className="mt-5 border-t border-thread pt-3">

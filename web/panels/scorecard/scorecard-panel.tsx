@@ -1,6 +1,8 @@
+import type { PanelDefinition } from "#contract/pack.ts";
 import { usePanel, type FrameParams } from "../../app/questions.ts";
 import { formatFigureAddress } from "../figure-address.ts";
 import { TextButton } from "../../ui/form.tsx";
+import { OwnWords } from "../own-words.tsx";
 import { PanelFrame } from "../panel-frame.tsx";
 import { PanelNumbers } from "../panel-numbers.tsx";
 import type { PanelPlace } from "../panel-place.ts";
@@ -9,6 +11,7 @@ import { ScorecardTable } from "./scorecard-table.tsx";
 /** KPIs by row: actual, basis, variance, judgement, and what else its arrangement says. */
 export function ScorecardPanel({
   place,
+  panel,
   frame,
   chosen,
   onChoose,
@@ -16,6 +19,7 @@ export function ScorecardPanel({
   onArrange,
 }: {
   place: PanelPlace;
+  panel: PanelDefinition;
   frame: FrameParams;
   chosen: string | undefined;
   onChoose: (kpi: string) => void;
@@ -29,6 +33,7 @@ export function ScorecardPanel({
       {(data) =>
         data.kind === "scorecard" ? (
           <>
+            <OwnWords panel={panel} />
             <ScorecardTable
               data={data}
               onAsk={(kpi, side, scope) => onAsk(formatFigureAddress(kpi, side), scope)}

@@ -1,3 +1,4 @@
+import type { PanelDefinition } from "#contract/pack.ts";
 import { ChevronRight } from "lucide-react";
 import { formatScope } from "#contract/frame.ts";
 import type { TileAnswer, TilesAnswer } from "#contract/panels.ts";
@@ -5,6 +6,7 @@ import { usePanel, type FrameParams, type PanelChoice } from "../../app/question
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { TextButton } from "../../ui/form.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
+import { OwnWords } from "../own-words.tsx";
 import { PanelFrame } from "../panel-frame.tsx";
 import { PanelNumbers } from "../panel-numbers.tsx";
 import type { PanelPlace } from "../panel-place.ts";
@@ -14,6 +16,7 @@ import { Tile } from "./tile.tsx";
 /** KPIs as tiles, or one of them by the members of a dimension. */
 export function TilesPanel({
   place,
+  panel,
   frame,
   choice,
   onChoose,
@@ -21,6 +24,7 @@ export function TilesPanel({
   onArrange,
 }: {
   place: PanelPlace;
+  panel: PanelDefinition;
   frame: FrameParams;
   /** What the reader chose of it: the layer, the order, how many, below which member. */
   choice: PanelChoice;
@@ -48,6 +52,7 @@ export function TilesPanel({
       {(data) =>
         data.kind === "tiles" ? (
           <>
+            <OwnWords panel={panel} />
             {data.repeatedBy && <Head data={data} repeatedBy={data.repeatedBy} onChoose={onChoose} />}
             <Grid data={data} onChoose={onChoose} onAsk={onAsk} />
             <p className="flex flex-wrap justify-between gap-x-4 border-t border-thread/70 px-4 py-1 print:hidden">

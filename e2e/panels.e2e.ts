@@ -65,3 +65,28 @@ test("the KPIs of a scorecard are shown as tiles too", async ({ page }) => {
   await drawer.getByRole("button", { name: "Take it off this page" }).click();
   await expect(tiles).toHaveCount(0);
 });
+
+test("a chart is given a title, reference lines and fewer series, and all of it is taken back", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/packs/monthly-review/cover");
+  const chart = page.getByRole("region", { name: "Over time" });
+  const drawer = page.getByRole("complementary", { name: "Arrange the chart" });
+  await chart.getByRole("button", { name: "Arrange" }).click();
+  await drawer.getByRole("button", { name: "Add this statistic" }).click();
+  await expect(chart.getByText("Average, April–March FY26: 12,665")).toBeVisible();
+  await drawer.getByLabel("Constant, its name").fill("Break-even");
+  await drawer.getByLabel("Value, unscaled").fill("9,000,000");
+  await drawer.getByRole("button", { name: "Add", exact: true }).click();
+  await expect(chart.getByText("Break-even: 9,000")).toBeVisible();
+  await expect(drawer.getByLabel("Constant, its name")).toHaveValue("");
+  await drawer.getByLabel("Prior year").uncheck();
+  await expect(chart.getByRole("list").getByText("Prior year")).toHaveCount(0);
+  await drawer.getByLabel("Title", { exact: true }).fill("Revenue holds up");
+  await drawer.getByLabel("Title", { exact: true }).press("Tab");
+  await expect(chart.getByRole("heading", { level: 2 })).toHaveText("Revenue holds up");
+  await expectAccessible(page);
+  for (let i = 0; i < 4; i += 1) await drawer.getByRole("button", { name: "Undo" }).click();
+  await expect(chart.getByRole("heading", { level: 2 })).toContainText("Revenue for the year to date is");
+  await expect(chart.getByText("Break-even")).toHaveCount(0);
+  await expect(chart.getByRole("list").getByText("Prior year")).toBeVisible();
+});

@@ -1,0 +1,17 @@
+/** What of a period's months a reference line shows, whose, and of which period. */
+export const REFERENCE_STATISTICS = ["average", "median", "lowest", "highest"] as const;
+export const REFERENCE_SIDES = ["actual", "budget", "target"] as const;
+export const REFERENCE_PERIODS = ["span", "this-year", "last-year", "year-before-last"] as const;
+
+export type ReferenceStatistic = (typeof REFERENCE_STATISTICS)[number];
+export type ReferencePeriod = (typeof REFERENCE_PERIODS)[number];
+
+/** A line that a chart is read against: a statistic of months, or a constant in the KPI's unit. */
+export type ReferenceLine =
+  | {
+      readonly kind: "statistic";
+      readonly of: ReferenceStatistic;
+      readonly side: (typeof REFERENCE_SIDES)[number];
+      readonly over: ReferencePeriod;
+    }
+  | { readonly kind: "constant"; readonly value: number; readonly name: string };

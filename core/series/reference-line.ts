@@ -1,0 +1,111 @@
+import { fiscalYearOf, fiscalYearStart, monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
+import { monthsBetween, type Month } from "../calendar/month.ts";
+import { spanMonths } from "../calendar/span.ts";
+import { hasInputs } from "../compare/compare-kpi.ts";
+import type { Frame } from "../compare/frame.ts";
+import {
+  coveredMonths,
+  coverSide,
+  measure,
+  measureMonth,
+  type MeasureContext,
+  type MeasureFrame,
+} from "../compare/measure.ts";
+import type { Ask } from "../compare/plan-reads.ts";
+import type { Side } from "../compare/side.ts";
+import { monthWindow, rangeWindow } from "../compare/window.ts";
+import { absent, isPresent, present, type Figure } from "../figures/figure.ts";
+import type { CompiledKpi } from "../kpis/compile-kpi.ts";
+import type { ReferenceLine, ReferencePeriod, ReferenceStatistic } from "./reference-kinds.ts";
+
+/** A reference line with its words and its height. */
+export interface PlacedReference {
+  readonly name: string;
+  readonly figure: Figure;
+}
+
+const STATISTIC_NAMES: Readonly<Record<ReferenceStatistic, string>> = {
+  average: "Average",
+  median: "Median",
+  lowest: "Lowest",
+  highest: "Highest",
+};
+
+/** What reference lines look up. */
+export function referenceAsks(
+  references: readonly ReferenceLine[],
+  kpi: CompiledKpi,
+  frame: Frame,
+  own: MeasureFrame,
+): Ask[] {
+  return references.flatMap((reference): Ask[] => {
+    if (reference.kind === "constant") return [];
+    const months = periodMonths(reference.over, frame, own.calendar);
+    const side = sideOf(reference.side, own);
+    return [{ kpis: [kpi], side, windows: [...months.map(monthWindow), rangeWindow(months)] }];
+  });
+}
+
+/**
+ * Where a reference line stands: a statistic of the monthly figures of its period, as far as they
+ * are there and not after the as-of month. The average of a rate is the rate over those months
+ * together, from aggregated inputs.
+ */
+export function placeReference(
+  reference: ReferenceLine,
+  kpi: CompiledKpi,
+  frame: Frame,
+  context: MeasureContext,
+): PlacedReference {
+  if (reference.kind === "constant") return { name: reference.name, figure: present(reference.value) };
+  const { calendar } = context;
+  const asked = periodMonths(reference.over, frame, calendar);
+  const side = sideOf(reference.side, context);
+  const title = `${STATISTIC_NAMES[reference.of]}${reference.side === "actual" ? "" : ` of ${side.name}`}`;
+  if (!hasInputs(kpi, side.scenario, context))
+    return { name: title, figure: absent("not covered", `${side.name} does not have ${kpi.definition.name}.`) };
+  const found = asked.flatMap((month) => {
+    const { figure } = measureMonth(kpi, side, month, context);
+    return isPresent(figure) ? [{ month, value: figure.value }] : [];
+  });
+  const months = found.map(({ month }) => month);
+  const name = `${title}, ${monthsName(calendar, months.length > 0 ? months : asked)}`;
+  if (found.length === 0) return { name, figure: absent("no data", `${side.name} has no month there.`) };
+  const values = found.map(({ value }) => value).sort((a, b) => a - b);
+  if (reference.of === "average" && kpi.formula.behaviour === "rate")
+    return { name, figure: over(kpi, side, months, context) };
+  return { name, figure: present(statistic(reference.of, values)) };
+}
+
+/** The KPI over months that lie together as one, from aggregated inputs. */
+function over(kpi: CompiledKpi, side: Side, months: readonly Month[], context: MeasureContext): Figure {
+  const window = rangeWindow(monthsBetween(months[0]!, months.at(-1)!));
+  const coverage = coverSide(kpi, side, window, context);
+  return measure(kpi, coverage, coveredMonths(coverage), context).figure;
+}
+
+/** Of values in rising order. */
+function statistic(of: ReferenceStatistic, values: readonly number[]): number {
+  const middle = values.length / 2;
+  switch (of) {
+    case "average":
+      return values.reduce((sum, value) => sum + value, 0) / values.length;
+    case "median":
+      return Number.isInteger(middle) ? (values[middle - 1]! + values[middle]!) / 2 : values[Math.floor(middle)]!;
+    case "lowest":
+      return values[0]!;
+    case "highest":
+      return values.at(-1)!;
+  }
+}
+
+function periodMonths(period: ReferencePeriod, frame: Frame, calendar: FiscalCalendar): readonly Month[] {
+  if (period === "span") return spanMonths(calendar, frame.span, frame.asOf).filter((month) => month <= frame.asOf);
+  const yearsBack = { "this-year": 0, "last-year": 1, "year-before-last": 2 }[period];
+  const start = fiscalYearStart(calendar, fiscalYearOf(calendar, frame.asOf) - yearsBack);
+  return monthsBetween(start, Math.min(start + 11, frame.asOf));
+}
+
+function sideOf(scenario: string, { coverage }: Pick<MeasureFrame, "coverage">): Side {
+  return { scenario, shift: 0, name: coverage.scenarios.get(scenario)?.name ?? scenario };
+}
