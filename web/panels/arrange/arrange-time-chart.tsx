@@ -104,7 +104,7 @@ export function ArrangeTimeChart({ panel, onChange }: { panel: Panel; onChange: 
 
 function Tick({ label, isOn, onChange }: { label: string; isOn: boolean; onChange: (isOn: boolean) => void }) {
   return (
-    <label className="flex min-h-6 items-center gap-2">
+    <label className="flex min-h-[26px] items-center gap-2">
       <input
         type="checkbox"
         className="accent-[var(--indigo)]"
