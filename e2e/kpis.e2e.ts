@@ -46,7 +46,7 @@ test("a KPI is typed with completion, corrected under the exact word, tried, gra
 
   // It goes on the page, and off again by undo.
   await page.goto("/packs/monthly-review/revenue");
-  await page.getByRole("button", { name: "Arrange" }).click();
+  await page.getByRole("region", { name: "Scorecard" }).getByRole("button", { name: "Arrange" }).click();
   await page.getByLabel("Add a KPI to Volume and price").selectOption("Ticket yield");
   const scorecard = page.getByRole("region", { name: "Scorecard" });
   await expect(scorecard.getByRole("button", { name: "Ticket yield €/passengers", exact: true })).toBeVisible();

@@ -55,7 +55,7 @@ const SHOTS: readonly Shot[] = [
 async function openAndArrange(page: Page): Promise<void> {
   await page.getByRole("button", { name: "Open Revenue by route" }).click();
   await page.getByRole("rowheader", { name: "Northreach" }).waitFor();
-  await page.getByRole("button", { name: "Arrange" }).click();
+  await page.getByRole("region", { name: "Scorecard" }).getByRole("button", { name: "Arrange" }).click();
   await page.getByRole("heading", { name: "Arrange the scorecard" }).waitFor();
 }
 
