@@ -25,6 +25,8 @@ export const scorecardRowSchema = z.object({
   actual: figureSchema,
   basis: figureSchema,
   basisName: z.string(),
+  /** What it is compared with, as a frame names it: "budget", "prior-year", "target" … */
+  basisKey: z.string(),
   /** Whether the basis is the KPI's own, because the frame's does not have it. */
   isFallback: z.boolean(),
   variance: varianceSchema,

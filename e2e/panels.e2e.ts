@@ -66,6 +66,28 @@ test("the KPIs of a scorecard are shown as tiles too", async ({ page }) => {
   await expect(tiles).toHaveCount(0);
 });
 
+test("a page is filled anew: a scorecard of ten KPIs and nothing else is fit to be read", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/packs/monthly-review/at-a-glance");
+  const remove = page.getByRole("button", { name: "Take it off this page" });
+  await page.getByRole("region", { name: "Tiles" }).getByRole("button", { name: "Arrange" }).click();
+  await remove.click();
+  await expect(page.getByText("This page is empty")).toBeVisible();
+  await page.getByRole("button", { name: "Add a scorecard" }).click();
+  const scorecard = page.getByRole("region", { name: "Scorecard" });
+  await expect(scorecard.locator("tr[data-kpi]")).toHaveCount(10);
+  for (const head of ["Actual", "Budget", "Prior year"])
+    await expect(scorecard.getByRole("columnheader", { name: head })).toBeVisible();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Revenue is");
+  await page.getByRole("button", { name: "Add a chart over time" }).click();
+  await expect(page.getByRole("region", { name: "Over time" }).getByRole("img")).toBeVisible();
+  await remove.click();
+  await scorecard.getByRole("button", { name: "Arrange" }).click();
+  await remove.click();
+  await page.getByRole("button", { name: "Add tiles" }).click();
+  await expect(page.getByRole("region", { name: "Tiles" }).getByRole("heading", { level: 3 })).toHaveCount(10);
+});
+
 test("a chart is given a title, reference lines and fewer series, and all of it is taken back", async ({ page }) => {
   await signInAs(page, "Maren Holt");
   await page.goto("/packs/monthly-review/cover");

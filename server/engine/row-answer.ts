@@ -42,6 +42,7 @@ export function rowAnswer(
       actual: comparison.actual.figure,
       basis: comparison.basis.figure,
       basisName: comparison.basis.side.scenario === "" ? resolved.wire.words.basis : comparison.basis.side.name,
+      basisKey: comparison.isFallback ? comparison.basis.side.scenario : resolved.wire.basis,
       isFallback: comparison.isFallback,
       variance: comparison.variance,
       words: varianceWords(facts),

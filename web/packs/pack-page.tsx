@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { useParams } from "react-router";
 import { formatScope } from "#contract/frame.ts";
-import { kpisOf, type PackDefinition, type PageDefinition } from "#contract/pack.ts";
+import { kpisOf, type PackDefinition, type PageDefinition, type PanelDefinition } from "#contract/pack.ts";
 import { ApiProblem } from "../app/api.ts";
 import { useMayEdit, usePack, useStructure, type FrameParams } from "../app/questions.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
@@ -15,7 +15,10 @@ import { TimeChartPanel } from "../panels/time-chart-panel.tsx";
 import { TextButton } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { parseFigureAddress } from "../panels/figure-address.ts";
-import { tilesOf, usePagePanels } from "./use-page-panels.ts";
+import { newPanels, usePagePanels } from "./use-page-panels.ts";
+
+/** As many KPIs as fill a page without being too many to read. */
+const FIRST_KPIS = 10;
 
 /** A page of a pack as readers see it. */
 export function PackPage() {
@@ -76,9 +79,11 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
   const arrange = (panel: string) =>
     mayEdit ? () => params.setView({ arrange: panel, figure: undefined, at: undefined }) : undefined;
   const shownKpis = [...new Set(page.panels.flatMap((panel) => (panel.kind === "tiles" ? [] : kpisOf(panel))))];
-  const addTiles = async () => {
-    const tiles = tilesOf(page, shownKpis);
-    if (await panels.add(tiles)) params.setView({ arrange: tiles.key, figure: undefined, at: undefined });
+  // A page without KPIs begins with the first of the library.
+  const kpis = shownKpis.length > 0 ? shownKpis : (shown?.kpis ?? []).slice(0, FIRST_KPIS).map(({ key }) => key);
+  const fresh = newPanels(page, kpis);
+  const add = async (panel: PanelDefinition) => {
+    if (await panels.add(panel)) params.setView({ arrange: panel.key, figure: undefined, at: undefined });
   };
   const arrangedPanel = page.panels.find((p) => p.key === arranged);
   return (
@@ -116,6 +121,11 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
                 frame={frame}
                 {...(leading.kind === "tiles" ? { choice: params.choice(leading.key) } : {})}
               />
+            )}
+            {page.panels.length === 0 && (
+              <div className="py-16">
+                <Notice title="This page is empty" detail="Nothing has been put on it yet." />
+              </div>
             )}
             {page.panels.map(
               (panel) =>
@@ -160,8 +170,14 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
             </div>
             {mayEdit && (
               <p className="mt-2 flex flex-wrap gap-x-4 print:hidden">
-                {shownKpis.length > 0 && (
-                  <TextButton onClick={() => void addTiles()}>Show these KPIs as tiles too</TextButton>
+                {kpis.length > 0 && (
+                  <>
+                    <TextButton onClick={() => void add(fresh.tiles())}>
+                      {shownKpis.length > 0 ? "Show these KPIs as tiles too" : "Add tiles"}
+                    </TextButton>
+                    {!scorecard && <TextButton onClick={() => void add(fresh.scorecard())}>Add a scorecard</TextButton>}
+                    {!chart && <TextButton onClick={() => void add(fresh.chart())}>Add a chart over time</TextButton>}
+                  </>
                 )}
                 {panels.putBack && (
                   <TextButton onClick={() => void panels.putBack?.()}>Put back what was taken off</TextButton>

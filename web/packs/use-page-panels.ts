@@ -14,6 +14,11 @@ export function usePagePanels(pack: PackDefinition, page: PageDefinition) {
     setProblem(null);
     try {
       const changed = await callApi(path, packSchema, { method, ...(body ? { body } : {}) });
+      // Another panel may stand under a key that was in use before: its figures are asked anew.
+      client.removeQueries({
+        predicate: ({ queryKey: [kind] }) => kind === "panel" || kind === "member-rows",
+        type: "inactive",
+      });
       client.setQueryData<PackDefinition>(["pack", pack.key], { ...changed, name: pack.name });
       return true;
     } catch (error) {
@@ -36,10 +41,29 @@ export function usePagePanels(pack: PackDefinition, page: PageDefinition) {
   };
 }
 
-/** Tiles of the KPIs that a page shows already. */
-export function tilesOf(page: PageDefinition, kpis: readonly string[]): PanelDefinition {
-  const keys = new Set(page.panels.map((p) => p.key));
-  let key = "tiles";
-  for (let n = 2; keys.has(key); n += 1) key = `tiles-${n}`;
-  return { key, kind: "tiles", kpis: [...kpis], repeatBy: null, order: "set", isReversed: false, top: null };
+/** New panels for a page, each with KPIs to begin with, under keys that are free there. */
+export function newPanels(page: PageDefinition, kpis: readonly string[]) {
+  const taken = new Set(page.panels.map((p) => p.key));
+  const free = (kind: string) => {
+    let key = kind;
+    for (let n = 2; taken.has(key); n += 1) key = `${kind}-${n}`;
+    return key;
+  };
+  return {
+    tiles: (): PanelDefinition => ({
+      key: free("tiles"),
+      kind: "tiles",
+      kpis: [...kpis],
+      repeatBy: null,
+      order: "set",
+      isReversed: false,
+      top: null,
+    }),
+    scorecard: (): PanelDefinition => ({
+      key: free("scorecard"),
+      kind: "scorecard",
+      groups: [{ title: "KPIs", kpis: [...kpis] }],
+    }),
+    chart: (): PanelDefinition => ({ key: free("over-time"), kind: "time-chart", kpi: kpis[0]! }),
+  };
 }

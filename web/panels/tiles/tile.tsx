@@ -71,7 +71,7 @@ export function Tile({
         {data.frame.words.span}, {data.frame.words.spanMonths}
       </p>
       <div className="mt-1.5">
-        <AttainmentBar attainment={attainment} limit={limit} code={codeOf(data.frame.basis)} />
+        <AttainmentBar attainment={attainment} limit={limit} code={codeOf(row.basisKey)} />
       </div>
       <p className="mt-0.5 flex flex-wrap justify-between gap-x-3 text-[12.5px]">
         <span style={{ color: judgementColour(variance.judgement) }}>{varianceText(tile, data)}</span>
@@ -110,7 +110,7 @@ function SmallFigures({ tile: { row, figures }, data }: { tile: TileAnswer; data
               <th scope="row" className="py-0.5 text-left font-normal text-slate">
                 {name}
               </th>
-              <td className="py-0.5 text-right whitespace-nowrap">
+              <td className="py-0.5 pl-2 text-right whitespace-nowrap">
                 {"value" in figure ? writeWithUnit(figure.value, style) : <Absent figure={figure} />}
               </td>
               <td
