@@ -110,17 +110,19 @@ function SmallFigures({ tile: { row, figures }, data }: { tile: TileAnswer; data
               <th scope="row" className="py-0.5 text-left font-normal text-slate">
                 {name}
               </th>
-              <td className="py-0.5 pl-2 text-right whitespace-nowrap">
+              <td colSpan={"value" in figure ? 1 : 2} className="py-0.5 pl-2 text-right whitespace-nowrap">
                 {"value" in figure ? writeWithUnit(figure.value, style) : <Absent figure={figure} />}
               </td>
-              <td
-                className="w-[6.2em] py-0.5 text-right whitespace-nowrap"
-                style={{ color: judgementColour(variance.judgement) }}
-                title={isPast ? `${row.kpi.name} against it` : `Against ${row.basisName}`}
-              >
-                {isPast && "value" in variance.delta && <span className="text-slate">now </span>}
-                {change(row.kpi.unit.kind === "percent", variance)}
-              </td>
+              {"value" in figure && (
+                <td
+                  className="w-[6.2em] py-0.5 text-right whitespace-nowrap"
+                  style={{ color: judgementColour(variance.judgement) }}
+                  title={isPast ? `${row.kpi.name} against it` : `Against ${row.basisName}`}
+                >
+                  {isPast && "value" in variance.delta && <span className="text-slate">now </span>}
+                  {change(row.kpi.unit.kind === "percent", variance)}
+                </td>
+              )}
             </tr>
           );
         })}
