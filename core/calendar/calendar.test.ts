@@ -11,7 +11,7 @@ import {
   rangeName,
 } from "./fiscal-calendar.ts";
 import { daysInMonth, formatMonth, monthOf, monthsBetween, parseMonth } from "./month.ts";
-import { formatSpan, parseSpan, priorPeriodShift, spanMonths, type Span } from "./span.ts";
+import { formatSpan, parseSpan, priorPeriodShift, spanMonths, wholeSpanMonths, type Span } from "./span.ts";
 
 const APRIL = { startMonth: 4 };
 const anyMonth = fc.integer({ min: monthOf(1990, 1), max: monthOf(2060, 12) });
@@ -71,7 +71,7 @@ describe("spans", () => {
 
   it("gathers the months of the definitions", () => {
     expect(months("month")).toEqual(["2026-10"]);
-    expect(months("quarter")).toEqual(["2026-10", "2026-11", "2026-12"]);
+    expect(months("quarter", monthOf(2026, 9))).toEqual(["2026-07", "2026-08", "2026-09"]);
     expect(months("quarter-to-date", monthOf(2026, 9))).toEqual(["2026-07", "2026-08", "2026-09"]);
     expect(months("year-to-date")).toEqual([
       "2026-04",
@@ -82,8 +82,17 @@ describe("spans", () => {
       "2026-09",
       "2026-10",
     ]);
-    expect(months("full-year")).toHaveLength(12);
     expect(months("trailing-12")).toEqual(monthsBetween(monthOf(2025, 11), october).map(formatMonth));
+  });
+  it("holds no month after the as-of month, whatever the span", () => {
+    expect(months("quarter")).toEqual(["2026-10"]);
+    expect(months("full-year")).toEqual(months("year-to-date"));
+    expect(wholeSpanMonths(APRIL, { kind: "full-year" }, october)).toHaveLength(12);
+    fc.assert(
+      fc.property(anyCalendar, anySpan, anyMonth, (calendar, span, asOf) => {
+        expect(Math.max(...spanMonths(calendar, span, asOf))).toBe(asOf);
+      }),
+    );
   });
   it("begins and ends a fiscal year at its boundary", () => {
     expect(months("year-to-date", monthOf(2026, 4))).toEqual(["2026-04"]);

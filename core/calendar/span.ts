@@ -26,11 +26,16 @@ export function formatSpan(span: Span): string {
 }
 
 /**
- * The months a span asks for, in calendar order. Quarter and full year are whole,
- * months not closed yet included: coverage says which of them have figures.
- * Month to date is its one month; the day limit is the cell query's.
+ * The months a span asks for as of a month, in calendar order. The as-of month is a ceiling: quarter
+ * and full year are as far as it, so that a review shows the same figures after the next month is
+ * posted. Month to date is its one month; the day limit is the cell query's.
  */
 export function spanMonths(calendar: FiscalCalendar, span: Span, asOf: Month): Month[] {
+  return wholeSpanMonths(calendar, span, asOf).filter((month) => month <= asOf);
+}
+
+/** The months of a span to its end, those after the as-of month included: what a plan has of it. */
+export function wholeSpanMonths(calendar: FiscalCalendar, span: Span, asOf: Month): Month[] {
   const yearStart = fiscalYearStart(calendar, fiscalYearOf(calendar, asOf));
   const quarterStart = fiscalQuarterStart(calendar, asOf);
   switch (span.kind) {

@@ -1,31 +1,24 @@
 import type { Month } from "../calendar/month.ts";
-import { keptLeaves } from "../cube/coverage.ts";
 import { absent, isPresent, type Absence } from "../figures/figure.ts";
 import { evaluateDifference } from "../formula/evaluate.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
+import type { ViewCoverage } from "./cover-view.ts";
+import { shapeOf } from "./formula-shape.ts";
 import type { Frame } from "./frame.ts";
-import {
-  commonMonths,
-  coveredMonths,
-  coverSide,
-  leadingView,
-  measure,
-  viewsOf,
-  type MeasureContext,
-  type MeasureFrame,
-  type Measurement,
-  type SideCoverage,
-  type ViewCoverage,
-} from "./measure.ts";
+import { hasInputs } from "./has-inputs.ts";
+import { linkMonths } from "./link-views.ts";
+import { coveredMonths, coverSide, measure } from "./measure.ts";
+import type { MeasureContext } from "./measure-frame.ts";
+import type { Measurement, SideCoverage } from "./measurement.ts";
 import { ACTUAL, basisSide, type Side } from "./side.ts";
 import { varianceOf, type Variance } from "./variance.ts";
 import { spanWindow, windowMonths, type Window } from "./window.ts";
 
-/** A KPI compared with one basis over the same months on both sides. */
-export interface Comparison {
+/** A KPI on two sides over the same months. */
+export interface SidesCompared {
   /** The actual over all the months it covers. */
   readonly actual: Measurement;
-  /** The actual over the months both sides cover; what Δ is taken from. */
+  /** The actual over the months both sides cover; what Δ and attainment are taken from. */
   readonly actualInCommon: Measurement;
   /** The basis over the months both sides cover. */
   readonly basis: Measurement;
@@ -34,25 +27,35 @@ export interface Comparison {
   readonly asked: readonly Month[];
   /** Of those, the months that went into Δ. */
   readonly compared: readonly Month[];
+}
+
+/** A KPI compared with its frame's basis. */
+export interface Comparison extends SidesCompared {
   /** Whether the basis is the KPI's own, because the frame's does not have it. */
   readonly isFallback: boolean;
 }
 
 /** Compares a KPI's actual with the frame's basis, like for like. */
 export function compareKpi(kpi: CompiledKpi, frame: Frame, context: MeasureContext): Comparison {
-  const window = spanWindow(context.coverage, frame.span, frame.asOf);
-  const side = basisSide({ ...frame, coverage: context.coverage, calendar: context.calendar });
+  const window = spanWindow(context, frame.span, frame.asOf);
+  const { side, isFallback } = basisOf(kpi, frame, context);
+  return { ...compareSides(kpi, ACTUAL, side, window, context), isFallback };
+}
+
+/** What a KPI is compared with in a frame: the frame's basis, or its own where the frame's does not have it. */
+export function basisOf(
+  kpi: CompiledKpi,
+  frame: Frame,
+  context: MeasureContext,
+): { side: Side | Absence; isFallback: boolean } {
+  const { coverage, calendar } = context;
+  const side = basisSide({ ...frame, coverage, calendar });
   const { fallbackBasis } = kpi.definition;
   if (fallbackBasis !== null && (isAbsence(side) || !hasInputs(kpi, side.scenario, context))) {
-    const own = basisSide({
-      ...frame,
-      basis: { kind: "scenario", scenario: fallbackBasis },
-      coverage: context.coverage,
-      calendar: context.calendar,
-    });
-    if (!isAbsence(own)) return { ...compareSides(kpi, ACTUAL, own, window, context), isFallback: true };
+    const own = basisSide({ ...frame, basis: { kind: "scenario", scenario: fallbackBasis }, coverage, calendar });
+    if (!isAbsence(own)) return { side: own, isFallback: true };
   }
-  return { ...compareSides(kpi, ACTUAL, side, window, context), isFallback: false };
+  return { side, isFallback: false };
 }
 
 /** Compares two sides of a KPI over a window. A basis that is absent stays so, with its reason. */
@@ -62,52 +65,53 @@ export function compareSides(
   basisOrAbsence: Side | Absence,
   window: Window,
   context: MeasureContext,
-): Omit<Comparison, "isFallback"> {
+): SidesCompared {
+  const { lead } = shapeOf(kpi.formula);
   const actual = coverSide(kpi, actualSide, window, context);
   const basis = isAbsence(basisOrAbsence)
-    ? uncovered(kpi, { scenario: "", shift: 0, name: "Basis" }, window, basisOrAbsence, context)
+    ? uncovered(kpi, window, basisOrAbsence, context)
     : alike(kpi, actual, coverSide(kpi, basisOrAbsence, window, context), context);
-  const common = commonMonths(kpi, actual, basis, context.calendar);
-  const inCommon = measure(kpi, actual, common, context);
-  // Without a common month the basis still has its own figure to show; only Δ has no base.
-  const measuredBasis = measure(
-    kpi,
-    basis,
-    basis.views.map((view, v) => (actual.views[v]!.absence ? view.months : common[v]!)),
-    context,
-  );
+  const common = commonMonths(kpi, actual, basis, context);
+  const inCommon = measure(kpi, actual, common.actual, context);
+  // Without an actual the basis still has its own figure to show; only Δ has no base.
+  const measuredBasis = measure(kpi, basis, common.basis, context);
   const delta =
     isPresent(inCommon.figure) && isPresent(measuredBasis.figure)
       ? evaluateDifference(kpi.formula, inCommon.inputs, measuredBasis.inputs)
       : noDelta(inCommon, measuredBasis);
+  const isCompared = !actual.views[lead]!.absence && !basis.views[lead]!.absence;
   return {
     actual: measure(kpi, actual, coveredMonths(actual), context),
     actualInCommon: inCommon,
     basis: measuredBasis,
     variance: varianceOf(delta, measuredBasis.figure, kpi.definition),
     asked: actual.asked,
-    compared: common[leadingView(kpi)]!,
+    compared: isCompared ? common.actual[lead]! : [],
   };
 }
 
-/** Whether a scenario keeps all of a KPI's inputs, whatever the months and scope. */
-export function hasInputs(
-  kpi: CompiledKpi,
-  scenario: string,
-  { accounts, coverage }: Pick<MeasureFrame, "accounts" | "coverage">,
-): boolean {
-  return kpi.formula.inputs.every(
-    (input) =>
-      input.kind !== "account" ||
-      viewsOf(kpi)[input.view]!.scenario !== null ||
-      keptLeaves(coverage, scenario, accounts.leaves.get(input.account)!).isWhole,
+/**
+ * The months that go in on both sides: all views of both are measured on the same of their windows' months.
+ * A view that only one side has keeps its own, as members do that came or went between the two.
+ */
+function commonMonths(
+  { formula }: CompiledKpi,
+  actual: SideCoverage,
+  basis: SideCoverage,
+  { calendar }: MeasureContext,
+): { actual: (readonly Month[])[]; basis: (readonly Month[])[] } {
+  const { views } = shapeOf(formula);
+  const linked = [actual, basis].flatMap((side) =>
+    side.views.map((coverage, v) => ({ view: views[v]!, coverage })),
   );
+  const months = linkMonths(linked, calendar);
+  return { actual: months.slice(0, views.length), basis: months.slice(views.length) };
 }
 
 /** The basis, or its absence where one side can tell accounts apart in the scope that the other cannot. */
 function alike(kpi: CompiledKpi, actual: SideCoverage, basis: SideCoverage, context: MeasureContext): SideCoverage {
   const views = basis.views.map((view, v) => alikeView(actual.views[v]!, view, context));
-  return { ...views[leadingView(kpi)]!, views };
+  return { ...views[shapeOf(kpi.formula).lead]!, views };
 }
 
 function alikeView(actual: ViewCoverage, basis: ViewCoverage, context: MeasureContext): ViewCoverage {
@@ -122,7 +126,7 @@ function alikeView(actual: ViewCoverage, basis: ViewCoverage, context: MeasureCo
   if (unlike.length === 0) return basis;
   const name = context.accounts.accounts.get(unlike[0]!)!.name;
   const detail = `${name} is not kept by ${actual.side.name} and ${basis.side.name} alike in this scope.`;
-  return { ...basis, answers: [], holdsByQuarter: false, months: [], absence: absent("not covered", detail) };
+  return { ...basis, answers: [], holdsByQuarter: false, own: [], months: [], absence: absent("not covered", detail) };
 }
 
 function noDelta(actual: Measurement, basis: Measurement): Absence {
@@ -130,16 +134,19 @@ function noDelta(actual: Measurement, basis: Measurement): Absence {
   return isPresent(actual.figure) ? absent("no base", "There is nothing to compare.") : actual.figure;
 }
 
-function uncovered(
-  kpi: CompiledKpi,
-  side: Side,
-  window: Window,
-  absence: Absence,
-  { calendar, scope }: MeasureContext,
-): SideCoverage {
-  const asked = windowMonths(calendar, window);
-  const view: ViewCoverage = { side, window, asked, scope, answers: [], holdsByQuarter: false, months: [], absence };
-  return { ...view, views: viewsOf(kpi).map(() => view) };
+function uncovered(kpi: CompiledKpi, window: Window, absence: Absence, { scope }: MeasureContext): SideCoverage {
+  const view: ViewCoverage = {
+    side: { scenario: "", shift: 0, name: "Basis" },
+    window,
+    asked: windowMonths(window),
+    scope,
+    answers: [],
+    holdsByQuarter: false,
+    own: [],
+    months: [],
+    absence,
+  };
+  return { ...view, views: shapeOf(kpi.formula).views.map(() => view) };
 }
 
 function isAbsence(side: Side | Absence): side is Absence {

@@ -46,7 +46,7 @@ describe("like for like", () => {
     const year = compareKpi(kpiOf("turnover"), frameOf("full-year"), context);
     expect([valueOf(year.actual.figure), valueOf(year.basis.figure)]).toEqual([2800, 1050]);
     expect(year.compared).toEqual(monthsBetween(APRIL, OCTOBER));
-    expect(year.asked).toHaveLength(12);
+    expect(year.asked).toEqual(monthsBetween(APRIL, OCTOBER));
   });
   it("aggregates first and computes then", () => {
     const margin = compareKpi(kpiOf("margin"), frameOf("year-to-date"), context);

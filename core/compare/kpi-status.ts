@@ -1,27 +1,16 @@
 import { absent, isPresent, type Absence, type Figure } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import { statusOf, type Status } from "../kpis/status.ts";
-import { compareSides, type Comparison } from "./compare-kpi.ts";
+import { compareSides, type Comparison, type SidesCompared } from "./compare-kpi.ts";
 import type { Frame } from "./frame.ts";
-import { coveredMonths, coverSide, measure, type MeasureContext, type MeasureFrame } from "./measure.ts";
-import type { Ask } from "./plan-reads.ts";
+import { measureOver } from "./measure.ts";
+import type { MeasureContext } from "./measure-frame.ts";
 import { ACTUAL, type Side } from "./side.ts";
 import { spanWindow } from "./window.ts";
 
 type Library = ReadonlyMap<string, CompiledKpi>;
 
 const TARGET: Side = { scenario: "target", shift: 0, name: "Target" };
-
-/** What the statuses of KPIs look up besides their comparison: targets, and the KPIs they are held against. */
-export function statusAsks(kpis: readonly CompiledKpi[], frame: Frame, own: MeasureFrame, library: Library): Ask[] {
-  const windows = [spanWindow(own.coverage, frame.span, frame.asOf)];
-  return kpis.flatMap((kpi): Ask[] => {
-    const against = kpi.definition.status?.against;
-    if (against?.kind === "target") return [{ kpis: [kpi], side: TARGET, windows }];
-    const other = against?.kind === "kpi" ? library.get(against.kpi) : undefined;
-    return other ? [{ kpis: [other], side: ACTUAL, windows }] : [];
-  });
-}
 
 /** The status of a KPI in a frame; `null` where it has no bands. Held against basis or target it is measured like for like. */
 export function kpiStatus(
@@ -45,7 +34,7 @@ function held(
   library: Library,
 ): { value: Figure; reference: Figure } {
   const against = kpi.definition.status!.against;
-  const window = spanWindow(context.coverage, frame.span, frame.asOf);
+  const window = spanWindow(context, frame.span, frame.asOf);
   switch (against.kind) {
     case "value":
       return { value: comparison.actual.figure, reference: comparison.actual.figure };
@@ -61,17 +50,16 @@ function held(
           value: comparison.actual.figure,
           reference: absent("no base", `There is no KPI "${against.kpi}" any more.`),
         };
-      const coverage = coverSide(other, ACTUAL, window, context);
       return {
         value: comparison.actual.figure,
-        reference: measure(other, coverage, coveredMonths(coverage), context).figure,
+        reference: measureOver(other, ACTUAL, window, context).figure,
       };
     }
   }
 }
 
 /** The actual over the months that both have; where there is nothing to hold it against, that is the reason to give. */
-function likeForLike({ actual, actualInCommon, basis }: Omit<Comparison, "isFallback">): {
+function likeForLike({ actual, actualInCommon, basis }: SidesCompared): {
   value: Figure;
   reference: Figure;
 } {

@@ -49,7 +49,7 @@ describe("a tile's small figures", () => {
     const [pace, gap, note] = tile("run-rate-year");
     expect(pace).toBeCloseTo((1120 * 780) / 280, 8);
     expect(gap).toBeCloseTo((1120 * 780) / 280 - 1800, 8);
-    expect(note).toBe("The pace so far, weighed by the season of the last year.");
+    expect(note).toBe("The pace so far, weighted by the season of the last year.");
     const thisYear = BOOKS.filter((f) => f.month >= APRIL + 12);
     const elapsed = Array.from({ length: 7 }, (_, i) => daysInMonth(APRIL + 12 + i)).reduce((a, b) => a + b);
     expect(tile("run-rate-year", { facts: thisYear })[0]).toBeCloseTo((1120 / elapsed) * 365, 8);

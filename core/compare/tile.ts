@@ -2,24 +2,23 @@ import type { Span } from "../calendar/span.ts";
 import { absent, combine, isPresent, present, type Figure } from "../figures/figure.ts";
 import { compileFormula, type FormulaNames } from "../formula/compile.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
-import { compareKpi, compareSides } from "./compare-kpi.ts";
+import { coverageNotes } from "../words/coverage-words.ts";
+import { compareKpi, compareSides, type SidesCompared } from "./compare-kpi.ts";
 import type { Frame } from "./frame.ts";
-import { isMeasured, measureWhole } from "./measure-whole.ts";
-import { coveredMonths, coverSide, measure, type MeasureContext, type MeasureFrame } from "./measure.ts";
-import { outlookAsks, outlookOf } from "./outlook.ts";
-import type { Ask } from "./plan-reads.ts";
-import { comparisonAsks } from "./scorecard.ts";
+import { isMeasured, measureOver, measureWhole } from "./measure.ts";
+import type { MeasureContext } from "./measure-frame.ts";
+import { outlookNote, outlookOf } from "./outlook.ts";
 import { ACTUAL, basisSide, PRIOR_YEAR } from "./side.ts";
 import type { TileFigureKind } from "./tile-figures.ts";
 import { varianceOf, type Variance } from "./variance.ts";
-import { spanWindow, type Window } from "./window.ts";
+import { spanWindow, wholeWindow, type Window } from "./window.ts";
 
 /** One of a tile's small figures with what it is held against: the basis, or the actual where the figure itself is the past. */
 export interface TileFigure {
   readonly kind: TileFigureKind;
   readonly figure: Figure;
   readonly variance: Variance;
-  /** How it was reckoned, where the name does not say it; empty otherwise. */
+  /** How it was made and what it leaves out, where the name does not say it; empty otherwise. */
   readonly note: string;
 }
 
@@ -61,46 +60,12 @@ export function tileKpi(kpi: CompiledKpi, names: FormulaNames): TileKpi {
   return { kpi, pace: { month: pace("month"), year: pace("year") } };
 }
 
-/** What these small figures look up. */
-export function tileAsks(
-  kpis: readonly TileKpi[],
-  kinds: readonly TileFigureKind[],
-  frame: Frame,
-  own: MeasureFrame,
-): Ask[] {
-  const all = kpis.map(({ kpi }) => kpi);
-  const over = (span: Span) => comparisonAsks(all, { ...frame, span }, own);
-  const paces = (to: "month" | "year") =>
-    kpis.flatMap(({ pace }) => (typeof pace[to] === "string" ? [] : pace[to].map(({ kpi }) => kpi)));
-  const window = frameWindow(frame, own);
-  const asks: Readonly<Record<TileFigureKind, () => Ask[]>> = {
-    month: () => over(MONTH),
-    "month-to-date": () => over(TO_DAY),
-    "same-day": () => comparisonAsks(all, lastMonthToDay(frame), own),
-    "year-to-date": () => over(YEAR_TO_DATE),
-    "prior-year": () => [
-      { kpis: all, side: ACTUAL, windows: [window] },
-      { kpis: all, side: PRIOR_YEAR, windows: [window] },
-    ],
-    "run-rate-month": () => [
-      { kpis: paces("month"), side: ACTUAL, windows: [{ span: MONTH, asOf: frame.asOf }] },
-      ...over(MONTH),
-    ],
-    "run-rate-year": () => [
-      { kpis: paces("year"), side: ACTUAL, windows: [{ span: FULL_YEAR, asOf: frame.asOf }] },
-      ...over(FULL_YEAR),
-    ],
-    outlook: () => outlookAsks(all, frame, own),
-  };
-  return kinds.flatMap((kind) => asks[kind]());
-}
-
 /** One small figure of a KPI in a frame. */
 export function tileFigure(kind: TileFigureKind, tile: TileKpi, frame: Frame, context: MeasureContext): TileFigure {
   const { kpi } = tile;
   const over = (span: Span): TileFigure => {
-    const { actual, variance } = compareKpi(kpi, { ...frame, span }, context);
-    return { kind, figure: actual.figure, variance, note: "" };
+    const compared = compareKpi(kpi, { ...frame, span }, context);
+    return { kind, figure: compared.actual.figure, variance: compared.variance, note: leftOut(compared, context) };
   };
   switch (kind) {
     case "month":
@@ -110,25 +75,21 @@ export function tileFigure(kind: TileFigureKind, tile: TileKpi, frame: Frame, co
     case "year-to-date":
       return over(YEAR_TO_DATE);
     case "same-day": {
-      const { basis, variance } = compareKpi(kpi, lastMonthToDay(frame), context);
-      return { kind, figure: basis.figure, variance, note: "" };
+      const compared = compareKpi(kpi, lastMonthToDay(frame), context);
+      return { kind, figure: compared.basis.figure, variance: compared.variance, note: leftOut(compared, context) };
     }
     case "prior-year": {
-      const { basis, variance } = compareSides(kpi, ACTUAL, PRIOR_YEAR, frameWindow(frame, context), context);
-      return { kind, figure: basis.figure, variance, note: "" };
+      const window = spanWindow(context, frame.span, frame.asOf);
+      const compared = compareSides(kpi, ACTUAL, PRIOR_YEAR, window, context);
+      return { kind, figure: compared.basis.figure, variance: compared.variance, note: leftOut(compared, context) };
     }
     case "run-rate-month":
       return paceFigure(kind, tile, tile.pace.month, { ...frame, span: MONTH }, context);
     case "run-rate-year":
       return paceFigure(kind, tile, tile.pace.year, { ...frame, span: FULL_YEAR }, context);
     case "outlook": {
-      const { figure, variance, source } = outlookOf(kpi, frame, context);
-      return {
-        kind,
-        figure,
-        variance,
-        note: source ? `Closed months, then ${source.name}.` : "All months are closed.",
-      };
+      const outlook = outlookOf(kpi, frame, context);
+      return { kind, figure: outlook.figure, variance: outlook.variance, note: outlookNote(outlook) };
     }
   }
 }
@@ -141,7 +102,7 @@ function paceFigure(
   whole: Frame,
   context: MeasureContext,
 ): TileFigure {
-  const window: Window = { span: whole.span, asOf: whole.asOf };
+  const window = wholeWindow(context, whole.span, whole.asOf);
   const { figure, note } =
     typeof paces === "string" ? { figure: absent("not covered", paces), note: "" } : carryOn(paces, window, context);
   const side = basisSide({ ...whole, coverage: context.coverage, calendar: context.calendar });
@@ -157,16 +118,16 @@ function carryOn(
   window: Window,
   context: MeasureContext,
 ): { readonly figure: Figure; readonly note: string } {
-  const figures = paces.map(({ kpi, seasons }) => {
-    const coverage = coverSide(kpi, ACTUAL, window, context);
-    return { figure: measure(kpi, coverage, coveredMonths(coverage), context).figure, note: paceNote(seasons) };
-  });
+  const figures = paces.map(({ kpi, seasons }) => ({
+    figure: measureOver(kpi, ACTUAL, window, context).figure,
+    note: paceNote(seasons),
+  }));
   return figures.find(({ figure }) => isPresent(figure)) ?? { ...figures.at(-1)!, note: "" };
 }
 
 function paceNote(seasons: number): string {
   if (seasons === 0) return "The pace so far, by days, carried on evenly.";
-  return `The pace so far, weighed by the season of the last ${seasons === 1 ? "year" : `${seasons} years`}.`;
+  return `The pace so far, weighted by the season of the last ${seasons === 1 ? "year" : `${seasons} years`}.`;
 }
 
 /** The frame of last month to the same day: month to date against the period before. */
@@ -174,6 +135,7 @@ function lastMonthToDay(frame: Frame): Frame {
   return { ...frame, span: TO_DAY, basis: { kind: "prior-period" } };
 }
 
-function frameWindow(frame: Frame, { coverage }: Pick<MeasureFrame, "coverage">): Window {
-  return spanWindow(coverage, frame.span, frame.asOf);
+/** What a comparison leaves out, as one note. */
+function leftOut(compared: SidesCompared, { calendar, accounts }: MeasureContext): string {
+  return coverageNotes(compared, { calendar, accounts, fallbackFrom: null }).join(" ");
 }

@@ -1,67 +1,114 @@
 import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
-import type { Month } from "../calendar/month.ts";
-import { priorPeriodShift, spanMonths, type Span } from "../calendar/span.ts";
+import { monthsBetween, type Month } from "../calendar/month.ts";
+import { formatSpan, priorPeriodShift, spanMonths, wholeSpanMonths, type Span } from "../calendar/span.ts";
 import { asOfDay, type CoverageMap } from "../cube/coverage.ts";
 import type { TimeStep } from "../formula/view.ts";
 
-/** A stretch of time to gather: a span around an as-of month. */
+/** A stretch of time to gather: the months that a span formed around an as-of month, perhaps shifted since. */
 export interface Window {
   readonly span: Span;
   readonly asOf: Month;
+  /** The first and last month; `to` lies before `from` where there is none. */
+  readonly from: Month;
+  readonly to: Month;
   /** Month to date: the last day counted in each month. */
   readonly throughDay?: number;
 }
 
+/** What windows are formed with. */
+interface Almanac {
+  readonly calendar: FiscalCalendar;
+  readonly coverage: CoverageMap;
+}
+
 /** The window of a single month. */
 export function monthWindow(month: Month): Window {
-  return { span: { kind: "month" }, asOf: month };
+  return { span: { kind: "month" }, asOf: month, from: month, to: month };
 }
 
-/** The window of several months in a row. */
+/** The window of several months in a row; they must not be empty. */
 export function rangeWindow(months: readonly Month[]): Window {
-  return { span: { kind: "trailing", periods: months.length }, asOf: months.at(-1)! };
+  const [from, to] = [months[0]!, months.at(-1)!];
+  return { span: { kind: "trailing", periods: months.length }, asOf: to, from, to };
 }
 
-/** The window of a span around an as-of month; month to date counts to the last day that has figures. */
-export function spanWindow(coverage: CoverageMap, span: Span, asOf: Month): Window {
-  return span.kind === "month-to-date" ? { span, asOf, throughDay: asOfDay(coverage, asOf) } : { span, asOf };
+/** The window of a span as of a month, as far as that month; month to date counts to the last day that has figures. */
+export function spanWindow({ calendar, coverage }: Almanac, span: Span, asOf: Month): Window {
+  const months = spanMonths(calendar, span, asOf);
+  return {
+    ...windowOver(span, asOf, months),
+    ...(span.kind === "month-to-date" ? { throughDay: asOfDay(coverage, asOf) } : {}),
+  };
+}
+
+/** The window of a span to its end, past the as-of month: for plans, and for years that are over. */
+export function wholeWindow({ calendar }: Pick<Almanac, "calendar">, span: Span, asOf: Month): Window {
+  return windowOver(span, asOf, wholeSpanMonths(calendar, span, asOf));
+}
+
+function windowOver(span: Span, asOf: Month, months: readonly Month[]): Window {
+  return { span, asOf, from: months[0] ?? asOf, to: months.at(-1) ?? asOf - 1 };
 }
 
 /** The months of a window, in calendar order. */
-export function windowMonths(calendar: FiscalCalendar, { span, asOf }: Window): Month[] {
-  return spanMonths(calendar, span, asOf);
+export function windowMonths({ from, to }: Window): Month[] {
+  return monthsBetween(from, to);
+}
+
+/** What kind of window it is: inputs on windows of one kind are measured on the same of their months. */
+export function windowKind({ span }: Window): string {
+  return formatSpan(span);
+}
+
+/** How the steps of a formula lead from one window to another. */
+interface Stepping extends Almanac {
+  /** Whether spans are formed to their end: for plans, whose months to come are known. */
+  readonly isPlan: boolean;
 }
 
 /** The window that steps lead to, and whether it must be covered to its last month. */
 export function stepWindow(
   window: Window,
   steps: readonly TimeStep[],
-  { coverage, calendar }: { coverage: CoverageMap; calendar: FiscalCalendar },
+  stepping: Stepping,
 ): { window: Window; isWhole: boolean } {
+  // No step leads past the month that the whole question is asked as of.
+  const ceiling = window.asOf;
   let at = window;
   let isWhole = false;
   for (const step of steps) {
     switch (step.do) {
       case "span":
-        at =
-          step.span.kind === "month-to-date" && at.throughDay !== undefined
-            ? { ...at, span: step.span }
-            : spanWindow(coverage, step.span, at.asOf);
+        at = formSpan(at, step.span, ceiling, stepping);
         isWhole ||= step.whole;
         break;
       case "back":
-        at = { ...at, asOf: at.asOf - step.months };
+        at = shiftWindow(at, step.months);
         break;
       case "prior-period":
-        at = { ...at, asOf: at.asOf - priorPeriodShift(at.span) };
+        at = shiftWindow(at, priorPeriodShift(at.span));
         break;
       case "first":
-        at = monthWindow(windowMonths(calendar, at)[0]!);
+        at = monthWindow(at.from);
         break;
       case "last":
-        at = monthWindow(windowMonths(calendar, at).at(-1)!);
+        at = monthWindow(at.to);
         break;
     }
   }
   return { window: at, isWhole };
+}
+
+/** The same months a number of months earlier. */
+function shiftWindow(window: Window, months: number): Window {
+  return { ...window, asOf: window.asOf - months, from: window.from - months, to: window.to - months };
+}
+
+function formSpan(at: Window, span: Span, ceiling: Month, { isPlan, ...almanac }: Stepping): Window {
+  if (span.kind === "month-to-date") {
+    const own = spanWindow(almanac, span, at.asOf);
+    return at.throughDay === undefined ? own : { ...own, throughDay: at.throughDay };
+  }
+  const whole = wholeWindow(almanac, span, at.asOf);
+  return isPlan ? whole : { ...whole, to: Math.min(whole.to, Math.max(ceiling, at.asOf)) };
 }

@@ -2,57 +2,55 @@ import { withDescendants, type Dimension } from "../dimensions/dimension.ts";
 import { scopeKey } from "../dimensions/step-scope.ts";
 import { getOrCreate } from "../keyed.ts";
 import type { Month } from "../calendar/month.ts";
+import type { BookPage } from "./cell-book.ts";
 import type { Cell, CellQuery, ScenarioWindow } from "./cell-source.ts";
 
-/** Reads that are asked as one: its answer is shared out among them. */
+/** Queries that are asked as one: its answer is shared out among them. */
 export interface Bundle {
   readonly query: CellQuery;
-  /** The cells of each read, by its place in the book. */
-  readonly split: (cells: readonly Cell[]) => readonly (readonly [key: string, cells: readonly Cell[]])[];
+  /** Each query with its own cells. */
+  readonly split: (cells: readonly Cell[]) => readonly BookPage[];
 }
 
-type Read = readonly [key: string, query: CellQuery];
-
 /**
- * Bundles reads that differ only in which members of one dimension they look at: a ranking, a
+ * Bundles queries that differ only in which members of one dimension they look at: a ranking, a
  * row opened by members or tiles repeated by them ask once, and not once for each member.
  */
-export function bundleReads(reads: ReadonlyMap<string, CellQuery>, dimensions: readonly Dimension[]): Bundle[] {
-  let left: Read[] = [...reads];
+export function bundleReads(queries: readonly CellQuery[], dimensions: readonly Dimension[]): Bundle[] {
+  let left = [...queries];
   const bundles: Bundle[] = [];
   for (const dimension of dimensions) {
-    const alike = new Map<string, Read[]>();
-    for (const read of left) {
-      const { scope, throughDay } = read[1];
-      const { [dimension.key]: chosen, ...rest } = scope;
-      if (chosen) getOrCreate(alike, `${throughDay ?? ""}${scopeKey(rest)}`, (): Read[] => []).push(read);
+    const alike = new Map<string, CellQuery[]>();
+    for (const query of left) {
+      const { [dimension.key]: chosen, ...rest } = query.scope;
+      if (chosen)
+        getOrCreate(alike, `${query.throughDay ?? ""}${scopeKey(rest)}`, (): CellQuery[] => []).push(query);
     }
     const together = [...alike.values()].filter((group) => group.length > 1);
     bundles.push(...together.map((group) => bundle(group, dimension)));
     const taken = new Set(together.flat());
-    left = left.filter((read) => !taken.has(read));
+    left = left.filter((query) => !taken.has(query));
   }
-  return [...left.map(([key, query]): Bundle => ({ query, split: (cells) => [[key, cells]] })), ...bundles];
+  return [...left.map((query): Bundle => ({ query, split: (cells) => [{ query, cells }] })), ...bundles];
 }
 
-function bundle(reads: readonly Read[], dimension: Dimension): Bundle {
-  const queries = reads.map(([, query]) => query);
-  const readersOf = new Map<string, string[]>();
-  for (const [key, { scope }] of reads)
-    for (const member of withDescendants(dimension, scope[dimension.key]!))
-      getOrCreate(readersOf, member, (): string[] => []).push(key);
+function bundle(queries: readonly CellQuery[], dimension: Dimension): Bundle {
+  const askersOf = new Map<string, CellQuery[]>();
+  for (const query of queries)
+    for (const member of withDescendants(dimension, query.scope[dimension.key]!))
+      getOrCreate(askersOf, member, (): CellQuery[] => []).push(query);
   return {
     query: {
       ...queries[0]!,
       accounts: [...new Set(queries.flatMap((q) => q.accounts))],
       windows: hull(queries.flatMap((q) => q.windows)),
-      scope: { ...queries[0]!.scope, [dimension.key]: [...readersOf.keys()] },
+      scope: { ...queries[0]!.scope, [dimension.key]: [...askersOf.keys()] },
       by: dimension.key,
     },
     split: (cells) => {
-      const shares = new Map(reads.map(([key]) => [key, [] as Cell[]]));
-      for (const cell of cells) for (const key of readersOf.get(cell.member!) ?? []) shares.get(key)!.push(cell);
-      return [...shares];
+      const shares = new Map(queries.map((query) => [query, [] as Cell[]]));
+      for (const cell of cells) for (const query of askersOf.get(cell.member!) ?? []) shares.get(query)!.push(cell);
+      return [...shares].map(([query, own]) => ({ query, cells: own }));
     },
   };
 }

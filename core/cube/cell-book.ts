@@ -1,32 +1,121 @@
+import type { Month } from "../calendar/month.ts";
 import { scopeKey } from "../dimensions/step-scope.ts";
 import type { Scope } from "../dimensions/scope.ts";
-import type { Cell } from "./cell-source.ts";
-import { tabulateCells, type CellTable } from "./cell-table.ts";
+import { getOrCreate } from "../keyed.ts";
+import type { Cell, CellQuery } from "./cell-source.ts";
 
-/** Cells that were read, by the scope and the day limit they were read with. */
-export interface CellBook {
-  /** The cells inside a scope; empty where nothing was read for it. */
-  table(scope: Scope, throughDay: number | undefined): CellTable;
+/** One look-up: what accounts amount to in a scenario over months, inside a scope, up to a day of each month. */
+export interface CellRead {
+  readonly scope: Scope;
+  /** For daily facts: the last day of each month that counts; `undefined` where months are whole. */
+  readonly throughDay: number | undefined;
+  readonly scenario: string;
+  /** Leaf accounts. */
+  readonly accounts: readonly string[];
+  readonly months: readonly Month[];
 }
 
-/** The place of a read in a book. */
+/** Where evaluating a formula finds its sums. */
+export interface CellBook {
+  /** Whole minor units; 0 where nothing was posted, which coverage says is meant. Throws an `UnreadCells` where it was never read. */
+  sum(read: CellRead): number;
+}
+
+/** A question and what a source answered. */
+export interface BookPage {
+  readonly query: CellQuery;
+  readonly cells: readonly Cell[];
+}
+
+/** A look-up that no page of a book covers: never to be taken for 0. */
+export class UnreadCells extends Error {
+  constructor({ scenario, accounts, months, throughDay, scope }: CellRead) {
+    super(
+      `Cells were looked up that were never read: ${scenario}, ${accounts.join(" ")}, months ${months.join(" ")}, to day ${throughDay ?? "the last"}, in ${scopeKey(scope)}.`,
+    );
+    this.name = "UnreadCells";
+  }
+}
+
+/** The place of a look-up in a book: its scope and day. */
 export function bookKey(scope: Scope, throughDay: number | undefined): string {
   return `${throughDay ?? ""}${scopeKey(scope)}`;
 }
 
-/** Binds what was read into a book. */
-export function bindCells(reads: ReadonlyMap<string, readonly Cell[]>): CellBook {
-  const tables = new Map([...reads].map(([key, cells]) => [key, tabulateCells(cells)]));
-  const empty = tabulateCells([]);
+/** A book that also tells, without throwing, whether it has what is looked up. */
+export interface OpenBook extends CellBook {
+  /** The sum; `undefined` where it was never read. */
+  find(read: CellRead): number | undefined;
+}
+
+/** Binds pages into a book. What one page covers is looked up there; a look-up is never pieced together from several. */
+export function bindPages(pages: readonly BookPage[]): OpenBook {
+  const grids = new Map<string, Grid[]>();
+  for (const page of pages)
+    getOrCreate(grids, bookKey(page.query.scope, page.query.throughDay), (): Grid[] => []).push(gridOf(page));
   // The same few scopes are asked for over and over: their keys are written once.
   const keys = new WeakMap<Scope, Map<number | undefined, string>>();
+  const find = (read: CellRead): number | undefined => {
+    if (read.accounts.length === 0 || read.months.length === 0) return 0;
+    const known = getOrCreate(keys, read.scope, () => new Map<number | undefined, string>());
+    const key = getOrCreate(known, read.throughDay, () => bookKey(read.scope, read.throughDay));
+    for (const grid of grids.get(key) ?? []) {
+      const sum = sumIn(grid, read);
+      if (sum !== undefined) return sum;
+    }
+    return undefined;
+  };
   return {
-    table: (scope, throughDay) => {
-      const known = keys.get(scope) ?? new Map<number | undefined, string>();
-      keys.set(scope, known);
-      const key = known.get(throughDay) ?? bookKey(scope, throughDay);
-      known.set(throughDay, key);
-      return tables.get(key) ?? empty;
+    find,
+    sum: (read) => {
+      const sum = find(read);
+      if (sum === undefined) throw new UnreadCells(read);
+      return sum;
     },
   };
+}
+
+/** A page's amounts by scenario: accounts by rows, months by columns. */
+interface Grid {
+  readonly rowOf: ReadonlyMap<string, number>;
+  readonly scenarios: ReadonlyMap<string, readonly MonthGrid[]>;
+}
+
+interface MonthGrid {
+  readonly from: Month;
+  readonly width: number;
+  readonly amounts: Float64Array;
+}
+
+function gridOf({ query, cells }: BookPage): Grid {
+  const rowOf = new Map(query.accounts.map((account, row) => [account, row]));
+  const scenarios = new Map<string, MonthGrid[]>();
+  for (const { scenario, from, to } of query.windows) {
+    const width = to - from + 1;
+    const amounts = new Float64Array(width * query.accounts.length);
+    getOrCreate(scenarios, scenario, (): MonthGrid[] => []).push({ from, width, amounts });
+  }
+  for (const { scenario, account, month, amount } of cells) {
+    const row = rowOf.get(account);
+    if (row === undefined) continue;
+    for (const { from, width, amounts } of scenarios.get(scenario) ?? []) {
+      const column = month - from;
+      if (column >= 0 && column < width) amounts[row * width + column]! += amount;
+    }
+  }
+  return { rowOf, scenarios };
+}
+
+function sumIn({ rowOf, scenarios }: Grid, { scenario, accounts, months }: CellRead): number | undefined {
+  const grid = scenarios
+    .get(scenario)
+    ?.find(({ from, width }) => months.every((month) => month >= from && month < from + width));
+  if (!grid) return undefined;
+  let sum = 0;
+  for (const account of accounts) {
+    const row = rowOf.get(account);
+    if (row === undefined) return undefined;
+    for (const month of months) sum += grid.amounts[row * grid.width + month - grid.from]!;
+  }
+  return sum;
 }

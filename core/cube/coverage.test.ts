@@ -1,7 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { monthOf } from "../calendar/month.ts";
 import { contextOf, run, SHOPS, type SmallFact } from "../testing/small-company.ts";
-import { tabulateCells } from "./cell-table.ts";
 import { askCoverage, isWhole, lastClosedMonth, lastDayOf, type CoverageQuestion } from "./coverage.ts";
 
 const APRIL = monthOf(2026, 4);
@@ -56,15 +55,5 @@ describe("coverage", () => {
       detail: expect.stringContaining("It has April–May FY27") as string,
     });
     expect(ask(facts, { months: [APRIL + 2] }).absence).toMatchObject({ absent: "not closed yet" });
-  });
-});
-
-describe("cells", () => {
-  it("of the same place add up, and keys with odd signs stay apart", () => {
-    const cell = (scenario: string, account: string, amount: number) => ({ scenario, account, month: APRIL, amount });
-    const table = tabulateCells([cell("a", "b|c", 1), cell("a|b", "c", 2), cell("a", "b|c", 4)]);
-    expect([table.amount("a", "b|c", APRIL), table.amount("a|b", "c", APRIL), table.amount("a", "c", APRIL)]).toEqual([
-      5, 2, 0,
-    ]);
   });
 });

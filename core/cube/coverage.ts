@@ -140,6 +140,8 @@ export interface CoverageQuestion {
   readonly scope: Scope;
   /** Month to date: the day up to which a month must be there; only daily facts can tell. */
   readonly throughDay?: number;
+  /** The as-of month: of an actual, later months are not known, even where they are posted. */
+  readonly knownTo?: Month;
 }
 
 /** Which of the asked months have figures, from which leaves, and why the others have none. */
@@ -198,13 +200,17 @@ export function askCoverage(
   const datasets = [...new Set(kept.map((home) => home.dataset))];
   const grains = datasets.map((key) => coverage.datasets.get(key)!);
   const places = datasets.map((key) => coverage.months.get(placeKey(key, question.scenario)));
-  const covered = question.months.filter((month) =>
-    places.every((byMonth, i) => {
+  const { knownTo = Infinity } = question;
+  const isActual = scenario?.kind === "actual";
+  const covered = question.months.filter(
+    (month) =>
+      (!isActual || month <= knownTo) &&
+      places.every((byMonth, i) => {
       const entry = byMonth?.get(month);
       if (!entry) return false;
       if (question.throughDay === undefined) return isWhole(entry);
       return grains[i]!.grain === "day" && hasDaysThrough(entry, Math.min(question.throughDay, daysInMonth(month)));
-    }),
+      }),
   );
   return {
     covered,
@@ -255,12 +261,19 @@ function whyNoMonth({
   if (question.throughDay !== undefined && coarse) {
     return absent("not covered", `${coarse.name}: kept by ${coarse.grain}, and month to date needs daily figures.`);
   }
-  const entries = grains.flatMap((d) => monthsOf(coverage, d.key, question.scenario));
+  const isActual = coverage.scenarios.get(question.scenario)?.kind === "actual";
+  const { knownTo } = question;
+  const isKnown = (month: Month) => !isActual || knownTo === undefined || month <= knownTo;
+  if (knownTo !== undefined && !question.months.some(isKnown))
+    return absent(
+      "not closed yet",
+      `${monthsName(calendar, question.months)} lies after the as-of month, ${monthsName(calendar, [knownTo])}.`,
+    );
+  const entries = grains.flatMap((d) => monthsOf(coverage, d.key, question.scenario)).filter((e) => isKnown(e.month));
   const whole = entries.filter(isWhole).map((e) => e.month);
   const asked = monthsName(calendar, question.months);
   const partial = entries.find((e) => !isWhole(e) && question.months.includes(e.month));
   const closed = Math.max(...whole);
-  const isActual = coverage.scenarios.get(question.scenario)?.kind === "actual";
   if (isActual && (partial || whole.length > 0) && question.months.every((m) => m > closed)) {
     const until = partial
       ? `${monthsName(calendar, [partial.month])} is there to day ${lastDayOf(partial)}`

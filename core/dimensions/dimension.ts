@@ -1,3 +1,5 @@
+import type { Month } from "../calendar/month.ts";
+
 /** A member of a dimension; members without a parent are its top level. */
 export interface Member {
   readonly key: string;
@@ -7,6 +9,9 @@ export interface Member {
   readonly aliases?: readonly string[];
   /** Keeps its history, but takes no new facts without a warning. */
   readonly isRetired?: boolean;
+  /** The first and last month in which it exists; open where `null` or not said. */
+  readonly firstMonth?: Month | null;
+  readonly lastMonth?: Month | null;
   /** What else is known of it, by attribute name. */
   readonly attributes?: Readonly<Record<string, string>>;
 }

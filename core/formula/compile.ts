@@ -3,14 +3,15 @@ import type { Account } from "../accounts/account.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import { Refusal, refuse, type Expression, type FormulaResult, type TextRange } from "./expression.ts";
 import { bindCall } from "./functions/bind.ts";
-import type { Compiling } from "./functions/function.ts";
+import type { ClockCount, Compiling } from "./functions/function.ts";
 import { FUNCTIONS } from "./functions/index.ts";
 import { nearestName } from "./nearest-name.ts";
 import type { CompiledFormula, CompiledNode, FormulaInput } from "./node.ts";
 import { parseFormula } from "./parse.ts";
 import { inScenario, inTime, TOP, type Place } from "./place.ts";
-import { arithmetic, commonUnit, requireNumber, requireTruth, type Typed } from "./typed.ts";
-import type { View } from "./view.ts";
+import { arithmetic, commonUnit, derivedBehaviour, NUMBER, requireNumber, requireTruth, type Typed } from "./typed.ts";
+import { PLAIN } from "./unit.ts";
+import { PLAIN_VIEW, type View } from "./view.ts";
 
 /** What names a formula may use: accounts, KPIs by their formula's text, scenarios, dimensions. */
 export interface FormulaNames {
@@ -47,36 +48,44 @@ export function compileFormula(text: string, names: FormulaNames): FormulaResult
   }
 }
 
+/** What a formula and the formulas nested in it have in common. */
+class Shared {
+  readonly parsed = new Map<string, Expression>();
+  readonly mentioned = new Set<string>();
+  parts = 0;
+  partsApart = 0;
+}
+
 class Compiler {
   private readonly inputs: FormulaInput[] = [];
   private readonly inputAt = new Map<string, number>();
   private readonly views: View[] = [];
   private readonly viewAt = new Map<string, number>();
-  private readonly parsed = new Map<string, Expression>();
-  private readonly mentioned = new Set<string>();
-  private parts = 0;
-  private links = 0;
 
-  constructor(private readonly names: FormulaNames) {}
+  constructor(
+    private readonly names: FormulaNames,
+    private readonly shared = new Shared(),
+  ) {}
 
-  finish({ node, unit, behaviour }: Typed): CompiledFormula {
-    return { root: node, inputs: this.inputs, views: this.views, unit, behaviour, names: [...this.mentioned] };
+  finish({ node, unit, behaviour, gathering }: Typed): CompiledFormula {
+    const names = [...this.shared.mentioned];
+    return { root: node, inputs: this.inputs, views: this.views, unit, behaviour, gathering, names };
   }
 
   text(text: string, place: Place, path: readonly string[]): Typed {
-    let expression = this.parsed.get(text);
+    let expression = this.shared.parsed.get(text);
     if (!expression) {
       const result = parseFormula(text);
       if (!result.ok) throw new Refusal(result.problem);
       expression = result.value;
-      this.parsed.set(text, expression);
+      this.shared.parsed.set(text, expression);
     }
     return this.expression(expression, place, path);
   }
 
   private expression(expression: Expression, place: Place, path: readonly string[]): Typed {
-    this.parts += 1;
-    if (this.parts > MAX_FORMULA_PARTS)
+    this.shared.parts += 1;
+    if (this.shared.parts > MAX_FORMULA_PARTS)
       refuse(
         expression,
         `With all it refers to, the formula has more than ${MAX_FORMULA_PARTS} parts. Make it simpler.`,
@@ -120,12 +129,12 @@ class Compiler {
       case "or":
         requireTruth(expression.left, left);
         requireTruth(expression.right, right);
-        return truth({ kind: "logic", operator, left: left.node, right: right.node, decimals: 0 }, left);
+        return truth({ kind: "logic", operator, left: left.node, right: right.node, decimals: 0 }, [left, right]);
       default:
         requireNumber(expression.left, left);
         requireNumber(expression.right, right);
         commonUnit(expression, left, right, "compared");
-        return truth({ kind: "comparison", operator, left: left.node, right: right.node, decimals: 0 }, left);
+        return truth({ kind: "comparison", operator, left: left.node, right: right.node, decimals: 0 }, [left, right]);
     }
   }
 
@@ -134,7 +143,7 @@ class Compiler {
     const formula = this.names.kpis.get(name);
     // The names of the formula itself, not those of the KPIs it refers to.
     if (path.length <= (this.names.self === undefined ? 0 : 1) && (account || formula !== undefined))
-      this.mentioned.add(name);
+      this.shared.mentioned.add(name);
     if (account) return this.account(account, place);
     if (formula === undefined) {
       const near = nearestName(name, [
@@ -172,15 +181,26 @@ class Compiler {
         input: this.input({ kind: "member", view: this.view(at.view), dimension, members }),
         decimals: 0,
       }),
-      newLink: () => (this.links += 1),
+      newPartApart: () => (this.shared.partsApart += 1),
+      nested: (expression, at) => this.nested(expression, at, path),
+      nestedInput: (how, at, formula) => {
+        const view = this.view({ ...at.view, scope: [] });
+        const input = how === "outlook" ? { kind: how, view, formula } : { kind: "monthly" as const, view, how, formula };
+        return { kind: "input", input: this.input(input), decimals: how === "count" ? 0 : formula.root.decimals };
+      },
     };
     const typed = own.compile(bindCall(call, own, this.names.dimensions), place, compiling);
-    if (this.views.length > MAX_FORMULA_VIEWS)
-      refuse(
-        call,
-        `The formula looks at more than ${MAX_FORMULA_VIEWS} different times and members. Choose a higher level, or fewer months.`,
-      );
+    if (this.views.length > MAX_FORMULA_VIEWS) refuseViews(call);
     return typed;
+  }
+
+  /** A formula within the formula, read anew in each month or for a whole year: it stands in the place's scenario and scope. */
+  private nested(expression: Expression, place: Place, path: readonly string[]): { typed: Typed; formula: CompiledFormula } {
+    const inner = new Compiler(this.names, this.shared);
+    const view: View = { ...PLAIN_VIEW, scenario: place.view.scenario, scope: place.view.scope };
+    const typed = inner.expression(expression, { ...place, view }, path);
+    if (inner.views.length > MAX_FORMULA_VIEWS) refuseViews(expression);
+    return { typed, formula: inner.finish(typed) };
   }
 
   private account(account: Account, place: Place): Typed {
@@ -200,17 +220,18 @@ class Compiler {
       behaviour: account.behaviour,
       label: account.key,
       said: isBalance && place.gathering !== null,
+      nature: account.behaviour,
+      gathering: isBalance ? (place.gathering ?? "closing") : null,
     };
   }
 
-  private clock(place: Place, count: "elapsed" | "whole", unit: "day" | "month"): Typed {
+  private clock(place: Place, count: ClockCount, unit: "day" | "month"): Typed {
     const input = this.input({ kind: "clock", view: this.view(place.view), count, unit });
     return {
       node: { kind: "input", input, decimals: 0 },
       unit: unit === "day" ? { kind: "days" } : { kind: "count", of: "months" },
-      behaviour: "rate",
+      ...NUMBER,
       label: `${unit}s`,
-      said: true,
     };
   }
 
@@ -246,13 +267,20 @@ function constant(at: TextRange, text: string): Typed {
     refuse(at, `The number ${text} is too long: at most 15 digits, 9 of them decimals.`);
   return {
     node: { kind: "constant", value, decimals },
-    unit: { kind: "plain" },
+    unit: PLAIN,
+    ...NUMBER,
     behaviour: "constant",
     label: text,
-    said: true,
   };
 }
 
-function truth(node: CompiledNode, { label }: Typed): Typed {
-  return { node, unit: { kind: "truth" }, behaviour: "rate", label, said: true };
+function truth(node: CompiledNode, parts: readonly [Typed, Typed]): Typed {
+  return { node, unit: { kind: "truth" }, ...NUMBER, behaviour: derivedBehaviour(parts), label: parts[0].label };
+}
+
+function refuseViews(at: TextRange): never {
+  refuse(
+    at,
+    `The formula looks at more than ${MAX_FORMULA_VIEWS} different times and members. Choose a higher level, or fewer months.`,
+  );
 }

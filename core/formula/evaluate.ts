@@ -1,7 +1,7 @@
 import { powerOfTen, toMajor } from "../figures/amount.ts";
 import { absent, combine, isPresent, map, present, type Figure } from "../figures/figure.ts";
 import type { ArithmeticOperator, ComparisonOperator } from "./expression.ts";
-import type { CompiledFormula, CompiledNode } from "./node.ts";
+import type { CompiledFormula, CompiledNode, GatheringHow } from "./node.ts";
 
 type Node<K extends CompiledNode["kind"]> = Extract<CompiledNode, { kind: K }>;
 
@@ -11,7 +11,12 @@ type Node<K extends CompiledNode["kind"]> = Extract<CompiledNode, { kind: K }>;
  * exact because they are taken in minor units. The result is in major units.
  */
 export function evaluateFormula(formula: CompiledFormula, inputs: readonly Figure[]): Figure {
-  return map(evaluateNode(formula.root, inputs), (minor) => toMajor(minor, formula.root.decimals));
+  return map(evaluateInMinorUnits(formula, inputs), (minor) => toMajor(minor, formula.root.decimals));
+}
+
+/** The same in minor units of the formula's own decimals, as a formula around it takes it. */
+export function evaluateInMinorUnits(formula: CompiledFormula, inputs: readonly Figure[]): Figure {
+  return evaluateNode(formula.root, inputs);
 }
 
 /**
@@ -74,6 +79,16 @@ function evaluateKind(node: CompiledNode, inputs: readonly Figure[]): Figure {
           ? present((now / before) ** (1 / node.years) - 1)
           : absent("no base", "Compound growth needs a positive value at both ends."),
       );
+    case "rounded":
+      return map(of(node.operand), (minor) => rounded(minor, node.decimals - node.operand.decimals));
+    case "power":
+      return combine(of(node.base), of(node.exponent), (base, exponent) =>
+        real(toMajor(base, node.base.decimals) ** toMajor(exponent, node.exponent.decimals)),
+      );
+    case "root": {
+      const { degree, operand } = node;
+      return combine(of(operand), present(degree), (minor) => rootOf(toMajor(minor, operand.decimals), degree));
+    }
     case "gathered":
       return gathered(node, inputs);
     case "rank":
@@ -114,24 +129,62 @@ function holds(operator: ComparisonOperator, a: number, b: number): boolean {
 }
 
 function gathered(node: Node<"gathered">, inputs: readonly Figure[]): Figure {
-  const values: number[] = [];
-  let missing: Figure | undefined;
-  for (const operand of node.operands) {
-    const figure = scaled(operand, inputs, node.how === "count" ? operand.decimals : node.decimals);
-    if (isPresent(figure)) values.push(figure.value);
-    else if (node.every) return figure;
-    else missing ??= figure;
-  }
-  if (node.how === "count") return present(values.length);
-  if (values.length === 0) return missing ?? absent("no data", "There is nothing to gather.");
-  switch (node.how) {
+  const decimals = node.how === "count" ? 0 : node.decimals;
+  const figures = node.operands.map((operand) =>
+    scaled(operand, inputs, node.how === "count" ? operand.decimals : decimals),
+  );
+  const missing = figures.find((figure) => !isPresent(figure));
+  return node.every && missing ? missing : gatherFigures(node.how, figures);
+}
+
+/**
+ * Several figures of one scale made one; those that are absent are passed over. Absent with the first
+ * one's reason where none is there. The standard deviation is that of a sample, divided by n − 1.
+ */
+export function gatherFigures(how: GatheringHow, figures: readonly Figure[]): Figure {
+  const values = figures.flatMap((figure) => (isPresent(figure) ? [figure.value] : []));
+  if (values.length === 0)
+    return figures.find((figure) => !isPresent(figure)) ?? absent("no data", "There is nothing to gather.");
+  const sum = () => values.reduce((total, value) => total + value, 0);
+  switch (how) {
+    case "count":
+      return present(values.length);
+    case "sum":
+      return present(sum());
     case "mean":
-      return present(values.reduce((sum, v) => sum + v, 0) / values.length);
+      return present(sum() / values.length);
     case "lowest":
       return present(Math.min(...values));
     case "highest":
       return present(Math.max(...values));
+    case "median": {
+      const sorted = [...values].sort((a, b) => a - b);
+      const middle = (sorted.length - 1) / 2;
+      return present((sorted[Math.floor(middle)]! + sorted[Math.ceil(middle)]!) / 2);
+    }
+    case "deviation": {
+      if (values.length < 2) return absent("no base", "A spread needs two values at least.");
+      const mean = sum() / values.length;
+      return present(Math.sqrt(values.reduce((total, value) => total + (value - mean) ** 2, 0) / (values.length - 1)));
+    }
   }
+}
+
+/** A number scaled by a power of ten and rounded, halves away from zero; what float64 cannot write exactly is rounded as written. */
+function rounded(value: number, shift: number): number {
+  const exact = shift >= 0 ? value * powerOfTen(shift) : value / powerOfTen(-shift);
+  const written = Number(exact.toPrecision(15));
+  return Math.sign(written) * Math.round(Math.abs(written)) || 0;
+}
+
+function rootOf(value: number, degree: number): Figure {
+  if (value < 0 && degree % 2 === 0) return absent("no base", "An even root of a negative number is no number.");
+  if (degree === 2) return present(Math.sqrt(value));
+  return present(Math.sign(value) * Math.abs(value) ** (1 / degree));
+}
+
+function real(value: number): Figure {
+  return Number.isNaN(value) ? absent("no base", "This power is no real number.") : present(value);
 }
 
 function rankOf(node: Node<"rank">, inputs: readonly Figure[]): Figure {

@@ -1,17 +1,18 @@
-import type { AccountUnit } from "../accounts/account.ts";
 import type { ArithmeticOperator, ComparisonOperator, LogicOperator } from "./expression.ts";
+import type { ResultUnit } from "./unit.ts";
 import type { View } from "./view.ts";
 
-/** What a formula's result counts. `plain` is a number without a unit, such as a share; `truth` is yes (1) or no (0). */
-export type ResultUnit =
-  | AccountUnit
-  | { readonly kind: "plain" }
-  | { readonly kind: "days" }
-  | { readonly kind: "truth" }
-  | { readonly kind: "per"; readonly over: "money" | "count"; readonly by: string };
-
-/** How the result behaves over time; a rate never adds up. */
-export type ResultBehaviour = "flow" | "balance" | "rate" | "constant";
+/** How the result behaves over time. */
+export type ResultBehaviour =
+  /** Adds up: months sum to years. */
+  | "flow"
+  /** Stands at a time; see `Gathering` for how it is read over a span. */
+  | "balance"
+  /** Calculated for each span from its own totals; never adds up. */
+  | "rate"
+  /** Looks at a span of its own, whatever span is asked for; never adds up either. */
+  | "moving"
+  | "constant";
 
 /** How a balance is gathered over a span. */
 export type Gathering = "closing" | "opening" | "average";
@@ -24,15 +25,30 @@ export type FormulaInput =
       readonly account: string;
       readonly gathering: "sum" | "closing" | "average";
     }
-  /** Days or months: `elapsed` in the months that have figures, `whole` in all months of the window. */
+  /**
+   * Days or months: `elapsed` in the months that have figures, `whole` in all months of the window's span to its end;
+   * `year-elapsed` and `year-left` in the fiscal year of the as-of month, that month elapsed.
+   */
   | {
       readonly kind: "clock";
       readonly view: number;
-      readonly count: "elapsed" | "whole";
+      readonly count: "elapsed" | "whole" | "year-elapsed" | "year-left";
       readonly unit: "day" | "month";
     }
   /** The place among `members` of the one that the scope is narrowed to; absent where it is not narrowed to one of them. */
-  | { readonly kind: "member"; readonly view: number; readonly dimension: string; readonly members: readonly string[] };
+  | { readonly kind: "member"; readonly view: number; readonly dimension: string; readonly members: readonly string[] }
+  /** A statistic of a formula's values in each single month of the view's window. */
+  | {
+      readonly kind: "monthly";
+      readonly view: number;
+      readonly how: GatheringHow;
+      readonly formula: CompiledFormula;
+    }
+  /** A formula over the fiscal year: closed months from the actual, the rest from the latest forecast, else the budget. */
+  | { readonly kind: "outlook"; readonly view: number; readonly formula: CompiledFormula };
+
+/** How several values become one. */
+export type GatheringHow = "mean" | "median" | "deviation" | "lowest" | "highest" | "sum" | "count";
 
 /** A formula ready to evaluate: values in whole minor units, with a scale known beforehand. */
 export type CompiledNode = { readonly decimals: number } & (
@@ -66,6 +82,10 @@ export type CompiledNode = { readonly decimals: number } & (
     }
   /** The operand, or the other where the operand is absent. */
   | { readonly kind: "fallback"; readonly operand: CompiledNode; readonly otherwise: CompiledNode }
+  /** Rounded to a number of decimals, halves away from zero. */
+  | { readonly kind: "rounded"; readonly operand: CompiledNode }
+  | { readonly kind: "power"; readonly base: CompiledNode; readonly exponent: CompiledNode }
+  | { readonly kind: "root"; readonly operand: CompiledNode; readonly degree: number }
   /** (now − before) / |before|. */
   | { readonly kind: "growth"; readonly now: CompiledNode; readonly before: CompiledNode }
   /** (now / before)^(1 / years) − 1. */
@@ -73,7 +93,7 @@ export type CompiledNode = { readonly decimals: number } & (
   /** Over several values; `every`: absent as soon as one is, else those that are absent are passed over. */
   | {
       readonly kind: "gathered";
-      readonly how: "mean" | "lowest" | "highest" | "count";
+      readonly how: GatheringHow;
       readonly every: boolean;
       readonly operands: readonly CompiledNode[];
     }
@@ -94,6 +114,8 @@ export interface CompiledFormula {
   readonly views: readonly View[];
   readonly unit: ResultUnit;
   readonly behaviour: ResultBehaviour;
+  /** How its balances are gathered; `null` where it is no balance, or where they differ. */
+  readonly gathering: Gathering | null;
   /** Accounts and KPIs that the formula itself names, in the order of their first mention. */
   readonly names: readonly string[];
 }

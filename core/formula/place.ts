@@ -26,9 +26,9 @@ export function inScenario(place: Place, scenario: string): Place {
   return { ...place, view: { ...place.view, scenario } };
 }
 
-/** A place measured like for like with others of the same link. */
-export function linked(place: Place, link: number): Place {
-  return { ...place, view: { ...place.view, link } };
+/** A place measured on months of its own, whatever other parts of the formula cover. */
+export function onOwnMonths(place: Place, part: number): Place {
+  return { ...place, view: { ...place.view, apart: part } };
 }
 
 /** A place where balances are gathered in a said way. */

@@ -1,5 +1,6 @@
 import { refuse, type ArithmeticOperator, type TextRange } from "./expression.ts";
-import type { CompiledNode, ResultBehaviour, ResultUnit } from "./node.ts";
+import type { CompiledNode, Gathering, ResultBehaviour } from "./node.ts";
+import { productUnit, quotientUnit, unitName, type ResultUnit } from "./unit.ts";
 
 /** A part of a formula with its type. */
 export interface Typed {
@@ -10,24 +11,29 @@ export interface Typed {
   readonly label: string;
   /** Whether a balance was gathered in words, and so may meet flows. */
   readonly said: boolean;
+  /** What it is made of, whatever was done to it: a flow and a balance never meet unsaid. */
+  readonly nature: "flow" | "balance" | "neither";
+  /** How a balance is gathered; `null` where it is none, or where its parts differ. */
+  readonly gathering: Gathering | null;
 }
 
-/** A unit in words. */
-export function unitName(unit: ResultUnit): string {
-  switch (unit.kind) {
-    case "money":
-      return "money";
-    case "count":
-      return unit.of;
-    case "plain":
-      return "plain numbers";
-    case "days":
-      return "days";
-    case "truth":
-      return "yes or no";
-    case "per":
-      return `${unit.over} per ${unit.by}`;
-  }
+/**
+ * How a result behaves whose value is neither the sum nor the multiple of its parts, such as the greater
+ * of two: it is calculated anew for each span, unless a part of it looks at a span of its own.
+ */
+export function derivedBehaviour(parts: readonly Typed[]): ResultBehaviour {
+  if (parts.some((part) => part.behaviour === "moving")) return "moving";
+  if (parts.every((part) => part.behaviour === "constant")) return "constant";
+  return parts.every((part) => part.behaviour === "balance") ? "balance" : "rate";
+}
+
+/** A number that is neither flow nor balance: what is known of it besides its node, unit and name. */
+export const NUMBER = { behaviour: "rate", said: true, nature: "neither", gathering: null } as const;
+
+/** The gathering that parts have in common; `null` where they differ. */
+export function commonGathering(parts: readonly Typed[]): Gathering | null {
+  const [first] = parts;
+  return first && parts.every((part) => part.gathering === first.gathering) ? first.gathering : null;
 }
 
 /** Refuses a yes or no where a number is needed. */
@@ -57,8 +63,8 @@ export function commonUnit(at: TextRange, left: Typed, right: Typed, doing: stri
 
 /** Refuses a balance beside a flow, unless the formula says how the balance is gathered. */
 export function refuseMixedTime(at: TextRange, left: Typed, right: Typed): void {
-  const [balance, flow] = left.behaviour === "balance" ? [left, right] : [right, left];
-  if (balance.behaviour !== "balance" || flow.behaviour !== "flow" || balance.said) return;
+  const [balance, flow] = left.nature === "balance" ? [left, right] : [right, left];
+  if (balance.nature !== "balance" || flow.nature !== "flow" || balance.said) return;
   refuse(
     at,
     `"${balance.label}" is a balance and "${flow.label}" a flow: say closing(${balance.label}) or average(${balance.label}).`,
@@ -76,22 +82,34 @@ export function addition(at: TextRange, operator: "+" | "-", left: Typed, right:
   return {
     node: { kind: "binary", operator, left: left.node, right: right.node, decimals },
     unit: isZero(left) ? right.unit : left.unit,
-    behaviour: left.behaviour === right.behaviour ? left.behaviour : "rate",
+    behaviour: left.behaviour === right.behaviour ? left.behaviour : derivedBehaviour([left, right]),
     label: left.label,
     said: left.said && right.said,
+    nature: commonNature(left, right),
+    gathering: commonGathering([left, right]),
   };
+}
+
+/** A flow and a balance whose gathering was said make something that is neither. */
+function commonNature(left: Typed, right: Typed): Typed["nature"] {
+  if (left.nature === "neither") return right.nature;
+  return right.nature === "neither" || right.nature === left.nature ? left.nature : "neither";
 }
 
 /** a × b or a ÷ b. */
 export function multiplication(operator: "*" | "/", left: Typed, right: Typed): Typed {
   const decimals = operator === "*" ? left.node.decimals + right.node.decimals : 0;
   const scaled = right.behaviour === "constant" || (operator === "*" && left.behaviour === "constant");
+  const isMoving = left.behaviour === "moving" || right.behaviour === "moving";
+  const whole = left.behaviour === "constant" ? right : left;
   return {
     node: { kind: "binary", operator, left: left.node, right: right.node, decimals },
     unit: operator === "*" ? productUnit(left.unit, right.unit) : quotientUnit(left.unit, right.unit),
-    behaviour: scaled ? (left.behaviour === "constant" ? right.behaviour : left.behaviour) : "rate",
+    behaviour: scaled ? whole.behaviour : isMoving ? "moving" : "rate",
     label: left.label,
-    said: true,
+    said: scaled ? whole.said : true,
+    nature: scaled ? whole.nature : "neither",
+    gathering: scaled ? whole.gathering : null,
   };
 }
 
@@ -111,16 +129,4 @@ function isBareConstant({ unit, behaviour }: Typed): boolean {
 
 function isZero(part: Typed): boolean {
   return isBareConstant(part) && part.node.kind === "constant" && part.node.value === 0;
-}
-
-function productUnit(a: ResultUnit, b: ResultUnit): ResultUnit {
-  if (b.kind === "plain") return a;
-  return a.kind === "plain" ? b : { kind: "plain" };
-}
-
-function quotientUnit(a: ResultUnit, b: ResultUnit): ResultUnit {
-  if (b.kind === "plain") return a;
-  if (a.kind === "money" && b.kind === "count") return { kind: "per", over: "money", by: b.of };
-  if (a.kind === "count" && b.kind === "money") return { kind: "per", over: "count", by: "money" };
-  return { kind: "plain" };
 }

@@ -39,7 +39,7 @@ describe("a KPI library", () => {
   });
   it("refuses a unit that the formula does not give", () => {
     expect(problems(define("share", "sales / cost"))).toEqual([
-      'share: "share" is declared as money, but its formula gives plain.',
+      'share: "share" is declared as money, but its formula gives plain numbers.',
     ]);
     expect(problems(define("price", "sales / loaves", { kind: "money-per", per: "loaf" }))).toEqual([]);
     expect(problems(define("price", "sales / loaves", { kind: "percent" }))).toHaveLength(1);

@@ -1,5 +1,6 @@
 import { compileFormula, type FormulaNames } from "../formula/compile.ts";
-import type { CompiledFormula, ResultUnit } from "../formula/node.ts";
+import type { CompiledFormula } from "../formula/node.ts";
+import { unitName, type ResultUnit } from "../formula/unit.ts";
 import type { FormulaProblem } from "../formula/expression.ts";
 import type { KpiDefinition, KpiUnit } from "./kpi.ts";
 
@@ -36,7 +37,7 @@ export function compileLibrary(
         kpi: definition.key,
         problem: {
           ...range,
-          message: `"${definition.name}" is declared as ${definition.unit.kind}, but its formula gives ${result.value.unit.kind}.`,
+          message: `"${definition.name}" is declared as ${definition.unit.kind}, but its formula gives ${unitName(result.value.unit)}.`,
         },
       });
     } else {
@@ -53,11 +54,11 @@ function unitFits(declared: KpiUnit, found: ResultUnit): boolean {
     case "money-per":
       return found.kind === "per" && found.over === "money";
     case "count":
-      return found.kind === "count";
+      return found.kind === "count" || found.kind === "rank";
     case "percent":
       return found.kind === "plain";
     case "ratio":
-      return found.kind === "plain" || found.kind === "per";
+      return found.kind === "plain" || found.kind === "per" || found.kind === "product" || found.kind === "rank";
     case "days":
       return found.kind === "days";
   }

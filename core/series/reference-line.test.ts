@@ -1,10 +1,8 @@
-import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { monthOf } from "../calendar/month.ts";
-import { planReads } from "../compare/plan-reads.ts";
-import { contextOf, frameOf, kpiFrom, kpiOf, OCTOBER, run, valueOf, type SmallFact } from "../testing/small-company.ts";
+import { contextOf, frameOf, kpiOf, run, valueOf, type SmallFact } from "../testing/small-company.ts";
 import type { ReferenceLine } from "./reference-kinds.ts";
-import { placeReference, referenceAsks } from "./reference-line.ts";
+import { placeReference } from "./reference-line.ts";
 
 const APRIL = monthOf(2025, 4);
 /** 19 months: 10.00, 20.00 … in bread, 5.00 in flour; a budget of 150.00 a month for the second year. */
@@ -48,36 +46,5 @@ describe("a reference line", () => {
     expect(place(line("average", "year-before-last"))[1]).toBe("no data");
     expect(place(line("average", "this-year", "target"))[1]).toBe("not covered");
     expect(place({ kind: "constant", value: 12.5, name: "Break-even" })).toEqual(["Break-even", 12.5]);
-  });
-  it("looks up only what was planned to be read", () => {
-    const references = fc.record({
-      kind: fc.constant("statistic" as const),
-      of: fc.constantFrom<Statistic["of"]>("average", "median", "lowest", "highest"),
-      over: fc.constantFrom<Statistic["over"]>("span", "this-year", "last-year", "year-before-last"),
-      side: fc.constantFrom<Statistic["side"]>("actual", "budget"),
-    });
-    const spans = fc.constantFrom("month", "quarter", "year-to-date", "full-year", "trailing-12");
-    fc.assert(
-      fc.property(references, spans, (reference, span) => {
-        const base = contextOf(BOOKS);
-        const frame = frameOf(span, undefined, OCTOBER);
-        const kpi = kpiFrom("sales - prior_year(sales)");
-        const [query] = planReads(referenceAsks([reference], kpi, frame, base), base).values();
-        const context = {
-          ...base,
-          cells: {
-            table: (...at: Parameters<typeof base.cells.table>) => ({
-              amount: (scenario: string, account: string, month: number) => {
-                expect(query!.accounts).toContain(account);
-                const window = query!.windows.find((w) => w.scenario === scenario)!;
-                expect(month >= window.from && month <= window.to).toBe(true);
-                return base.cells.table(...at).amount(scenario, account, month);
-              },
-            }),
-          },
-        };
-        placeReference(reference, kpi, frame, context);
-      }),
-    );
   });
 });

@@ -1,19 +1,12 @@
 import { fiscalYearOf, fiscalYearStart, monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import { monthsBetween, type Month } from "../calendar/month.ts";
 import { spanMonths } from "../calendar/span.ts";
-import { hasInputs } from "../compare/compare-kpi.ts";
 import type { Frame } from "../compare/frame.ts";
-import {
-  coveredMonths,
-  coverSide,
-  measure,
-  measureMonth,
-  type MeasureContext,
-  type MeasureFrame,
-} from "../compare/measure.ts";
-import type { Ask } from "../compare/plan-reads.ts";
+import { hasInputs } from "../compare/has-inputs.ts";
+import { measureMonth, measureOver } from "../compare/measure.ts";
+import type { MeasureContext, MeasureFrame } from "../compare/measure-frame.ts";
 import type { Side } from "../compare/side.ts";
-import { monthWindow, rangeWindow } from "../compare/window.ts";
+import { rangeWindow } from "../compare/window.ts";
 import { absent, isPresent, present, type Figure } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { ReferenceLine, ReferencePeriod, ReferenceStatistic } from "./reference-kinds.ts";
@@ -30,21 +23,6 @@ const STATISTIC_NAMES: Readonly<Record<ReferenceStatistic, string>> = {
   lowest: "Lowest",
   highest: "Highest",
 };
-
-/** What reference lines look up. */
-export function referenceAsks(
-  references: readonly ReferenceLine[],
-  kpi: CompiledKpi,
-  frame: Frame,
-  own: MeasureFrame,
-): Ask[] {
-  return references.flatMap((reference): Ask[] => {
-    if (reference.kind === "constant") return [];
-    const months = periodMonths(reference.over, frame, own.calendar);
-    const side = sideOf(reference.side, own);
-    return [{ kpis: [kpi], side, windows: [...months.map(monthWindow), rangeWindow(months)] }];
-  });
-}
 
 /**
  * Where a reference line stands: a statistic of the monthly figures of its period, as far as they
@@ -79,9 +57,7 @@ export function placeReference(
 
 /** The KPI over months that lie together as one, from aggregated inputs. */
 function over(kpi: CompiledKpi, side: Side, months: readonly Month[], context: MeasureContext): Figure {
-  const window = rangeWindow(monthsBetween(months[0]!, months.at(-1)!));
-  const coverage = coverSide(kpi, side, window, context);
-  return measure(kpi, coverage, coveredMonths(coverage), context).figure;
+  return measureOver(kpi, side, rangeWindow(monthsBetween(months[0]!, months.at(-1)!)), context).figure;
 }
 
 /** Of values in rising order. */
@@ -100,7 +76,7 @@ function statistic(of: ReferenceStatistic, values: readonly number[]): number {
 }
 
 function periodMonths(period: ReferencePeriod, frame: Frame, calendar: FiscalCalendar): readonly Month[] {
-  if (period === "span") return spanMonths(calendar, frame.span, frame.asOf).filter((month) => month <= frame.asOf);
+  if (period === "span") return spanMonths(calendar, frame.span, frame.asOf);
   const yearsBack = { "this-year": 0, "last-year": 1, "year-before-last": 2 }[period];
   const start = fiscalYearStart(calendar, fiscalYearOf(calendar, frame.asOf) - yearsBack);
   return monthsBetween(start, Math.min(start + 11, frame.asOf));

@@ -1,15 +1,15 @@
 import { fiscalYearOf, fiscalYearStart, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import { monthsBetween, type Month } from "../calendar/month.ts";
 import { spanMonths } from "../calendar/span.ts";
-import { hasInputs, type Comparison } from "../compare/compare-kpi.ts";
+import { basisOf, compareSides, type Comparison } from "../compare/compare-kpi.ts";
 import type { Frame } from "../compare/frame.ts";
-import { measureMonth, type MeasureContext, type MeasureFrame } from "../compare/measure.ts";
-import type { Ask } from "../compare/plan-reads.ts";
-import { ACTUAL, basisSide, latestForecast, PRIOR_YEAR, type Side } from "../compare/side.ts";
+import { hasInputs } from "../compare/has-inputs.ts";
+import { measureMonth } from "../compare/measure.ts";
+import type { MeasureContext, MeasureFrame } from "../compare/measure-frame.ts";
+import { ACTUAL, latestForecast, PRIOR_YEAR, type Side } from "../compare/side.ts";
 import { varianceOf, type Variance } from "../compare/variance.ts";
 import { monthWindow } from "../compare/window.ts";
-import { absent, isPresent, type Absence, type Figure } from "../figures/figure.ts";
-import { evaluateDifference } from "../formula/evaluate.ts";
+import { absent, isPresent, type Figure } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 
 /** A KPI in one month on every side, with the month's variance. */
@@ -47,20 +47,6 @@ export function seriesMonths(calendar: FiscalCalendar, frame: Frame): Month[] {
   return monthsBetween(Math.min(start, asked[0]!), start + 11);
 }
 
-/** What a time series of a KPI over this frame looks up. */
-export function seriesAsks(kpi: CompiledKpi, frame: Frame, own: MeasureFrame): Ask[] {
-  const windows = seriesMonths(own.calendar, frame).map(monthWindow);
-  const { actual, forecast, budget, target, priorYear } = drawnSides(kpi, frame, own);
-  const basis = basisSide({ ...frame, coverage: own.coverage, calendar: own.calendar });
-  const fallback = kpi.definition.fallbackBasis;
-  const sides = [
-    ...[actual, forecast, budget, target, priorYear].filter((side) => side !== undefined),
-    ...("absent" in basis ? [] : [basis]),
-    ...(fallback === null ? [] : [{ scenario: fallback, shift: 0, name: fallback }]),
-  ];
-  return sides.map((side) => ({ kpis: [kpi], side, windows }));
-}
-
 /** Lays a KPI out over time on all sides; `comparison` is the span's own, from the same path. */
 export function timeSeries(
   kpi: CompiledKpi,
@@ -68,47 +54,36 @@ export function timeSeries(
   comparison: Comparison,
   context: MeasureContext,
 ): TimeSeries {
-  const { coverage, calendar } = context;
+  const { calendar } = context;
   const months = seriesMonths(calendar, frame);
   const sides = drawnSides(kpi, frame, context);
-  const basis = comparison.isFallback ? comparison.basis.coverage.side : basisSide({ ...frame, coverage, calendar });
+  const { side: basis } = basisOf(kpi, frame, context);
   const asked = new Set(spanMonths(calendar, frame.span, frame.asOf));
-  const lastShown = Math.max(frame.asOf, ...asked);
-  const at = (side: Side | undefined, month: Month, missing: string) =>
-    side ? measureMonth(kpi, side, month, context) : { figure: absent("not covered", missing), inputs: [] };
-  const actuals = new Map(
-    months.map((month) => [
-      month,
-      month > lastShown
-        ? { figure: absent("not closed yet", "After the as-of period."), inputs: [] }
-        : at(sides.actual, month, ""),
-    ]),
-  );
-  const closedTo = months.filter((month) => isPresent(actuals.get(month)!.figure)).at(-1) ?? null;
+  const drawn = (side: Side | undefined, month: Month, missing: string) =>
+    side ? measureMonth(kpi, side, month, context).figure : absent("not covered", missing);
+  // Each month is compared as any span is, so that a formula with a span of its own is like for like here too.
+  const compared = months.map((month) => {
+    const sidesOf = compareSides(kpi, ACTUAL, basis, monthWindow(month), context);
+    const actual = month > frame.asOf ? absent("not closed yet", "After the as-of period.") : sidesOf.actual.figure;
+    return { month, actual, sides: sidesOf };
+  });
+  const closedTo = compared.filter(({ actual }) => isPresent(actual)).at(-1)?.month ?? null;
 
-  const points = months.map((month): SeriesPoint => {
+  const points = compared.map(({ month, actual, sides: ofActual }): SeriesPoint => {
     const isOpen = closedTo === null || month > closedTo;
-    const actual = actuals.get(month)!;
-    const forecast = at(
-      isOpen ? sides.forecast : undefined,
-      month,
-      isOpen ? "No forecast had been made." : "The month is closed.",
-    );
-    const measured = isOpen ? forecast : actual;
-    const base = at("absent" in basis ? undefined : basis, month, "absent" in basis ? basis.detail : "");
-    const delta: Figure =
-      isPresent(measured.figure) && isPresent(base.figure)
-        ? evaluateDifference(kpi.formula, measured.inputs, base.inputs)
-        : absentDelta(measured.figure, base.figure);
+    const ofForecast =
+      isOpen && sides.forecast ? compareSides(kpi, sides.forecast, basis, monthWindow(month), context) : undefined;
+    const forecast = ofForecast?.actual.figure ?? absent("not covered", noForecast(isOpen));
+    const shown = isOpen ? ofForecast : ofActual;
     return {
       month,
-      actual: actual.figure,
-      forecast: forecast.figure,
-      budget: at(sides.budget, month, "There is no budget for this KPI.").figure,
-      target: at(sides.target, month, "There is no target for this KPI.").figure,
-      priorYear: at(sides.priorYear, month, "").figure,
-      basis: base.figure,
-      variance: varianceOf(delta, base.figure, kpi.definition),
+      actual,
+      forecast,
+      budget: drawn(sides.budget, month, "There is no budget for this KPI."),
+      target: drawn(sides.target, month, "There is no target for this KPI."),
+      priorYear: drawn(sides.priorYear, month, ""),
+      basis: (shown ?? ofActual).basis.figure,
+      variance: shown?.variance ?? varianceOf(forecast, forecast, kpi.definition),
       varianceOf: isOpen ? "forecast" : "actual",
       inSpan: asked.has(month),
     };
@@ -120,6 +95,10 @@ export function timeSeries(
     basisName: "absent" in basis ? "Basis" : basis.name,
     comparison,
   };
+}
+
+function noForecast(isOpen: boolean): string {
+  return isOpen ? "No forecast had been made." : "The month is closed.";
 }
 
 /** The sides a chart over time draws; those that the KPI does not have are left out. */
@@ -136,9 +115,4 @@ function drawnSides(kpi: CompiledKpi, frame: Frame, own: MeasureFrame) {
     target: known("target"),
     priorYear: PRIOR_YEAR,
   };
-}
-
-function absentDelta(measured: Figure, base: Figure): Absence {
-  if (!isPresent(measured)) return measured;
-  return absent("no base", isPresent(base) ? "There is nothing to compare." : base.detail);
 }

@@ -3,9 +3,8 @@ import type { Account } from "../accounts/account.ts";
 import { monthOf, type Month } from "../calendar/month.ts";
 import { parseSpan } from "../calendar/span.ts";
 import type { Basis, Frame } from "../compare/frame.ts";
-import type { MeasureContext } from "../compare/measure.ts";
+import type { MeasureContext } from "../compare/measure-frame.ts";
 import type { Cell } from "../cube/cell-source.ts";
-import { tabulateCells } from "../cube/cell-table.ts";
 import { mapCoverage, type AccountCoverage, type MonthCoverage } from "../cube/coverage.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import type { Scope } from "../dimensions/scope.ts";
@@ -158,8 +157,17 @@ export function contextOf(
       months: [...months.values()],
     }),
     cells: {
-      table: (within, throughDay) =>
-        tabulateCells(facts.filter((f) => (f.day ?? 1) <= (throughDay ?? 31) && isInside(f, within))),
+      sum: ({ scope: within, throughDay = 31, scenario, accounts: leaves, months: asked }) =>
+        facts
+          .filter(
+            (f) =>
+              f.scenario === scenario &&
+              leaves.includes(f.account) &&
+              asked.includes(f.month) &&
+              (f.day ?? 1) <= throughDay &&
+              isInside(f, within),
+          )
+          .reduce((sum, f) => sum + f.amount, 0),
     },
     scope,
     access,

@@ -1,40 +1,59 @@
 import type { AccountTree } from "../accounts/account-tree.ts";
 import { monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
-import type { Comparison } from "../compare/compare-kpi.ts";
-import type { SideCoverage } from "../compare/measure.ts";
+import type { Month } from "../calendar/month.ts";
+import type { SidesCompared } from "../compare/compare-kpi.ts";
+import type { ViewCoverage } from "../compare/cover-view.ts";
+import type { SideCoverage } from "../compare/measurement.ts";
+
+interface Naming {
+  readonly calendar: FiscalCalendar;
+  readonly accounts: AccountTree;
+}
 
 /** What a comparison leaves out, a sentence per reason; empty when nothing is left out. */
 export function coverageNotes(
-  comparison: Omit<Comparison, "isFallback">,
-  {
-    calendar,
-    accounts,
-    fallbackFrom,
-  }: { calendar: FiscalCalendar; accounts: AccountTree; fallbackFrom: string | null },
+  comparison: SidesCompared,
+  { fallbackFrom, ...naming }: Naming & { fallbackFrom: string | null },
 ): string[] {
-  const { actual, basis, asked, compared } = comparison;
+  const { actual, basis, compared } = comparison;
+  const { calendar, accounts } = naming;
   const notes: string[] = [];
   if (fallbackFrom !== null) notes.push(`${fallbackFrom} does not have this KPI: compared with ${basis.side.name}.`);
-  const open = asked.filter((month) => !actual.coverage.months.includes(month));
-  if (actual.coverage.months.length > 0 && open.length > 0) {
-    notes.push(
-      `Actual has ${monthsName(calendar, actual.coverage.months)}; ${monthsName(calendar, open)} is left out.`,
-    );
-  }
+  notes.push(...lackNotes(actual.coverage, calendar));
   const uncompared = actual.coverage.months.filter((month) => !compared.includes(month));
-  if (compared.length > 0 && uncompared.length > 0) {
+  if (compared.length > 0 && uncompared.length > 0)
     notes.push(
       `Compared on ${monthsName(calendar, compared)}: ${basis.side.name} has nothing to set against ${monthsName(calendar, uncompared)}.`,
     );
-  }
-  if (basis.coverage.holdsByQuarter && !basis.coverage.absence) {
+  if (basis.coverage.holdsByQuarter && !basis.coverage.absence)
     notes.push(`${basis.side.name} is kept by quarter: its rate is that of ${monthsName(calendar, basis.months)}.`);
-  }
-  return [...notes, ...zeroNotes(comparison, accounts), ...leftOutNotes(actual.coverage, accounts)];
+  return [...new Set([...notes, ...zeroNotes(comparison, accounts), ...leftOutNotes(actual.coverage, accounts)])];
+}
+
+/**
+ * Which months of its spans a formula leaves out on one side, by the name of the scenario that lacks them:
+ * where parts of a formula stand on months that not all of them have, the one that lacks is named.
+ */
+export function lackNotes({ views }: SideCoverage, calendar: FiscalCalendar): string[] {
+  return views.flatMap((view) => {
+    if (view.absence) return [];
+    const lacking = view.asked.filter((month) => !view.own.includes(month));
+    const named = (months: readonly Month[]) => shiftedName(view, months, calendar);
+    if (lacking.length > 0)
+      return [`${view.side.name} has ${named(view.own)}; ${named(lacking)} is left out.`];
+    return [];
+  });
+}
+
+function shiftedName({ side }: ViewCoverage, months: readonly Month[], calendar: FiscalCalendar): string {
+  return monthsName(
+    calendar,
+    months.map((month) => month - side.shift),
+  );
 }
 
 /** Accounts that only the actual has: in a plan without them they count as 0. */
-function zeroNotes({ actual, basis }: Pick<Comparison, "actual" | "basis">, accounts: AccountTree): string[] {
+function zeroNotes({ actual, basis }: Pick<SidesCompared, "actual" | "basis">, accounts: AccountTree): string[] {
   if (actual.coverage.absence || basis.coverage.absence) return [];
   const planned = new Set(basis.coverage.answers.flatMap((a) => a.leaves));
   const unplanned = [...new Set(actual.coverage.answers.flatMap((a) => a.leaves))].filter((leaf) => !planned.has(leaf));

@@ -15,10 +15,10 @@ function balanceFunction(how: Gathering, gives: string, example: string): Formul
     example,
     compile: ({ at, values }, place, { part }) => {
       const value = part(values[0]!, gathering(place, how));
-      if (value.behaviour !== "balance")
+      if (value.nature !== "balance")
         refuse(
           values[0] ?? at,
-          `${how}(…) gathers a balance; "${value.label}" is ${value.behaviour === "flow" ? "a flow and is summed over the span" : "none"}.`,
+          `${how}(…) gathers a balance; "${value.label}" is ${value.nature === "flow" ? "a flow and is summed over the span" : "none"}.`,
         );
       return { ...value, said: true };
     },
@@ -50,3 +50,32 @@ export const days: FormulaFunction = {
   example: "closing(receivables) / revenue * days()",
   compile: (_call, place, { clock }) => clock(place, "elapsed", "day"),
 };
+
+function yearClock(name: "months_elapsed" | "months_left", gives: string, example: string): FormulaFunction {
+  return {
+    name,
+    group: "Time",
+    parameters: [],
+    gives,
+    absence: "Never absent.",
+    example,
+    compile: (_call, place, { clock }) => ({
+      ...clock(place, name === "months_elapsed" ? "year-elapsed" : "year-left", "month"),
+      behaviour: "moving",
+    }),
+  };
+}
+
+/** How far the fiscal year has come. */
+export const YEAR_CLOCKS: readonly FormulaFunction[] = [
+  yearClock(
+    "months_elapsed",
+    "The months of the fiscal year up to the as-of month, that month included.",
+    "year_to_date(total_revenue) / months_elapsed()",
+  ),
+  yearClock(
+    "months_left",
+    "The months of the fiscal year after the as-of month.",
+    "(full_year(total_revenue@budget) - year_to_date(total_revenue)) / months_left()",
+  ),
+];

@@ -59,6 +59,7 @@ export function bindCall(call: Call, own: FormulaFunction, dimensions: readonly 
   const counts = new Map<string, number>();
   const choices = new Map<string, string>();
   const chosen: Dimension[] = [];
+  let isOverMonths = false;
   let level: { at: TextRange; name: string } | undefined;
   for (const parameter of own.parameters) {
     const found = given.get(parameter) ?? [];
@@ -81,15 +82,19 @@ export function bindCall(call: Call, own: FormulaFunction, dimensions: readonly 
       case "choice":
         choices.set(parameter.name, found[0] ? choiceOf(parameter, found[0]) : parameter.otherwise);
         break;
+      case "number":
+        if (found.length === 0 && parameter.otherwise === null) missing(parameter.about);
+        counts.set(parameter.name, found[0] ? numberOf(parameter.name, found[0]) : parameter.otherwise!);
+        break;
+      case "dimension-or-month":
       case "dimension":
       case "dimensions":
         if (found.length === 0) missing(parameter.about);
-        for (const { at, value } of found)
-          chosen.push(
-            value.kind === "name"
-              ? dimensionOf(value.name, at, dimensions)
-              : refuse(at, "The name of a dimension is needed here."),
-          );
+        for (const { at, value } of found) {
+          const name = value.kind === "name" ? value.name : refuse(at, "The name of a dimension is needed here.");
+          if (parameter.takes === "dimension-or-month" && name === MONTHS) isOverMonths = true;
+          else chosen.push(dimensionOf(name, at, dimensions));
+        }
         break;
       case "level":
         if (found[0]) level = { at: found[0].at, name: textOf(found[0]) };
@@ -98,17 +103,22 @@ export function bindCall(call: Call, own: FormulaFunction, dimensions: readonly 
         break;
     }
   }
-  const isOverMembers = own.parameters.some((p) => p.takes === "level");
+  if (isOverMonths && level) refuse(level.at, "Months have no levels: leave the level out.");
+  const isOverMembers = !isOverMonths && own.parameters.some((p) => p.takes === "level");
   return {
     at: call,
     values,
     counts,
     choices,
     dimensions: chosen,
+    isOverMonths,
     levelMembers: isOverMembers ? membersOfLevel(call, chosen[0]!, level) : [],
     members,
   };
 }
+
+/** What "over:" calls the months of the span. */
+export const MONTHS = "month";
 
 /** A value is looked at for each of at most this many members. */
 export const MOST_MEMBERS = 200;
@@ -125,6 +135,13 @@ function countOf(
   const number = value.kind === "number" && /^\d+$/.test(value.text) ? Number(value.text) : NaN;
   if (!(number >= from && number <= to)) refuse(at, `"${name}" is a whole number from ${from} to ${to}.`);
   return number;
+}
+
+function numberOf(name: string, { at, value }: { at: TextRange; value: Given }): number {
+  if (value.kind === "number" && !value.text.endsWith("%")) return Number(value.text);
+  if (value.kind === "negation" && value.operand.kind === "number" && !value.operand.text.endsWith("%"))
+    return -Number(value.operand.text);
+  refuse(at, `"${name}" is a number written out, such as 2 or 0.5.`);
 }
 
 function choiceOf(

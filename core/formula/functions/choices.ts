@@ -1,4 +1,4 @@
-import { commonUnit, requireNumber, requireTruth, type Typed } from "../typed.ts";
+import { commonGathering, commonUnit, derivedBehaviour, requireNumber, requireTruth, type Typed } from "../typed.ts";
 import type { FormulaFunction } from "./function.ts";
 
 /** One value or another. */
@@ -26,9 +26,12 @@ export const ifFunction: FormulaFunction = {
         decimals: Math.max(then.node.decimals, otherwise.node.decimals),
       },
       unit,
-      behaviour: then.behaviour === otherwise.behaviour ? then.behaviour : "rate",
+      // Which outcome holds is decided anew for each span, even between two constants.
+      behaviour: derivedBehaviour([condition, then, otherwise]),
       label: then.label,
       said: then.said && otherwise.said,
+      nature: then.nature === otherwise.nature ? then.nature : "neither",
+      gathering: commonGathering([then, otherwise]),
     };
   },
 };
@@ -50,6 +53,8 @@ export const ifAbsent: FormulaFunction = {
     return {
       ...value,
       unit,
+      behaviour: value.behaviour === instead.behaviour ? value.behaviour : derivedBehaviour([value, instead]),
+      gathering: commonGathering([value, instead]),
       node: {
         kind: "fallback",
         operand: value.node,
@@ -71,7 +76,11 @@ export const abs: FormulaFunction = {
   compile: ({ at, values }, place, { part }) => {
     const value = part(values[0]!, place);
     requireNumber(at, value);
-    return { ...value, node: { kind: "absolute", operand: value.node, decimals: value.node.decimals } };
+    return {
+      ...value,
+      behaviour: derivedBehaviour([value]),
+      node: { kind: "absolute", operand: value.node, decimals: value.node.decimals },
+    };
   },
 };
 
@@ -90,7 +99,8 @@ function extremeFunction(name: "min" | "max", gives: string, example: string): F
       return {
         ...parts[0]!,
         unit,
-        behaviour: parts.every((p) => p.behaviour === parts[0]!.behaviour) ? parts[0]!.behaviour : "rate",
+        behaviour: derivedBehaviour(parts),
+        gathering: commonGathering(parts),
         node: {
           kind: "gathered",
           how: name === "min" ? "lowest" : "highest",

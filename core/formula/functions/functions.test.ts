@@ -4,7 +4,8 @@ import { fiscalYearOf, fiscalYearStart } from "../../calendar/fiscal-calendar.ts
 import { daysInMonth, monthOf, type Month } from "../../calendar/month.ts";
 import type { Span } from "../../calendar/span.ts";
 import { compareKpi } from "../../compare/compare-kpi.ts";
-import { coveredMonths, coverSide, measure, type MeasureContext } from "../../compare/measure.ts";
+import { measureOver } from "../../compare/measure.ts";
+import type { MeasureContext } from "../../compare/measure-frame.ts";
 import { ACTUAL } from "../../compare/side.ts";
 import { spanWindow } from "../../compare/window.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
@@ -46,8 +47,7 @@ const BOOKS: SmallFact[] = [
 
 function figure(formula: string, { span = YTD, asOf = OCTOBER, context = contextOf(BOOKS) } = {}): Figure {
   const kpi = kpiFrom(formula);
-  const coverage = coverSide(kpi, ACTUAL, spanWindow(context.coverage, span, asOf), context);
-  return measure(kpi, coverage, coveredMonths(coverage), context).figure;
+  return measureOver(kpi, ACTUAL, spanWindow(context, span, asOf), context).figure;
 }
 function value(formula: string, ask: { span?: Span; asOf?: Month; context?: MeasureContext } = {}): number {
   const found = figure(formula, ask);

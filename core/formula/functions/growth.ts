@@ -1,7 +1,9 @@
-import { requireNumber } from "../typed.ts";
-import { inTime, linked } from "../place.ts";
+import { derivedBehaviour, NUMBER, requireNumber } from "../typed.ts";
+import { PLAIN } from "../unit.ts";
+import { inTime } from "../place.ts";
 import type { TimeStep } from "../view.ts";
 import type { FormulaFunction } from "./function.ts";
+import { asMoving } from "./spans.ts";
 
 /** Growth on an earlier time, like for like. */
 export const growth: FormulaFunction = {
@@ -21,18 +23,17 @@ export const growth: FormulaFunction = {
   gives: "The change from the earlier time as a share of it: (now − before) ÷ |before|, on the months that both cover.",
   absence: "No base where the earlier value is zero or not there.",
   example: "growth(total_revenue, on: prior_year)",
-  compile: ({ at, values, choices }, place, { part, newLink }) => {
-    const link = newLink();
+  compile: ({ at, values, choices }, place, { part }) => {
     const step: TimeStep = choices.get("on") === "prior_year" ? { do: "back", months: 12 } : { do: "prior-period" };
-    const now = part(values[0]!, linked(place, link));
+    const now = part(values[0]!, place);
     requireNumber(at, now);
-    const before = part(values[0]!, linked(inTime(place, step), link));
+    const before = part(values[0]!, inTime(place, step));
     return {
       node: { kind: "growth", now: now.node, before: before.node, decimals: 0 },
-      unit: { kind: "plain" },
-      behaviour: "rate",
+      unit: PLAIN,
+      ...NUMBER,
+      behaviour: derivedBehaviour([now]) === "moving" ? "moving" : "rate",
       label: `growth of ${now.label}`,
-      said: true,
     };
   },
 };
@@ -49,18 +50,17 @@ export const compoundGrowth: FormulaFunction = {
     "The growth in each year that leads from the value years ago to the value now: (now ÷ before)^(1 ÷ years) − 1.",
   absence: "No base unless both values are positive.",
   example: "compound_growth(trailing(total_revenue), 2)",
-  compile: ({ at, values, counts }, place, { part, newLink }) => {
-    const link = newLink();
+  compile: ({ at, values, counts }, place, { part }) => {
     const years = counts.get("years")!;
-    const now = part(values[0]!, linked(place, link));
+    const now = part(values[0]!, place);
     requireNumber(at, now);
-    const before = part(values[0]!, linked(inTime(place, { do: "back", months: 12 * years }), link));
+    const before = part(values[0]!, inTime(place, { do: "back", months: 12 * years }));
     return {
       node: { kind: "compound", now: now.node, before: before.node, years, decimals: 0 },
-      unit: { kind: "plain" },
-      behaviour: "rate",
+      unit: PLAIN,
+      ...NUMBER,
+      behaviour: derivedBehaviour([now]) === "moving" ? "moving" : "rate",
       label: `growth of ${now.label}`,
-      said: true,
     };
   },
 };
@@ -92,7 +92,7 @@ export const movingAverage: FormulaFunction = {
     );
     requireNumber(at, parts[0]!);
     return {
-      ...parts[0]!,
+      ...asMoving(parts[0]!),
       node: {
         kind: "gathered",
         how: "mean",

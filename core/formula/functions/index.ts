@@ -1,8 +1,11 @@
-import { BALANCE_FUNCTIONS, days } from "./balances.ts";
+import { BALANCE_FUNCTIONS, days, YEAR_CLOCKS } from "./balances.ts";
 import { abs, EXTREME_FUNCTIONS, ifAbsent, ifFunction } from "./choices.ts";
-import type { FormulaFunction } from "./function.ts";
+import { read } from "./coverage.ts";
+import type { FormulaFunction, Parameter } from "./function.ts";
 import { compoundGrowth, growth, movingAverage } from "./growth.ts";
 import { MEMBER_FUNCTIONS, rank } from "./members.ts";
+import { NUMBER_FUNCTIONS } from "./numbers.ts";
+import { outlook } from "./outlook.ts";
 import { runRate } from "./run-rate.ts";
 import { ignoring, only, share } from "./scopes.ts";
 import { ago, SHIFT_FUNCTIONS } from "./shifts.ts";
@@ -16,10 +19,13 @@ export const FUNCTIONS: ReadonlyMap<string, FormulaFunction> = new Map(
     cumulative,
     ...SHIFT_FUNCTIONS,
     ago,
+    ...YEAR_CLOCKS,
+    read,
     growth,
     compoundGrowth,
     movingAverage,
     runRate,
+    outlook,
     ...BALANCE_FUNCTIONS,
     days,
     only,
@@ -31,15 +37,28 @@ export const FUNCTIONS: ReadonlyMap<string, FormulaFunction> = new Map(
     ifAbsent,
     abs,
     ...EXTREME_FUNCTIONS,
+    ...NUMBER_FUNCTIONS,
   ].map((f) => [f.name, f]),
 );
 
 /** How a function is written: "growth(value, on: prior_period | prior_year)". */
 export function usageOf({ name, parameters }: FormulaFunction): string {
-  const written = parameters.map((p) => {
-    if (p.takes === "members") return 'route: "…"';
-    const what = p.takes === "choice" ? p.of.join(" | ") : p.takes === "values" ? "value, value" : p.name;
-    return p.isOption ? `${p.name}: ${p.takes === "choice" ? what : p.takes === "count" ? "number" : p.takes}` : what;
-  });
-  return `${name}(${written.join(", ")})`;
+  return `${name}(${parameters.map(parameterUsage).join(", ")})`;
+}
+
+function parameterUsage(parameter: Parameter): string {
+  const { name, takes, isOption } = parameter;
+  if (takes === "members") return 'route: "…"';
+  const what = {
+    value: name,
+    values: "value, value",
+    count: isOption ? "number" : name,
+    number: isOption ? "number" : name,
+    choice: takes === "choice" ? parameter.of.join(" | ") : "",
+    dimension: isOption ? "dimension" : name,
+    dimensions: name,
+    "dimension-or-month": "dimension | month",
+    level: isOption ? "level" : name,
+  }[takes];
+  return isOption ? `${name}: ${what}` : what;
 }

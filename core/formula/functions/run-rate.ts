@@ -1,6 +1,6 @@
 import type { Span } from "../../calendar/span.ts";
 import { refuse } from "../expression.ts";
-import { inTime, linked, type Place } from "../place.ts";
+import { inTime, onOwnMonths, type Place } from "../place.ts";
 import { addition, multiplication, type Typed } from "../typed.ts";
 import type { Compiling, FormulaFunction } from "./function.ts";
 
@@ -48,9 +48,10 @@ export const runRate: FormulaFunction = {
   example: "run_rate(total_revenue, to: year, season: 2)",
   compile: ({ at, values, counts, choices }, place, compiling) => {
     const { toDate, whole } = TO_DATE[choices.get("to")!]!;
-    // What prior years had by then is counted over the months that this year has.
-    const soFar = linked(inTime(place, { do: "span", span: toDate, whole: false }), compiling.newLink());
-    const all = inTime(place, { do: "span", span: whole, whole: false });
+    // What prior years had by then is counted over the months that this year has; whole years are compared with nothing else.
+    const own = onOwnMonths(place, compiling.newPartApart());
+    const soFar = inTime(own, { do: "span", span: toDate, whole: false });
+    const all = inTime(own, { do: "span", span: whole, whole: false });
     const value = compiling.part(values[0]!, soFar);
     if (value.behaviour !== "flow")
       refuse(at, `run_rate(…) carries on what adds up over time; "${value.label}" does not: apply it to its parts.`);
@@ -58,8 +59,8 @@ export const runRate: FormulaFunction = {
     const pace =
       years === 0
         ? evenPace(compiling, soFar, all, choices.get("by") === "days" ? "day" : "month")
-        : seasonalPace(years, (from) => compiling.part(values[0]!, from), { soFar, place, whole });
-    return { ...multiplication("*", value, pace), unit: value.unit, behaviour: "flow", said: true };
+        : seasonalPace(years, (from) => compiling.part(values[0]!, from), { soFar, place: own, whole });
+    return { ...multiplication("*", value, pace), unit: value.unit, nature: value.nature, behaviour: "moving" };
   },
 };
 
@@ -77,7 +78,8 @@ function seasonalPace(
   const sum = (places: readonly Place[]) => places.map(read).reduce((total, next) => addition(at, "+", total, next));
   const back = (k: number) => ({ do: "back" as const, months: 12 * k });
   const ks = Array.from({ length: years }, (_, i) => i + 1);
-  const wholes = ks.map((k) => inTime(place, { do: "span", span: whole, whole: true }, back(k)));
+  // A year that is over is formed anew, so that no month after this year's as-of month is cut off from it.
+  const wholes = ks.map((k) => inTime(place, back(k), { do: "span", span: whole, whole: true }));
   const parts = ks.map((k) => inTime(soFar, back(k)));
   return multiplication("/", sum(wholes), sum(parts));
 }

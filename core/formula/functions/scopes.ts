@@ -1,4 +1,4 @@
-import { inScope, linked } from "../place.ts";
+import { inScope } from "../place.ts";
 import { multiplication, requireNumber } from "../typed.ts";
 import type { ScopeStep } from "../../dimensions/step-scope.ts";
 import type { FormulaFunction } from "./function.ts";
@@ -54,11 +54,10 @@ export const share: FormulaFunction = {
   gives: "The value here as a share of the value over all members of the dimension.",
   absence: "Absent where the total is zero or not there.",
   example: "share(total_revenue, of: route)",
-  compile: ({ at, values, dimensions }, place, { part, newLink }) => {
-    const link = newLink();
-    const own = part(values[0]!, linked(place, link));
+  compile: ({ at, values, dimensions }, place, { part }) => {
+    const own = part(values[0]!, place);
     requireNumber(at, own);
-    const total = part(values[0]!, inScope(linked(place, link), { do: "ignore", dimension: dimensions[0]!.key }));
-    return { ...multiplication("/", own, total), unit: { kind: "plain" }, label: `share of ${own.label}` };
+    const total = part(values[0]!, inScope(place, { do: "ignore", dimension: dimensions[0]!.key }));
+    return { ...multiplication("/", own, total), label: `share of ${own.label}` };
   },
 };

@@ -1,16 +1,22 @@
 import { inTime } from "../place.ts";
 import type { TimeStep } from "../view.ts";
+import { COVERAGE, placeOf } from "./coverage.ts";
 import type { FormulaFunction } from "./function.ts";
+import { asMoving } from "./spans.ts";
 
 function shiftFunction(name: string, step: TimeStep, gives: string, absence: string, example: string): FormulaFunction {
+  const isMonth = step.do === "first" || step.do === "last";
   return {
     name,
     group: "Time",
-    parameters: [{ name: "value", takes: "value", about: "what is read at that time" }],
+    parameters: [{ name: "value", takes: "value", about: "what is read at that time" }, COVERAGE],
     gives,
     absence,
     example,
-    compile: ({ values }, place, { part }) => part(values[0]!, inTime(place, step)),
+    compile: (call, place, compiling) => {
+      const value = compiling.part(call.values[0]!, inTime(placeOf(call, place, compiling), step));
+      return isMonth ? asMoving(value) : value;
+    },
   };
 }
 
@@ -56,10 +62,15 @@ export const ago: FormulaFunction = {
   parameters: [
     { name: "value", takes: "value", about: "what is read at that time" },
     { name: "months", takes: "count", from: 1, to: 120, otherwise: null, about: "how many months earlier" },
+    COVERAGE,
   ],
-  gives: "The value over the same span a number of months earlier.",
+  gives:
+    "The value over the same months, each a number of months earlier: April to October, one month ago, is March to September.",
   absence: NOT_THERE,
   example: "ago(passenger_count, 1)",
-  compile: ({ values, counts }, place, { part }) =>
-    part(values[0]!, inTime(place, { do: "back", months: counts.get("months")! })),
+  compile: (call, place, compiling) =>
+    compiling.part(
+      call.values[0]!,
+      inTime(placeOf(call, place, compiling), { do: "back", months: call.counts.get("months")! }),
+    ),
 };

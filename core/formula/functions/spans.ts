@@ -1,23 +1,35 @@
 import type { Span } from "../../calendar/span.ts";
 import { inTime } from "../place.ts";
+import type { Typed } from "../typed.ts";
+import { COVERAGE, placeOf } from "./coverage.ts";
 import type { FormulaFunction } from "./function.ts";
 
 type PlainSpan = Exclude<Span["kind"], "trailing">;
 
 const VALUE = { name: "value", takes: "value", about: "what is gathered over the span" } as const;
 
+/** What is read over a span of its own no longer adds up over the page's. */
+export function asMoving(value: Typed): Typed {
+  return value.behaviour === "constant" ? value : { ...value, behaviour: "moving" };
+}
+
 /** A function that reads its value over a fixed span around the as-of month. */
 function spanFunction(kind: PlainSpan, gives: string, example: string): FormulaFunction {
   return {
     name: kind.replaceAll("-", "_"),
     group: "Time",
-    parameters: [VALUE],
+    parameters: [VALUE, COVERAGE],
     gives,
     absence:
       "Absent where no month of the span has figures; otherwise the months that have are gathered, and a note says which.",
     example,
-    compile: ({ values }, place, { part }) =>
-      part(values[0]!, inTime(place, { do: "span", span: { kind }, whole: false })),
+    compile: (call, place, compiling) =>
+      asMoving(
+        compiling.part(
+          call.values[0]!,
+          inTime(placeOf(call, place, compiling), { do: "span", span: { kind }, whole: false }),
+        ),
+      ),
   };
 }
 
@@ -26,7 +38,7 @@ export const SPAN_FUNCTIONS: readonly FormulaFunction[] = [
   spanFunction("month", "The value in the as-of month alone.", "month(total_revenue)"),
   spanFunction(
     "quarter",
-    "The value over the whole fiscal quarter of the as-of month, as far as closed.",
+    "The value over the fiscal quarter of the as-of month, as far as that month; of a plan that is named, such as @budget, over the whole quarter.",
     "quarter(total_revenue)",
   ),
   spanFunction(
@@ -41,7 +53,7 @@ export const SPAN_FUNCTIONS: readonly FormulaFunction[] = [
   ),
   spanFunction(
     "full-year",
-    "The value over the whole fiscal year, as far as there are figures.",
+    "The value over the fiscal year, as far as the as-of month; of a plan that is named, such as @budget, over the whole year.",
     "full_year(total_revenue@budget)",
   ),
   spanFunction(
@@ -55,14 +67,24 @@ export const SPAN_FUNCTIONS: readonly FormulaFunction[] = [
 export const trailing: FormulaFunction = {
   name: "trailing",
   group: "Time",
-  parameters: [VALUE, { name: "months", takes: "count", from: 1, to: 120, otherwise: 12, about: "how many months" }],
+  parameters: [
+    VALUE,
+    { name: "months", takes: "count", from: 1, to: 120, otherwise: 12, about: "how many months" },
+    COVERAGE,
+  ],
   gives: "The value over the last months that end in the as-of month: twelve, or as many as are said.",
   absence: "Absent until all of them have figures.",
   example: "trailing(operating_margin, 12)",
-  compile: ({ values, counts }, place, { part }) =>
-    part(
-      values[0]!,
-      inTime(place, { do: "span", span: { kind: "trailing", periods: counts.get("months")! }, whole: true }),
+  compile: (call, place, compiling) =>
+    asMoving(
+      compiling.part(
+        call.values[0]!,
+        inTime(placeOf(call, place, compiling), {
+          do: "span",
+          span: { kind: "trailing", periods: call.counts.get("months")! },
+          whole: true,
+        }),
+      ),
     ),
 };
 
@@ -80,18 +102,15 @@ export const cumulative: FormulaFunction = {
       otherwise: "year",
       about: "where it starts anew",
     },
+    COVERAGE,
   ],
   gives:
     "The value gathered from the start of the fiscal year (or quarter) up to each month: on a chart, a line that climbs.",
   absence: "Absent where no month since the start has figures.",
   example: "cumulative(total_revenue, since: quarter)",
-  compile: ({ values, choices }, place, { part }) =>
-    part(
-      values[0]!,
-      inTime(place, {
-        do: "span",
-        span: { kind: choices.get("since") === "quarter" ? "quarter-to-date" : "year-to-date" },
-        whole: false,
-      }),
-    ),
+  compile: (call, place, compiling) => {
+    const kind = call.choices.get("since") === "quarter" ? "quarter-to-date" : "year-to-date";
+    const at = inTime(placeOf(call, place, compiling), { do: "span", span: { kind }, whole: false });
+    return asMoving(compiling.part(call.values[0]!, at));
+  },
 };

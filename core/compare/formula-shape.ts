@@ -1,0 +1,44 @@
+import type { CompiledFormula } from "../formula/node.ts";
+import { timeDegree } from "../formula/time-degree.ts";
+import { isPlain, PLAIN_VIEW, type View } from "../formula/view.ts";
+
+/** What follows from a formula alone, whatever the frame. */
+export interface FormulaShape {
+  /** The views of its inputs; one that reads no facts looks at the frame as it is. */
+  readonly views: readonly View[];
+  /** The view whose months speak for the whole: the plain one, or the first that reads facts. */
+  readonly lead: number;
+  /** Where each account input's answer stands among those of its view; −1 for other inputs. */
+  readonly places: readonly number[];
+  /** For each view, whether a rate kept by quarter may stand in each of its months. */
+  readonly mayHold: readonly boolean[];
+}
+
+const shapes = new WeakMap<CompiledFormula, FormulaShape>();
+
+/** The shape of a formula, found once. */
+export function shapeOf(formula: CompiledFormula): FormulaShape {
+  let shape = shapes.get(formula);
+  if (!shape) shapes.set(formula, (shape = findShape(formula)));
+  return shape;
+}
+
+function findShape(formula: CompiledFormula): FormulaShape {
+  const views = formula.views.length > 0 ? formula.views : [PLAIN_VIEW];
+  const readsFacts = (v: number) =>
+    formula.inputs.some((i) => i.view === v && (i.kind === "account" || i.kind === "monthly" || i.kind === "outlook"));
+  const plain = views.findIndex((view, v) => isPlain(view) && readsFacts(v));
+  const first = views.findIndex((_, v) => readsFacts(v));
+  const seen = new Map<number, number>();
+  return {
+    views,
+    lead: Math.max(0, plain >= 0 ? plain : first),
+    places: formula.inputs.map((input) => {
+      if (input.kind !== "account") return -1;
+      const place = seen.get(input.view) ?? 0;
+      seen.set(input.view, place + 1);
+      return place;
+    }),
+    mayHold: views.map((_, v) => timeDegree(formula, v) === 0),
+  };
+}

@@ -1,0 +1,51 @@
+import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
+import type { Month } from "../calendar/month.ts";
+import { getOrCreate } from "../keyed.ts";
+import type { View } from "../formula/view.ts";
+import { withWholeQuarters, type ViewCoverage } from "./cover-view.ts";
+import { windowKind } from "./window.ts";
+
+/** A view with what it covers, on whichever side. */
+export interface LinkedView {
+  readonly view: View;
+  readonly coverage: ViewCoverage;
+}
+
+/**
+ * The months that each view goes in with, like for like: views on windows of one kind are measured on
+ * the months, counted from their windows' starts, that all of them cover; sums kept by quarter on whole
+ * quarters of those only. A view that is absent holds no other one up: what it is needed for is absent by itself.
+ */
+export function linkMonths(views: readonly LinkedView[], calendar: FiscalCalendar): (readonly Month[])[] {
+  const groups = new Map<string, number[]>();
+  views.forEach(({ view, coverage }, i) => {
+    if (!coverage.absence)
+      getOrCreate(groups, `${view.apart} ${windowKind(coverage.window)}`, (): number[] => []).push(i);
+  });
+  const months = views.map(({ coverage }) => (coverage.absence ? [] : coverage.own));
+  for (const group of groups.values()) linkGroup(group, views, months, calendar);
+  return months;
+}
+
+function linkGroup(
+  group: readonly number[],
+  views: readonly LinkedView[],
+  months: (readonly Month[])[],
+  calendar: FiscalCalendar,
+): void {
+  const startOf = (i: number) => views[i]!.coverage.window.from;
+  // Dropping part of a quarter on one view may drop months of the others, and so on: months only ever go.
+  for (let before = -1, now = countOf(group, months); now !== before; before = now, now = countOf(group, months)) {
+    const shared = group
+      .map((i) => new Set(months[i]!.map((month) => month - startOf(i))))
+      .reduce((common, own) => new Set([...common].filter((offset) => own.has(offset))));
+    for (const i of group) {
+      const common = months[i]!.filter((month) => shared.has(month - startOf(i)));
+      months[i] = withWholeQuarters(common, views[i]!.coverage, calendar);
+    }
+  }
+}
+
+function countOf(group: readonly number[], months: readonly (readonly Month[])[]): number {
+  return group.reduce((sum, i) => sum + months[i]!.length, 0);
+}

@@ -1,0 +1,88 @@
+import type { Month } from "../calendar/month.ts";
+import type { Dimension } from "../dimensions/dimension.ts";
+import { getOrCreate } from "../keyed.ts";
+import { bundleReads } from "./bundle-reads.ts";
+import { bindPages, bookKey, type BookPage, type CellBook, type CellRead } from "./cell-book.ts";
+import type { CellQuery, CellSource } from "./cell-source.ts";
+
+/**
+ * What stands for a sum that is not read yet. Not 0, so that a first pass does not turn
+ * away at a division by it; what is computed with it is thrown away.
+ */
+const PLACEHOLDER = 1;
+
+/** Each further round follows from values the one before it brought, such as which members stand behind the first five. */
+const MOST_ROUNDS = 8;
+
+/**
+ * Runs a computation on cells that it asks for itself: it is run once to note what it looks up,
+ * the source is asked for all of that together, and it is run again, until nothing it looks up is
+ * missing. What is read so follows from evaluating alone, and is never written down a second time.
+ * The computation must be pure: it may run several times.
+ */
+export async function settleReads<T>(
+  compute: (cells: CellBook) => T,
+  source: CellSource,
+  dimensions: readonly Dimension[],
+): Promise<T> {
+  const pages: BookPage[] = [];
+  for (let round = 0; round < MOST_ROUNDS; round += 1) {
+    const missing = new MissingReads();
+    const book = bindPages(pages);
+    const result = compute({
+      sum: (read) => {
+        const sum = book.find(read);
+        if (sum === undefined) missing.note(read);
+        return sum ?? PLACEHOLDER;
+      },
+    });
+    if (missing.isEmpty) return result;
+    const answers = await Promise.all(
+      bundleReads(missing.queries(), dimensions).map(async ({ query, split }) => split(await source.cells(query))),
+    );
+    pages.push(...answers.flat());
+  }
+  throw new Error(`A computation still looked up new cells after ${MOST_ROUNDS} rounds of reading.`);
+}
+
+/** Look-ups gathered into queries: what is shared is read once. */
+export class MissingReads {
+  private readonly reads = new Map<
+    string,
+    {
+      readonly scope: CellQuery["scope"];
+      readonly throughDay: number | undefined;
+      readonly accounts: Set<string>;
+      readonly windows: Map<string, { from: Month; to: Month }>;
+    }
+  >();
+
+  get isEmpty(): boolean {
+    return this.reads.size === 0;
+  }
+
+  note({ scope, throughDay, scenario, accounts, months }: CellRead): void {
+    const read = getOrCreate(this.reads, bookKey(scope, throughDay), () => ({
+      scope,
+      throughDay,
+      accounts: new Set<string>(),
+      windows: new Map<string, { from: Month; to: Month }>(),
+    }));
+    for (const account of accounts) read.accounts.add(account);
+    const known = read.windows.get(scenario);
+    read.windows.set(scenario, {
+      from: Math.min(...months, known?.from ?? Infinity),
+      to: Math.max(...months, known?.to ?? -Infinity),
+    });
+  }
+
+  /** One query for each scope and day. */
+  queries(): CellQuery[] {
+    return [...this.reads.values()].map(({ scope, throughDay, accounts, windows }) => ({
+      accounts: [...accounts],
+      windows: [...windows].map(([scenario, months]) => ({ scenario, ...months })),
+      scope,
+      ...(throughDay === undefined ? {} : { throughDay }),
+    }));
+  }
+}

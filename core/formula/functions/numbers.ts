@@ -1,0 +1,116 @@
+import { refuse } from "../expression.ts";
+import { derivedBehaviour, NUMBER, requireNumber } from "../typed.ts";
+import { PLAIN, powerUnit, unitName } from "../unit.ts";
+import type { FormulaFunction } from "./function.ts";
+
+const VALUE = { name: "value", takes: "value", about: "a number" } as const;
+
+const round: FormulaFunction = {
+  name: "round",
+  group: "Numbers",
+  parameters: [
+    VALUE,
+    { name: "decimals", takes: "count", from: 0, to: 9, otherwise: 0, about: "how many decimals are kept" },
+  ],
+  gives: "The value rounded to a number of decimals of its own unit, halves away from zero.",
+  absence: "Absent where the value is.",
+  example: "round(onboard_spend, 1)",
+  compile: ({ at, values, counts }, place, { part }) => {
+    const value = part(values[0]!, place);
+    requireNumber(at, value);
+    return {
+      ...value,
+      behaviour: derivedBehaviour([value]),
+      node: { kind: "rounded", operand: value.node, decimals: counts.get("decimals")! },
+    };
+  },
+};
+
+const power: FormulaFunction = {
+  name: "power",
+  group: "Numbers",
+  parameters: [VALUE, { name: "exponent", takes: "value", about: "a plain number" }],
+  gives: "The value to the power of the exponent.",
+  absence: "No base where the power is no real number, such as a negative value to the power of 0.5.",
+  example: "power(1 + growth(total_revenue, on: prior_year), 3) - 1",
+  compile: ({ at, values }, place, { part }) => {
+    const [value, exponent] = values.length === 2 ? values.map((v) => part(v, place)) : [];
+    if (!value || !exponent) refuse(at, "power(…) takes a value and an exponent.");
+    requireNumber(at, value);
+    requireNumber(at, exponent);
+    if (exponent.unit.kind !== "plain")
+      refuse(values[1]!, `An exponent is a plain number; "${exponent.label}" counts ${unitName(exponent.unit)}.`);
+    const { node } = exponent;
+    const written = node.kind === "constant" ? node.value / 10 ** node.decimals : undefined;
+    const unit = value.unit.kind === "plain" ? PLAIN : written === undefined ? undefined : powerUnit(value.unit, written);
+    if (!unit)
+      refuse(values[1]!, `"${value.label}" counts ${unitName(value.unit)}: to such a power it would have no unit.`);
+    return {
+      ...NUMBER,
+      behaviour: derivedBehaviour([value, exponent]) === "moving" ? "moving" : "rate",
+      label: value.label,
+      unit,
+      node: { kind: "power", base: value.node, exponent: exponent.node, decimals: 0 },
+    };
+  },
+};
+
+const root: FormulaFunction = {
+  name: "root",
+  group: "Numbers",
+  parameters: [VALUE, { name: "degree", takes: "count", from: 2, to: 12, otherwise: 2, about: "2 for the square root" }],
+  gives: "The square root of the value, or one of a higher degree.",
+  absence: "No base where the value is negative and the degree even.",
+  example: "root(total_revenue / prior_year(total_revenue), 2) - 1",
+  compile: ({ at, values, counts }, place, { part }) => {
+    const value = part(values[0]!, place);
+    requireNumber(at, value);
+    const degree = counts.get("degree")!;
+    const unit = powerUnit(value.unit, 1 / degree);
+    if (!unit) refuse(values[0]!, `"${value.label}" counts ${unitName(value.unit)}: its root would have no unit.`);
+    return {
+      ...NUMBER,
+      behaviour: derivedBehaviour([value]) === "moving" ? "moving" : "rate",
+      label: value.label,
+      unit,
+      node: { kind: "root", operand: value.node, degree, decimals: 0 },
+    };
+  },
+};
+
+const SCALES: Readonly<Record<string, number>> = { units: 0, thousand: 3, million: 6 };
+
+const money: FormulaFunction = {
+  name: "money",
+  group: "Numbers",
+  parameters: [
+    { name: "amount", takes: "number", otherwise: null, about: "an amount of the company's currency" },
+    {
+      name: "in",
+      isOption: true,
+      takes: "choice",
+      of: Object.keys(SCALES),
+      otherwise: "units",
+      about: "whether it is written in full, in thousands or in millions",
+    },
+  ],
+  gives: "A fixed amount of money, which can be compared with and added to accounts of money.",
+  absence: "Never absent.",
+  example: "if(operating_result > money(1.5, in: million), 1, 0)",
+  compile: ({ at, counts, choices }) => {
+    const amount = counts.get("amount")!;
+    const decimals = 2;
+    const value = Number((amount * 10 ** (SCALES[choices.get("in")!]! + decimals)).toPrecision(15));
+    if (!Number.isSafeInteger(value)) refuse(at, "An amount of money has at most two decimals and fifteen digits.");
+    return {
+      ...NUMBER,
+      behaviour: "constant",
+      label: `money(${amount})`,
+      unit: { kind: "money" },
+      node: { kind: "constant", value, decimals },
+    };
+  },
+};
+
+/** Numbers changed, and amounts of money written out. */
+export const NUMBER_FUNCTIONS: readonly FormulaFunction[] = [round, power, root, money];

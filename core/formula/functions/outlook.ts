@@ -1,0 +1,22 @@
+import { refuse } from "../expression.ts";
+import { isPlain } from "../view.ts";
+import { requireNumber } from "../typed.ts";
+import type { FormulaFunction } from "./function.ts";
+
+/** The fiscal year as it is expected to end. */
+export const outlook: FormulaFunction = {
+  name: "outlook",
+  group: "Growth and pace",
+  parameters: [{ name: "value", takes: "value", about: "what is added up over the year" }],
+  gives:
+    "The full fiscal year as it is expected to end: closed months from the actual, the rest from the latest forecast known by then, or from the budget where no forecast has it. Of a plan, its own full year.",
+  absence: "Absent where a month of the year is neither closed nor planned.",
+  example: "outlook(total_revenue) - full_year(total_revenue@budget)",
+  compile: ({ at, values }, place, { nested, nestedInput }) => {
+    const { typed, formula } = nested(values[0]!, place);
+    requireNumber(at, typed);
+    if (!formula.views.every((view) => isPlain({ ...view, scenario: null, scope: [] })))
+      refuse(values[0]!, `outlook(…) reads a whole year; "${typed.label}" says a time of its own: leave that out.`);
+    return { ...typed, said: true, behaviour: "moving", node: nestedInput("outlook", place, formula) };
+  },
+};
