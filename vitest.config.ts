@@ -1,12 +1,35 @@
 import { defineConfig } from "vitest/config";
 
+const seeded = { setupFiles: ["core/testing/seed.ts"], testTimeout: 300_000, hookTimeout: 300_000 };
+
+/** Pure tests run together in one place; those on a database each in their own. */
 export default defineConfig({
   test: {
-    include: ["{core,contract,server,web,demo,launch}/**/*.test.ts"],
-    globalSetup: "launch/testing/sample-database.ts",
-    setupFiles: ["core/testing/seed.ts"],
-    testTimeout: 300_000,
-    hookTimeout: 300_000,
     maxWorkers: 2,
+    projects: [
+      {
+        extends: true,
+        test: {
+          ...seeded,
+          name: "unit",
+          include: ["{core,contract,web,demo}/**/*.test.{ts,tsx}", "server/**/*.unit.test.ts"],
+          isolate: false,
+        },
+      },
+      {
+        extends: true,
+        test: {
+          ...seeded,
+          name: "server",
+          include: ["server/**/*.test.ts"],
+          exclude: ["server/**/*.unit.test.ts"],
+          globalSetup: "testing/sample-database.ts",
+        },
+      },
+      {
+        extends: true,
+        test: { ...seeded, name: "launch", include: ["launch/**/*.test.ts"] },
+      },
+    ],
   },
 });

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { ALERT_SPANS } from "#core/compare/standing.ts";
+import { ALERT_SPANS } from "#core/alerts/standing.ts";
 
 /** What the last load turned: KPIs that got worse, and better, in the last closed month and for the year to it. */
 export const alertsSchema = z.object({

@@ -1,8 +1,9 @@
 import { z } from "zod";
+import { MONEY_UNITS } from "#core/words/number-words.ts";
 import { monthSchema } from "./figure.ts";
 
 /** Which members are in, by dimension. */
-export const scopeSchema = z.record(z.string(), z.array(z.string()));
+export const scopeSchema = z.record(z.string(), z.array(z.string()).readonly());
 
 /**
  * A frame as it stands in an address: `asOf=2026-10&span=year-to-date&basis=budget&scope=route:skerry-sound`.
@@ -18,9 +19,9 @@ export const frameQuerySchema = z.object({
   pack: z.string().max(100).optional(),
 });
 
-export const moneyUnitSchema = z.enum(["units", "thousand", "million"]);
+export const moneyUnitSchema = z.enum(MONEY_UNITS);
 
-/** The frame an answer was computed for, with everything named. `isOpen`: some of the span is not closed yet. */
+/** The frame an answer was computed for, with everything named. `isOpen`: the span goes on after what is shown of it. */
 export const frameSchema = z.object({
   asOf: monthSchema,
   span: z.string(),
@@ -38,23 +39,3 @@ export const frameSchema = z.object({
 });
 
 export type FrameQuery = z.infer<typeof frameQuerySchema>;
-export type WireFrame = z.infer<typeof frameSchema>;
-
-/** Reads "route:a,b;vessel:c" into a scope; `undefined` when it is not written so. */
-export function parseScope(text: string): Record<string, string[]> | undefined {
-  const scope: Record<string, string[]> = {};
-  for (const part of text.split(";").filter((p) => p !== "")) {
-    const match = /^([a-z0-9-]+):([a-z0-9,-]*)$/.exec(part);
-    if (!match) return undefined;
-    scope[match[1]!] = match[2]!.split(",").filter((m) => m !== "");
-  }
-  return scope;
-}
-
-/** Writes a scope in the form `parseScope` reads, always in the same order. */
-export function formatScope(scope: Readonly<Record<string, readonly string[]>>): string {
-  return Object.keys(scope)
-    .sort()
-    .map((key) => `${key}:${[...scope[key]!].sort().join(",")}`)
-    .join(";");
-}

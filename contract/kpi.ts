@@ -25,6 +25,13 @@ export const statusRuleSchema = z.object({
     .readonly(),
 });
 
+/** Inside of which a variance counts as on plan. */
+export const toleranceSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("percent"), percent: z.number().min(0) }),
+  z.object({ kind: z.literal("points"), points: z.number().min(0) }),
+  z.object({ kind: z.literal("amount"), amount: z.number().min(0) }),
+]);
+
 /** A KPI as the library stores it. */
 export const kpiDefinitionSchema = z.object({
   key: z
@@ -36,11 +43,7 @@ export const kpiDefinitionSchema = z.object({
   unit: kpiUnitSchema,
   decimals: z.number().int().min(0).max(6),
   direction: z.enum(["higher", "lower", "closest", "neutral"]),
-  tolerance: z.discriminatedUnion("kind", [
-    z.object({ kind: z.literal("percent"), percent: z.number().min(0) }),
-    z.object({ kind: z.literal("points"), points: z.number().min(0) }),
-    z.object({ kind: z.literal("amount"), amount: z.number().min(0) }),
-  ]),
+  tolerance: toleranceSchema,
   owner: z.string(),
   description: z.string(),
   status: statusRuleSchema.nullable().default(null),

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { changeSchema } from "./changes.ts";
 import { figureSchema, kpiUnitSchema, monthSchema, varianceSchema } from "./figure.ts";
 import { frameQuerySchema, frameSchema } from "./frame.ts";
 import { kpiDefinitionSchema } from "./kpi.ts";
@@ -11,6 +12,8 @@ export const formulaProblemSchema = z.object({ from: z.number().int(), to: z.num
 /** A KPI of the library, with what it depends on and where it is used. */
 export const libraryKpiSchema = z.object({
   definition: kpiDefinitionSchema,
+  /** Counts its changes. */
+  version: z.number().int(),
   /** What its formula names. */
   reads: z.array(named.extend({ kind: z.enum(["account", "kpi"]) })),
   /** KPIs whose formulas or status name it. */
@@ -22,21 +25,18 @@ export const libraryKpiSchema = z.object({
 
 export const kpiLibrarySchema = z.array(libraryKpiSchema);
 
-/** A change of a KPI, newest first. */
+/** What was done to a KPI, newest first. */
 export const kpiHistorySchema = z.array(
-  z.object({
-    id: z.number().int(),
-    at: z.string(),
-    by: z.string(),
-    said: z.string(),
-    formulaBefore: z.string().nullable(),
-    formulaAfter: z.string().nullable(),
-    mayUndo: z.boolean(),
-  }),
+  changeSchema.extend({ formulaBefore: z.string().nullable(), formulaAfter: z.string().nullable() }),
 );
 
 /** A KPI to be saved; `key` says which one is changed, `null` adds it. */
-export const kpiSaveSchema = z.object({ key: z.string().nullable(), definition: kpiDefinitionSchema });
+export const kpiSaveSchema = z.object({
+  key: z.string().nullable(),
+  /** The version it was made from, so that nobody else's change is lost; `null` where it is added. */
+  version: z.number().int().nullable(),
+  definition: kpiDefinitionSchema,
+});
 
 /** A formula that is being typed. */
 export const formulaTrySchema = frameQuerySchema.extend({

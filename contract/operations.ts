@@ -3,13 +3,13 @@ import { alertsSchema } from "./alerts.ts";
 import {
   accountCommandSchema,
   calendarChangeSchema,
-  chartSchema,
+  editableStructureSchema,
   datasetChangeSchema,
   dimensionChangeSchema,
   memberCommandSchema,
   newDimensionSchema,
   scenarioItemSchema,
-} from "./chart.ts";
+} from "./structure.ts";
 import { feedChangeSchema, feedListSchema } from "./feeds.ts";
 import { frameQuerySchema } from "./frame.ts";
 import { healthSchema } from "./health.ts";
@@ -31,26 +31,21 @@ import {
   kpiSaveSchema,
   languageSchema,
 } from "./kpis.ts";
-import { MAX_TILES, packListSchema, packSchema, panelSchema, tileOrderSchema } from "./pack.ts";
-import { memberRowsSchema, panelAnswerSchema } from "./panels.ts";
+import { changeListSchema } from "./changes.ts";
+import {
+  packChangedSchema,
+  packListSchema,
+  packSchema,
+  panelAddSchema,
+  panelChangeSchema,
+  panelRemoveSchema,
+} from "./pack.ts";
+import { panelAnswerSchema, panelDetailSchema, panelQuerySchema } from "./panels/index.ts";
 import { provenanceSchema, sideSchema, sourceLinesSchema } from "./provenance.ts";
 import { personSchema, samplePeopleSchema, sampleSignInSchema, signInSchema } from "./session.ts";
-import { structureSchema } from "./structure.ts";
+import { frameChoicesSchema } from "./frame-choices.ts";
 import { newTokenSchema, tokenCreateSchema, tokenListSchema } from "./tokens.ts";
 
-/** What a reader chose of a panel besides its frame: the KPI (or layer) shown; of tiles the order, how many, and below which member. */
-export const panelQuerySchema = frameQuerySchema.extend({
-  kpi: z.string().max(100).optional(),
-  order: tileOrderSchema.optional(),
-  reversed: z.enum(["yes", "no"]).optional(),
-  top: z.union([z.literal("all"), z.coerce.number().int().min(1).max(MAX_TILES)]).optional(),
-  below: z.string().max(200).optional(),
-});
-export const memberRowsQuerySchema = frameQuerySchema.extend({
-  kpi: z.string().max(100),
-  /** The member whose children are asked for; the top ones where none is named. */
-  parent: z.string().max(100).optional(),
-});
 export const provenanceQuerySchema = frameQuerySchema.extend({ kpi: z.string().max(100), side: sideSchema });
 export const sourceLinesQuerySchema = provenanceQuerySchema.extend({
   input: z.coerce.number().int().min(0).max(1000).default(0),
@@ -121,12 +116,12 @@ export const OPERATIONS = {
   },
   session: { method: "get", path: "/api/session", summary: "Who is signed in", answer: personSchema },
   signOut: { method: "delete", path: "/api/session", summary: "Sign out", isOpen: true, answer: null },
-  structure: {
+  frameChoices: {
     method: "get",
-    path: "/api/structure",
+    path: "/api/frame",
     summary: "What a frame can be made of",
     query: frameQuerySchema,
-    answer: structureSchema,
+    answer: frameChoicesSchema,
   },
   packs: { method: "get", path: "/api/packs", summary: "All packs with their pages", answer: packListSchema },
   pack: { method: "get", path: "/api/packs/:pack", summary: "One pack with its pages and panels", answer: packSchema },
@@ -144,32 +139,45 @@ export const OPERATIONS = {
     query: panelQuerySchema,
     answer: "text/csv",
   },
-  memberRows: {
+  panelDetail: {
     method: "get",
-    path: "/api/packs/:pack/pages/:page/panels/:panel/rows",
-    summary: "One row of a scorecard by the members of a dimension",
-    query: memberRowsQuerySchema,
-    answer: memberRowsSchema,
+    path: "/api/packs/:pack/pages/:page/panels/:panel/detail",
+    summary: "A further question to a panel, such as one row of a scorecard by the members of a dimension",
+    query: frameQuerySchema.loose(),
+    answer: panelDetailSchema,
   },
   changePanel: {
     method: "put",
     path: "/api/packs/:pack/pages/:page/panels/:panel",
-    summary: "Arrange a panel anew",
-    body: panelSchema,
-    answer: packSchema,
+    summary: "Arrange a panel anew, on top of the version it was made from",
+    body: panelChangeSchema,
+    answer: packChangedSchema,
   },
   addPanel: {
     method: "post",
     path: "/api/packs/:pack/pages/:page/panels",
     summary: "Add a panel to a page",
-    body: panelSchema,
-    answer: packSchema,
+    body: panelAddSchema,
+    answer: packChangedSchema,
   },
   removePanel: {
     method: "delete",
     path: "/api/packs/:pack/pages/:page/panels/:panel",
     summary: "Take a panel off its page",
-    answer: packSchema,
+    query: panelRemoveSchema,
+    answer: packChangedSchema,
+  },
+  pageHistory: {
+    method: "get",
+    path: "/api/packs/:pack/pages/:page/changes",
+    summary: "What was done to a page's panels, newest first",
+    answer: changeListSchema,
+  },
+  undoPackChange: {
+    method: "post",
+    path: "/api/packs/:pack/changes/:change/undo",
+    summary: "Take a change of a pack back; one that took another back is so made again",
+    answer: packChangedSchema,
   },
   provenance: {
     method: "get",
@@ -260,92 +268,92 @@ export const OPERATIONS = {
     summary: "The lines that would be left out, with line number and reason",
     answer: "text/csv",
   },
-  chart: {
+  structure: {
     method: "get",
-    path: "/api/chart",
+    path: "/api/structure",
     summary: "Accounts, dimensions, calendar, datasets and scenarios, as they are edited",
-    answer: chartSchema,
+    answer: editableStructureSchema,
   },
   changeAccounts: {
     method: "post",
-    path: "/api/chart/accounts",
+    path: "/api/structure/accounts",
     summary: "Add, change, move or remove an account",
     body: accountCommandSchema,
-    answer: chartSchema,
+    answer: editableStructureSchema,
   },
   accountsFile: {
     method: "get",
-    path: "/api/chart/accounts.csv",
+    path: "/api/structure/accounts.csv",
     summary: "The chart of accounts as CSV",
     answer: "text/csv",
   },
   importAccounts: {
     method: "put",
-    path: "/api/chart/accounts.csv",
+    path: "/api/structure/accounts.csv",
     summary: "Take accounts over from CSV; what the file does not name stays",
     upload: "text/csv",
-    answer: chartSchema,
+    answer: editableStructureSchema,
   },
   addDimension: {
     method: "post",
-    path: "/api/chart/dimensions",
+    path: "/api/structure/dimensions",
     summary: "Add a dimension",
     body: newDimensionSchema,
-    answer: chartSchema,
+    answer: editableStructureSchema,
   },
   changeDimension: {
     method: "put",
-    path: "/api/chart/dimensions/:dimension",
+    path: "/api/structure/dimensions/:dimension",
     summary: "Change a dimension's name or levels",
     body: dimensionChangeSchema,
-    answer: chartSchema,
+    answer: editableStructureSchema,
   },
   changeMembers: {
     method: "post",
-    path: "/api/chart/dimensions/:dimension/members",
+    path: "/api/structure/dimensions/:dimension/members",
     summary: "Add, change, move or remove a member",
     body: memberCommandSchema,
-    answer: chartSchema,
+    answer: editableStructureSchema,
   },
   membersFile: {
     method: "get",
-    path: "/api/chart/dimensions/:dimension/members.csv",
+    path: "/api/structure/dimensions/:dimension/members.csv",
     summary: "A dimension's members as CSV",
     answer: "text/csv",
   },
   importMembers: {
     method: "put",
-    path: "/api/chart/dimensions/:dimension/members.csv",
+    path: "/api/structure/dimensions/:dimension/members.csv",
     summary: "Take members over from CSV; what the file does not name stays",
     upload: "text/csv",
-    answer: chartSchema,
+    answer: editableStructureSchema,
   },
   changeCalendar: {
     method: "put",
-    path: "/api/chart/calendar",
+    path: "/api/structure/calendar",
     summary: "Change the company's name or the month its fiscal year opens in",
     body: calendarChangeSchema,
-    answer: chartSchema,
+    answer: editableStructureSchema,
   },
   changeDataset: {
     method: "put",
-    path: "/api/chart/datasets/:dataset",
+    path: "/api/structure/datasets/:dataset",
     summary: "Change a dataset's name, dimensions, and whether it closes months",
     body: datasetChangeSchema,
-    answer: chartSchema,
+    answer: editableStructureSchema,
   },
   addScenario: {
     method: "post",
-    path: "/api/chart/scenarios",
+    path: "/api/structure/scenarios",
     summary: "Add a version of budget, forecast or target",
     body: scenarioItemSchema,
-    answer: chartSchema,
+    answer: editableStructureSchema,
   },
   undoChange: {
     method: "post",
-    path: "/api/chart/changes/:change/undo",
+    path: "/api/structure/changes/:change/undo",
     summary: "Take a change of the structure back",
-    answer: chartSchema,
+    answer: editableStructureSchema,
   },
   alerts: {
     method: "get",
@@ -443,5 +451,3 @@ export const OPERATIONS = {
   intakes: { method: "get", path: "/api/intakes", summary: "Remembered ways to load files", answer: intakeListSchema },
   forgetIntake: { method: "delete", path: "/api/intakes/:intake", summary: "Forget a way to load files", answer: null },
 } as const satisfies Record<string, Operation>;
-
-export type PanelQuery = z.infer<typeof panelQuerySchema>;

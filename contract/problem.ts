@@ -41,6 +41,8 @@ export const problemSchema = z.object({
   status: z.number().int(),
   code: z.enum(codes),
   detail: z.string(),
+  /** Of a conflict: what is kept now, and what was asked for. */
+  both: z.object({ current: z.unknown(), yours: z.unknown() }).optional(),
 });
 
 export type ProblemDocument = z.infer<typeof problemSchema>;

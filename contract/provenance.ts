@@ -1,21 +1,22 @@
 import { z } from "zod";
 import { figureSchema, monthSchema } from "./figure.ts";
 import { frameSchema } from "./frame.ts";
-import { coverageNotesSchema, kpiHeadSchema } from "./panels.ts";
+import { FIGURE_SIDES } from "#core/provenance/explain-figure.ts";
+import { coverageNotesSchema, kpiHeadSchema } from "./panels/parts.ts";
 
 /** Which side of a comparison is asked about. */
-export const sideSchema = z.enum(["actual", "basis", "prior-year"]);
+export const sideSchema = z.enum(FIGURE_SIDES);
 
 /** One input of a formula, aggregated over span and scope before the formula is applied. */
 export const provenanceInputSchema = z.object({
   index: z.number().int(),
   account: z.string(),
   accountName: z.string(),
-  gathering: z.enum(["sum", "closing", "average", "clock"]),
+  gathering: z.enum(["sum", "closing", "average", "clock", "nested"]),
   figure: figureSchema,
   unit: z.string(),
   decimals: z.number().int(),
-  datasets: z.array(z.string()),
+  datasets: z.array(z.string()).readonly(),
   leaves: z.number().int(),
   /** What it reads; side and scope only where they are not those of the whole figure. */
   reads: z.object({ side: z.string().nullable(), months: z.string(), scope: z.string().nullable() }),
@@ -30,10 +31,10 @@ export const provenanceSchema = z.object({
   sideName: z.string(),
   figure: figureSchema,
   formula: z.string(),
-  inputs: z.array(provenanceInputSchema),
+  inputs: z.array(provenanceInputSchema).readonly(),
   /** The months that went in, in words and one by one. */
   monthsName: z.string(),
-  months: z.array(monthSchema),
+  months: z.array(monthSchema).readonly(),
   asked: z.number().int(),
   notes: coverageNotesSchema,
 });

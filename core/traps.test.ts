@@ -3,12 +3,12 @@ import { monthOf } from "./calendar/month.ts";
 import { parseSpan } from "./calendar/span.ts";
 import { compareKpi } from "./compare/compare-kpi.ts";
 import type { Frame } from "./compare/frame.ts";
-import { tileFigureName } from "./words/tile-words.ts";
+import { tileFigureName } from "./panels/tiles/words.ts";
 import { isPresent } from "./figures/figure.ts";
 import { compileFormula } from "./formula/compile.ts";
 import { bandProblems } from "./kpis/status.ts";
 import { lastClosedMonth } from "./cube/coverage.ts";
-import { timeSeries } from "./series/time-series.ts";
+import { timeSeries } from "./panels/time-chart/time-series.ts";
 import {
   CALENDAR,
   contextOf,

@@ -6,7 +6,7 @@ import { compileLibrary } from "#core/kpis/compile-kpi.ts";
 import { ACCOUNTS } from "./company/accounts.ts";
 import { DIMENSIONS } from "./company/dimensions.ts";
 import { KPIS } from "./company/kpis.ts";
-import { kpisOf } from "#contract/pack.ts";
+import { referencesOf } from "#contract/panels/index.ts";
 import { PACK } from "./company/pack.ts";
 import { SCENARIOS } from "./company/scenarios.ts";
 import { correctedLedger, ledgerWorkbook, missingOperations, nextMonthLedger } from "./generate/feed.ts";
@@ -111,7 +111,7 @@ describe("the sample company", () => {
     expect(problems).toEqual([]);
     for (const page of PACK.pages) {
       for (const panel of page.panels) {
-        for (const key of kpisOf(panel)) expect(kpis.has(key), key).toBe(true);
+        for (const key of referencesOf(panel).kpis) expect(kpis.has(key), key).toBe(true);
       }
     }
   });

@@ -1,7 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { startCluster } from "../launch/postgres/cluster.ts";
 import { openHome } from "../launch/home.ts";
-import { TEST_HOME } from "../launch/testing/home.ts";
 import { signInAs } from "./sign-in.ts";
 
 const COVER = "/packs/monthly-review/cover";
@@ -60,7 +59,7 @@ test("a session that ended leads to sign-in and back to the same view", async ({
 
 test("PostgreSQL goes and comes back while the page is open: the page recovers without reload", async ({ page }) => {
   await signInAs(page, "Maren Holt");
-  const cluster = await startCluster(openHome(TEST_HOME));
+  const cluster = await startCluster(openHome(process.env["HACKLE_TEST_HOME"]));
   await page.evaluate(() => {
     (window as unknown as { mark: boolean }).mark = true;
   });

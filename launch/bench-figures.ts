@@ -1,11 +1,12 @@
 import type { Knex } from "knex";
 import type { LibraryKpi } from "#contract/kpis.ts";
-import type { ScorecardColumn, ScorecardPanelDefinition } from "#contract/pack.ts";
+import type { ScorecardColumn } from "#core/panels/scorecard/definition.ts";
+import type { DefinitionOf } from "#contract/panels/index.ts";
 import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import { ACCOUNTS } from "#demo/company/accounts.ts";
 import { cellsByHand } from "../bench/plain-sql.ts";
 import { median } from "../bench/timing.ts";
-import { ANALYST, serveApi, type ApiClient } from "./testing/api.ts";
+import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
 
 const PAGES = "/api/packs/monthly-review/pages";
 const RUNS = 15;
@@ -33,7 +34,7 @@ export async function benchFigures(knex: Knex): Promise<void> {
     console.log(`  ${label.padEnd(38)} ${(took / byHand).toFixed(2).padStart(6)} ×  (${took.toFixed(1)} ms)`);
   };
   const kpis = await fortyKpis(api);
-  const wide: ScorecardPanelDefinition = {
+  const wide: DefinitionOf<"scorecard"> = {
     key: "wide",
     kind: "scorecard",
     groups: [{ title: "All", kpis }],

@@ -17,7 +17,7 @@ import { freePort, type Cluster } from "./postgres/cluster.ts";
 import { count } from "./prepare.ts";
 import { loadSample } from "./sample.ts";
 import { startServer } from "./server-process.ts";
-import { ANALYST } from "./testing/api.ts";
+import { ANALYST } from "#testing/api.ts";
 
 /**
  * Loads a large ledger through a server of its own, as a person would, and prints how long

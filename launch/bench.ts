@@ -11,16 +11,15 @@ import { timed } from "../bench/timing.ts";
 import { benchFigures } from "./bench-figures.ts";
 import { benchLoading } from "./bench-loading.ts";
 import { createDatabase } from "./database.ts";
-import { openHome } from "./home.ts";
+import { openHome, PROJECT } from "./home.ts";
 import { startCluster } from "./postgres/cluster.ts";
 import { count } from "./prepare.ts";
 import { runProgram } from "./progress.ts";
 import { loadSample } from "./sample.ts";
-import { TEST_HOME } from "./testing/home.ts";
 
 /** Speed as ratios against plain SQL and a bare COPY in the same run; milliseconds are this machine's, today. */
 runProgram(async () => {
-  const cluster = await startCluster(openHome(TEST_HOME));
+  const cluster = await startCluster(openHome(join(PROJECT, ".hackle/bench")));
   try {
     if (!process.argv.includes("--figures")) await benchLoading(cluster);
     if (process.argv.includes("--loading")) return;

@@ -13,7 +13,7 @@ import { openHome } from "./home.ts";
 import { freePort, startCluster, type Cluster } from "./postgres/cluster.ts";
 import { loadSample } from "./sample.ts";
 import { startServer, type ServerProcess } from "./server-process.ts";
-import { ANALYST } from "./testing/api.ts";
+import { ANALYST } from "#testing/api.ts";
 
 const ROWS = 40_000;
 const folder = mkdtempSync(join(tmpdir(), "hackle-killed-"));

@@ -9,18 +9,19 @@ import { PEOPLE } from "#demo/company/people.ts";
 import { CALENDAR, DATASETS, SCENARIOS } from "#demo/company/scenarios.ts";
 import { sampleLoads } from "#demo/generate/loads.ts";
 import { hashPassword } from "#server/access/passwords.ts";
+import { insertPack } from "#server/packs/insert-pack.ts";
 import { createPartition, inBatches, openLoad, postFacts, type PostingStructure } from "#server/intake/post-facts.ts";
 
 /** The password of the sample company's people, for those who would rather type than click. */
 export const SAMPLE_PASSWORD = "quillhaven";
 
 /** Grows when the sample company changes, so that an older one can be told. */
-export const SAMPLE_VERSION = "2";
+export const SAMPLE_VERSION = "3";
 
 const TABLES = [
   "pull",
   "feed",
-  "structure_change",
+  "change",
   "job",
   "draft",
   "intake",
@@ -28,6 +29,8 @@ const TABLES = [
   "load_rejected",
   "load_replaces",
   "fact_set_aside",
+  "panel",
+  "page",
   "pack",
   "kpi",
   "fact",
@@ -58,7 +61,7 @@ export async function loadSample(
       "kpi",
       KPIS.map((definition, position) => ({ key: definition.key, definition: JSON.stringify(definition), position })),
     );
-    await trx("pack").insert({ key: PACK.key, definition: JSON.stringify(PACK), position: 0 });
+    await insertPack(trx, PACK, 0);
     const loads = sampleLoads({ scale }).sort((a, b) =>
       a.postedOn < b.postedOn ? -1 : a.postedOn > b.postedOn ? 1 : 0,
     );
@@ -96,6 +99,8 @@ async function insertStructure(trx: Knex.Transaction): Promise<PostingStructure>
           key: member.key,
           name: member.name,
           position,
+          first_month: member.firstMonth ?? null,
+          last_month: member.lastMonth ?? null,
         }),
         (member) => memberDepth(dimension, member.key),
       ),

@@ -1,15 +1,15 @@
-import { mkdirSync } from "node:fs";
+import { mkdirSync, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
 import { CHROMIUM } from "../e2e/chromium.ts";
-import { openHome, PROJECT } from "./home.ts";
+import { PROJECT } from "./home.ts";
 import { freePort } from "./postgres/cluster.ts";
 import { runProgram, step } from "./progress.ts";
 import { startServer } from "./server-process.ts";
 import { nextMonthLedger } from "#demo/generate/feed.ts";
-import { ANALYST, SKERRY_MANAGER } from "./testing/api.ts";
-import { TEST_HOME } from "./testing/home.ts";
-import { openTestDatabase } from "./testing/sample-database.ts";
+import { ANALYST, SKERRY_MANAGER } from "#testing/api.ts";
+import { copySample, openTestCluster } from "#testing/sample-database.ts";
 import { buildWeb } from "./web-build.ts";
 
 interface Shot {
@@ -80,13 +80,14 @@ async function postLedger(page: Page): Promise<void> {
 runProgram(async () => {
   const folder = join(PROJECT, "docs/screenshots");
   mkdirSync(folder, { recursive: true });
-  const { cluster, url } = await openTestDatabase("pictures");
+  const cluster = await openTestCluster();
+  const files = mkdtempSync(join(tmpdir(), "hackle-pictures-"));
   const port = await freePort();
   const server = await startServer({
-    databaseUrl: url,
+    databaseUrl: await copySample(cluster.url, "pictures"),
     port,
     webFolder: await buildWeb(),
-    filesFolder: join(openHome(TEST_HOME), "pictures-files"),
+    filesFolder: files,
     quiet: true,
   });
   const browser = await chromium.launch(CHROMIUM);
@@ -115,5 +116,6 @@ runProgram(async () => {
     await browser.close();
     await server.stop();
     cluster.stop();
+    rmSync(files, { recursive: true, force: true });
   }
 });

@@ -6,7 +6,7 @@ import { installDebianPackages } from "./postgres/binaries.ts";
 import { freePort } from "./postgres/cluster.ts";
 import { LaunchError, runProgram, step } from "./progress.ts";
 import { startServer } from "./server-process.ts";
-import { openTestDatabase } from "./testing/sample-database.ts";
+import { copySample, openTestCluster } from "#testing/sample-database.ts";
 import { buildWeb } from "./web-build.ts";
 
 const CHROMIUM = process.env["CHROMIUM"] ?? "/usr/bin/chromium";
@@ -22,12 +22,12 @@ runProgram(async () => {
   );
   await step("Lint", () => run("npx", ["eslint", "."]).then(() => ({ value: undefined, said: "clean" })));
   await step("Chromium", () => ({ value: undefined, said: ensureChromium() }));
-  // The name is set for Vitest's own setup: the cluster is ours to stop.
-  process.env["HACKLE_KEEP_TEST_CLUSTER"] = "1";
-  const { cluster, url } = await step("Test database", async () => {
-    const opened = await openTestDatabase("e2e");
-    return { value: opened, said: `${opened.cluster.said}, sample company loaded` };
+  const cluster = await step("Test database", async () => {
+    const opened = await openTestCluster();
+    return { value: opened, said: `${opened.said}, sample company loaded` };
   });
+  // Vitest's setup uses it too; it is ours to stop.
+  process.env["HACKLE_TEST_CLUSTER"] = cluster.url;
   let passed = 0;
   let failed = 0;
   try {
@@ -51,7 +51,7 @@ runProgram(async () => {
     const webFolder = await buildWeb();
     const port = await freePort();
     const server = await startServer({
-      databaseUrl: url,
+      databaseUrl: await copySample(cluster.url, "e2e"),
       port,
       webFolder,
       filesFolder: join(home, "files"),
@@ -61,6 +61,7 @@ runProgram(async () => {
     const browserOk = await runVisibly("npx", ["playwright", "test"], {
       HACKLE_ORIGIN: `http://127.0.0.1:${port}`,
       HACKLE_E2E_REPORT: browserReport,
+      HACKLE_TEST_HOME: cluster.home,
     });
     await server.stop();
     const browser = readReport<{ stats: { expected: number; unexpected: number; flaky: number } }>(browserReport);

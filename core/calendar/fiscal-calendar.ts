@@ -43,6 +43,14 @@ export function rangeName(calendar: FiscalCalendar, from: Month, to: Month): str
   return `${sameYear ? monthName(from) : periodName(calendar, from)}–${periodName(calendar, to)}`;
 }
 
+/** "April to September", or with years where they lie outside the fiscal year of `asOf`: months as a sentence has them. */
+export function monthsPhrase(calendar: FiscalCalendar, months: readonly Month[], asOf: Month): string {
+  const year = fiscalYearOf(calendar, asOf);
+  const isSameYear = months.every((month) => fiscalYearOf(calendar, month) === year);
+  const phrase = monthsName(calendar, months).replaceAll("–", " to ");
+  return isSameYear ? phrase.replaceAll(` ${fiscalYearName(year)}`, "") : phrase;
+}
+
 /** Names a set of months as its unbroken ranges: "April–June FY27 and October FY27". */
 export function monthsName(calendar: FiscalCalendar, months: readonly Month[]): string {
   const sorted = [...months].sort((a, b) => a - b);

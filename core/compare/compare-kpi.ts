@@ -8,7 +8,7 @@ import type { Frame } from "./frame.ts";
 import { hasInputs } from "./has-inputs.ts";
 import { linkMonths } from "./link-views.ts";
 import { coveredMonths, coverSide, measure } from "./measure.ts";
-import type { MeasureContext } from "./measure-frame.ts";
+import type { MeasureContext } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
 import { ACTUAL, basisSide, type Side } from "./side.ts";
 import { varianceOf, type Variance } from "./variance.ts";

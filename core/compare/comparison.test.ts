@@ -20,7 +20,7 @@ import { compareKpi, compareSides } from "./compare-kpi.ts";
 import type { Basis } from "./frame.ts";
 import { rangeWindow } from "./window.ts";
 import { ACTUAL } from "./side.ts";
-import { timeSeries } from "../series/time-series.ts";
+import { timeSeries } from "../panels/time-chart/time-series.ts";
 
 const APRIL = monthOf(2026, 4);
 

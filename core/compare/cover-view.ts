@@ -8,7 +8,7 @@ import { absent, type Absence } from "../figures/figure.ts";
 import type { CompiledFormula } from "../formula/node.ts";
 import type { View } from "../formula/view.ts";
 import { shapeOf } from "./formula-shape.ts";
-import type { MeasureFrame } from "./measure-frame.ts";
+import type { MeasureGround } from "./measure-ground.ts";
 import { latestForecast, type Side } from "./side.ts";
 import { stepWindow, windowMonths, type Window } from "./window.ts";
 
@@ -51,7 +51,7 @@ interface PlacedView {
   readonly scope: Scope;
 }
 
-function placeView(view: View, side: Side, window: Window, frame: MeasureFrame): PlacedView {
+function placeView(view: View, side: Side, window: Window, frame: MeasureGround): PlacedView {
   const placed = viewSide(view, side, Math.min(window.asOf, frame.knownTo ?? Infinity), frame.coverage);
   // Of a plan that is named, the months to come are known; of the side that is compared, only as far as the actual.
   const isPlan =
@@ -79,7 +79,7 @@ export function coverView(
   v: number,
   frameSide: Side,
   frameWindow: Window,
-  frame: MeasureFrame,
+  frame: MeasureGround,
   coverNested: CoverNested,
 ): ViewCoverage {
   const { views, mayHold } = shapeOf(measured.formula);
@@ -115,7 +115,7 @@ export function coverView(
   return { ...answered, own, months: own };
 }
 
-function emptyScope(scope: Scope, { dimensions }: MeasureFrame): Absence | null {
+function emptyScope(scope: Scope, { dimensions }: MeasureGround): Absence | null {
   const empty = dimensions.find((d) => scope[d.key]?.length === 0);
   return empty
     ? absent("not covered", `What the formula names of the ${empty.plural} lies outside what is looked at.`)
@@ -127,7 +127,7 @@ function notAlive(
   { scope }: View,
   { shift }: Side,
   asked: readonly Month[],
-  { dimensions, calendar }: MeasureFrame,
+  { dimensions, calendar }: MeasureGround,
 ): Absence | null {
   for (const step of scope) {
     if (step.do !== "only" || !step.inLife) continue;
@@ -145,7 +145,7 @@ function answerInputs(
   { formula }: Measured,
   v: number,
   found: ViewCoverage,
-  frame: MeasureFrame,
+  frame: MeasureGround,
   mayHold: boolean,
 ): ViewCoverage {
   const { side, asked, scope, window } = found;
@@ -180,7 +180,7 @@ function ownMonths(
   { definition: { name } }: Measured,
   { side, asked, answers, holdsByQuarter, window }: ViewCoverage,
   nested: readonly (readonly Month[])[],
-  { calendar }: MeasureFrame,
+  { calendar }: MeasureGround,
 ): { own: readonly Month[]; why: Absence | null } {
   const shifted = asked.map((month) => month - side.shift);
   const isCovered = (month: Month) => answers.every((answer) => answer.covered.includes(month));
@@ -201,7 +201,7 @@ function ownMonths(
   return { own, why: absent("not covered", why) };
 }
 
-function notWhole({ side, asked }: ViewCoverage, own: readonly Month[], { calendar }: MeasureFrame): Absence {
+function notWhole({ side, asked }: ViewCoverage, own: readonly Month[], { calendar }: MeasureGround): Absence {
   const shifted = (months: readonly Month[]) =>
     monthsName(
       calendar,

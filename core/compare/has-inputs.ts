@@ -1,13 +1,13 @@
 import { keptLeaves } from "../cube/coverage.ts";
 import type { CompiledFormula } from "../formula/node.ts";
 import { shapeOf } from "./formula-shape.ts";
-import type { MeasureFrame } from "./measure-frame.ts";
+import type { MeasureGround } from "./measure-ground.ts";
 
 /** Whether a scenario keeps all of a formula's inputs, whatever the months and scope. */
 export function hasInputs(
   { formula }: { readonly formula: CompiledFormula },
   scenario: string,
-  frame: Pick<MeasureFrame, "accounts" | "coverage">,
+  frame: Pick<MeasureGround, "accounts" | "coverage">,
 ): boolean {
   const { views } = shapeOf(formula);
   return formula.inputs.every((input) => {

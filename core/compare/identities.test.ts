@@ -6,7 +6,7 @@ import { isPresent } from "../figures/figure.ts";
 import { contextOf, kpiFrom, kpiOf, run, SHOPS, type SmallFact } from "../testing/small-company.ts";
 import { compareKpi } from "./compare-kpi.ts";
 import type { Basis, Frame } from "./frame.ts";
-import type { MeasureContext } from "./measure.ts";
+import type { MeasureContext } from "./measure-ground.ts";
 
 const FIRST = monthOf(2024, 4);
 const LAST = FIRST + 35;

@@ -4,7 +4,7 @@ import { statusOf, type Status } from "../kpis/status.ts";
 import { compareSides, type Comparison, type SidesCompared } from "./compare-kpi.ts";
 import type { Frame } from "./frame.ts";
 import { measureOver } from "./measure.ts";
-import type { MeasureContext } from "./measure-frame.ts";
+import type { MeasureContext } from "./measure-ground.ts";
 import { ACTUAL, type Side } from "./side.ts";
 import { spanWindow } from "./window.ts";
 

@@ -9,14 +9,14 @@ import type { CompiledFormula, FormulaInput } from "../formula/node.ts";
 import { coverView, wholeQuarters, type Measured, type ViewCoverage } from "./cover-view.ts";
 import { shapeOf } from "./formula-shape.ts";
 import { linkMonths } from "./link-views.ts";
-import type { MeasureContext, MeasureFrame } from "./measure-frame.ts";
+import type { MeasureContext, MeasureGround } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
 import { outlookInputs } from "./outlook-inputs.ts";
 import type { Side } from "./side.ts";
 import { monthWindow, wholeWindow, windowMonths, type Window } from "./window.ts";
 
 /** Which of a window's months a side covers, view by view: like for like among the views. */
-export function coverSide(kpi: Measured, side: Side, window: Window, frame: MeasureFrame): SideCoverage {
+export function coverSide(kpi: Measured, side: Side, window: Window, frame: MeasureGround): SideCoverage {
   const { views, lead } = shapeOf(kpi.formula);
   const covered = views.map((_, v) => coverView(kpi, v, side, window, frame, nestedMonths(frame)));
   const months = linkMonths(
@@ -28,7 +28,7 @@ export function coverSide(kpi: Measured, side: Side, window: Window, frame: Meas
 }
 
 /** A formula read month by month has figures where every part of it that is needed has. */
-function nestedMonths(frame: MeasureFrame) {
+function nestedMonths(frame: MeasureGround) {
   return (formula: CompiledFormula, months: readonly Month[], side: Side): Month[] =>
     months.filter((month) => {
       const { views } = coverSide(nested(formula), side, monthWindow(month), frame);
@@ -109,7 +109,7 @@ export function measureWhole(
 }
 
 /** Why a coverage has not all of the months it was asked for; `null` where it has. */
-export function notWhole(coverage: SideCoverage, { calendar }: MeasureFrame): Absence | null {
+export function notWhole(coverage: SideCoverage, { calendar }: MeasureGround): Absence | null {
   if (coverage.absence) return coverage.absence;
   const open = coverage.asked.filter((month) => !coverage.months.includes(month));
   if (open.length === 0) return null;
@@ -132,7 +132,7 @@ function clockOf(
   { count, unit }: Extract<FormulaInput, { kind: "clock" }>,
   view: ViewCoverage,
   read: readonly Month[],
-  { calendar }: MeasureFrame,
+  { calendar }: MeasureGround,
 ): Figure {
   if (count === "year-elapsed" || count === "year-left") {
     const elapsed = fiscalPeriodOf(calendar, view.window.asOf - view.side.shift);

@@ -4,14 +4,14 @@ import { absent, combine, present, type Absence, type Figure } from "../figures/
 import type { FormulaInput } from "../formula/node.ts";
 import type { Measured } from "./cover-view.ts";
 import { hasInputs } from "./has-inputs.ts";
-import type { MeasureContext, MeasureFrame } from "./measure-frame.ts";
+import type { MeasureContext, MeasureGround } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
 import { ACTUAL, latestForecast, type Side } from "./side.ts";
 import { rangeWindow, type Window } from "./window.ts";
 
 /** How formulas are measured; given, since measuring itself reads outlooks. */
 export interface Measuring {
-  readonly coverSide: (kpi: Measured, side: Side, window: Window, frame: MeasureFrame) => SideCoverage;
+  readonly coverSide: (kpi: Measured, side: Side, window: Window, frame: MeasureGround) => SideCoverage;
   readonly measure: (
     kpi: Measured,
     coverage: SideCoverage,
@@ -76,7 +76,7 @@ export function outlookInputs(
 }
 
 /** Where the months come from that are not closed as of a month; `null` where no plan has them. */
-export function outlookSource(kpi: Measured, asOf: Month, own: MeasureFrame): Side | null {
+export function outlookSource(kpi: Measured, asOf: Month, own: MeasureGround): Side | null {
   const latest = latestForecast(own.coverage, asOf);
   const found = [latest, own.coverage.scenarios.get("budget")].find((s) => s && hasInputs(kpi, s.key, own));
   return found ? { scenario: found.key, shift: 0, name: found.name } : null;

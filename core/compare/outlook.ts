@@ -6,7 +6,7 @@ import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import { shapeOf } from "./formula-shape.ts";
 import type { Frame } from "./frame.ts";
 import { coverSide, isMeasured, measure, measureWhole } from "./measure.ts";
-import type { MeasureContext } from "./measure-frame.ts";
+import type { MeasureContext } from "./measure-ground.ts";
 import { outlookInputs } from "./outlook-inputs.ts";
 import { ACTUAL, basisSide, type Side } from "./side.ts";
 import { varianceOf, type Variance } from "./variance.ts";

@@ -4,7 +4,7 @@ import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import { compareKpi, compareSides, type Comparison, type SidesCompared } from "./compare-kpi.ts";
 import type { Frame } from "./frame.ts";
 import { measureMonth } from "./measure.ts";
-import type { MeasureContext } from "./measure-frame.ts";
+import type { MeasureContext } from "./measure-ground.ts";
 import type { Measurement } from "./measurement.ts";
 import { outlookOf, type Outlook } from "./outlook.ts";
 import { ACTUAL, PRIOR_YEAR } from "./side.ts";

@@ -4,7 +4,7 @@ import { spanMonths } from "../calendar/span.ts";
 import type { Frame } from "../compare/frame.ts";
 import { hasInputs } from "../compare/has-inputs.ts";
 import { measureMonth, measureOver } from "../compare/measure.ts";
-import type { MeasureContext, MeasureFrame } from "../compare/measure-frame.ts";
+import type { MeasureContext, MeasureGround } from "../compare/measure-ground.ts";
 import type { Side } from "../compare/side.ts";
 import { rangeWindow } from "../compare/window.ts";
 import { absent, isPresent, present, type Figure } from "../figures/figure.ts";
@@ -82,6 +82,6 @@ function periodMonths(period: ReferencePeriod, frame: Frame, calendar: FiscalCal
   return monthsBetween(start, Math.min(start + 11, frame.asOf));
 }
 
-function sideOf(scenario: string, { coverage }: Pick<MeasureFrame, "coverage">): Side {
+function sideOf(scenario: string, { coverage }: Pick<MeasureGround, "coverage">): Side {
   return { scenario, shift: 0, name: coverage.scenarios.get(scenario)?.name ?? scenario };
 }

@@ -1,16 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { sayCommand } from "./say-command.ts";
-import {
-  applyEdit,
-  commandTree,
-  depthFirst,
-  diffTree,
-  isEmptyEdit,
-  reverseEdit,
-  type TreeCommand,
-  type TreeItem,
-} from "./tree-edit.ts";
+import { diffRecords, reverseDiff } from "../history/records-diff.ts";
+import { applyToTree, commandTree, depthFirst, treeRecords, type TreeCommand, type TreeItem } from "./tree-edit.ts";
 
 const item = (key: string, parent: string | null = null): TreeItem => ({ key, name: key.toUpperCase(), parent });
 const TREE = [item("costs"), item("crew", "costs"), item("fuel", "costs"), item("oil", "fuel"), item("income")];
@@ -76,28 +68,22 @@ describe("commands on a tree", () => {
   });
 });
 
-describe("edits as differences", () => {
-  it("lead from one state to the other and back, whatever the commands", () => {
+describe("a tree's records", () => {
+  it("lead from one state to the other and back by their diff, whatever the commands", () => {
     fc.assert(
       fc.property(tree, fc.array(command, { maxLength: 6 }), (items, commands) => {
         const after = commands.reduce<TreeItem[]>((now, given) => attempt(now, given) ?? now, items);
-        const edit = diffTree(items, after);
-        expect(applyEdit(items, edit)).toEqual(after);
-        expect(applyEdit(after, reverseEdit(edit))).toEqual(items);
-        expect(reverseEdit(reverseEdit(edit))).toEqual(edit);
-        expect(isEmptyEdit(diffTree(items, items))).toBe(true);
+        const diff = diffRecords(treeRecords(items, "t"), treeRecords(after, "t"));
+        expect(applyToTree(items, diff, "t")).toEqual(after);
+        expect(applyToTree(after, reverseDiff(diff), "t")).toEqual(items);
       }),
     );
   });
-  it("are not applied over a later change", () => {
-    const renamed = commandTree(TREE, { do: "change", key: "oil", item: { ...item("oil", "fuel"), name: "Oil" } });
-    const edit = diffTree(TREE, renamed);
-    const later = commandTree(renamed, { do: "change", key: "oil", item: { ...item("oil", "fuel"), name: "Grease" } });
-    expect(() => applyEdit(later, reverseEdit(edit))).toThrow(
-      "Oil was changed since. Take back the later change first.",
-    );
-    const removed = diffTree(TREE, commandTree(TREE, { do: "remove", key: "income" }));
-    expect(() => applyEdit(TREE, reverseEdit(removed))).toThrow("INCOME is there already.");
+  it("keep what was added since where its place is not known", () => {
+    const renamed = commandTree(TREE, { do: "move", key: "crew", parent: "costs", before: null });
+    const back = reverseDiff(diffRecords(treeRecords(TREE, "t"), treeRecords(renamed, "t")));
+    const later = commandTree(renamed, { do: "add", item: item("tugs", "costs") });
+    expect(keys(applyToTree(later, back, "t"))).toBe("costs crew fuel oil tugs income");
   });
 });
 

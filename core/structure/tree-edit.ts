@@ -1,3 +1,5 @@
+import { applyDiff, type Records, type RecordsDiff } from "../history/records-diff.ts";
+
 /** Something with a place in a tree: an account, or a member of a dimension. */
 export interface TreeItem {
   readonly key: string;
@@ -12,15 +14,6 @@ export type TreeCommand<T extends TreeItem> =
   /** To be a child of `parent`, in front of `before`; last when `null`. */
   | { readonly do: "move"; readonly key: string; readonly parent: string | null; readonly before: string | null }
   | { readonly do: "remove"; readonly key: string };
-
-/** The difference between two states of a tree: enough to apply it, and to take it back. */
-export interface TreeEdit<T extends TreeItem> {
-  readonly added: readonly T[];
-  readonly changed: readonly { readonly from: T; readonly to: T }[];
-  readonly removed: readonly T[];
-  /** Keys in order, where the order of those that stay changed or items came or went. */
-  readonly order: { readonly from: readonly string[]; readonly to: readonly string[] } | null;
-}
 
 /** The items after a command, in depth-first order. Throws a `RangeError` that says what is wrong with it. */
 export function commandTree<T extends TreeItem>(items: readonly T[], command: TreeCommand<T>): T[] {
@@ -71,57 +64,23 @@ export function depthFirst<T extends TreeItem>(items: readonly T[]): T[] {
   return items.filter((item) => item.parent === null || !keys.has(item.parent)).flatMap(walk);
 }
 
-/** What changed between two states. */
-export function diffTree<T extends TreeItem>(before: readonly T[], after: readonly T[]): TreeEdit<T> {
-  const was = new Map(before.map((item) => [item.key, item]));
-  const is = new Map(after.map((item) => [item.key, item]));
-  const from = before.map((item) => item.key);
-  const to = after.map((item) => item.key);
-  return {
-    added: after.filter((item) => !was.has(item.key)),
-    changed: after.flatMap((item) => {
-      const own = was.get(item.key);
-      return own && JSON.stringify(sorted(own)) !== JSON.stringify(sorted(item)) ? [{ from: own, to: item }] : [];
-    }),
-    removed: before.filter((item) => !is.has(item.key)),
-    order: from.length === to.length && from.every((key, i) => key === to[i]) ? null : { from, to },
-  };
+/** The items of a tree as records under a prefix, with their order as one record more. */
+export function treeRecords<T extends TreeItem>(items: readonly T[], prefix: string): Records {
+  const keys = items.map((item) => item.key);
+  return { ...Object.fromEntries(items.map((item) => [`${prefix}/${item.key}`, item])), [orderName(prefix)]: keys };
 }
 
-/** The edit that takes this one back. */
-export function reverseEdit<T extends TreeItem>(edit: TreeEdit<T>): TreeEdit<T> {
-  return {
-    added: edit.removed,
-    changed: edit.changed.map(({ from, to }) => ({ from: to, to: from })),
-    removed: edit.added,
-    order: edit.order && { from: edit.order.to, to: edit.order.from },
-  };
+/** The name of the record that holds the order of a tree's items. */
+export function orderName(prefix: string): string {
+  return `order/${prefix}`;
 }
 
-/** The state after an edit. Throws a `RangeError` when what it changes is not as it was. */
-export function applyEdit<T extends TreeItem>(items: readonly T[], edit: TreeEdit<T>): T[] {
-  const byKey = new Map(items.map((item) => [item.key, item]));
-  for (const gone of edit.removed)
-    if (!byKey.delete(gone.key)) throw new RangeError(`${gone.name} is not there any more.`);
-  for (const { from, to } of edit.changed) {
-    const now = byKey.get(from.key);
-    if (!now || JSON.stringify(sorted(now)) !== JSON.stringify(sorted(from)))
-      throw new RangeError(`${from.name} was changed since. Take back the later change first.`);
-    byKey.set(to.key, to);
-  }
-  for (const item of edit.added) {
-    if (byKey.has(item.key)) throw new RangeError(`${item.name} is there already.`);
-    byKey.set(item.key, item);
-  }
-  const order = new Map((edit.order?.to ?? [...byKey.keys()]).map((key, i) => [key, i]));
-  return depthFirst(
-    [...byKey.values()].sort((a, b) => (order.get(a.key) ?? Infinity) - (order.get(b.key) ?? Infinity)),
-  );
-}
-
-/** Whether nothing changed. */
-export function isEmptyEdit<T extends TreeItem>(edit: TreeEdit<T>): boolean {
-  return edit.added.length + edit.changed.length + edit.removed.length === 0 && edit.order === null;
+/** The items after a diff of their records, which must fit them; the order as far as it is known there. */
+export function applyToTree<T extends TreeItem>(items: readonly T[], diff: RecordsDiff, prefix: string): T[] {
+  const after = applyDiff(treeRecords(items, prefix), diff);
+  const order = new Map((after[orderName(prefix)] as readonly string[]).map((key, i) => [key, i]));
+  const left = Object.entries(after).flatMap(([name, item]) => (name.startsWith(`${prefix}/`) ? [item as T] : []));
+  return depthFirst(left.sort((a, b) => (order.get(a.key) ?? Infinity) - (order.get(b.key) ?? Infinity)));
 }
 
 function isInside(items: readonly TreeItem[], key: string, top: string): boolean {
@@ -129,10 +88,4 @@ function isInside(items: readonly TreeItem[], key: string, top: string): boolean
   for (let at = byKey.get(key); at; at = at.parent === null ? undefined : byKey.get(at.parent))
     if (at.key === top) return true;
   return false;
-}
-
-function sorted(item: object): [string, unknown][] {
-  return Object.entries(item)
-    .filter(([, value]) => value !== undefined)
-    .sort(([a], [b]) => (a < b ? -1 : 1));
 }

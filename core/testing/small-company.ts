@@ -3,7 +3,7 @@ import type { Account } from "../accounts/account.ts";
 import { monthOf, type Month } from "../calendar/month.ts";
 import { parseSpan } from "../calendar/span.ts";
 import type { Basis, Frame } from "../compare/frame.ts";
-import type { MeasureContext } from "../compare/measure-frame.ts";
+import type { MeasureContext } from "../compare/measure-ground.ts";
 import type { Cell } from "../cube/cell-source.ts";
 import { mapCoverage, type AccountCoverage, type MonthCoverage } from "../cube/coverage.ts";
 import type { Dimension } from "../dimensions/dimension.ts";

@@ -1,7 +1,13 @@
 import type { KpiUnit } from "../kpis/kpi.ts";
 
-/** The unit money is shown in. */
-export type MoneyUnit = "units" | "thousand" | "million";
+/** The units money is shown in. */
+export const MONEY_UNITS = ["units", "thousand", "million"] as const;
+export type MoneyUnit = (typeof MONEY_UNITS)[number];
+
+/** Whether a text names a unit of money. */
+export function isMoneyUnit(text: string): text is MoneyUnit {
+  return MONEY_UNITS.some((unit) => unit === text);
+}
 
 /** The typographic minus. */
 export const MINUS = "−";

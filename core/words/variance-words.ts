@@ -12,19 +12,21 @@ export interface VarianceFacts {
   readonly delta: Figure;
   readonly deltaPercent: Figure;
   readonly judgement: Judgement | null;
+  /** The months it is of, where they are fewer than the span has; `null` where they are all. */
+  readonly comparedOver?: string | null;
 }
 
 /** "€ 212k (3.4%) below Budget, unfavourable": made from the signed numbers, so that it cannot contradict them. */
 export function varianceWords(facts: VarianceFacts): string {
-  const { delta, judgement } = facts;
-  if (!isPresent(delta)) return `not compared with ${facts.basisName}: ${delta.detail}`;
-  const isJudged = judgement === "favourable" || judgement === "unfavourable";
-  // What is judged is never called equal: too small to be written, it is said to be so.
-  const amount = varianceAmount(facts) ?? (isJudged ? lessThan(facts) : null);
+  const { delta, judgement, basisName, comparedOver } = facts;
+  if (!isPresent(delta)) return `not compared with ${basisName}: ${delta.detail}`;
+  const over = comparedOver ? ` for ${comparedOver}` : "";
+  // Equal is said of what is equal to the last digit only; what is too small to be written is said to be so.
+  const size = () => varianceAmount(facts) ?? lessThan(facts);
   const place =
-    amount === null
-      ? `equal to ${facts.basisName}`
-      : `${amount} ${delta.value > 0 ? "above" : "below"} ${facts.basisName}`;
+    delta.value === 0
+      ? `equal to ${basisName}${over}`
+      : `${size()} ${delta.value > 0 ? "above" : "below"} ${basisName}${over}`;
   return judgement === null || judgement === "neutral" ? place : `${place}, ${judgement}`;
 }
 

@@ -1,3 +1,4 @@
+import { monthOf } from "#core/calendar/month.ts";
 import type { Dimension, Member } from "#core/dimensions/dimension.ts";
 
 const tree = (spec: Readonly<Record<string, readonly string[]>>): Member[] =>
@@ -43,7 +44,10 @@ export const DIMENSIONS: readonly Dimension[] = [
     name: "Service line",
     plural: "service lines",
     levels: ["Service line"],
-    members: flat(["Passengers", "Vehicles", "Freight", "On board", "Charter"]),
+    // Charters were given up in the autumn of FY26.
+    members: flat(["Passengers", "Vehicles", "Freight", "On board", "Charter"]).map((member) =>
+      member.name === "Charter" ? { ...member, lastMonth: monthOf(2025, 9) } : member,
+    ),
   },
   {
     key: "cost-centre",
@@ -75,7 +79,8 @@ export const DIMENSIONS: readonly Dimension[] = [
       "Skua",
       "Petrel",
       "Old Curlew",
-    ]),
+      // Sold at the end of September 2025.
+    ]).map((member) => (member.name === "Old Curlew" ? { ...member, lastMonth: monthOf(2025, 9) } : member)),
   },
   {
     key: "home-market",

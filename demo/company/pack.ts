@@ -1,4 +1,8 @@
-import type { PackDefinition, PageDefinition, TilesPanelDefinition } from "#contract/pack.ts";
+import type { PackDraft } from "#contract/pack.ts";
+import type { DefinitionOf } from "#contract/panels/index.ts";
+
+type PageDraft = PackDraft["pages"][number];
+type Tiles = DefinitionOf<"tiles">;
 
 const page = (
   key: string,
@@ -6,7 +10,7 @@ const page = (
   lead: string,
   groups: readonly [string, readonly string[]][],
   scope = {},
-): PageDefinition => ({
+): PageDraft => ({
   key,
   name,
   scope,
@@ -18,8 +22,8 @@ const page = (
 
 const tiles = (
   kpis: readonly string[],
-  change: Partial<Omit<TilesPanelDefinition, "key" | "kind" | "kpis">> = {},
-): TilesPanelDefinition => ({
+  change: Partial<Omit<Tiles, "key" | "kind" | "kpis">> = {},
+): Tiles => ({
   key: "tiles",
   kind: "tiles",
   kpis: [...kpis],
@@ -37,7 +41,7 @@ const AREA_GROUPS: readonly [string, readonly string[]][] = [
 ];
 
 /** Operations are kept by day: the month so far stands above the figures to date. */
-const operations = (own: PageDefinition): PageDefinition => ({
+const operations = (own: PageDraft): PageDraft => ({
   ...own,
   panels: [
     tiles(["carried", "load_factor", "on_time_rate", "cancelled"], {
@@ -48,7 +52,7 @@ const operations = (own: PageDefinition): PageDefinition => ({
 });
 
 /** The monthly review, as the analyst lays it out. */
-export const PACK: PackDefinition = {
+export const PACK: PackDraft = {
   key: "monthly-review",
   name: "{month} review",
   pages: [

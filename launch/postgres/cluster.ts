@@ -46,15 +46,28 @@ max_wal_size = 2GB
 log_min_messages = warning
 `;
 
-/** Makes the cluster in `home` if it is not there, and starts it; one that a crash left running is taken over. */
-export async function startCluster(home: string): Promise<Cluster> {
+/** What a cluster of the tests does without: what it loses with the machine is worth nothing. */
+const FORGETFUL = `
+fsync = off
+synchronous_commit = off
+full_page_writes = off
+autovacuum = off
+max_connections = 100
+`;
+
+/**
+ * Makes the cluster in `home` if it is not there, and starts it; one that a crash left running is taken over.
+ * A forgetful one, for tests, does not wait for the disk.
+ */
+export async function startCluster(home: string, { isForgetful = false } = {}): Promise<Cluster> {
   const { folder: found, installed } = requireBinaries();
   const user = serverUser();
   const base = reachableFolder(join(home, "postgres"), user);
   const data = join(base, "data");
   const secret = join(base, "password");
   const isNew = !existsSync(join(data, "PG_VERSION"));
-  if (isNew) createCluster({ binaries: found, base, data, secret, user });
+  const settings = SETTINGS + (isForgetful ? FORGETFUL : "");
+  if (isNew) createCluster({ binaries: found, base, data, secret, user, settings });
   const binaries = binariesFor(data, found);
   const password = readFileSync(secret, "utf8").trim();
   const control = (args: readonly string[]) =>
@@ -106,12 +119,14 @@ function createCluster({
   data,
   secret,
   user,
+  settings,
 }: {
   binaries: string;
   base: string;
   data: string;
   secret: string;
   user: ServerUser;
+  settings: string;
 }): void {
   // Made beside its place and moved there when whole: a start that is cut off leaves nothing half-made.
   const draft = join(base, "data.new");
@@ -140,7 +155,7 @@ function createCluster({
   );
   if (result.status !== 0)
     throw new LaunchError(`initdb could not make a cluster in ${draft}:\n${result.stderr.trim()}`);
-  appendFileSync(join(draft, "postgresql.conf"), SETTINGS);
+  appendFileSync(join(draft, "postgresql.conf"), settings);
   renameSync(draft, data);
 }
 

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import type { NewToken, TokenList } from "#contract/tokens.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 import type { Reader } from "./reader.ts";
 import { toReader, type PersonRow } from "./sessions.ts";
 

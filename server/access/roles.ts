@@ -1,4 +1,4 @@
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 import type { Reader } from "./reader.ts";
 
 /** Lets through who may bring data and change the structure. */

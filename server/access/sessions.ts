@@ -2,7 +2,7 @@ import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { Person } from "#contract/session.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 import { hashPassword, verifyPassword } from "./passwords.ts";
 import type { Reader } from "./reader.ts";
 

@@ -4,6 +4,7 @@ import * as intakes from "./migrations/002-intakes.ts";
 import * as kpiChanges from "./migrations/003-kpi-changes.ts";
 import * as apiTokens from "./migrations/004-api-tokens.ts";
 import * as alerts from "./migrations/005-alerts.ts";
+import * as history from "./migrations/006-history.ts";
 
 interface Migration {
   readonly name: string;
@@ -18,6 +19,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "003-kpi-changes", ...kpiChanges },
   { name: "004-api-tokens", ...apiTokens },
   { name: "005-alerts", ...alerts },
+  { name: "006-history", ...history },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

@@ -1,14 +1,13 @@
 import type { Knex } from "knex";
-import { buildAccountTree, type AccountTree } from "#core/accounts/account-tree.ts";
+import { buildAccountTree } from "#core/accounts/account-tree.ts";
 import type { Account } from "#core/accounts/account.ts";
-import type { FiscalCalendar } from "#core/calendar/fiscal-calendar.ts";
-import { mapCoverage, type CoverageMap, type Grain, type Scenario } from "#core/cube/coverage.ts";
+import { mapCoverage, type Grain, type Scenario } from "#core/cube/coverage.ts";
 import type { Dimension } from "#core/dimensions/dimension.ts";
-import type { FormulaProblem } from "#core/formula/expression.ts";
-import { compileLibrary, type CompiledKpi } from "#core/kpis/compile-kpi.ts";
+import { compileLibrary } from "#core/kpis/compile-kpi.ts";
 import { askAll } from "./ask-all.ts";
-import { kpiDefinitionSchema } from "#contract/kpi.ts";
-import { packSchema, type PackDefinition } from "#contract/pack.ts";
+import type { Company } from "#core/frame/company.ts";
+import { packStartSchema } from "#contract/pack.ts";
+import { readStoredKpis } from "#server/kpis/stored-kpis.ts";
 
 /** Keys and the numbers that facts keep in their place. */
 export interface KeyIds {
@@ -20,20 +19,9 @@ export interface KeyIds {
 }
 
 /** Everything figures are computed with besides the facts themselves, as of one data version. */
-export interface Structure {
+export interface Structure extends Company {
   readonly version: string;
-  readonly calendar: FiscalCalendar;
-  readonly accounts: AccountTree;
-  readonly dimensions: readonly Dimension[];
-  readonly coverage: CoverageMap;
-  readonly kpis: ReadonlyMap<string, CompiledKpi>;
-  /** KPIs whose formulas do not hold, such as after an account was removed; they have no figures. */
-  readonly kpiProblems: ReadonlyMap<string, FormulaProblem>;
   readonly ids: KeyIds;
-  /** By which dimensions each dataset may be kept. */
-  readonly datasetDimensions: ReadonlyMap<string, readonly string[]>;
-  /** What packs of their own frame start from. */
-  readonly packStarts: ReadonlyMap<string, NonNullable<PackDefinition["starts"]>>;
 }
 
 /** The data version facts and definitions are at; it grows with every change. */
@@ -68,7 +56,7 @@ export async function readStructure(knex: Knex, version: string): Promise<Struct
     datasetRows,
     accountCoverage,
     monthCoverage,
-    kpiRows,
+    storedKpis,
     packRows,
   ] = await askAll(knex, [
     knex("company").first<{ fiscal_start_month: number } | undefined>(),
@@ -101,8 +89,8 @@ export async function readStructure(knex: Knex, version: string): Promise<Struct
         "month",
         knex.raw("bit_or(day_mask) as day_mask"),
       ),
-    knex("kpi").orderBy("position").select<{ definition: unknown }[]>("definition"),
-    knex("pack").orderBy("position").select<{ definition: unknown }[]>("definition"),
+    readStoredKpis(knex),
+    knex("pack").orderBy("position").select<{ key: string; definition: unknown }[]>("key", "definition"),
   ]);
   const accountKey = new Map(accountRows.map((a) => [a.id, a.key]));
   const scenarioKey = new Map(scenarioRows.map((s) => [s.id, s.key]));
@@ -121,8 +109,11 @@ export async function readStructure(knex: Knex, version: string): Promise<Struct
     })),
   );
   const dimensions = dimensionRows.map((dimension) => toDimension(dimension, memberRows));
-  const definitions = kpiRows.map((row) => kpiDefinitionSchema.parse(row.definition));
-  const { kpis, problems } = compileLibrary(definitions, {
+  const unreadable = storedKpis.flatMap(({ definition: { key }, problem }) =>
+    problem === null ? [] : [[key, { from: 0, to: 0, message: problem }] as const],
+  );
+  const readable = storedKpis.flatMap(({ definition, problem }) => (problem === null ? [definition] : []));
+  const { kpis, problems } = compileLibrary(readable, {
     accounts,
     dimensions,
     scenarios: scenarioRows.map((s) => s.key),
@@ -154,11 +145,11 @@ export async function readStructure(knex: Knex, version: string): Promise<Struct
       })),
     }),
     kpis,
-    kpiProblems: new Map(problems.map(({ kpi, problem }) => [kpi, problem])),
+    kpiProblems: new Map([...problems.map(({ kpi, problem }) => [kpi, problem] as const), ...unreadable]),
     packStarts: new Map(
-      packRows.flatMap((row) => {
-        const { key, starts } = packSchema.parse(row.definition);
-        return starts ? [[key, starts] as const] : [];
+      packRows.flatMap(({ key, definition }) => {
+        const starts = packStartSchema.safeParse((definition as { starts?: unknown } | null)?.starts);
+        return starts.success ? [[key, starts.data] as const] : [];
       }),
     ),
     datasetDimensions: new Map(datasetRows.map((d) => [d.key, d.dimensions])),
@@ -205,6 +196,8 @@ interface MemberRow {
   aliases: string[];
   retired: boolean;
   attributes: Record<string, string>;
+  first_month: number | null;
+  last_month: number | null;
 }
 interface ScenarioRow {
   id: number;
@@ -238,6 +231,8 @@ function toDimension(dimension: DimensionRow, members: readonly MemberRow[]): Di
       aliases: m.aliases,
       isRetired: m.retired,
       attributes: m.attributes,
+      firstMonth: m.first_month,
+      lastMonth: m.last_month,
     })),
   };
 }

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { fileWriter, ParquetWriter } from "hyparquet-writer";
 import { formatMonth } from "#core/calendar/month.ts";
 import { bigDecimalText } from "#core/reading/exact-sum.ts";
-import type { NamedFact } from "#server/engine/fact-source.ts";
+import type { NamedFact } from "#server/facts/fact-source.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { csvRow } from "#server/http/csv.ts";
 

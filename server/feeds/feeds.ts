@@ -4,7 +4,7 @@ import { daysInMonth, formatMonth, type Month } from "#core/calendar/month.ts";
 import { lastDayOf, monthsOf } from "#core/cube/coverage.ts";
 import type { Feed, FeedMode, Schedule } from "#contract/feeds.ts";
 import type { Structure } from "#server/db/structure.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 
 /** A feed as it is stored. */
 export interface FeedRow {

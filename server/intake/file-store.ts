@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { Transform, type Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import type { Knex } from "knex";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 import type { Limits } from "./limits.ts";
 
 /** Where uploaded files are kept; servers that share a database share this folder too. */

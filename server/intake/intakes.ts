@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import { sayStep } from "#core/tidy/steps/index.ts";
 import { definitionSchema, type IntakeHead } from "#contract/intake.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 
 /** The remembered ways to load files, by name. */
 export async function listIntakes(knex: Knex): Promise<IntakeHead[]> {

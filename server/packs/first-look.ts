@@ -3,8 +3,9 @@ import type { Account } from "#core/accounts/account.ts";
 import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import type { Mapping } from "#core/mapping/mapping.ts";
 import { newKey } from "#core/mapping/names.ts";
-import type { PackDefinition } from "#contract/pack.ts";
+import type { PackDraft } from "#contract/pack.ts";
 import type { Structure } from "#server/db/structure.ts";
+import { insertPack } from "./insert-pack.ts";
 
 /**
  * A dataset that came with a file gets a first page at once: a KPI for each of its new
@@ -40,7 +41,7 @@ export async function addFirstLook(trx: Knex.Transaction, structure: Structure, 
     own.get("budget") !== undefined && accounts.some((a) => own.get("budget")!.get(a.key)?.dataset === dataset.key);
   const packKeys = new Set<string>(await trx("pack").pluck("key"));
   const keys = kpis.map((kpi) => kpi.key);
-  const pack: PackDefinition = {
+  const pack: PackDraft = {
     key: newKey(dataset.name, packKeys, "-"),
     name: dataset.name,
     starts: {
@@ -60,7 +61,7 @@ export async function addFirstLook(trx: Knex.Transaction, structure: Structure, 
       },
     ],
   };
-  await trx("pack").insert({ key: pack.key, definition: JSON.stringify(pack), position: packKeys.size });
+  await insertPack(trx, pack, packKeys.size);
   await trx("data_version").increment("version", 1);
 }
 

@@ -1,50 +1,49 @@
 import type { Knex } from "knex";
-import {
-  MONTH_IN_NAME,
-  packSchema,
-  type PackDefinition,
-  type PackList,
-  type PageDefinition,
-  type PanelDefinition,
-} from "#contract/pack.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { isReadable, MONTH_IN_NAME, type Pack, type PackList, type Page } from "#contract/pack.ts";
+import type { PanelDefinition } from "#contract/panels/index.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
+import { readPacks } from "./pack-rows.ts";
 
 /** All packs with the names of their pages; `month` is the last closed one's name. */
 export async function listPacks(knex: Knex, month: string): Promise<PackList> {
-  const rows: { definition: unknown }[] = await knex("pack").orderBy("position").select("definition");
-  return rows
-    .map((row) => packSchema.parse(row.definition))
-    .map(({ key, name, pages }) => ({
-      key,
-      name: named(name, month),
-      pages: pages.map((page) => ({ key: page.key, name: page.name })),
-    }));
+  return (await readPacks(knex)).map(({ key, name, pages, problem }) => ({
+    key,
+    name: packName(name, month),
+    pages: pages.map((page) => ({ key: page.key, name: page.name })),
+    problem,
+  }));
 }
 
 /** One pack. Throws "not-found". */
-export async function readPack(knex: Knex, key: string, month = ""): Promise<PackDefinition> {
-  const row: { definition: unknown } | undefined = await knex("pack").where({ key }).first("definition");
-  if (!row) throw new ProblemError("not-found", `There is no pack "${key}". Open the list of packs and choose one.`);
-  const pack = packSchema.parse(row.definition);
-  return { ...pack, name: named(pack.name, month) };
+export async function readPack(knex: Knex, key: string, month = ""): Promise<Pack> {
+  const [pack] = await readPacks(knex, key);
+  if (!pack) throw new ProblemError("not-found", `There is no pack "${key}". Open the list of packs and choose one.`);
+  return { ...pack, name: packName(pack.name, month) };
 }
 
-function named(name: string, month: string): string {
-  const rolled = name.replaceAll(MONTH_IN_NAME, month).trim();
+/** A pack's name with the month in its place. */
+export function packName(name: string, month: string): string {
+  const rolled = name.replaceAll(MONTH_IN_NAME, month).trim() || name;
   return rolled[0]!.toUpperCase() + rolled.slice(1);
 }
 
-/** One panel with its page. Throws "not-found" naming what is missing. */
+/** One panel with its page. Throws "not-found" naming what is missing, and says why where the panel cannot be read. */
 export async function readPanel(
   knex: Knex,
   names: { pack: string; page: string; panel: string },
-): Promise<{ page: PageDefinition; panel: PanelDefinition }> {
+): Promise<{ page: Page; panel: PanelDefinition }> {
   const page = requirePage(await readPack(knex, names.pack), names.page);
-  return { page, panel: requirePanel(page, names.panel) };
+  const panel = requirePanel(page, names.panel);
+  if (!isReadable(panel))
+    throw new ProblemError(
+      "not-found",
+      `The panel "${names.panel}" of the page ${page.name} cannot be shown. ${panel.reason} Take it off the page, or restore it from its history.`,
+    );
+  return { page, panel };
 }
 
 /** A page of a pack. Throws "not-found" with the pages there are. */
-export function requirePage(pack: PackDefinition, key: string): PageDefinition {
+export function requirePage(pack: Pack, key: string): Page {
   const page = pack.pages.find((p) => p.key === key);
   if (page) return page;
   const pages = pack.pages.map((p) => p.key).join(", ");
@@ -52,9 +51,9 @@ export function requirePage(pack: PackDefinition, key: string): PageDefinition {
 }
 
 /** A panel of a page. Throws "not-found" with the panels there are. */
-export function requirePanel(page: PageDefinition, key: string): PanelDefinition {
+export function requirePanel(page: Page, key: string): Page["panels"][number] {
   const panel = page.panels.find((p) => p.key === key);
   if (panel) return panel;
   const panels = page.panels.map((p) => p.key).join(", ");
-  throw new ProblemError("not-found", `The page ${page.name} has no panel "${key}". Its panels are ${panels}.`);
+  throw new ProblemError("not-found", `The page ${page.name} has no panel "${key}". Its panels are ${panels || "none"}.`);
 }

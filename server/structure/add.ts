@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import type { Month } from "#core/calendar/month.ts";
 import { newKey } from "#core/mapping/names.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 
 /** Adds a dimension with one level; facts keep the members of at most eight. Returns its key. */
 export async function addDimension(

@@ -1,6 +1,9 @@
 import type { Knex } from "knex";
+import { parseMonth } from "#core/calendar/month.ts";
+import type { MemberItem as WireMember } from "#contract/structure.ts";
 import type { Account } from "#core/accounts/account.ts";
 import type { Member } from "#core/dimensions/dimension.ts";
+import { isSame } from "#core/history/records-diff.ts";
 
 /** An account with everything about it that can be edited. */
 export type AccountItem = Required<Account>;
@@ -8,8 +11,23 @@ export type AccountItem = Required<Account>;
 /** A member with everything about it that can be edited. */
 export type MemberItem = Required<Member>;
 
-/** Which tree is meant: the chart of accounts, or a dimension's members. */
-export type Collection = "accounts" | `members/${string}`;
+/** How often an account or member was changed; `undefined` where there is none. */
+export async function readVersion(
+  knex: Knex,
+  { table, dimensionId }: { table: "account" | "member"; dimensionId?: number },
+  key: string,
+): Promise<number | undefined> {
+  const row: { version: number } | undefined = await knex(table)
+    .where({ key, ...(dimensionId === undefined ? {} : { dimension_id: dimensionId }) })
+    .first("version");
+  return row?.version;
+}
+
+/** A member as it crosses the wire, with its months as the core counts them. */
+export function memberItem({ firstMonth, lastMonth, ...item }: WireMember): MemberItem {
+  const month = (text: string | null) => (text === null ? null : parseMonth(text)!);
+  return { ...item, firstMonth: month(firstMonth), lastMonth: month(lastMonth) };
+}
 
 interface TreeRow {
   id: number;
@@ -44,7 +62,9 @@ export async function readMembers(knex: Knex, dimensionId: number): Promise<Memb
   const rows = await knex("member")
     .where({ dimension_id: dimensionId })
     .orderBy("position")
-    .select<(TreeRow & { attributes: Record<string, string> })[]>("*");
+    .select<
+      (TreeRow & { attributes: Record<string, string>; first_month: number | null; last_month: number | null })[]
+    >("*");
   const keyOf = new Map(rows.map((row) => [row.id, row.key]));
   return rows.map((row) => ({
     key: row.key,
@@ -53,6 +73,8 @@ export async function readMembers(knex: Knex, dimensionId: number): Promise<Memb
     aliases: row.aliases,
     isRetired: row.retired,
     attributes: row.attributes,
+    firstMonth: row.first_month,
+    lastMonth: row.last_month,
   }));
 }
 
@@ -79,6 +101,8 @@ export async function writeMembers(
 ): Promise<void> {
   await writeTree(trx, { table: "member", own: { dimension_id: dimensionId }, before, after }, (item) => ({
     attributes: JSON.stringify(item.attributes),
+    first_month: item.firstMonth ?? null,
+    last_month: item.lastMonth ?? null,
   }));
 }
 
@@ -113,10 +137,15 @@ async function writeTree<T extends Required<Pick<Account, "key" | "name" | "pare
     const known = was.get(item.key);
     // New ones at the top are written already; the others could not know their parents' numbers.
     const isWritten = known ? known.position === position && known.item === item : item.parent === null;
+    const isChanged = known && !isSame(known.item, item);
     if (!isWritten)
       await trx(table)
         .where({ ...own, key: item.key })
-        .update({ ...columns(item, position), parent_id: parentId(item) });
+        .update({
+          ...columns(item, position),
+          parent_id: parentId(item),
+          ...(isChanged ? { version: trx.raw("version + 1") } : {}),
+        });
   }
   const gone = before.filter((item) => !is.has(item.key)).map((item) => item.key);
   if (gone.length > 0) await trx(table).where(own).whereIn("key", gone).delete();

@@ -1,14 +1,16 @@
 import Papa from "papaparse";
 import type { z } from "zod";
+import { formatMonth, type Month } from "#core/calendar/month.ts";
 import { plainName } from "#core/mapping/names.ts";
+import { isSame } from "#core/history/records-diff.ts";
 import { depthFirst } from "#core/structure/tree-edit.ts";
-import { accountItemSchema, memberItemSchema } from "#contract/chart.ts";
+import { accountItemSchema, memberItemSchema } from "#contract/structure.ts";
 import { csvRow } from "#server/http/csv.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
-import type { AccountItem, MemberItem } from "./collections.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
+import { memberItem, type AccountItem, type MemberItem } from "./collections.ts";
 
 const ACCOUNT_COLUMNS = ["key", "name", "parent", "kind", "behaviour", "unit", "decimals", "aliases", "retired"];
-const MEMBER_COLUMNS = ["key", "name", "parent", "aliases", "retired"];
+const MEMBER_COLUMNS = ["key", "name", "parent", "aliases", "retired", "first_month", "last_month"];
 const SEPARATOR = "; ";
 
 /** The chart of accounts as CSV, in the form `accountsFromCsv` reads. */
@@ -41,13 +43,15 @@ export function* membersToCsv(items: readonly MemberItem[]): Generator<string> {
       m.parent,
       m.aliases.join(SEPARATOR),
       m.isRetired ? "yes" : "no",
+      m.firstMonth === null ? "" : formatMonth(m.firstMonth),
+      m.lastMonth === null ? "" : formatMonth(m.lastMonth),
       ...attributes.map((a) => m.attributes[a] ?? ""),
     ]);
   }
 }
 
 /**
- * The chart as it is after taking a file over: accounts of the file in the file's order,
+ * The structure as it is after taking a file over: accounts of the file in the file's order,
  * with what it does not say kept, then those it does not name. Throws a problem that
  * names line, column and value.
  */
@@ -71,12 +75,14 @@ export function accountsFromCsv(text: string, items: readonly AccountItem[]): Ac
 
 /** A dimension's members after taking a file over, like `accountsFromCsv`. */
 export function membersFromCsv(text: string, items: readonly MemberItem[]): MemberItem[] {
-  return merged(text, items, memberItemSchema, ["key", "name"], (row, known) => ({
+  return merged(text, items, memberItemSchema.transform(memberItem), ["key", "name"], (row, known) => ({
     key: row["key"],
     name: row["name"],
     parent: "parent" in row ? row["parent"] || null : (known?.parent ?? null),
     aliases: "aliases" in row ? list(row["aliases"]) : (known?.aliases ?? []),
     isRetired: "retired" in row ? yes(row["retired"]) : (known?.isRetired ?? false),
+    firstMonth: "first_month" in row ? row["first_month"] || null : monthText(known?.firstMonth),
+    lastMonth: "last_month" in row ? row["last_month"] || null : monthText(known?.lastMonth),
     attributes: {
       ...known?.attributes,
       ...Object.fromEntries(
@@ -126,7 +132,7 @@ function merged<T extends { key: string; parent: string | null }>(
         `Line ${line}: the key "${item.key}" stands in the file twice. Nothing was changed.`,
       );
     seen.add(item.key);
-    return known && JSON.stringify(known) === JSON.stringify(item) ? known : item;
+    return known && isSame(known, item) ? known : item;
   });
   const all = [...taken, ...items.filter((item) => !seen.has(item.key))];
   const keys = new Set(all.map((item) => item.key));
@@ -140,6 +146,10 @@ function merged<T extends { key: string; parent: string | null }>(
 }
 
 const KNOWN = Object.fromEntries([...ACCOUNT_COLUMNS, ...MEMBER_COLUMNS].map((column) => [column, true]));
+
+function monthText(month: Month | null | undefined): string | null {
+  return month === null || month === undefined ? null : formatMonth(month);
+}
 
 function list(text: string): string[] {
   return text

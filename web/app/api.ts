@@ -1,11 +1,16 @@
 import type { z } from "zod";
-import { problemSchema, type ProblemCode } from "#contract/problem.ts";
+import { operationPath } from "#contract/operation-path.ts";
+import type { NeedsNothing, OperationAnswer, OperationArguments, OperationId } from "#contract/operation-types.ts";
+import { OPERATIONS } from "#contract/operations.ts";
+import { problemSchema, type ProblemCode, type ProblemDocument } from "#contract/problem.ts";
 
 /** A problem the server told of, or that it could not be reached at all. */
 export class ApiProblem extends Error {
   constructor(
     readonly code: ProblemCode | "unreachable",
     message: string,
+    /** Of a conflict: what is kept now, and what was asked for. */
+    readonly both?: ProblemDocument["both"],
   ) {
     super(message);
   }
@@ -16,27 +21,30 @@ export class ApiProblem extends Error {
   }
 }
 
-/** Calls the API and reads the answer by its schema. Throws an `ApiProblem`. */
-export async function callApi<T>(
-  path: string,
-  schema: z.ZodType<T> | null,
-  {
-    method = "GET",
-    body,
-    file,
-    signal,
-  }: {
-    method?: "GET" | "POST" | "PUT" | "DELETE";
-    body?: unknown;
-    /** A text sent as it is rather than as JSON. */
-    file?: string;
-    signal?: AbortSignal;
-  } = {},
-): Promise<T> {
+/** What may be said of a call besides its arguments. */
+interface CallOptions {
+  readonly signal?: AbortSignal;
+  /** A text sent as it is rather than as JSON. */
+  readonly file?: string;
+}
+
+/** An operation's arguments, left out where it needs none. */
+export type CallArguments<Id extends OperationId> =
+  Id extends NeedsNothing<Id> ? [args?: OperationArguments<Id>] : [args: OperationArguments<Id>];
+
+/** Calls an operation of the API and reads its answer by the contract. Throws an `ApiProblem`. */
+export async function call<Id extends OperationId>(
+  id: Id,
+  ...[args, options = {}]: [...CallArguments<Id>, options?: CallOptions]
+): Promise<OperationAnswer<Id>> {
+  const { params, query, body } = (args ?? {}) as { params?: object; query?: object; body?: unknown };
+  const { method, answer } = OPERATIONS[id];
+  const { signal, file } = options as CallOptions;
+  const path = operationPath(id, { params: params as never, query: query as never });
   let response: Response;
   try {
     response = await fetch(path, {
-      method,
+      method: method.toUpperCase(),
       ...(signal ? { signal } : {}),
       ...(body === undefined ? {} : { headers: { "content-type": "application/json" }, body: JSON.stringify(body) }),
       ...(file === undefined ? {} : { headers: { "content-type": "text/csv" }, body: file }),
@@ -48,8 +56,10 @@ export async function callApi<T>(
       "The Hackle server does not answer. The page tries again by itself; check that it is running.",
     );
   }
-  if (response.ok) return schema ? schema.parse(await response.json()) : (undefined as T);
-  throw problemOf(response.status, await response.json().catch(() => undefined));
+  if (!response.ok) throw problemOf(response.status, await response.json().catch(() => undefined));
+  return (
+    answer === null || typeof answer === "string" ? undefined : answer.parse(await response.json())
+  ) as OperationAnswer<Id>;
 }
 
 /** Sends a file, telling how much of it has gone. Throws an `ApiProblem`. */
@@ -90,17 +100,9 @@ export async function sendFile<T>(
 
 function problemOf(status: number, body: unknown): ApiProblem {
   const problem = problemSchema.safeParse(body);
-  if (problem.success) return new ApiProblem(problem.data.code, problem.data.detail);
+  if (problem.success) return new ApiProblem(problem.data.code, problem.data.detail, problem.data.both);
   return new ApiProblem(
     "unreachable",
     `The server answered with status ${status} and no explanation. The page tries again by itself.`,
   );
-}
-
-/** An address with its query; what is undefined is left out. */
-export function withQuery(path: string, query: Readonly<Record<string, string | number | undefined>>): string {
-  const params = new URLSearchParams();
-  for (const [key, value] of Object.entries(query)) if (value !== undefined) params.set(key, String(value));
-  const text = params.toString();
-  return text ? `${path}?${text}` : path;
 }

@@ -2,7 +2,8 @@ import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useLocation, useMatch, useNavigate } from "react-router";
 import { keepFrame } from "./addresses.ts";
-import { useMayEdit, usePacks, useStructure } from "./questions.ts";
+import { followerOf } from "../packs/page-rows.ts";
+import { useFrameChoices, useMayEdit, usePack, usePacks } from "./questions.ts";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
 
@@ -19,11 +20,15 @@ export function CommandPalette() {
   const { open, show } = useOverlays();
   const navigate = useNavigate();
   const { search } = useLocation();
-  const onPage = useMatch("/packs/:pack/:page") !== null;
+  const onPage = useMatch("/packs/:pack/:page");
+  const pack = usePack(onPage?.params.pack ?? "", onPage !== null);
+  const panels = pack.data?.pages.find((page) => page.key === onPage?.params.page)?.panels ?? [];
+  // The first panel that shows one KPI over time shows the one that is chosen here.
+  const follower = followerOf(panels, "");
   const packs = usePacks();
   const mayEdit = useMayEdit();
-  const { frame, setFrame, setView } = useFrameParams();
-  const structure = useStructure(frame, open === "palette");
+  const { frame, setFrame, setChoice } = useFrameParams();
+  const structure = useFrameChoices(frame, open === "palette");
   const theme = useTheme();
   const setTheme = useSettings((s) => s.setTheme);
   const run = (action: () => void) => () => {
@@ -69,11 +74,11 @@ export function CommandPalette() {
               {onPage && structure.data && (
                 <>
                   <Command.Group heading="KPIs over time">
-                    {structure.data.kpis.map((kpi) => (
+                    {(follower ? structure.data.kpis : []).map((kpi) => (
                       <Command.Item
                         key={kpi.key}
                         value={`kpi ${kpi.name} ${kpi.key}`}
-                        onSelect={run(() => setView({ kpi: kpi.key }))}
+                        onSelect={run(() => follower && setChoice(follower.key, { kpi: kpi.key }))}
                       >
                         {kpi.name}
                       </Command.Item>

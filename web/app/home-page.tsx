@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import { Link } from "react-router";
 import type { Alerts } from "#contract/alerts.ts";
 import { dateTimeWords } from "../data/loads-page.tsx";
-import { PanelFrame } from "../panels/panel-frame.tsx";
+import { PanelSheet } from "../panels/panel-sheet.tsx";
 import { useAlerts, useDrafts, useMayEdit, usePacks } from "./questions.ts";
 
 /** What changed since the last load, what waits, and the reviews to open. */
@@ -17,9 +17,9 @@ export function HomePage() {
   return (
     <div className="max-w-5xl px-6 pt-4 pb-8">
       <h1 className="mb-3 font-serif text-[21px]">{packs.data?.[0]?.name ?? "Home"}</h1>
-      <PanelFrame label="Since the last load" answer={alerts} skeleton={<div className="waiting m-5 h-24" />}>
+      <PanelSheet label="Since the last load" answer={alerts} skeleton={<div className="waiting m-5 h-24" />}>
         {(data) => <Changes alerts={data} />}
-      </PanelFrame>
+      </PanelSheet>
       <div className="mt-3 grid gap-3 md:grid-cols-2">
         <section aria-label="Reviews" className="rounded-md border border-thread bg-panel px-5 py-3">
           <h2 className="font-serif text-[16px]">Reviews</h2>

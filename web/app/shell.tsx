@@ -17,10 +17,10 @@ import {
 import { useEffect, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { keepFrame } from "./addresses.ts";
-import { ApiProblem, callApi } from "./api.ts";
+import { ApiProblem, call } from "./api.ts";
 import { Comb } from "./comb.tsx";
 import { CommandPalette } from "./command-palette.tsx";
-import { useMayEdit, usePacks, usePerson } from "./questions.ts";
+import { answerKey, useMayEdit, usePacks, usePerson } from "./questions.ts";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
 import { Shortcuts } from "./shortcuts.tsx";
 import { IconButton } from "../ui/form.tsx";
@@ -40,7 +40,7 @@ export function Shell() {
     return client.getQueryCache().subscribe(({ query }) => {
       const error: unknown = query.state.error;
       if (error instanceof ApiProblem && error.code === "not-signed-in" && window.location.pathname !== "/sign-in") {
-        toSignIn(client.getQueryData(["person"]) !== undefined);
+        toSignIn(client.getQueryData(answerKey("session")) !== undefined);
       }
     });
   }, [client, navigate]);
@@ -82,7 +82,7 @@ function Navigation() {
   const mayEdit = useMayEdit();
   const [isOpen, setOpen] = useState(false);
   const signOut = async () => {
-    await callApi("/api/session", null, { method: "DELETE" });
+    await call("signOut");
     client.clear();
     await navigate("/sign-in");
   };

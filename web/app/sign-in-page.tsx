@@ -1,10 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { personSchema } from "#contract/session.ts";
-import { callApi } from "./api.ts";
+import { call } from "./api.ts";
 import { Comb } from "./comb.tsx";
-import { useSamplePeople } from "./questions.ts";
+import { answerKey, useSamplePeople } from "./questions.ts";
 import { safeReturn } from "./addresses.ts";
 
 /** Sign-in: one click for people of the sample company, or address and password. */
@@ -16,17 +15,19 @@ export function SignInPage() {
   const [email, setEmail] = useState("");
   const [password, setPassword] = useState("");
   const signIn = useMutation({
-    mutationFn: (ask: { path: string; body: unknown }) =>
-      callApi(ask.path, personSchema, { method: "POST", body: ask.body }),
+    mutationFn: (by: { email: string; password?: string }) =>
+      by.password === undefined
+        ? call("signInSample", { body: { email: by.email } })
+        : call("signIn", { body: { email: by.email, password: by.password } }),
     onSuccess: async (person) => {
       client.clear();
-      client.setQueryData(["person"], person);
+      client.setQueryData(answerKey("session"), person);
       await navigate(safeReturn(params.get("return")), { replace: true });
     },
   });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    signIn.mutate({ path: "/api/session", body: { email, password } });
+    signIn.mutate({ email, password });
   };
   const problem = signIn.error ?? people.error;
   return (
@@ -56,7 +57,7 @@ export function SignInPage() {
               <button
                 type="button"
                 disabled={signIn.isPending}
-                onClick={() => signIn.mutate({ path: "/api/session/sample", body: { email: person.email } })}
+                onClick={() => signIn.mutate({ email: person.email })}
                 className="group flex w-full items-baseline gap-3 px-1 py-2.5 text-left hover:bg-chosen"
               >
                 <span className="flex-1">

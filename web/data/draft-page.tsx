@@ -1,10 +1,10 @@
 import { Redo2, Undo2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { useParams } from "react-router";
-import type { Chart } from "#contract/chart.ts";
+import type { EditableStructure } from "#contract/structure.ts";
 import type { Draft } from "#contract/intake.ts";
 import { formatNumber } from "#core/words/number-words.ts";
-import { useChart, useDraft } from "../app/questions.ts";
+import { useEditableStructure, useDraft } from "../app/questions.ts";
 import { Button, IconButton } from "../ui/form.tsx";
 import { PageState } from "../ui/page-state.tsx";
 import { AccountTotals } from "./account-totals.tsx";
@@ -20,15 +20,15 @@ import { usePosting } from "./use-posting.ts";
 export function DraftPage() {
   const id = Number(useParams()["draft"]);
   const draft = useDraft(id);
-  const chart = useChart();
+  const structure = useEditableStructure();
   const edit = useDraftEdit(id);
   const name = draft.data?.fileName;
   useEffect(() => {
     document.title = `${name ?? "A file"} · Hackle`;
   }, [name]);
-  if (draft.data && chart.data) return <OpenDraft draft={draft.data} chart={chart.data} edit={edit} />;
+  if (draft.data && structure.data) return <OpenDraft draft={draft.data} structure={structure.data} edit={edit} />;
   return (
-    <PageState error={draft.error ?? chart.error} title="This file cannot be shown">
+    <PageState error={draft.error ?? structure.error} title="This file cannot be shown">
       <a className="font-semibold text-indigo underline" href="/loads">
         To the list of loads
       </a>
@@ -36,14 +36,14 @@ export function DraftPage() {
   );
 }
 
-function OpenDraft({ draft, chart, edit }: { draft: Draft; chart: Chart; edit: DraftEdit }) {
+function OpenDraft({ draft, structure, edit }: { draft: Draft; structure: EditableStructure; edit: DraftEdit }) {
   const [focus, setFocus] = useState<Focus>(null);
   const { post, cancel, discard, problem } = usePosting(draft);
   const { mapping } = draft.definition.rules;
   useUndoKeys(edit);
   const lastReport = useLastReport(draft);
   const datasetName =
-    chart.datasets.find((d) => d.key === mapping.dataset)?.name ?? mapping.creates.dataset?.name ?? "a dataset";
+    structure.datasets.find((d) => d.key === mapping.dataset)?.name ?? mapping.creates.dataset?.name ?? "a dataset";
   return (
     <div className="flex h-screen min-h-[34rem] flex-col max-lg:h-auto">
       <header className="px-5 pt-4 pb-2">
@@ -64,7 +64,7 @@ function OpenDraft({ draft, chart, edit }: { draft: Draft; chart: Chart; edit: D
             <Button onClick={() => void discard()}>Discard</Button>
           </span>
         </div>
-        <ReadingSentence draft={draft} chart={chart} apply={edit.apply} />
+        <ReadingSentence draft={draft} structure={structure} apply={edit.apply} />
         {(edit.error ?? problem) && (
           <p role="alert" className="text-madder">
             {edit.error ?? problem}
@@ -72,7 +72,7 @@ function OpenDraft({ draft, chart, edit }: { draft: Draft; chart: Chart; edit: D
         )}
       </header>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_340px] gap-3 px-5 pb-3 max-lg:grid-cols-1">
-        <DraftRows draft={draft} chart={chart} focus={focus} onLeave={() => setFocus(null)} apply={edit.apply} />
+        <DraftRows draft={draft} structure={structure} focus={focus} onLeave={() => setFocus(null)} apply={edit.apply} />
         <aside
           className="min-h-0 overflow-y-auto rounded-md border border-thread bg-panel px-3.5 py-3"
           aria-label="Steps and checks"
@@ -99,7 +99,7 @@ function OpenDraft({ draft, chart, edit }: { draft: Draft; chart: Chart; edit: D
             {lastReport ? (
               <FindingList
                 draft={{ ...draft, report: lastReport }}
-                chart={chart}
+                structure={structure}
                 shown={focus && "rule" in focus ? focus.rule : null}
                 onShow={(rule) => setFocus(rule === null ? null : { rule })}
                 apply={edit.apply}

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Chart } from "#contract/chart.ts";
+import type { EditableStructure } from "#contract/structure.ts";
 import type { Draft, WireEffect, WireFinding } from "#contract/intake.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import { TextButton } from "../ui/form.tsx";
@@ -14,13 +14,13 @@ export type Focus = { readonly step: number } | { readonly rule: string } | null
 /** The rows of a file: as they come in, as they will be posted, what a step changed, or the lines a check found. */
 export function DraftRows({
   draft,
-  chart,
+  structure,
   focus,
   onLeave,
   apply,
 }: {
   draft: Draft;
-  chart: Chart;
+  structure: EditableStructure;
   focus: Focus;
   /** Called when a person turns from the focus to the plain rows. */
   onLeave: () => void;
@@ -75,7 +75,7 @@ export function DraftRows({
           numeric={numericColumns(draft)}
           {...(isPlain && view === "tidied"
             ? {
-                head: (column: string) => <MeaningChooser column={column} draft={draft} chart={chart} apply={apply} />,
+                head: (column: string) => <MeaningChooser column={column} draft={draft} structure={structure} apply={apply} />,
               }
             : {})}
           {...(finding

@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { draftSchema } from "#contract/intake.ts";
 import { sendFile } from "../app/api.ts";
+import { answerKey } from "../app/questions.ts";
 import { Button } from "../ui/form.tsx";
 
 /** Where files are dropped, or chosen by dialog; shows how sending goes, and can break it off. */
@@ -26,7 +27,7 @@ export function DropZone() {
           onProgress: (share) => setSending({ name: file.name, share }),
           signal: abort.current.signal,
         });
-        client.setQueryData(["draft", draft.id], draft);
+        client.setQueryData(answerKey("draft", { params: { draft: draft.id } }), draft);
         await client.invalidateQueries({ queryKey: ["drafts"] });
         // Of several files each becomes a draft; a single one is opened.
         if (files.length === 1) await navigate(`/loads/files/${draft.id}`);

@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
-import { withQuery } from "../app/api.ts";
+import { operationPath } from "#contract/operation-path.ts";
 import { useExportable } from "../app/questions.ts";
-import { PanelFrame } from "../panels/panel-frame.tsx";
+import { PanelSheet } from "../panels/panel-sheet.tsx";
 import { Field } from "../ui/form.tsx";
 import { TokenSection } from "./token-section.tsx";
 
@@ -17,9 +17,9 @@ export function ExportPage() {
       <p className="mt-1 mb-4 text-slate">
         Every fact with its account, members, reference, and the file and line it came from, inside what you may see.
       </p>
-      <PanelFrame label="Export" answer={choices} skeleton={<div className="waiting m-5 h-24" />}>
+      <PanelSheet label="Export" answer={choices} skeleton={<div className="waiting m-5 h-24" />}>
         {(data) => <ExportForm data={data} />}
-      </PanelFrame>
+      </PanelSheet>
       <div className="mt-4">
         <TokenSection />
       </div>
@@ -40,7 +40,7 @@ function ExportForm({ data }: { data: NonNullable<ReturnType<typeof useExportabl
     to: to || undefined,
     scope: member || undefined,
   };
-  const address = (format: string) => withQuery(`/api/datasets/${dataset}/export`, { format, ...query });
+  const address = (format: string) => operationPath("exportDataset", { params: { dataset }, query: { format, ...query } });
   if (!own) return <p className="p-5 text-slate">There is no dataset yet. Load a file first.</p>;
   return (
     <form className="grid max-w-3xl gap-3 px-5 py-4" onSubmit={(event) => event.preventDefault()}>

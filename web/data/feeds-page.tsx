@@ -1,11 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { feedListSchema, type Feed } from "#contract/feeds.ts";
+import type { Feed } from "#contract/feeds.ts";
 import { formatNumber } from "#core/words/number-words.ts";
-import { callApi } from "../app/api.ts";
+import { call } from "../app/api.ts";
 import { useFeeds, useIntakes } from "../app/questions.ts";
-import { PanelFrame } from "../panels/panel-frame.tsx";
+import { PanelSheet } from "../panels/panel-sheet.tsx";
 import { Button } from "../ui/form.tsx";
 import { ChoiceWord } from "../ui/choice-word.tsx";
 import { dateTimeWords } from "./loads-page.tsx";
@@ -45,14 +45,16 @@ export function FeedsPage() {
   useEffect(() => {
     if (newest > 0) void client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "feeds" });
   }, [client, newest]);
-  const send = async (path: string, method: "POST" | "PUT", body: unknown) => {
+  const send = async (work: () => Promise<Feed[]>) => {
     setProblem(null);
     try {
-      client.setQueryData(["feeds"], await callApi(path, feedListSchema, { method, body }));
+      client.setQueryData(["feeds"], await work());
     } catch (error) {
       setProblem((error as Error).message);
     }
   };
+  const set = (feed: Feed, body: Partial<Pick<Feed, "schedule" | "mode">>) =>
+    void send(() => call("changeFeed", { params: { feed: feed.key }, body }));
   return (
     <div className="px-6 pt-4 pb-8">
       <h1 className="font-serif text-[21px]">Feeds</h1>
@@ -65,7 +67,7 @@ export function FeedsPage() {
           {problem}
         </p>
       )}
-      <PanelFrame label="Feeds" answer={feeds} skeleton={<div className="waiting m-5 h-24" />}>
+      <PanelSheet label="Feeds" answer={feeds} skeleton={<div className="waiting m-5 h-24" />}>
         {(list) =>
           list.length === 0 ? (
             <p className="p-5 text-slate">
@@ -88,7 +90,7 @@ export function FeedsPage() {
                       <Button
                         kind="main"
                         isDisabled={feed.pulls.some((p) => p.state === "running")}
-                        onClick={() => void send(`/api/feeds/${feed.key}/pull`, "POST", {})}
+                        onClick={() => void send(() => call("pullFeed", { params: { feed: feed.key } }))}
                       >
                         Pull {feed.next}
                       </Button>
@@ -101,7 +103,7 @@ export function FeedsPage() {
                       words={SCHEDULES.find((s) => s.key === feed.schedule)!.name}
                       choices={SCHEDULES}
                       chosen={feed.schedule}
-                      onChoose={(schedule) => void send(`/api/feeds/${feed.key}`, "PUT", { schedule })}
+                      onChoose={(schedule) => set(feed, { schedule: schedule as Feed["schedule"] })}
                     />
                     . The simulated service delivers{" "}
                     <ChoiceWord
@@ -109,7 +111,7 @@ export function FeedsPage() {
                       words={MODES.find((m) => m.key === feed.mode)!.name}
                       choices={MODES}
                       chosen={feed.mode}
-                      onChoose={(mode) => void send(`/api/feeds/${feed.key}`, "PUT", { mode })}
+                      onChoose={(mode) => set(feed, { mode: mode as Feed["mode"] })}
                     />
                     .
                   </p>
@@ -119,7 +121,7 @@ export function FeedsPage() {
             </div>
           )
         }
-      </PanelFrame>
+      </PanelSheet>
       <Intakes />
     </div>
   );
@@ -163,7 +165,7 @@ function Intakes() {
   const intakes = useIntakes();
   if (!intakes.data) return null;
   const forget = async (id: number) => {
-    await callApi(`/api/intakes/${id}`, null, { method: "DELETE" });
+    await call("forgetIntake", { params: { intake: id } });
     await client.invalidateQueries({ queryKey: ["intakes"] });
   };
   return (

@@ -1,4 +1,4 @@
-import type { Chart } from "#contract/chart.ts";
+import type { EditableStructure } from "#contract/structure.ts";
 import type { Definition, Draft, WireFinding } from "#contract/intake.ts";
 import { REJECTABLE_RULES } from "#core/mapping/line-rule.ts";
 import { TextButton } from "../ui/form.tsx";
@@ -13,13 +13,13 @@ const REJECTABLE: ReadonlySet<string> = new Set(REJECTABLE_RULES);
 /** What the checks found, each with the ways to answer it. */
 export function FindingList({
   draft,
-  chart,
+  structure,
   shown,
   onShow,
   apply,
 }: {
   draft: Draft;
-  chart: Chart;
+  structure: EditableStructure;
   /** The rule whose lines the table shows. */
   shown: string | null;
   onShow: (rule: string | null) => void;
@@ -54,7 +54,7 @@ export function FindingList({
                 )}
               </p>
               {finding.names.length > 0 && (
-                <NameDecisions finding={finding} draft={draft} chart={chart} setRules={setRules} />
+                <NameDecisions finding={finding} draft={draft} structure={structure} setRules={setRules} />
               )}
             </div>
           </div>

@@ -1,11 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { loadDetailSchema, type LoadDetail } from "#contract/loads.ts";
+import type { LoadDetail } from "#contract/loads.ts";
 import { writeAmount } from "#core/checks/check-load.ts";
 import { deltaStyle, formatNumber, valueStyle, writeSigned, writeWithUnit } from "#core/words/number-words.ts";
-import { callApi } from "../app/api.ts";
-import { useLoad } from "../app/questions.ts";
+import { call } from "../app/api.ts";
+import { answerKey, useLoad } from "../app/questions.ts";
 import { Button } from "../ui/form.tsx";
 import { PageState } from "../ui/page-state.tsx";
 import { Absent } from "../ui/number.tsx";
@@ -45,9 +45,10 @@ function OpenLoad({ load }: { load: LoadDetail }) {
     setProblem(null);
     setWorking(true);
     try {
-      const after = await callApi(`/api/loads/${load.id}/${what}`, loadDetailSchema, { method: "POST" });
+      const params = { load: load.id };
+      const after = await (what === "undo" ? call("undoLoad", { params }) : call("redoLoad", { params }));
       await client.invalidateQueries();
-      client.setQueryData(["load", load.id], after);
+      client.setQueryData(answerKey("load", { params: { load: load.id } }), after);
     } catch (error) {
       setProblem((error as Error).message);
     } finally {

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { formatNumber } from "#core/words/number-words.ts";
 import type { LoadHead, LoadList } from "#contract/loads.ts";
 import { useDrafts, useLoads, useMayEdit } from "../app/questions.ts";
-import { PanelFrame } from "../panels/panel-frame.tsx";
+import { PanelSheet } from "../panels/panel-sheet.tsx";
 import { DropZone } from "./drop-zone.tsx";
 import { LoadStateWords } from "./load-state.tsx";
 import { numbers, PlainTable } from "../ui/table.tsx";
@@ -47,7 +47,7 @@ export function LoadsPage() {
         </section>
       )}
       <div className="mt-4">
-        <PanelFrame
+        <PanelSheet
           label="Loads"
           answer={loads}
           skeleton={
@@ -71,7 +71,7 @@ export function LoadsPage() {
               <LoadTable loads={matching(data.loads, wanted)} isLinked={mayEdit} />
             </div>
           )}
-        </PanelFrame>
+        </PanelSheet>
       </div>
     </div>
   );

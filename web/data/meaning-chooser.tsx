@@ -1,4 +1,4 @@
-import type { Chart } from "#contract/chart.ts";
+import type { EditableStructure } from "#contract/structure.ts";
 import type { Definition, Draft } from "#contract/intake.ts";
 import { newKey } from "#core/mapping/names.ts";
 import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
@@ -21,12 +21,12 @@ const NEW_DIMENSION = "new dimension";
 export function MeaningChooser({
   column,
   draft,
-  chart,
+  structure,
   apply,
 }: {
   column: string;
   draft: Draft;
-  chart: Chart;
+  structure: EditableStructure;
   apply: (change: (definition: Definition) => Definition) => void;
 }) {
   const { mapping } = draft.definition.rules;
@@ -34,12 +34,12 @@ export function MeaningChooser({
   const setMapping = (change: Partial<typeof mapping>) =>
     apply((d) => ({ ...d, rules: { ...d.rules, mapping: { ...d.rules.mapping, ...change } } }));
   const set = (next: Meaning) => setMapping({ columns: { ...mapping.columns, [column]: next } });
-  const created = mapping.creates.dimensions.filter((d) => !chart.dimensions.some((own) => own.key === d.key));
-  const dataset = chart.datasets.find((d) => d.key === mapping.dataset);
-  const dimensions = [...chart.dimensions, ...created];
+  const created = mapping.creates.dimensions.filter((d) => !structure.dimensions.some((own) => own.key === d.key));
+  const dataset = structure.datasets.find((d) => d.key === mapping.dataset);
+  const dimensions = [...structure.dimensions, ...created];
   const choices: Choice[] = [
     ...PLAIN,
-    ...chart.scenarios.map((s, i) => ({
+    ...structure.scenarios.map((s, i) => ({
       key: `amount of ${s.key}`,
       name: `amount, ${s.name}`,
       ...(i === 0 ? { group: "Values of one scenario" } : {}),
@@ -76,7 +76,7 @@ export function MeaningChooser({
     <span className="block text-[12.5px] leading-5 font-normal whitespace-nowrap">
       <ChoiceWord
         label={`What ${column} means`}
-        words={wordsOf(meaning, chart, mapping.creates.dimensions)}
+        words={wordsOf(meaning, structure, mapping.creates.dimensions)}
         choices={choices}
         chosen={keyOf(meaning)}
         onChoose={choose}
@@ -91,7 +91,7 @@ export function MeaningChooser({
               column={column}
               meaning={meaning}
               draft={draft}
-              chart={chart}
+              structure={structure}
               set={set}
               setMapping={setMapping}
             />
@@ -105,19 +105,19 @@ function AccountOfColumn({
   column,
   meaning,
   draft,
-  chart,
+  structure,
   set,
   setMapping,
 }: {
   column: string;
   meaning: Extract<Meaning, { as: "amount" | "quantity" }>;
   draft: Draft;
-  chart: Chart;
+  structure: EditableStructure;
   set: (meaning: Meaning) => void;
   setMapping: (change: Partial<Definition["rules"]["mapping"]>) => void;
 }) {
   const { mapping } = draft.definition.rules;
-  const leaves = leafAccounts(chart, draft);
+  const leaves = leafAccounts(structure, draft);
   const known = mapping.creates.accounts.find((a) => a.key === meaning.account);
   return (
     <ChoiceWord
@@ -135,7 +135,7 @@ function AccountOfColumn({
       chosen={meaning.account ?? ""}
       onChoose={(key) => {
         if (key !== "new income" && key !== "new expense") return set({ ...meaning, account: key });
-        const own = newKey(column, new Set(chart.accounts.map((a) => a.key)), "_");
+        const own = newKey(column, new Set(structure.accounts.map((a) => a.key)), "_");
         setMapping({
           columns: { ...mapping.columns, [column]: { ...meaning, account: own } },
           creates: {
@@ -169,11 +169,11 @@ function keyOf(meaning: Meaning): string {
   return meaning.as;
 }
 
-function wordsOf(meaning: Meaning, chart: Chart, created: readonly { key: string; name: string }[]): string {
+function wordsOf(meaning: Meaning, structure: EditableStructure, created: readonly { key: string; name: string }[]): string {
   if (meaning.as === "dimension")
-    return [...chart.dimensions, ...created].find((d) => d.key === meaning.dimension)?.name ?? meaning.dimension;
+    return [...structure.dimensions, ...created].find((d) => d.key === meaning.dimension)?.name ?? meaning.dimension;
   if (meaning.as === "ignore") return "ignored";
   if (meaning.as === "amount" && meaning.scenario !== null)
-    return `amount, ${chart.scenarios.find((s) => s.key === meaning.scenario)?.name ?? meaning.scenario}`;
+    return `amount, ${structure.scenarios.find((s) => s.key === meaning.scenario)?.name ?? meaning.scenario}`;
   return meaning.as;
 }

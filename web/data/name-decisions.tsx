@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Chart } from "#contract/chart.ts";
+import type { EditableStructure } from "#contract/structure.ts";
 import type { Definition, Draft, WireFinding } from "#contract/intake.ts";
 import { Button, TextField } from "../ui/form.tsx";
 import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
@@ -15,12 +15,12 @@ const NAMES_SHOWN = 12;
 export function NameDecisions({
   finding,
   draft,
-  chart,
+  structure,
   setRules,
 }: {
   finding: WireFinding;
   draft: Draft;
-  chart: Chart;
+  structure: EditableStructure;
   setRules: (change: Partial<Rules>) => void;
 }) {
   const [creating, setCreating] = useState<string | null>(null);
@@ -65,7 +65,7 @@ export function NameDecisions({
             <ChoiceWord
               label={`What ${found.text} is`}
               words={found.proposals.length > 0 ? "another …" : "is …"}
-              choices={choicesFor(found, chart, draft)}
+              choices={choicesFor(found, structure, draft)}
               chosen=""
               onChoose={(key) => decide([[found, { to: key }]])}
               className="min-h-6 text-indigo hover:underline"
@@ -90,7 +90,7 @@ export function NameDecisions({
           {creating === found.text && (
             <CreateName
               found={found}
-              chart={chart}
+              structure={structure}
               onCreate={(decision) => {
                 decide([[found, decision]]);
                 setCreating(null);
@@ -126,14 +126,14 @@ export function NameDecisions({
 
 function CreateName({
   found,
-  chart,
+  structure,
   onCreate,
 }: {
   found: Found;
-  chart: Chart;
+  structure: EditableStructure;
   onCreate: (decision: Decision) => void;
 }) {
-  const parents = parentChoices(found, chart);
+  const parents = parentChoices(found, structure);
   const isAccount = found.thing === "account";
   const [name, setName] = useState(found.text);
   const [parent, setParent] = useState(isAccount ? (parents[0]?.key ?? "") : "");
@@ -167,23 +167,23 @@ function CreateName({
 }
 
 /** Accounts and members that others stand below already. */
-function parentChoices(found: Found, chart: Chart): Choice[] {
+function parentChoices(found: Found, structure: EditableStructure): Choice[] {
   if (found.thing === "account") {
-    const parents = new Set(chart.accounts.map((a) => a.parent));
-    return chart.accounts.filter((a) => parents.has(a.key)).map((a) => ({ key: a.key, name: a.name }));
+    const parents = new Set(structure.accounts.map((a) => a.parent));
+    return structure.accounts.filter((a) => parents.has(a.key)).map((a) => ({ key: a.key, name: a.name }));
   }
   const { thing } = found;
   if (typeof thing !== "object") return [];
-  const dimension = chart.dimensions.find((d) => d.key === thing.dimension);
+  const dimension = structure.dimensions.find((d) => d.key === thing.dimension);
   if (!dimension || dimension.levels.length < 2) return [];
   return dimension.members.filter((m) => m.parent === null).map((m) => ({ key: m.key, name: m.name }));
 }
 
-function choicesFor(found: Found, chart: Chart, draft: Draft): Choice[] {
-  if (found.thing === "account") return leafAccounts(chart, draft);
-  if (found.thing === "scenario") return chart.scenarios.map((s) => ({ key: s.key, name: s.name }));
+function choicesFor(found: Found, structure: EditableStructure, draft: Draft): Choice[] {
+  if (found.thing === "account") return leafAccounts(structure, draft);
+  if (found.thing === "scenario") return structure.scenarios.map((s) => ({ key: s.key, name: s.name }));
   const { dimension } = found.thing;
-  const own = chart.dimensions.find((d) => d.key === dimension);
+  const own = structure.dimensions.find((d) => d.key === dimension);
   const nameOf = (key: string | null) => own?.members.find((m) => m.key === key)?.name ?? null;
   return (own?.members ?? []).map((m) => ({ key: m.key, name: m.name, note: nameOf(m.parent) }));
 }

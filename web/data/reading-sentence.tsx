@@ -1,4 +1,4 @@
-import type { Chart } from "#contract/chart.ts";
+import type { EditableStructure } from "#contract/structure.ts";
 import type { Definition, Draft } from "#contract/intake.ts";
 import { formatMonth, monthName, monthOf, parseMonth, yearOf } from "#core/calendar/month.ts";
 import { newKey } from "#core/mapping/names.ts";
@@ -11,11 +11,11 @@ const NEW_DATASET = "new dataset";
 /** How the file is read and where it goes, as one sentence; each bold word is a guess that can be changed. */
 export function ReadingSentence({
   draft,
-  chart,
+  structure,
   apply,
 }: {
   draft: Draft;
-  chart: Chart;
+  structure: EditableStructure;
   apply: (change: (definition: Definition) => Definition) => void;
 }) {
   const { reading, rules } = draft.definition;
@@ -30,17 +30,17 @@ export function ReadingSentence({
   const needs = (part: "account" | "scenario") =>
     !has(part) && meanings.some((m) => (m.as === "amount" || m.as === "quantity") && m[part] === null);
   const created = mapping.creates.dataset;
-  const dataset = chart.datasets.find((d) => d.key === mapping.dataset);
+  const dataset = structure.datasets.find((d) => d.key === mapping.dataset);
   const lines = [...draft.preamble, ...draft.sample.raw].slice(0, 12).map((row) => row.line);
   const headerLines = [...new Set([reading.headerLine, ...draft.preamble.map((r) => r.line), ...lines])].sort(
     (a, b) => a - b,
   );
   const headerKey = reading.headerRows === 0 ? "none" : `${reading.headerLine}/${reading.headerRows}`;
-  const leaves = leafAccounts(chart, draft);
+  const leaves = leafAccounts(structure, draft);
   const toNewDataset = () => {
     const name = titleOf(draft.fileName);
     map({
-      dataset: newKey(name, new Set(chart.datasets.map((d) => d.key)), "-"),
+      dataset: newKey(name, new Set(structure.datasets.map((d) => d.key)), "-"),
       creates: { ...mapping.creates, dataset: { name, grain: "month" } },
     });
   };
@@ -129,7 +129,7 @@ export function ReadingSentence({
           <ChoiceWord
             label="Month"
             words={mapping.fixed.month ? monthWords(mapping.fixed.month) : "which month?"}
-            choices={monthChoices(chart).map((month) => ({ key: month, name: monthWords(month) }))}
+            choices={monthChoices(structure).map((month) => ({ key: month, name: monthWords(month) }))}
             chosen={mapping.fixed.month ?? ""}
             onChoose={(month) => fixed({ month })}
           />
@@ -140,7 +140,7 @@ export function ReadingSentence({
         label="Dataset"
         words={dataset?.name ?? (created ? `${created.name} (new)` : "which dataset?")}
         choices={[
-          ...chart.datasets.map((d) => ({ key: d.key, name: d.name, note: `by ${d.grain}` })),
+          ...structure.datasets.map((d) => ({ key: d.key, name: d.name, note: `by ${d.grain}` })),
           { key: NEW_DATASET, name: "a new dataset", note: "named after the file" },
         ]}
         chosen={dataset ? dataset.key : created ? NEW_DATASET : ""}
@@ -173,8 +173,8 @@ export function ReadingSentence({
           as{" "}
           <ChoiceWord
             label="Scenario"
-            words={chart.scenarios.find((s) => s.key === mapping.fixed.scenario)?.name ?? "which scenario?"}
-            choices={chart.scenarios.map((s) => ({ key: s.key, name: s.name }))}
+            words={structure.scenarios.find((s) => s.key === mapping.fixed.scenario)?.name ?? "which scenario?"}
+            choices={structure.scenarios.map((s) => ({ key: s.key, name: s.name }))}
             chosen={mapping.fixed.scenario ?? ""}
             onChoose={(scenario) => fixed({ scenario })}
           />
@@ -206,14 +206,14 @@ export function ReadingSentence({
 }
 
 /** Accounts that can hold facts: those there, and those the file brings. */
-export function leafAccounts(chart: Chart, draft: Draft): Choice[] {
-  const parents = new Set(chart.accounts.map((a) => a.parent));
-  const nameOfParent = (key: string | null) => chart.accounts.find((a) => a.key === key)?.name ?? null;
+export function leafAccounts(structure: EditableStructure, draft: Draft): Choice[] {
+  const parents = new Set(structure.accounts.map((a) => a.parent));
+  const nameOfParent = (key: string | null) => structure.accounts.find((a) => a.key === key)?.name ?? null;
   return [
     ...draft.definition.rules.mapping.creates.accounts
-      .filter((a) => !chart.accounts.some((own) => own.key === a.key))
+      .filter((a) => !structure.accounts.some((own) => own.key === a.key))
       .map((a) => ({ key: a.key, name: a.name, note: "new, with this file" })),
-    ...chart.accounts
+    ...structure.accounts
       .filter((a) => !parents.has(a.key))
       .map((a) => ({ key: a.key, name: a.name, note: nameOfParent(a.parent) })),
   ];
@@ -229,8 +229,8 @@ function monthWords(month: string): string {
 }
 
 /** The two years around the last closed month. */
-function monthChoices(chart: Chart): string[] {
+function monthChoices(structure: EditableStructure): string[] {
   const today = new Date();
-  const closed = parseMonth(chart.lastClosed?.month ?? "") ?? monthOf(today.getFullYear(), today.getMonth() + 1);
+  const closed = parseMonth(structure.lastClosed?.month ?? "") ?? monthOf(today.getFullYear(), today.getMonth() + 1);
   return Array.from({ length: 24 }, (_, i) => formatMonth(closed + 6 - i));
 }

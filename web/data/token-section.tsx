@@ -1,9 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { newTokenSchema } from "#contract/tokens.ts";
-import { callApi } from "../app/api.ts";
+import { call } from "../app/api.ts";
 import { useTokens } from "../app/questions.ts";
-import { PanelFrame } from "../panels/panel-frame.tsx";
+import { PanelSheet } from "../panels/panel-sheet.tsx";
 import { Button, TextField } from "../ui/form.tsx";
 import { PlainTable } from "../ui/table.tsx";
 import { dateTimeWords } from "./loads-page.tsx";
@@ -15,7 +14,7 @@ export function TokenSection() {
   const [name, setName] = useState("");
   const [made, setMade] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const run = async (work: () => Promise<void>) => {
+  const run = async (work: () => Promise<unknown>) => {
     setProblem(null);
     try {
       await work();
@@ -26,12 +25,12 @@ export function TokenSection() {
   };
   const make = () =>
     run(async () => {
-      const { token } = await callApi("/api/tokens", newTokenSchema, { method: "POST", body: { name } });
+      const { token } = await call("createToken", { body: { name } });
       setMade(token);
       setName("");
     });
   return (
-    <PanelFrame label="Personal tokens" answer={tokens} skeleton={<div className="waiting m-5 h-16" />}>
+    <PanelSheet label="Personal tokens" answer={tokens} skeleton={<div className="waiting m-5 h-16" />}>
       {(data) => (
         <div className="px-5 py-3">
           <h2 className="font-serif text-[16px]">Personal tokens</h2>
@@ -73,7 +72,7 @@ export function TokenSection() {
                     <td className="pr-4">{token.lastUsedAt ? dateTimeWords(token.lastUsedAt) : "never"}</td>
                     <td>
                       <Button
-                        onClick={() => void run(() => callApi(`/api/tokens/${token.id}`, null, { method: "DELETE" }))}
+                        onClick={() => void run(() => call("revokeToken", { params: { token: token.id } }))}
                       >
                         Revoke
                       </Button>
@@ -85,6 +84,6 @@ export function TokenSection() {
           )}
         </div>
       )}
-    </PanelFrame>
+    </PanelSheet>
   );
 }

@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useRef, useState } from "react";
-import { draftSchema, type Definition, type Draft } from "#contract/intake.ts";
-import { callApi } from "../app/api.ts";
+import { useRef, useState } from "react";
+import type { Definition, Draft } from "#contract/intake.ts";
+import { call } from "../app/api.ts";
+import { answerKey } from "../app/questions.ts";
 import { useDraftHistories } from "./draft-history.ts";
 
 /** Changing a draft: every change is saved as it is made, in order, and can be undone. */
@@ -24,35 +25,36 @@ export function useDraftEdit(id: number): DraftEdit {
   const waiting = useRef(0);
   const [isSaving, setSaving] = useState(false);
   const [error, setError] = useState<string | null>(null);
-  const now = useCallback(() => client.getQueryData<Draft>(["draft", id]), [client, id]);
+  const draftKey = answerKey("draft", { params: { draft: id } });
+  const now = () => client.getQueryData<Draft>(draftKey);
 
   const save = (change: Partial<Pick<Draft, "definition" | "intakeName">>) => {
     const draft = now();
     if (!draft) return;
-    client.setQueryData<Draft>(["draft", id], { ...draft, ...change });
+    client.setQueryData<Draft>(draftKey, { ...draft, ...change });
     waiting.current += 1;
     setSaving(true);
     setError(null);
     queue.current = queue.current.then(async () => {
       const current = now();
       try {
-        await client.cancelQueries({ queryKey: ["draft", id] });
-        const saved = await callApi(`/api/drafts/${id}`, draftSchema, {
-          method: "PUT",
+        await client.cancelQueries({ queryKey: draftKey });
+        const saved = await call("changeDraft", {
+          params: { draft: id },
           body: {
-            version: current?.version,
-            definition: change.definition ?? current?.definition,
-            intakeName: change.intakeName ?? current?.intakeName,
+            version: (current ?? draft).version,
+            definition: change.definition ?? (current ?? draft).definition,
+            intakeName: change.intakeName ?? (current ?? draft).intakeName,
           },
         });
         const shown = now();
         // A later change that still waits stays visible over this answer.
         const later =
           waiting.current > 1 && shown ? { definition: shown.definition, intakeName: shown.intakeName } : {};
-        client.setQueryData<Draft>(["draft", id], { ...saved, ...later });
+        client.setQueryData<Draft>(draftKey, { ...saved, ...later });
       } catch (problem) {
         setError((problem as Error).message);
-        await client.refetchQueries({ queryKey: ["draft", id] });
+        await client.refetchQueries({ queryKey: draftKey });
       } finally {
         waiting.current -= 1;
         if (waiting.current === 0) setSaving(false);

@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import { jobSchema, type Draft } from "#contract/intake.ts";
-import { callApi } from "../app/api.ts";
+import type { Draft } from "#contract/intake.ts";
+import { call } from "../app/api.ts";
+import { answerKey } from "../app/questions.ts";
 
 /** Posting a draft: started, followed to its load, cancelled; or the draft thrown away. */
 export interface Posting {
@@ -22,6 +23,7 @@ export function usePosting(draft: Draft): Posting {
   const [problem, setProblem] = useState<string | null>(null);
   const [jobId, setJobId] = useState<number | null>(null);
   const { id, version } = draft;
+  const draftKey = useMemo(() => answerKey("draft", { params: { draft: id } }), [id]);
 
   // The draft is gone once it is posted; its job tells where the load is.
   useEffect(() => {
@@ -29,20 +31,20 @@ export function usePosting(draft: Draft): Posting {
     let isOver = false;
     const look = async () => {
       while (!isOver) {
-        const job = await callApi(`/api/jobs/${jobId}`, jobSchema).catch(() => null);
+        const job = await call("job", { params: { job: jobId } }).catch(() => null);
         if (job?.state === "done" && job.loadId !== null) {
           isOver = true;
           await navigate(`/loads/${job.loadId}`);
-          client.removeQueries({ queryKey: ["draft", id] });
+          client.removeQueries({ queryKey: draftKey });
           await client.invalidateQueries();
           return;
         }
         if (job && job.state !== "running") {
           setJobId(null);
-          await client.invalidateQueries({ queryKey: ["draft", id] });
+          await client.invalidateQueries({ queryKey: draftKey });
           return;
         }
-        if (job) client.setQueryData<Draft>(["draft", id], (d) => (d ? { ...d, job } : d));
+        if (job) client.setQueryData<Draft>(draftKey, (d) => (d ? { ...d, job } : d));
         await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS));
       }
     };
@@ -50,7 +52,7 @@ export function usePosting(draft: Draft): Posting {
     return () => {
       isOver = true;
     };
-  }, [client, id, jobId, navigate]);
+  }, [client, draftKey, jobId, navigate]);
 
   const attempt = async (act: () => Promise<void>) => {
     setProblem(null);
@@ -63,20 +65,20 @@ export function usePosting(draft: Draft): Posting {
   return {
     post: () =>
       attempt(async () => {
-        const job = await callApi(`/api/drafts/${id}/post`, jobSchema, { method: "POST", body: { version } });
-        client.setQueryData<Draft>(["draft", id], (d) => (d ? { ...d, job } : d));
+        const job = await call("postDraft", { params: { draft: id }, body: { version } });
+        client.setQueryData<Draft>(draftKey, (d) => (d ? { ...d, job } : d));
         setJobId(job.id);
       }),
     cancel: async (job) => {
       // A job that has just ended cannot be cancelled any more; the draft says how it ended.
-      await callApi(`/api/jobs/${job}`, jobSchema, { method: "DELETE" }).catch(() => null);
-      await client.invalidateQueries({ queryKey: ["draft", id] });
+      await call("cancelJob", { params: { job } }).catch(() => null);
+      await client.invalidateQueries({ queryKey: draftKey });
     },
     discard: () =>
       attempt(async () => {
-        await callApi(`/api/drafts/${id}`, null, { method: "DELETE" });
+        await call("discardDraft", { params: { draft: id } });
         await navigate("/loads");
-        client.removeQueries({ queryKey: ["draft", id] });
+        client.removeQueries({ queryKey: draftKey });
         await client.invalidateQueries({ queryKey: ["drafts"] });
       }),
     problem,

@@ -1,18 +1,19 @@
 import { useCallback, useMemo } from "react";
 import { useSearchParams } from "react-router";
-import { PANEL_CHOICES, type FrameParams, type PanelChoice } from "../app/questions.ts";
+import { PANEL_CHOICES } from "#contract/panels/index.ts";
+import type { FrameAddress, PanelChoice } from "../app/questions.ts";
 
 const FRAME_KEYS = ["asOf", "span", "basis", "scope", "unit"] as const;
 
-/** What is looked at beside the frame: the chosen KPI, how it is drawn, and whose origin is open, and in which scope. */
-export type ViewKey = "kpi" | "marks" | "table" | "figure" | "at" | "arrange";
+/** What is open beside the page: whose origin, in which scope, or which panel's arrangement. */
+export type ViewKey = "figure" | "at" | "arrange";
 
 /** The frame and view as they stand in the address, which is their only home. */
 export function useFrameParams(): {
-  frame: FrameParams;
-  setFrame: (change: FrameParams) => void;
+  frame: FrameAddress;
+  setFrame: (change: FrameAddress) => void;
   /** Starts the frame anew from its defaults, with what is given. */
-  resetFrame: (change?: FrameParams) => void;
+  resetFrame: (change?: FrameAddress) => void;
   view: (key: ViewKey) => string | undefined;
   setView: (change: Partial<Record<ViewKey, string | undefined>>) => void;
   /** What was chosen of a panel, and how to choose otherwise. */

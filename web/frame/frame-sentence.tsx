@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import type { StructureAnswer } from "#contract/structure.ts";
-import type { FrameParams } from "../app/questions.ts";
+import type { FrameChoices } from "#contract/frame-choices.ts";
+import type { FrameAddress } from "../app/questions.ts";
 import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
 import { ScopeChooser } from "./scope-chooser.tsx";
 
@@ -17,9 +17,9 @@ export function FrameSentence({
   frame,
   setFrame,
 }: {
-  structure: StructureAnswer;
-  frame: FrameParams;
-  setFrame: (change: FrameParams) => void;
+  structure: FrameChoices;
+  frame: FrameAddress;
+  setFrame: (change: FrameAddress) => void;
 }) {
   const { words } = structure.frame;
   const asOf = structure.asOfChoices.map((choice, i): Choice => ({
@@ -70,7 +70,7 @@ function ScopeWord({
   chosen,
   onChoose,
 }: {
-  structure: StructureAnswer;
+  structure: FrameChoices;
   chosen: string;
   onChoose: (scope: string) => void;
 }) {

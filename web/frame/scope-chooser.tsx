@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { formatScope, parseScope } from "#contract/frame.ts";
-import type { StructureAnswer } from "#contract/structure.ts";
+import { formatScope, parseScope } from "#core/dimensions/scope-text.ts";
+import type { FrameChoices } from "#contract/frame-choices.ts";
 
 /** Chooses which members of which dimensions are in; the page follows each click. */
 export function ScopeChooser({
@@ -8,7 +8,7 @@ export function ScopeChooser({
   chosen,
   onChoose,
 }: {
-  structure: StructureAnswer;
+  structure: FrameChoices;
   chosen: string;
   onChoose: (scope: string) => void;
 }) {

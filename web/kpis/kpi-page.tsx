@@ -3,8 +3,8 @@ import { useDeferredValue, useEffect, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import { newKey } from "#core/mapping/names.ts";
-import { kpiLibrarySchema, type Language, type LibraryKpi } from "#contract/kpis.ts";
-import { callApi } from "../app/api.ts";
+import type { Language, LibraryKpi } from "#contract/kpis.ts";
+import { call } from "../app/api.ts";
 import { useFormula, useKpiHistory, useKpis, useLanguage, useMayEdit, usePerson } from "../app/questions.ts";
 import { dateTimeWords } from "../data/loads-page.tsx";
 import { Button } from "../ui/form.tsx";
@@ -108,14 +108,14 @@ function OpenKpi({
   };
   const save = () =>
     run(async () => {
-      const body = { key: known?.definition.key ?? null, definition };
-      const library = await callApi("/api/kpis", kpiLibrarySchema, { method: "POST", body });
+      const body = { key: known?.definition.key ?? null, version: known?.version ?? null, definition };
+      const library = await call("saveKpi", { body });
       client.setQueryData(["kpis"], library);
       if (!known) await navigate(`/kpis/${definition.key}`, { replace: true });
     });
   const remove = () =>
     run(async () => {
-      await callApi(`/api/kpis/${definition.key}`, kpiLibrarySchema, { method: "DELETE" });
+      await call("removeKpi", { params: { kpi: definition.key } });
       await navigate("/kpis");
     });
   return (
@@ -221,7 +221,7 @@ function History({
     <section aria-label="History" className="rounded-md border border-thread bg-panel px-4 py-3">
       <h2 className="font-serif text-[16px]">History</h2>
       {history.error && <p className="text-madder">{history.error.message}</p>}
-      {history.data?.length === 0 && <p className="text-slate">It is as it came with the company.</p>}
+      {history.data?.length === 0 && <p className="text-slate">Nobody has changed it yet.</p>}
       <ol>
         {history.data?.map((change) => (
           <li key={change.id} className="border-t border-thread/60 py-1 text-[13px] first:border-0">
@@ -234,7 +234,7 @@ function History({
                 {" "}
                 <Button
                   onClick={() =>
-                    void run(() => callApi(`/api/kpis/changes/${change.id}/undo`, kpiLibrarySchema, { method: "POST" }))
+                    void run(() => call("undoKpiChange", { params: { change: change.id } }))
                   }
                 >
                   Take back

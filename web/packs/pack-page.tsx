@@ -1,24 +1,23 @@
-import { useEffect } from "react";
+import { Suspense, useEffect } from "react";
 import { useParams } from "react-router";
-import { formatScope } from "#contract/frame.ts";
-import { kpisOf, type PackDefinition, type PageDefinition, type PanelDefinition } from "#contract/pack.ts";
+import { formatScope } from "#core/dimensions/scope-text.ts";
+import { isReadable, type Pack, type Page, type PlacedPanel } from "#contract/pack.ts";
+import { referencesOf, type PanelDefinition } from "#contract/panels/index.ts";
 import { ApiProblem } from "../app/api.ts";
-import { useMayEdit, usePack, useStructure, type FrameParams } from "../app/questions.ts";
+import { useFrameChoices, useMayEdit, usePack, type FrameAddress } from "../app/questions.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
 import { FrameSentence } from "../frame/frame-sentence.tsx";
-import { ProvenanceDrawer } from "../panels/provenance-drawer.tsx";
 import { ArrangeDrawer } from "../panels/arrange/arrange-drawer.tsx";
-import { PageMessage } from "../panels/page-message.tsx";
-import { ScorecardPanel } from "../panels/scorecard/scorecard-panel.tsx";
-import { TilesPanel } from "../panels/tiles/tiles-panel.tsx";
-import { TimeChartPanel } from "../panels/time-chart-panel.tsx";
-import { TextButton } from "../ui/form.tsx";
-import { Notice } from "../ui/notice.tsx";
 import { parseFigureAddress } from "../panels/figure-address.ts";
-import { newPanels, usePagePanels } from "./use-page-panels.ts";
-
-/** As many KPIs as fill a page without being too many to read. */
-const FIRST_KPIS = 10;
+import { viewOf } from "../panels/index.ts";
+import { PageMessage } from "../panels/page-message.tsx";
+import type { Leading } from "../panels/panel-view.ts";
+import { ProvenanceDrawer } from "../panels/provenance-drawer.tsx";
+import { UnreadablePlace } from "../panels/unreadable-panel.tsx";
+import { Notice } from "../ui/notice.tsx";
+import { AddPanels } from "./add-panels.tsx";
+import { followerOf, pageRows, type PageRow } from "./page-rows.ts";
+import { usePackChanges, type PackChanges } from "./use-pack-changes.ts";
 
 /** A page of a pack as readers see it. */
 export function PackPage() {
@@ -44,57 +43,32 @@ export function PackPage() {
         />
       </div>
     );
-  return <OpenPage pack={pack.data} page={page} />;
+  return <OpenPage key={page.key} pack={pack.data} page={page} />;
 }
 
-function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }) {
+function OpenPage({ pack, page }: { pack: Pack; page: Page }) {
   const params = useFrameParams();
-  const pageScope = formatScope(page.scope);
-  const frame: FrameParams = {
-    ...(pack.starts ? { pack: pack.key } : {}),
-    ...params.frame,
-    ...(params.frame.scope === undefined && pageScope ? { scope: pageScope } : {}),
-  };
-  const structure = useStructure(frame);
-  const refusal =
-    structure.error instanceof ApiProblem && !structure.error.isPassing && structure.error.code !== "not-signed-in"
-      ? structure.error
-      : null;
-  const isRefused = refusal !== null;
+  const frame = frameOf(pack, page, params.frame);
+  const choices = useFrameChoices(frame);
+  const refusal = refusalOf(choices.error);
   // A frame that is refused still leaves a page to work with: the sentence falls back to the defaults.
-  const fallback = useStructure({}, isRefused);
-  const shown = structure.data && !isRefused ? structure.data : fallback.data;
+  const fallback = useFrameChoices({}, refusal !== null);
+  const shown = choices.data && !refusal ? choices.data : fallback.data;
+  const mayEdit = useMayEdit();
+  const changes = usePackChanges(pack, page.key);
   const asked = parseFigureAddress(params.view("figure"));
   const askedAt = params.view("at");
-  const scorecard = page.panels.find((p) => p.kind === "scorecard");
-  const leading = scorecard ?? page.panels.find((p) => p.kind === "tiles");
-  const chart = page.panels.find((p) => p.kind === "time-chart");
-  const kpi = params.view("kpi") ?? chart?.kpi;
-  const mayEdit = useMayEdit();
-  const arranged = params.view("arrange");
-  const chooseKpi = (key: string) => params.setView({ kpi: key });
-  const panels = usePagePanels(pack, page);
-  const placeOf = (panel: string) => ({ pack: pack.key, page: page.key, panel });
-  const ask = (figure: string, at?: string) => params.setView({ figure, at, arrange: undefined });
-  const arrange = (panel: string) =>
-    mayEdit ? () => params.setView({ arrange: panel, figure: undefined, at: undefined }) : undefined;
-  const shownKpis = [...new Set(page.panels.flatMap((panel) => (panel.kind === "tiles" ? [] : kpisOf(panel))))];
-  // A page without KPIs begins with the first of the library.
-  const kpis = shownKpis.length > 0 ? shownKpis : (shown?.kpis ?? []).slice(0, FIRST_KPIS).map(({ key }) => key);
-  const fresh = newPanels(page, kpis);
-  const add = async (panel: PanelDefinition) => {
-    if (await panels.add(panel)) params.setView({ arrange: panel.key, figure: undefined, at: undefined });
-  };
-  const arrangedPanel = page.panels.find((p) => p.key === arranged);
+  const arranged = mayEdit ? page.panels.find((panel) => panel.key === params.view("arrange")) : undefined;
+  const closeDrawers = { figure: undefined, at: undefined, arrange: undefined };
   return (
     <div className="flex min-h-screen min-w-0">
-      <div className="min-w-0 flex-1 px-5 pt-4 pb-8">
+      <div className="min-w-0 flex-1 px-5 pt-4 pb-8 max-sm:px-3">
         <header className="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
           {shown ? (
             <FrameSentence
               structure={shown}
-              frame={isRefused ? {} : frame}
-              setFrame={isRefused ? params.resetFrame : params.setFrame}
+              frame={refusal ? {} : frame}
+              setFrame={refusal ? params.resetFrame : params.setFrame}
             />
           ) : (
             <div className="waiting h-7 w-2/3" />
@@ -115,96 +89,32 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
           </div>
         ) : (
           <>
-            {leading && (
-              <PageMessage
-                place={placeOf(leading.key)}
-                frame={frame}
-                {...(leading.kind === "tiles" ? { choice: params.choice(leading.key) } : {})}
-              />
-            )}
-            {page.panels.length === 0 && (
-              <div className="py-16">
-                <Notice title="This page is empty" detail="Nothing has been put on it yet." />
-              </div>
-            )}
-            {page.panels.map(
-              (panel) =>
-                panel.kind === "tiles" && (
-                  <div key={panel.key} className="mt-3">
-                    <TilesPanel
-                      place={placeOf(panel.key)}
-                      panel={panel}
-                      frame={frame}
-                      choice={params.choice(panel.key)}
-                      onChoose={(change) => params.setChoice(panel.key, change)}
-                      onAsk={ask}
-                      onArrange={arrange(panel.key)}
-                    />
-                  </div>
-                ),
-            )}
-            <div
-              className={`mt-3 grid items-start gap-3 ${(scorecard?.columns?.length ?? 0) > 8 ? "" : asked || arranged ? "min-[1560px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]" : "min-[1180px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]"}`}
-            >
-              {scorecard && (
-                <ScorecardPanel
-                  place={placeOf(scorecard.key)}
-                  panel={scorecard}
-                  frame={frame}
-                  chosen={kpi}
-                  onChoose={chooseKpi}
-                  onAsk={ask}
-                  onArrange={arrange(scorecard.key)}
-                />
-              )}
-              {chart && kpi && (
-                <TimeChartPanel
-                  place={placeOf(chart.key)}
-                  frame={frame}
-                  panel={chart}
-                  kpi={kpi}
-                  onArrange={arrange(chart.key)}
-                  onReset={() => params.setView({ kpi: undefined })}
-                />
-              )}
-            </div>
+            <Panels {...{ pack, page, frame, changes, mayEdit }} hasDrawer={Boolean(asked ?? arranged)} />
             {mayEdit && (
-              <p className="mt-2 flex flex-wrap gap-x-4 print:hidden">
-                {kpis.length > 0 && (
-                  <>
-                    <TextButton onClick={() => void add(fresh.tiles())}>
-                      {shownKpis.length > 0 ? "Show these KPIs as tiles too" : "Add tiles"}
-                    </TextButton>
-                    {!scorecard && <TextButton onClick={() => void add(fresh.scorecard())}>Add a scorecard</TextButton>}
-                    {!chart && <TextButton onClick={() => void add(fresh.chart())}>Add a chart over time</TextButton>}
-                  </>
-                )}
-                {panels.putBack && (
-                  <TextButton onClick={() => void panels.putBack?.()}>Put back what was taken off</TextButton>
-                )}
-                {panels.problem && (
-                  <span role="alert" className="text-madder">
-                    {panels.problem}
-                  </span>
-                )}
-              </p>
+              <AddPanels
+                page={page}
+                library={shown?.kpis ?? []}
+                changes={changes}
+                onAdded={(key) => params.setView({ ...closeDrawers, arrange: key })}
+              />
             )}
           </>
         )}
       </div>
-      {arranged && shown && mayEdit && (
+      {arranged && isReadable(arranged) && shown && (
         <ArrangeDrawer
-          key={arranged}
-          place={placeOf(arranged)}
+          key={arranged.key}
+          panel={arranged}
           dimensions={shown.dimensions}
+          changes={changes}
           onRemove={() => {
             params.setView({ arrange: undefined });
-            if (arrangedPanel) void panels.remove(arrangedPanel);
+            void changes.remove(arranged.key);
           }}
           onClose={() => params.setView({ arrange: undefined })}
         />
       )}
-      {asked && !arranged && !isRefused && (
+      {asked && !arranged && !refusal && (
         <ProvenanceDrawer
           frame={askedAt === undefined ? frame : { ...frame, scope: askedAt }}
           kpi={asked.kpi}
@@ -215,3 +125,102 @@ function OpenPage({ pack, page }: { pack: PackDefinition; page: PageDefinition }
     </div>
   );
 }
+
+/** The page's message and its panels, row by row. */
+function Panels({
+  pack,
+  page,
+  frame,
+  changes,
+  mayEdit,
+  hasDrawer,
+}: {
+  pack: Pack;
+  page: Page;
+  frame: FrameAddress;
+  changes: PackChanges;
+  mayEdit: boolean;
+  hasDrawer: boolean;
+}) {
+  const params = useFrameParams();
+  const readable = page.panels.filter(isReadable);
+  const [leading] = readable;
+  const placeOf = (panel: string) => ({ pack: pack.key, page: page.key, panel });
+  const leadsTo = (panel: PlacedPanel): Leading | null => {
+    const follower = followerOf(page.panels, panel.key);
+    if (!follower || follower.key === panel.key || !isReadable(follower)) return null;
+    const [own = ""] = referencesOf(follower).kpis;
+    return {
+      kpi: params.choice(follower.key)["kpi"] ?? own,
+      choose: (kpi) => params.setChoice(follower.key, { kpi }),
+    };
+  };
+  const draw = (panel: PlacedPanel) => {
+    if (!isReadable(panel))
+      return (
+        <UnreadablePlace
+          key={panel.key}
+          panel={panel}
+          onRemove={mayEdit ? () => void changes.remove(panel.key) : undefined}
+        />
+      );
+    const { version: _, ...definition } = panel;
+    const { Panel } = viewOf(panel.kind);
+    return (
+      <Suspense key={panel.key} fallback={<div className="waiting h-64" />}>
+        <Panel
+          place={placeOf(panel.key)}
+          panel={definition as PanelDefinition}
+          frame={frame}
+          choice={params.choice(panel.key)}
+          onChoose={(change) => params.setChoice(panel.key, change as Readonly<Record<string, string | undefined>>)}
+          onAsk={(figure, at) => params.setView({ figure, at, arrange: undefined })}
+          onArrange={mayEdit ? () => params.setView({ arrange: panel.key, figure: undefined, at: undefined }) : undefined}
+          leads={leadsTo(panel)}
+        />
+      </Suspense>
+    );
+  };
+  return (
+    <>
+      {leading && <PageMessage place={placeOf(leading.key)} frame={frame} choice={params.choice(leading.key)} />}
+      {page.problem && (
+        <p role="alert" className="mt-2 text-madder">
+          {page.problem}
+        </p>
+      )}
+      {page.panels.length === 0 && (
+        <div className="py-16">
+          <Notice title="This page is empty" detail="There are no panels on it yet." />
+        </div>
+      )}
+      {pageRows(page.panels).map((row) => (
+        <div key={row[0].key} className={`mt-3 grid items-start gap-3 ${columnsOf(row, hasDrawer)}`}>
+          {row.map(draw)}
+        </div>
+      ))}
+    </>
+  );
+}
+
+/** A drawer takes its width from the page: then two panels stand side by side only where there is room for both. */
+function columnsOf(row: PageRow, hasDrawer: boolean): string {
+  if (row.length === 1) return "grid-cols-1";
+  return hasDrawer
+    ? "min-[1560px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]"
+    : "min-[1180px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]";
+}
+
+function frameOf(pack: Pack, page: Page, frame: FrameAddress): FrameAddress {
+  const scope = formatScope(page.scope);
+  return {
+    ...(pack.starts ? { pack: pack.key } : {}),
+    ...frame,
+    ...(frame.scope === undefined && scope ? { scope } : {}),
+  };
+}
+
+function refusalOf(error: Error | null): ApiProblem | null {
+  return error instanceof ApiProblem && !error.isPassing && error.code !== "not-signed-in" ? error : null;
+}
+

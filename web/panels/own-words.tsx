@@ -1,4 +1,4 @@
-import type { PanelDefinition } from "#contract/pack.ts";
+import type { PanelDefinition } from "#contract/panels/index.ts";
 
 /** A panel's own title and subtitle, where it has been given any. */
 export function OwnWords({ panel: { title, subtitle } }: { panel: PanelDefinition }) {

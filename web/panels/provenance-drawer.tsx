@@ -2,7 +2,7 @@ import { useState } from "react";
 import { formatMonth, monthName, parseMonth } from "#core/calendar/month.ts";
 import { formatNumber, valueStyle, writeWithUnit } from "#core/words/number-words.ts";
 import type { ProvenanceAnswer, ProvenanceSide } from "#contract/provenance.ts";
-import { useProvenance, useSourceLines, type FrameParams } from "../app/questions.ts";
+import { useProvenance, useSourceLines, type FrameAddress } from "../app/questions.ts";
 import { Drawer } from "../ui/drawer.tsx";
 import { Notice } from "../ui/notice.tsx";
 
@@ -12,6 +12,7 @@ const GATHERINGS = {
   closing: "at the end of the span",
   average: "average of the months",
   clock: "counted from the calendar",
+  nested: "calculated on its own",
 } as const;
 
 /** How a figure was made: formula, inputs, coverage, and the source lines down to file and line. */
@@ -21,7 +22,7 @@ export function ProvenanceDrawer({
   side,
   onClose,
 }: {
-  frame: FrameParams;
+  frame: FrameAddress;
   kpi: string;
   side: ProvenanceSide;
   onClose: () => void;
@@ -43,7 +44,7 @@ export function ProvenanceDrawer({
   );
 }
 
-function Origin({ data, frame }: { data: ProvenanceAnswer; frame: FrameParams }) {
+function Origin({ data, frame }: { data: ProvenanceAnswer; frame: FrameAddress }) {
   const [input, setInput] = useState(0);
   const chosen = data.inputs.find((entry) => entry.index === input);
   const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
@@ -151,7 +152,7 @@ function Lines({
   chosen,
 }: {
   data: ProvenanceAnswer;
-  frame: FrameParams;
+  frame: FrameAddress;
   chosen: ProvenanceAnswer["inputs"][number];
 }) {
   const [limit, setLimit] = useState(PAGE);

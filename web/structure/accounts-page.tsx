@@ -1,5 +1,6 @@
 import { useState } from "react";
-import type { AccountItem, Chart } from "#contract/chart.ts";
+import { operationPath } from "#contract/operation-path.ts";
+import type { AccountCommand, AccountItem, EditableStructure } from "#contract/structure.ts";
 import { newKey } from "#core/mapping/names.ts";
 import { Field, TextField } from "../ui/form.tsx";
 import { FileActions } from "./file-actions.tsx";
@@ -8,37 +9,42 @@ import { StructurePage } from "./structure-page.tsx";
 import { TreeEditor } from "./tree-editor.tsx";
 import type { ChangeSender } from "./use-change.ts";
 
-const PATH = "/api/chart/accounts";
 const KINDS = ["income", "expense", "asset", "liability", "equity", "statistic"] as const;
 
 /** The chart of accounts: read, rearranged, edited. */
 export function AccountsPage() {
   return (
     <StructurePage title={() => "Chart of accounts"}>
-      {(chart, change) => <Accounts chart={chart} change={change} />}
+      {(structure, change) => <Accounts structure={structure} change={change} />}
     </StructurePage>
   );
 }
 
-function Accounts({ chart, change }: { chart: Chart; change: ChangeSender }) {
+function Accounts({ structure, change }: { structure: EditableStructure; change: ChangeSender }) {
   const [chosen, setChosen] = useState<string | null>(null);
-  const account = chart.accounts.find((a) => a.key === chosen);
+  const account = structure.accounts.find((a) => a.key === chosen);
+  const send = (body: AccountCommand) => change.send("changeAccounts", { body });
+  const versionOf = (key: string) => structure.accounts.find((a) => a.key === key)?.version ?? 1;
   return (
     <>
       <p className="mt-1 flex flex-wrap items-center gap-x-4 text-slate">
-        <span>{chart.accounts.length} accounts. Drag by the grip, or hold Alt and use the arrow keys.</span>
+        <span>{structure.accounts.length} accounts. Drag by the grip, or hold Alt and use the arrow keys.</span>
         <span className="ml-auto flex gap-3">
-          <FileActions path={`${PATH}.csv`} change={change} />
+          <FileActions
+            href={operationPath("accountsFile")}
+            onFile={(file) => void change.send("importAccounts", {}, file)}
+            change={change}
+          />
         </span>
       </p>
       <div className="mt-3 grid items-start gap-3 min-[980px]:grid-cols-[minmax(0,1fr)_360px]">
         <section aria-label="Accounts" className="rounded-md border border-thread bg-panel px-3 py-2">
           <TreeEditor
             label="Chart of accounts"
-            items={chart.accounts}
+            items={structure.accounts}
             chosen={chosen}
             onChoose={setChosen}
-            onMove={(move) => void change.send(PATH, { do: "move", ...move })}
+            onMove={(move) => void send({ do: "move", version: versionOf(move.key), ...move })}
             details={(a) => (
               <span className="text-[12.5px] whitespace-nowrap text-slate">
                 {a.isRetired && "retired · "}
@@ -59,6 +65,7 @@ function Accounts({ chart, change }: { chart: Chart; change: ChangeSender }) {
               account={account}
               isUsed={account.isUsed}
               change={change}
+              send={send}
               onGone={() => setChosen(null)}
             />
           ) : (
@@ -66,8 +73,8 @@ function Accounts({ chart, change }: { chart: Chart; change: ChangeSender }) {
           )}
           <NewItem
             label={account ? `New account below ${account.name}` : "New account at the top"}
-            path={PATH}
-            make={(name) => newAccount(chart, account ?? null, name)}
+            make={(name) => newAccount(structure, account ?? null, name)}
+            add={(item) => send({ do: "add", item })}
             change={change}
             onMade={setChosen}
           />
@@ -78,14 +85,16 @@ function Accounts({ chart, change }: { chart: Chart; change: ChangeSender }) {
 }
 
 function AccountForm({
-  account: { isUsed: _, ...account },
+  account: { isUsed: _, version, ...account },
   isUsed,
   change,
+  send,
   onGone,
 }: {
-  account: Chart["accounts"][number];
+  account: EditableStructure["accounts"][number];
   isUsed: boolean;
   change: ChangeSender;
+  send: (command: AccountCommand) => Promise<boolean>;
   onGone: () => void;
 }) {
   const [item, setItem] = useState<AccountItem>(account);
@@ -96,7 +105,7 @@ function AccountForm({
       className="grid gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        void change.send(PATH, { do: "change", key: account.key, item });
+        void send({ do: "change", key: account.key, version, item });
       }}
     >
       <h2 className="font-serif text-[16px]">{account.name}</h2>
@@ -108,11 +117,11 @@ function AccountForm({
       <AliasesField aliases={item.aliases} onCommit={(aliases) => set({ aliases })} />
       <ItemActions
         item={account}
-        path={PATH}
         isChanged={isChanged}
         mayRemove={!isUsed}
         change={change}
-        onGone={onGone}
+        save={(next) => send({ do: "change", key: account.key, version, item: next })}
+        remove={() => send({ do: "remove", key: account.key, version }).then((isDone) => isDone && onGone())}
       />
     </form>
   );
@@ -159,9 +168,9 @@ function AccountFields({ item, set }: { item: AccountItem; set: (next: Partial<A
 }
 
 /** A new account takes over what the one above it is. */
-function newAccount(chart: Chart, parent: AccountItem | null, name: string): AccountItem {
+function newAccount(structure: EditableStructure, parent: AccountItem | null, name: string): AccountItem {
   return {
-    key: newKey(name, new Set(chart.accounts.map((a) => a.key)), "_"),
+    key: newKey(name, new Set(structure.accounts.map((a) => a.key)), "_"),
     name,
     parent: parent?.key ?? null,
     kind: parent?.kind ?? "expense",

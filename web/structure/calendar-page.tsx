@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { monthName, monthOf } from "#core/calendar/month.ts";
 import { formatNumber } from "#core/words/number-words.ts";
-import type { Chart } from "#contract/chart.ts";
+import type { EditableStructure } from "#contract/structure.ts";
 import { Sheet } from "../data/load-page.tsx";
 import { Button, Field, TextField } from "../ui/form.tsx";
 import { StructurePage } from "./structure-page.tsx";
@@ -12,21 +12,21 @@ import { numbers, PlainTable } from "../ui/table.tsx";
 export function CalendarPage() {
   return (
     <StructurePage title={() => "Calendar and datasets"}>
-      {(chart, change) => (
+      {(structure, change) => (
         <div className="mt-3 grid gap-3">
-          <Calendar key={JSON.stringify(chart.company)} chart={chart} change={change} />
-          <Datasets chart={chart} change={change} />
-          <Scenarios chart={chart} change={change} />
-          <NewDimension chart={chart} change={change} />
+          <Calendar key={JSON.stringify(structure.company)} structure={structure} change={change} />
+          <Datasets structure={structure} change={change} />
+          <Scenarios structure={structure} change={change} />
+          <NewDimension structure={structure} change={change} />
         </div>
       )}
     </StructurePage>
   );
 }
 
-function Calendar({ chart, change }: { chart: Chart; change: ChangeSender }) {
-  const [name, setName] = useState(chart.company.name);
-  const { startMonth } = chart.company;
+function Calendar({ structure, change }: { structure: EditableStructure; change: ChangeSender }) {
+  const [name, setName] = useState(structure.company.name);
+  const { startMonth } = structure.company;
   return (
     <Sheet title="Calendar">
       <p>
@@ -35,7 +35,7 @@ function Calendar({ chart, change }: { chart: Chart; change: ChangeSender }) {
           className="field !w-auto"
           aria-label="Month in which the fiscal year opens"
           value={startMonth}
-          onChange={(e) => void change.send("/api/chart/calendar", { startMonth: Number(e.target.value) }, "PUT")}
+          onChange={(e) => void change.send("changeCalendar", { body: { startMonth: Number(e.target.value) } })}
         >
           {Array.from({ length: 12 }, (_, i) => (
             <option key={i} value={i + 1}>
@@ -44,9 +44,9 @@ function Calendar({ chart, change }: { chart: Chart; change: ChangeSender }) {
           ))}
         </select>{" "}
         and is named by the calendar year in which it ends.{" "}
-        {chart.lastClosed ? (
+        {structure.lastClosed ? (
           <>
-            The last closed month is <strong>{chart.lastClosed.name}</strong>: the last one that every dataset that
+            The last closed month is <strong>{structure.lastClosed.name}</strong>: the last one that every dataset that
             closes months has whole. New loads move it by themselves.
           </>
         ) : (
@@ -57,11 +57,11 @@ function Calendar({ chart, change }: { chart: Chart; change: ChangeSender }) {
         className="mt-2 flex items-end gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          void change.send("/api/chart/calendar", { name }, "PUT");
+          void change.send("changeCalendar", { body: { name } });
         }}
       >
         <TextField label="Company" value={name} onCommit={setName} />
-        <Button type="submit" isDisabled={name === "" || name === chart.company.name || change.isSending}>
+        <Button type="submit" isDisabled={name === "" || name === structure.company.name || change.isSending}>
           Save
         </Button>
       </form>
@@ -69,13 +69,13 @@ function Calendar({ chart, change }: { chart: Chart; change: ChangeSender }) {
   );
 }
 
-function Datasets({ chart, change }: { chart: Chart; change: ChangeSender }) {
+function Datasets({ structure, change }: { structure: EditableStructure; change: ChangeSender }) {
   return (
     <Sheet title="Datasets">
       <PlainTable
         heads={["Dataset", "Kept by", "Actuals of", "Scenarios", "Dimensions", "Closes months", numbers("Rows")]}
       >
-        {chart.datasets.map((d) => (
+        {structure.datasets.map((d) => (
           <tr key={d.key} className="border-t border-thread/60 align-baseline">
             <th scope="row" className="py-1 pr-4 text-left font-semibold">
               {d.name}
@@ -89,24 +89,23 @@ function Datasets({ chart, change }: { chart: Chart; change: ChangeSender }) {
             <td className="pr-4">
               <details>
                 <summary className="cursor-pointer">
-                  {d.dimensions.map((k) => chart.dimensions.find((x) => x.key === k)?.name ?? k).join(", ") || "none"}
+                  {d.dimensions.map((k) => structure.dimensions.find((x) => x.key === k)?.name ?? k).join(", ") || "none"}
                 </summary>
-                {chart.dimensions.map((x) => (
+                {structure.dimensions.map((x) => (
                   <label key={x.key} className="flex items-center gap-2 py-0.5">
                     <input
                       type="checkbox"
                       checked={d.dimensions.includes(x.key)}
                       disabled={change.isSending}
                       onChange={(e) =>
-                        void change.send(
-                          `/api/chart/datasets/${d.key}`,
-                          {
+                        void change.send("changeDataset", {
+                          params: { dataset: d.key },
+                          body: {
                             dimensions: e.target.checked
                               ? [...d.dimensions, x.key]
                               : d.dimensions.filter((k) => k !== x.key),
                           },
-                          "PUT",
-                        )
+                        })
                       }
                     />
                     {x.name}
@@ -121,7 +120,7 @@ function Datasets({ chart, change }: { chart: Chart; change: ChangeSender }) {
                 aria-label={`${d.name} closes months`}
                 checked={d.closes}
                 disabled={change.isSending}
-                onChange={(e) => void change.send(`/api/chart/datasets/${d.key}`, { closes: e.target.checked }, "PUT")}
+                onChange={(e) => void change.send("changeDataset", { params: { dataset: d.key }, body: { closes: e.target.checked } })}
               />
             </td>
             <td className="text-right">{formatNumber(d.rows, 0)}</td>
@@ -135,7 +134,7 @@ function Datasets({ chart, change }: { chart: Chart; change: ChangeSender }) {
   );
 }
 
-function Scenarios({ chart, change }: { chart: Chart; change: ChangeSender }) {
+function Scenarios({ structure, change }: { structure: EditableStructure; change: ChangeSender }) {
   const [name, setName] = useState("");
   const [kind, setKind] = useState<"budget" | "forecast" | "target">("forecast");
   const [madeAfter, setMadeAfter] = useState("");
@@ -143,7 +142,7 @@ function Scenarios({ chart, change }: { chart: Chart; change: ChangeSender }) {
   return (
     <Sheet title="Scenarios">
       <ul>
-        {chart.scenarios.map((s) => (
+        {structure.scenarios.map((s) => (
           <li key={s.key} className="flex gap-3 border-t border-thread/60 py-1 text-[13px] first:border-0">
             <span className="w-40 font-semibold">{s.name}</span>
             <span className="text-slate">
@@ -159,10 +158,8 @@ function Scenarios({ chart, change }: { chart: Chart; change: ChangeSender }) {
         onSubmit={(event) => {
           event.preventDefault();
           void change
-            .send("/api/chart/scenarios", {
-              name,
-              kind,
-              madeAfter: kind === "forecast" && madeAfter !== "" ? madeAfter : null,
+            .send("addScenario", {
+              body: { name, kind, madeAfter: kind === "forecast" && madeAfter !== "" ? madeAfter : null },
             })
             .then((isDone) => {
               if (!isDone) return;
@@ -192,20 +189,20 @@ function Scenarios({ chart, change }: { chart: Chart; change: ChangeSender }) {
   );
 }
 
-function NewDimension({ chart, change }: { chart: Chart; change: ChangeSender }) {
+function NewDimension({ structure, change }: { structure: EditableStructure; change: ChangeSender }) {
   const [name, setName] = useState("");
   const [plural, setPlural] = useState("");
   const [times, setTimes] = useState(0);
   return (
     <Sheet title="Dimensions">
       <p className="text-slate">
-        {chart.dimensions.length} of at most eight: {chart.dimensions.map((d) => d.name).join(", ")}.
+        {structure.dimensions.length} of at most eight: {structure.dimensions.map((d) => d.name).join(", ")}.
       </p>
       <form
         className="mt-2 flex flex-wrap items-end gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          void change.send("/api/chart/dimensions", { name, plural }).then((isDone) => {
+          void change.send("addDimension", { body: { name, plural } }).then((isDone) => {
             if (!isDone) return;
             setName("");
             setPlural("");

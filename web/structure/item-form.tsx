@@ -18,7 +18,7 @@ export function AliasesField({
 }) {
   return (
     <TextField
-      label="Other names in files, parted by semicolons"
+      label="Other names in files, separated by semicolons"
       value={writeTextList(aliases, ";")}
       onCommit={(text) => onCommit(parseTextList(text, ";"))}
     />
@@ -26,39 +26,32 @@ export function AliasesField({
 }
 
 /** Saving what was changed in a form, retiring and removing the item. */
-export function ItemActions({
+export function ItemActions<T extends TreeItem>({
   item,
-  path,
   isChanged,
   mayRemove,
   change,
-  onGone,
+  save,
+  remove,
 }: {
   /** The item as it is kept. */
-  item: TreeItem;
-  path: string;
+  item: T;
   isChanged: boolean;
   mayRemove: boolean;
   change: ChangeSender;
-  onGone: () => void;
+  save: (item: T) => Promise<unknown>;
+  remove: () => Promise<unknown>;
 }) {
-  const { key } = item;
   return (
     <span className="flex flex-wrap gap-3">
       <Button kind="main" type="submit" isDisabled={!isChanged || change.isSending}>
         Save
       </Button>
-      <Button
-        isDisabled={change.isSending}
-        onClick={() => void change.send(path, { do: "change", key, item: { ...item, isRetired: !item.isRetired } })}
-      >
+      <Button isDisabled={change.isSending} onClick={() => void save({ ...item, isRetired: !item.isRetired })}>
         {item.isRetired ? "Bring back" : "Retire"}
       </Button>
       {mayRemove && (
-        <Button
-          isDisabled={change.isSending}
-          onClick={() => void change.send(path, { do: "remove", key }).then((isDone) => isDone && onGone())}
-        >
+        <Button isDisabled={change.isSending} onClick={() => void remove()}>
           Remove
         </Button>
       )}
@@ -67,24 +60,24 @@ export function ItemActions({
 }
 
 /** Adds an item by its name; `make` gives it its key and what it takes over from its place. */
-export function NewItem({
+export function NewItem<T extends TreeItem>({
   label,
-  path,
   make,
+  add,
   change,
   onMade,
 }: {
   label: string;
-  path: string;
-  make: (name: string) => TreeItem;
+  make: (name: string) => T;
+  add: (item: T) => Promise<boolean>;
   change: ChangeSender;
   onMade: (key: string) => void;
 }) {
   const [name, setName] = useState("");
   const [times, setTimes] = useState(0);
-  const add = async () => {
+  const submit = async () => {
     const item = make(name);
-    if (!(await change.send(path, { do: "add", item }))) return;
+    if (!(await add(item))) return;
     setName("");
     setTimes(times + 1);
     onMade(item.key);
@@ -94,13 +87,13 @@ export function NewItem({
       className="grid gap-2 border-t border-thread pt-3"
       onSubmit={(event) => {
         event.preventDefault();
-        void add();
+        void submit();
       }}
     >
       <TextField key={times} label={label} value={name} onCommit={setName} />
       <span>
         <Button type="submit" isDisabled={name === "" || change.isSending}>
-          Add it
+          Add
         </Button>
       </span>
     </form>

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { useParams } from "react-router";
-import type { Chart, MemberItem } from "#contract/chart.ts";
+import { operationPath } from "#contract/operation-path.ts";
+import type { EditableStructure, MemberCommand, MemberItem } from "#contract/structure.ts";
 import { newKey } from "#core/mapping/names.ts";
-import { Button, TextField } from "../ui/form.tsx";
+import { Button, TextButton, TextField } from "../ui/form.tsx";
 import { parseTextList, writeTextList } from "../ui/text-list.ts";
 import { Notice } from "../ui/notice.tsx";
 import { FileActions } from "./file-actions.tsx";
@@ -11,15 +12,15 @@ import { StructurePage } from "./structure-page.tsx";
 import { TreeEditor } from "./tree-editor.tsx";
 import type { ChangeSender } from "./use-change.ts";
 
-type DimensionItem = Chart["dimensions"][number];
+type DimensionItem = EditableStructure["dimensions"][number];
 
 /** A dimension's members: hierarchy, order, names and attributes. */
 export function MembersPage() {
   const key = useParams()["dimension"] ?? "";
   return (
-    <StructurePage title={(chart) => chart.dimensions.find((d) => d.key === key)?.name ?? "No such dimension"}>
-      {(chart, change) => {
-        const dimension = chart.dimensions.find((d) => d.key === key);
+    <StructurePage title={(structure) => structure.dimensions.find((d) => d.key === key)?.name ?? "No such dimension"}>
+      {(structure, change) => {
+        const dimension = structure.dimensions.find((d) => d.key === key);
         if (!dimension)
           return <Notice title="There is no such dimension" detail={`"${key}" is none of the dimensions above.`} />;
         return <Members key={key} dimension={dimension} change={change} />;
@@ -32,7 +33,9 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
   const [chosen, setChosen] = useState<string | null>(null);
   const member = dimension.members.find((m) => m.key === chosen);
   const above = placeOfNew(dimension, member);
-  const base = `/api/chart/dimensions/${dimension.key}`;
+  const params = { dimension: dimension.key };
+  const send = (body: MemberCommand) => change.send("changeMembers", { params, body });
+  const versionOf = (key: string) => dimension.members.find((m) => m.key === key)?.version ?? 1;
   const attributes = [...new Set(dimension.members.flatMap((m) => Object.keys(m.attributes)))];
   return (
     <>
@@ -43,7 +46,11 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
           {dimension.levels.join(", ")}. Drag by the grip, or hold Alt and use the arrow keys.
         </span>
         <span className="ml-auto flex gap-3">
-          <FileActions path={`${base}/members.csv`} change={change} />
+          <FileActions
+            href={operationPath("membersFile", { params })}
+            onFile={(file) => void change.send("importMembers", { params }, file)}
+            change={change}
+          />
         </span>
       </p>
       <div className="mt-3 grid items-start gap-3 min-[980px]:grid-cols-[minmax(0,1fr)_360px]">
@@ -53,7 +60,7 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
             items={dimension.members}
             chosen={chosen}
             onChoose={setChosen}
-            onMove={(move) => void change.send(`${base}/members`, { do: "move", ...move })}
+            onMove={(move) => void send({ do: "move", version: versionOf(move.key), ...move })}
             details={(m) => (
               <span className="text-[12.5px] whitespace-nowrap text-slate">
                 {[m.isRetired ? "retired" : "", ...attributes.map((a) => m.attributes[a] ?? "")]
@@ -70,8 +77,8 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
                 key={JSON.stringify(member)}
                 member={member}
                 attributes={attributes}
-                path={`${base}/members`}
                 change={change}
+                send={send}
                 onGone={() => setChosen(null)}
               />
             ) : (
@@ -79,7 +86,6 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
             )}
             <NewItem
               label={above ? `New member below ${above.name}` : "New member at the top"}
-              path={`${base}/members`}
               make={(name): MemberItem => ({
                 key: newKey(name, new Set(dimension.members.map((m) => m.key)), "-"),
                 name,
@@ -87,7 +93,10 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
                 aliases: [],
                 isRetired: false,
                 attributes: {},
+                firstMonth: null,
+                lastMonth: null,
               })}
+              add={(item) => send({ do: "add", item })}
               change={change}
               onMade={setChosen}
             />
@@ -95,7 +104,6 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
           <DimensionForm
             key={JSON.stringify(dimension.levels) + dimension.name}
             dimension={dimension}
-            path={base}
             change={change}
           />
         </aside>
@@ -105,19 +113,19 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
 }
 
 function MemberForm({
-  member,
+  member: { version, posted, ...member },
   attributes,
-  path,
   change,
+  send,
   onGone,
 }: {
-  member: MemberItem;
+  member: DimensionItem["members"][number];
   attributes: readonly string[];
-  path: string;
   change: ChangeSender;
+  send: (command: MemberCommand) => Promise<boolean>;
   onGone: () => void;
 }) {
-  const [item, setItem] = useState(member);
+  const [item, setItem] = useState<MemberItem>(member);
   const [newName, setNewName] = useState("");
   const names = [...new Set([...attributes, ...Object.keys(item.attributes)])];
   const isChanged = JSON.stringify(item) !== JSON.stringify(member);
@@ -126,12 +134,13 @@ function MemberForm({
       className="grid gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        void change.send(path, { do: "change", key: member.key, item });
+        void send({ do: "change", key: member.key, version, item });
       }}
     >
       <h2 className="font-serif text-[16px]">{member.name}</h2>
       <TextField label="Name" value={item.name} onCommit={(name) => setItem({ ...item, name })} />
       <AliasesField aliases={item.aliases} onCommit={(aliases) => setItem({ ...item, aliases })} />
+      <Life item={item} posted={posted} onChange={(life) => setItem({ ...item, ...life })} />
       {names.map((name) => (
         <TextField
           key={name}
@@ -152,8 +161,59 @@ function MemberForm({
           Add
         </Button>
       </span>
-      <ItemActions item={member} path={path} isChanged={isChanged} mayRemove change={change} onGone={onGone} />
+      <ItemActions
+        item={member}
+        isChanged={isChanged}
+        mayRemove
+        change={change}
+        save={(next) => send({ do: "change", key: member.key, version, item: next })}
+        remove={() => send({ do: "remove", key: member.key, version }).then((isDone) => isDone && onGone())}
+      />
     </form>
+  );
+}
+
+type MemberLife = Pick<MemberItem, "firstMonth" | "lastMonth">;
+
+/** From when to when a member exists: outside it, rankings and averages over members pass it over rather than count it as 0. */
+function Life({
+  item,
+  posted,
+  onChange,
+}: {
+  item: MemberLife;
+  posted: DimensionItem["members"][number]["posted"];
+  onChange: (life: MemberLife) => void;
+}) {
+  const isProposed = posted && (posted.from !== item.firstMonth || posted.to !== item.lastMonth);
+  return (
+    <fieldset className="grid gap-1">
+      <legend className="text-[12.5px] text-slate">Exists from and to; open where empty</legend>
+      <span className="grid grid-cols-2 gap-2">
+        <input
+          type="month"
+          className="field"
+          aria-label="First month"
+          value={item.firstMonth ?? ""}
+          onChange={(event) => onChange({ firstMonth: event.target.value || null, lastMonth: item.lastMonth })}
+        />
+        <input
+          type="month"
+          className="field"
+          aria-label="Last month"
+          value={item.lastMonth ?? ""}
+          onChange={(event) => onChange({ firstMonth: item.firstMonth, lastMonth: event.target.value || null })}
+        />
+      </span>
+      {isProposed && (
+        <span className="text-[12.5px] text-slate">
+          Actuals were posted from {posted.from} to {posted.to}.{" "}
+          <TextButton onClick={() => onChange({ firstMonth: item.firstMonth, lastMonth: posted.to })}>
+            End it in {posted.to}
+          </TextButton>
+        </span>
+      )}
+    </fieldset>
   );
 }
 
@@ -163,7 +223,7 @@ function placeOfNew(dimension: DimensionItem, chosen: MemberItem | undefined): M
   return dimension.members.find((m) => m.key === chosen.parent);
 }
 
-function DimensionForm({ dimension, path, change }: { dimension: DimensionItem; path: string; change: ChangeSender }) {
+function DimensionForm({ dimension, change }: { dimension: DimensionItem; change: ChangeSender }) {
   const [name, setName] = useState(dimension.name);
   const [plural, setPlural] = useState(dimension.plural);
   const [levels, setLevels] = useState(writeTextList(dimension.levels, ","));
@@ -175,12 +235,15 @@ function DimensionForm({ dimension, path, change }: { dimension: DimensionItem; 
         className="mt-2 grid gap-2 pb-1"
         onSubmit={(event) => {
           event.preventDefault();
-          void change.send(path, { name, plural, levels: list }, "PUT");
+          void change.send("changeDimension", {
+            params: { dimension: dimension.key },
+            body: { name, plural, levels: list },
+          });
         }}
       >
         <TextField label="Name" value={name} onCommit={setName} />
         <TextField label="Several of them" value={plural} onCommit={setPlural} />
-        <TextField label="Levels from the top down, parted by commas" value={levels} onCommit={setLevels} />
+        <TextField label="Levels from the top down, separated by commas" value={levels} onCommit={setLevels} />
         <span>
           <Button
             kind="main"

@@ -1,7 +1,7 @@
 import { useEffect, type ReactNode } from "react";
 import { NavLink } from "react-router";
-import type { Chart } from "#contract/chart.ts";
-import { useChart } from "../app/questions.ts";
+import type { EditableStructure } from "#contract/structure.ts";
+import { useEditableStructure } from "../app/questions.ts";
 import { Button } from "../ui/form.tsx";
 import { PageState } from "../ui/page-state.tsx";
 import { dateTimeWords } from "../data/loads-page.tsx";
@@ -12,16 +12,16 @@ export function StructurePage({
   title,
   children,
 }: {
-  title: (chart: Chart) => string;
-  children: (chart: Chart, change: ChangeSender) => ReactNode;
+  title: (structure: EditableStructure) => string;
+  children: (structure: EditableStructure, change: ChangeSender) => ReactNode;
 }) {
-  const chart = useChart();
+  const structure = useEditableStructure();
   const change = useChange();
-  const name = chart.data ? title(chart.data) : "Structure";
+  const name = structure.data ? title(structure.data) : "Structure";
   useEffect(() => {
     document.title = `${name} · Hackle`;
   }, [name]);
-  if (!chart.data) return <PageState error={chart.error} title="The structure cannot be shown" />;
+  if (!structure.data) return <PageState error={structure.error} title="The structure cannot be shown" />;
   const tab = ({ isActive }: { isActive: boolean }) =>
     `pb-0.5 ${isActive ? "font-semibold shadow-[inset_0_-2px_0_var(--indigo)]" : "text-slate hover:text-ink"}`;
   return (
@@ -30,7 +30,7 @@ export function StructurePage({
         <NavLink to="/structure/accounts" className={tab}>
           Accounts
         </NavLink>
-        {chart.data.dimensions.map((d) => (
+        {structure.data.dimensions.map((d) => (
           <NavLink key={d.key} to={`/structure/dimensions/${d.key}`} className={tab}>
             {d.name}
           </NavLink>
@@ -45,19 +45,19 @@ export function StructurePage({
           {change.problem}
         </p>
       )}
-      {children(chart.data, change)}
-      <Changes chart={chart.data} change={change} />
+      {children(structure.data, change)}
+      <Changes structure={structure.data} change={change} />
     </div>
   );
 }
 
-function Changes({ chart, change }: { chart: Chart; change: ChangeSender }) {
-  if (chart.changes.length === 0) return null;
+function Changes({ structure, change }: { structure: EditableStructure; change: ChangeSender }) {
+  if (structure.changes.length === 0) return null;
   return (
-    <details className="mt-6 max-w-3xl" open={chart.changes.length <= 5}>
+    <details className="mt-6 max-w-3xl" open={structure.changes.length <= 5}>
       <summary className="cursor-pointer font-serif text-[16px]">Last changes</summary>
       <ul className="mt-1">
-        {chart.changes.slice(0, 20).map((c) => (
+        {structure.changes.slice(0, 20).map((c) => (
           <li key={c.id} className="flex items-baseline gap-3 border-t border-thread/60 py-1">
             <span className={c.isUndone ? "text-slate line-through" : ""}>{c.said}</span>
             <span className="text-[13px] text-slate">
@@ -67,7 +67,7 @@ function Changes({ chart, change }: { chart: Chart; change: ChangeSender }) {
               <span className="ml-auto">
                 <Button
                   isDisabled={change.isSending}
-                  onClick={() => void change.send(`/api/chart/changes/${c.id}/undo`, {})}
+                  onClick={() => void change.send("undoChange", { params: { change: c.id } })}
                 >
                   Take back
                 </Button>

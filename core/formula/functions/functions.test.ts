@@ -5,7 +5,7 @@ import { daysInMonth, monthOf, type Month } from "../../calendar/month.ts";
 import type { Span } from "../../calendar/span.ts";
 import { compareKpi } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
-import type { MeasureContext } from "../../compare/measure-frame.ts";
+import type { MeasureContext } from "../../compare/measure-ground.ts";
 import { ACTUAL } from "../../compare/side.ts";
 import { spanWindow } from "../../compare/window.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";

@@ -4,6 +4,7 @@ import { draftChangeSchema, draftVersionSchema, idParamSchema, uploadQuerySchema
 import { OPERATIONS } from "#contract/operations.ts";
 import { requireEditor } from "#server/access/roles.ts";
 import type { Structure } from "#server/db/structure.ts";
+import { readRequest } from "#server/problems/to-problem.ts";
 import { changeDraft, discardDraft } from "#server/intake/drafts/change-draft.ts";
 import { describeDraft, listDrafts } from "#server/intake/drafts/describe-draft.ts";
 import { openDraft, type WorkbookHead } from "#server/intake/drafts/open-draft.ts";
@@ -40,7 +41,7 @@ export function draftRoutes({
   });
   router.post(OPERATIONS.openDraft.path, async (req, res) => {
     const { name: person } = editor(res);
-    const { name } = uploadQuerySchema.parse(req.query);
+    const { name } = readRequest(uploadQuerySchema, req.query);
     const file = await storeFile(knex, store, { stream: req, name, person });
     const id = await openDraft(knex, await readStructure(), file, { limits: store.limits, workbookHead });
     await jobs.check(id, person);
@@ -48,46 +49,46 @@ export function draftRoutes({
   });
   router.get(OPERATIONS.draft.path, async (req, res) => {
     editor(res);
-    await answer(res, idParamSchema.parse(req.params["draft"]));
+    await answer(res, readRequest(idParamSchema, req.params["draft"]));
   });
   router.put(OPERATIONS.changeDraft.path, async (req, res) => {
     const { name: person } = editor(res);
-    const id = idParamSchema.parse(req.params["draft"]);
+    const id = readRequest(idParamSchema, req.params["draft"]);
     await changeDraft(
       knex,
       await readStructure(),
       { store, workbookHead },
-      { id, ...draftChangeSchema.parse(req.body) },
+      { id, ...readRequest(draftChangeSchema, req.body) },
     );
     await jobs.check(id, person);
     await answer(res, id);
   });
   router.delete(OPERATIONS.discardDraft.path, async (req, res) => {
     editor(res);
-    await discardDraft(knex, store, idParamSchema.parse(req.params["draft"]));
+    await discardDraft(knex, store, readRequest(idParamSchema, req.params["draft"]));
     res.status(204).end();
   });
   router.post(OPERATIONS.checkDraft.path, async (req, res) => {
     const { name: person } = editor(res);
-    res.json(await readJob(knex, await jobs.check(idParamSchema.parse(req.params["draft"]), person)));
+    res.json(await readJob(knex, await jobs.check(readRequest(idParamSchema, req.params["draft"]), person)));
   });
   router.post(OPERATIONS.postDraft.path, async (req, res) => {
     const { name: person } = editor(res);
-    const { version } = draftVersionSchema.parse(req.body);
-    res.json(await readJob(knex, await jobs.post(idParamSchema.parse(req.params["draft"]), version, person)));
+    const { version } = readRequest(draftVersionSchema, req.body);
+    res.json(await readJob(knex, await jobs.post(readRequest(idParamSchema, req.params["draft"]), version, person)));
   });
   router.get(OPERATIONS.draftRejected.path, async (req, res) => {
     editor(res);
-    const id = idParamSchema.parse(req.params["draft"]);
+    const id = readRequest(idParamSchema, req.params["draft"]);
     await answerCsv(res, `rejected-lines-${id}.csv`, rejectedOfDraft(knex, store, id));
   });
   router.get(OPERATIONS.job.path, async (req, res) => {
     editor(res);
-    res.json(await readJob(knex, idParamSchema.parse(req.params["job"])));
+    res.json(await readJob(knex, readRequest(idParamSchema, req.params["job"])));
   });
   router.delete(OPERATIONS.cancelJob.path, async (req, res) => {
     editor(res);
-    res.json(await jobs.cancel(idParamSchema.parse(req.params["job"])));
+    res.json(await jobs.cancel(readRequest(idParamSchema, req.params["job"])));
   });
   router.get(OPERATIONS.intakes.path, async (_req, res) => {
     editor(res);
@@ -95,7 +96,7 @@ export function draftRoutes({
   });
   router.delete(OPERATIONS.forgetIntake.path, async (req, res) => {
     editor(res);
-    await forgetIntake(knex, idParamSchema.parse(req.params["intake"]));
+    await forgetIntake(knex, readRequest(idParamSchema, req.params["intake"]));
     res.status(204).end();
   });
   return router;

@@ -2,14 +2,15 @@ import { Router } from "express";
 import type { Knex } from "knex";
 import { parseMonth, type Month } from "#core/calendar/month.ts";
 import { exportQuerySchema, OPERATIONS } from "#contract/operations.ts";
-import { parseScope } from "#contract/frame.ts";
-import { visibleDimensions } from "#server/access/confine.ts";
+import { parseScope } from "#core/dimensions/scope-text.ts";
+import { visibleDimensions } from "#core/dimensions/confine.ts";
 import type { Structure } from "#server/db/structure.ts";
-import type { FactQuery } from "#server/engine/fact-source.ts";
-import { openWorkspace } from "#server/engine/workspace.ts";
+import { readRequest } from "#server/problems/to-problem.ts";
+import type { FactQuery } from "#server/facts/fact-source.ts";
+import { openWorkspace } from "#server/facts/workspace.ts";
 import { factsToCsv, factsToParquet } from "#server/export/export-facts.ts";
 import { answerCsv, contentDisposition } from "../csv.ts";
-import { ProblemError } from "../problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** Datasets as files, inside what the reader may see. */
@@ -28,7 +29,7 @@ export function exportRoutes({ knex, readStructure }: { knex: Knex; readStructur
     });
   });
   router.get(OPERATIONS.exportDataset.path, async (req, res) => {
-    const { format, ...rest } = exportQuerySchema.parse(req.query);
+    const { format, ...rest } = readRequest(exportQuerySchema, req.query);
     const structure = await readStructure();
     const query = resolveQuery(String(req.params["dataset"]), rest, structure);
     const facts = openWorkspace(knex, structure, readerOf(res)).source.facts(query);

@@ -6,6 +6,7 @@ import { requireEditor } from "#server/access/roles.ts";
 import { changeFeed, listFeeds } from "#server/feeds/feeds.ts";
 import { startPull, type PullOptions } from "#server/feeds/pull-feed.ts";
 import { readerOf } from "./session-routes.ts";
+import { readRequest } from "#server/problems/to-problem.ts";
 
 /** Sources that are pulled, by hand or by schedule. */
 export function feedRoutes(options: PullOptions): Router {
@@ -20,7 +21,7 @@ export function feedRoutes(options: PullOptions): Router {
   });
   router.put(OPERATIONS.changeFeed.path, async (req, res) => {
     requireEditor(readerOf(res));
-    const { schedule, mode } = feedChangeSchema.parse(req.body);
+    const { schedule, mode } = readRequest(feedChangeSchema, req.body);
     await changeFeed(knex, String(req.params["feed"]), {
       ...(schedule ? { schedule } : {}),
       ...(mode ? { mode } : {}),

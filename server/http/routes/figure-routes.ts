@@ -2,30 +2,25 @@ import { Router, type Request, type Response } from "express";
 import type { Knex } from "knex";
 import { monthName } from "#core/calendar/month.ts";
 import { lastClosedMonth } from "#core/cube/coverage.ts";
-import { panelSchema, type PanelDefinition } from "#contract/pack.ts";
-import { panelTable } from "#contract/panel-table.ts";
-import type { PanelAnswer } from "#contract/panels.ts";
-import {
-  memberRowsQuerySchema,
-  OPERATIONS,
-  panelQuerySchema,
-  provenanceQuerySchema,
-  sourceLinesQuerySchema,
-} from "#contract/operations.ts";
-import { frameQuerySchema, type FrameQuery } from "#contract/frame.ts";
-import type { Structure } from "#server/db/structure.ts";
-import { computeMemberRows, computeScorecard } from "#server/engine/compute-scorecard.ts";
-import { computeTiles } from "#server/engine/compute-tiles.ts";
-import { computeTimeChart } from "#server/engine/compute-time-chart.ts";
-import { describeStructure } from "#server/engine/describe-structure.ts";
-import { explainFigure, listSourceLines } from "#server/engine/explain-figure.ts";
-import { resolveFrame } from "#server/engine/resolve-frame.ts";
-import { openWorkspace, type Workspace } from "#server/engine/workspace.ts";
+import { frameChoices } from "#core/frame/frame-choices.ts";
+import type { FrameText } from "#core/frame/resolve-frame.ts";
+import { explainFigure } from "#core/provenance/explain-figure.ts";
+import { frameQuerySchema } from "#contract/frame.ts";
+import { idParamSchema } from "#contract/intake.ts";
+import { OPERATIONS, provenanceQuerySchema, sourceLinesQuerySchema } from "#contract/operations.ts";
+import { panelAddSchema, panelChangeSchema, panelRemoveSchema } from "#contract/pack.ts";
+import type { PanelDefinition } from "#contract/panels/index.ts";
 import { requireEditor } from "#server/access/roles.ts";
+import type { Structure } from "#server/db/structure.ts";
+import { listSourceLines } from "#server/facts/source-lines.ts";
+import { ask, openWorkspace, type Workspace } from "#server/facts/workspace.ts";
+import { listChanges } from "#server/history/history.ts";
+import { undoAnyChange } from "#server/changes/undo.ts";
 import { addPanel, changePanel, removePanel } from "#server/packs/change-panels.ts";
 import { listPacks, readPack, readPanel } from "#server/packs/packs.ts";
+import { panelWork } from "#server/packs/panel-work.ts";
+import { readRequest } from "#server/problems/to-problem.ts";
 import { answerCsv, csvRow, toAsync } from "../csv.ts";
-import { ProblemError } from "../problem-error.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** What stands for the month in packs' names. */
@@ -35,7 +30,7 @@ function monthInNames({ coverage }: Structure): string {
 }
 
 /** A panel's own unit holds unless the reader asks for another one. */
-function withOwnUnit(query: FrameQuery, { unit }: PanelDefinition): FrameQuery {
+function withOwnUnit<Q extends FrameText>(query: Q, { unit }: PanelDefinition): Q {
   return unit === undefined || query.unit !== undefined ? query : { ...query, unit };
 }
 
@@ -44,11 +39,13 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
   const router = Router();
   const workspaceFor = async (res: Response): Promise<Workspace> =>
     openWorkspace(knex, await readStructure(), readerOf(res));
+  const placeOf = (req: Request) => req.params as Record<"pack" | "page" | "panel", string>;
 
-  router.get(OPERATIONS.structure.path, async (req, res) => {
-    const query = frameQuerySchema.parse(req.query);
-    const workspace = await workspaceFor(res);
-    res.json(describeStructure(workspace, resolveFrame(query, workspace)));
+  router.get(OPERATIONS.frameChoices.path, async (req, res) => {
+    const query = readRequest(frameQuerySchema, req.query);
+    res.json(
+      await ask(await workspaceFor(res), query, ({ company, access, asked }) => frameChoices(company, access, asked)),
+    );
   });
   router.get(OPERATIONS.packs.path, async (_req, res) => {
     res.json(await listPacks(knex, monthInNames(await readStructure())));
@@ -56,69 +53,80 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
   router.get(OPERATIONS.pack.path, async (req, res) => {
     res.json(await readPack(knex, req.params["pack"], monthInNames(await readStructure())));
   });
-  const panelAnswer = async (req: Request, res: Response): Promise<PanelAnswer> => {
-    const query = panelQuerySchema.parse(req.query);
-    const place = req.params as Record<"pack" | "page" | "panel", string>;
+
+  /** A panel's work in the frame and with the choices that the address gives. */
+  const openPanel = async (req: Request, res: Response) => {
+    const place = placeOf(req);
     const [workspace, { page, panel }] = await Promise.all([workspaceFor(res), readPanel(knex, place)]);
-    const resolved = resolveFrame(withOwnUnit({ pack: place.pack, ...query }, panel), workspace, page.scope);
-    switch (panel.kind) {
-      case "scorecard":
-        return computeScorecard(workspace, resolved, panel);
-      case "tiles":
-        return computeTiles(workspace, resolved, panel, query);
-      case "time-chart":
-        return computeTimeChart(workspace, resolved, panel, query);
-    }
+    const frame = withOwnUnit({ pack: place.pack, ...readRequest(frameQuerySchema, req.query) }, panel);
+    return { work: panelWork(panel), ask: <T>(compute: Parameters<typeof ask<T>>[2]) => ask(workspace, frame, compute, page.scope) };
   };
   router.get(OPERATIONS.panelFile.path, async (req, res) => {
-    const answer = await panelAnswer(req, res);
-    const { heads, rows } = panelTable(answer);
-    const { page, panel } = req.params as Record<"page" | "panel", string>;
+    const { work, ask } = await openPanel(req, res);
+    const choice = work.readChoice(req.query);
+    const answer = await ask((question) => work.compute(choice, question));
+    const { columns, rows } = work.table(answer);
+    const { page, panel } = placeOf(req);
+    const heads = columns.map((column) => column.head);
     await answerCsv(res, `${page}-${panel}-${answer.frame.asOf}.csv`, toAsync([heads, ...rows].map(csvRow)));
   });
   router.get(OPERATIONS.panel.path, async (req, res) => {
-    res.json(await panelAnswer(req, res));
+    const { work, ask } = await openPanel(req, res);
+    const choice = work.readChoice(req.query);
+    res.json(await ask((question) => work.compute(choice, question)));
   });
-  router.get(OPERATIONS.memberRows.path, async (req, res) => {
-    const query = memberRowsQuerySchema.parse(req.query);
-    const { pack, page: pageKey, panel: panelKey } = req.params as Record<"pack" | "page" | "panel", string>;
-    const [workspace, { page, panel }] = await Promise.all([
-      workspaceFor(res),
-      readPanel(knex, { pack, page: pageKey, panel: panelKey }),
-    ]);
-    if (panel.kind !== "scorecard")
-      throw new ProblemError("invalid-request", `The panel ${panelKey} is no scorecard: it has no rows to open.`);
-    const resolved = resolveFrame(withOwnUnit({ pack, ...query }, panel), workspace, page.scope);
-    res.json(await computeMemberRows(workspace, resolved, panel, { kpi: query.kpi, parent: query.parent ?? null }));
+  router.get(OPERATIONS.panelDetail.path, async (req, res) => {
+    const { work, ask } = await openPanel(req, res);
+    const detail = work.detail(req.query);
+    res.json(await ask(detail));
   });
-  router.put(OPERATIONS.changePanel.path, async (req, res) => {
-    requireEditor(readerOf(res));
-    const { pack, page, panel } = req.params as Record<"pack" | "page" | "panel", string>;
-    const definition = panelSchema.parse(req.body);
+
+  /** Runs a change of a pack for an editor, and answers with the pack as it is then. */
+  const change = async (
+    req: Request,
+    res: Response,
+    work: (trx: Knex.Transaction, structure: Structure, by: string) => Promise<number | null>,
+  ) => {
+    const { name } = requireEditor(readerOf(res));
     const structure = await readStructure();
-    res.json(await knex.transaction((trx) => changePanel(trx, structure, { pack, page, panel }, definition)));
-  });
-  router.post(OPERATIONS.addPanel.path, async (req, res) => {
+    const made = await knex.transaction((trx) => work(trx, structure, name));
+    const pack = await readPack(knex, placeOf(req).pack, monthInNames(structure));
+    res.json({ pack, change: made });
+  };
+  router.put(OPERATIONS.changePanel.path, (req, res) =>
+    change(req, res, async (trx, structure, by) =>
+      changePanel(trx, structure, placeOf(req), { ...readRequest(panelChangeSchema, req.body), by }),
+    ),
+  );
+  router.post(OPERATIONS.addPanel.path, (req, res) =>
+    change(req, res, async (trx, structure, by) =>
+      addPanel(trx, structure, placeOf(req), { ...readRequest(panelAddSchema, req.body), by }),
+    ),
+  );
+  router.delete(OPERATIONS.removePanel.path, (req, res) =>
+    change(req, res, async (trx, _structure, by) =>
+      removePanel(trx, placeOf(req), { ...readRequest(panelRemoveSchema, req.query), by }),
+    ),
+  );
+  router.get(OPERATIONS.pageHistory.path, async (req, res) => {
     requireEditor(readerOf(res));
-    const place = req.params as Record<"pack" | "page", string>;
-    const definition = panelSchema.parse(req.body);
-    const structure = await readStructure();
-    res.json(await knex.transaction((trx) => addPanel(trx, structure, place, definition)));
+    const { pack, page } = placeOf(req);
+    const changes = await listChanges(knex, { area: "pack", recordsBelow: `panel/${pack}/${page}/` });
+    res.json(changes.map(({ diff: _, ...shown }) => shown));
   });
-  router.delete(OPERATIONS.removePanel.path, async (req, res) => {
-    requireEditor(readerOf(res));
-    const place = req.params as Record<"pack" | "page" | "panel", string>;
-    res.json(await knex.transaction((trx) => removePanel(trx, place)));
-  });
+  router.post(OPERATIONS.undoPackChange.path, (req, res) =>
+    change(req, res, async (trx, _structure, by) =>
+      undoAnyChange(trx, readRequest(idParamSchema, req.params["change"]), by),
+    ),
+  );
+
   router.get(OPERATIONS.provenance.path, async (req, res) => {
-    const query = provenanceQuerySchema.parse(req.query);
-    const workspace = await workspaceFor(res);
-    res.json(await explainFigure(workspace, resolveFrame(query, workspace), query.kpi, query.side));
+    const query = readRequest(provenanceQuerySchema, req.query);
+    res.json(await ask(await workspaceFor(res), query, (question) => explainFigure(question, query)));
   });
   router.get(OPERATIONS.sourceLines.path, async (req, res) => {
-    const query = sourceLinesQuerySchema.parse(req.query);
-    const workspace = await workspaceFor(res);
-    res.json(await listSourceLines(workspace, resolveFrame(query, workspace), query));
+    const query = readRequest(sourceLinesQuerySchema, req.query);
+    res.json(await listSourceLines(await workspaceFor(res), query));
   });
   return router;
 }

@@ -3,14 +3,16 @@ import type { Knex } from "knex";
 import { idParamSchema } from "#contract/intake.ts";
 import { formulaTrySchema, kpiSaveSchema } from "#contract/kpis.ts";
 import { OPERATIONS } from "#contract/operations.ts";
-import { visibleDimensions } from "#server/access/confine.ts";
+import { visibleDimensions } from "#core/dimensions/confine.ts";
+import { tryFormula } from "#core/kpis/try-formula.ts";
 import { requireEditor } from "#server/access/roles.ts";
 import type { Structure } from "#server/db/structure.ts";
-import { readAlerts } from "#server/engine/standings.ts";
-import { openWorkspace } from "#server/engine/workspace.ts";
+import { readRequest } from "#server/problems/to-problem.ts";
+import { undoAnyChange } from "#server/changes/undo.ts";
+import { ask, openWorkspace } from "#server/facts/workspace.ts";
+import { readAlerts } from "#server/intake/loads/alerts.ts";
 import { describeLanguage } from "#server/kpis/language.ts";
-import { kpiHistory, listKpis, removeKpi, saveKpi, undoKpiChange } from "#server/kpis/library.ts";
-import { tryFormula } from "#server/kpis/try-formula.ts";
+import { kpiHistory, listKpis, removeKpi, saveKpi } from "#server/kpis/library.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** The KPI library, and the language its formulas are written in. */
@@ -19,7 +21,7 @@ export function kpiRoutes({ knex, readStructure }: { knex: Knex; readStructure: 
   /** Runs a change for an editor, and answers with the library as it is then. */
   const change = async (
     res: Response,
-    work: (trx: Knex.Transaction, structure: Structure, person: string) => Promise<void>,
+    work: (trx: Knex.Transaction, structure: Structure, person: string) => Promise<unknown>,
   ) => {
     const { name } = requireEditor(readerOf(res));
     const structure = await readStructure();
@@ -34,22 +36,23 @@ export function kpiRoutes({ knex, readStructure }: { knex: Knex; readStructure: 
     res.json(await listKpis(knex, await readStructure()));
   });
   router.post(OPERATIONS.saveKpi.path, (req, res) =>
-    change(res, async (trx, structure, by) => saveKpi(trx, structure, { ...kpiSaveSchema.parse(req.body), by })),
+    change(res, async (trx, structure, by) => saveKpi(trx, structure, { ...readRequest(kpiSaveSchema, req.body), by })),
   );
   router.delete(OPERATIONS.removeKpi.path, (req, res) =>
-    change(res, async (trx, structure, by) => removeKpi(trx, structure, req.params["kpi"], by)),
+    change(res, async (trx, _structure, by) => removeKpi(trx, req.params["kpi"], by)),
   );
   router.get(OPERATIONS.kpiHistory.path, async (req, res) => {
     res.json(await kpiHistory(knex, req.params["kpi"]));
   });
   router.post(OPERATIONS.undoKpiChange.path, (req, res) =>
-    change(res, async (trx, structure, by) =>
-      undoKpiChange(trx, structure, idParamSchema.parse(req.params["change"]), by),
+    change(res, async (trx, _structure, by) =>
+      undoAnyChange(trx, readRequest(idParamSchema, req.params["change"]), by),
     ),
   );
   router.post(OPERATIONS.tryFormula.path, async (req, res) => {
-    const asked = formulaTrySchema.parse(req.body);
-    res.json(await tryFormula(openWorkspace(knex, await readStructure(), readerOf(res)), asked));
+    const { formula, self, ...frame } = readRequest(formulaTrySchema, req.body);
+    const workspace = openWorkspace(knex, await readStructure(), readerOf(res));
+    res.json(await ask(workspace, frame, (question) => tryFormula(formula, self, question)));
   });
   router.get(OPERATIONS.language.path, async (_req, res) => {
     const structure = await readStructure();

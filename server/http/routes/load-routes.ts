@@ -5,13 +5,14 @@ import { differenceQuerySchema } from "#contract/loads.ts";
 import { OPERATIONS } from "#contract/operations.ts";
 import { requireEditor } from "#server/access/roles.ts";
 import type { Structure } from "#server/db/structure.ts";
+import { readRequest } from "#server/problems/to-problem.ts";
 import { filePath, type FileStore } from "#server/intake/file-store.ts";
 import { compareLoads } from "#server/intake/loads/difference.ts";
 import { describeLoad, listLoads } from "#server/intake/loads/list-loads.ts";
 import { redoLoad, undoLoad } from "#server/intake/loads/undo-load.ts";
 import { rejectedOfLoad } from "#server/intake/rejected.ts";
 import { answerCsv, contentDisposition } from "../csv.ts";
-import { ProblemError } from "../problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** What was loaded, and what can be done with it. */
@@ -31,35 +32,35 @@ export function loadRoutes({
   });
   router.get(OPERATIONS.load.path, async (req, res) => {
     editor(res);
-    res.json(await describeLoad(knex, (await readStructure()).calendar, idParamSchema.parse(req.params["load"])));
+    res.json(await describeLoad(knex, (await readStructure()).calendar, readRequest(idParamSchema, req.params["load"])));
   });
   router.post(OPERATIONS.undoLoad.path, async (req, res) => {
     const { name } = editor(res);
-    const id = idParamSchema.parse(req.params["load"]);
+    const id = readRequest(idParamSchema, req.params["load"]);
     const { calendar } = await readStructure();
     await knex.transaction((trx) => undoLoad(trx, id, name, calendar));
     res.json(await describeLoad(knex, calendar, id));
   });
   router.post(OPERATIONS.redoLoad.path, async (req, res) => {
     editor(res);
-    const id = idParamSchema.parse(req.params["load"]);
+    const id = readRequest(idParamSchema, req.params["load"]);
     const { calendar } = await readStructure();
     await knex.transaction((trx) => redoLoad(trx, id, calendar));
     res.json(await describeLoad(knex, calendar, id));
   });
   router.get(OPERATIONS.loadDifference.path, async (req, res) => {
     editor(res);
-    const { to } = differenceQuerySchema.parse(req.query);
-    res.json(await compareLoads(knex, await readStructure(), idParamSchema.parse(req.params["load"]), to));
+    const { to } = readRequest(differenceQuerySchema, req.query);
+    res.json(await compareLoads(knex, await readStructure(), readRequest(idParamSchema, req.params["load"]), to));
   });
   router.get(OPERATIONS.loadRejected.path, async (req, res) => {
     editor(res);
-    const id = idParamSchema.parse(req.params["load"]);
+    const id = readRequest(idParamSchema, req.params["load"]);
     await answerCsv(res, `rejected-lines-of-load-${id}.csv`, rejectedOfLoad(knex, id));
   });
   router.get(OPERATIONS.loadFile.path, async (req, res) => {
     editor(res);
-    const id = idParamSchema.parse(req.params["load"]);
+    const id = readRequest(idParamSchema, req.params["load"]);
     const row: { file_id: number | null; file_name: string } | undefined = await knex("load")
       .where({ id })
       .first("file_id", "file_name");

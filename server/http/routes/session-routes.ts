@@ -14,7 +14,8 @@ import {
   signInSample,
 } from "#server/access/sessions.ts";
 import type { Structure } from "#server/db/structure.ts";
-import { ProblemError } from "../problem-error.ts";
+import { readRequest } from "#server/problems/to-problem.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 
 const COOKIE = "hackle_session";
 const COOKIE_OPTIONS: CookieOptions = { httpOnly: true, sameSite: "lax", path: "/", maxAge: SESSION_HOURS * 3_600_000 };
@@ -51,11 +52,11 @@ export function sessionRoutes({
     );
   });
   router.post("/api/session", limitFailures, async (req, res) => {
-    const { email, password } = signInSchema.parse(req.body);
+    const { email, password } = readRequest(signInSchema, req.body);
     answerSignedIn(res, await signIn(knex, email, password));
   });
   router.post("/api/session/sample", async (req, res) => {
-    answerSignedIn(res, await signInSample(knex, sampleSignInSchema.parse(req.body).email));
+    answerSignedIn(res, await signInSample(knex, readRequest(sampleSignInSchema, req.body).email));
   });
   router.get("/api/session", requireReader(knex), (_req, res) => {
     res.json(toPerson(readerOf(res)));

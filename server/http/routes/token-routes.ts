@@ -5,6 +5,7 @@ import { OPERATIONS } from "#contract/operations.ts";
 import { tokenCreateSchema } from "#contract/tokens.ts";
 import { createToken, listTokens, revokeToken } from "#server/access/api-tokens.ts";
 import { readerOf } from "./session-routes.ts";
+import { readRequest } from "#server/problems/to-problem.ts";
 
 /** Personal tokens for other programs. */
 export function tokenRoutes(knex: Knex): Router {
@@ -13,10 +14,10 @@ export function tokenRoutes(knex: Knex): Router {
     res.json(await listTokens(knex, readerOf(res)));
   });
   router.post(OPERATIONS.createToken.path, async (req, res) => {
-    res.json(await createToken(knex, readerOf(res), tokenCreateSchema.parse(req.body).name));
+    res.json(await createToken(knex, readerOf(res), readRequest(tokenCreateSchema, req.body).name));
   });
   router.delete(OPERATIONS.revokeToken.path, async (req, res) => {
-    await revokeToken(knex, readerOf(res), idParamSchema.parse(req.params["token"]));
+    await revokeToken(knex, readerOf(res), readRequest(idParamSchema, req.params["token"]));
     res.status(204).end();
   });
   return router;

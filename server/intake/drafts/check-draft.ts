@@ -9,7 +9,7 @@ import { bigDecimalText } from "#core/reading/exact-sum.ts";
 import { columnsThrough, watchedColumns } from "#core/tidy/tidy-run.ts";
 import type { Report } from "#contract/intake.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 import { filePath, type FileStore } from "../file-store.ts";
 import { mappingView } from "../mapping-view.ts";
 import { readContents, readHistory, readPostedSlices } from "../posted.ts";

@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import type { TidyRow } from "#core/tidy/row.ts";
 import { definitionSchema, type Definition, type Report } from "#contract/intake.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 
 /** What was found out about a draft's file. */
 export interface Detected {

@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { standingChanges } from "#core/compare/standing.ts";
+import { standingChanges } from "#core/alerts/standing.ts";
 import { overlapping } from "#core/checks/check-load.ts";
 import type { LoadResult } from "#core/checks/load-run.ts";
 import type { LineFault, NewMember } from "#core/mapping/map-rows.ts";
@@ -7,9 +7,11 @@ import { plannedView } from "#core/mapping/mapping-view.ts";
 import { depthFirst } from "#core/structure/tree-edit.ts";
 import type { Report } from "#contract/intake.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
-import { standingsNow, type LoadAlerts } from "#server/engine/standings.ts";
-import { figuresNow, movedFigures, type Touched } from "#server/engine/moved-figures.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { standingsNow } from "#core/alerts/standings-now.ts";
+import { figuresNow, movedFigures, type Touched } from "#core/alerts/moved-figures.ts";
+import { askAll } from "#server/facts/workspace.ts";
+import type { LoadAlerts } from "../loads/alerts.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 import { addFirstLook } from "#server/packs/first-look.ts";
 import { addDimension } from "#server/structure/add.ts";
 import { changeAccounts, changeMembers } from "#server/structure/change-structure.ts";
@@ -53,8 +55,8 @@ export async function postDraft(
     const planned = await readAdditions(trx, id);
     const structure = await addStructure(trx, draft, before, planned, person);
     const touched = touchedBy(planned);
-    const figuresBefore = await figuresNow(trx, before, touched);
-    const standingsBefore = await standingsNow(trx, before);
+    const figuresBefore = await askAll(trx, before, (cells) => figuresNow(before, touched, cells));
+    const standingsBefore = await askAll(trx, before, (cells) => standingsNow(before, cells));
     const replaced = replacedSlices(draft, planned, slices);
 
     const load = await openLoad(trx, {
@@ -79,7 +81,7 @@ export async function postDraft(
     }
     await storeRejected(trx, load.id, rejected);
     const after = await readStructure(trx, "0");
-    const moved = movedFigures(figuresBefore, await figuresNow(trx, after, touched));
+    const moved = movedFigures(figuresBefore, await askAll(trx, after, (cells) => figuresNow(after, touched, cells)));
     await trx("load")
       .where({ id: load.id })
       .update({
@@ -167,7 +169,7 @@ async function addStructure(
 ): Promise<Structure> {
   const { mapping } = draft.definition.rules;
   const planned = plannedView(mappingView(structure), mapping);
-  const changer = { person, said: `Came with ${draft.file.name}` };
+  const changer = { by: person, said: `Came with ${draft.file.name}` };
   for (const { key, name } of mapping.creates.dimensions) {
     if (structure.dimensions.some((d) => d.key === key)) continue;
     await addDimension(trx, { key, name, plural: `${name.toLowerCase()}s` });
@@ -210,6 +212,8 @@ async function addStructure(
           aliases: [],
           isRetired: false,
           attributes: {},
+          firstMonth: null,
+          lastMonth: null,
         })),
       ]),
     );
@@ -221,9 +225,9 @@ async function addStructure(
 async function alertsOf(
   trx: Knex.Transaction,
   structure: Structure,
-  before: Awaited<ReturnType<typeof standingsNow>>,
+  before: ReturnType<typeof standingsNow>,
 ): Promise<LoadAlerts> {
-  const after = await standingsNow(trx, structure);
+  const after = await askAll(trx, structure, (cells) => standingsNow(structure, cells));
   const since = before.month === after.month || before.month === "" ? "" : `, after ${before.month}`;
   return {
     words: `${after.month} and year to date${since}`,

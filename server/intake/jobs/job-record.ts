@@ -1,7 +1,7 @@
 import { hostname } from "node:os";
 import type { Knex } from "knex";
 import type { Job } from "#contract/intake.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 
 /** Tells this server process from others that share the database. */
 export const SERVER_ID = `${hostname()}:${process.pid}`;

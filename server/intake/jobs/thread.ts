@@ -1,6 +1,6 @@
 import { parentPort } from "node:worker_threads";
 import { connect } from "#server/db/connect.ts";
-import { toProblem } from "#server/http/to-problem.ts";
+import { toProblem } from "#server/problems/to-problem.ts";
 import { checkDraft } from "../drafts/check-draft.ts";
 import { postDraft } from "../drafts/post-draft.ts";
 import { workbookHead } from "../reading/workbook-head.ts";

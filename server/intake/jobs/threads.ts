@@ -1,5 +1,5 @@
 import { Worker } from "node:worker_threads";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 import type { Progress } from "../drafts/run-file.ts";
 import type { Task, TaskMessage, TaskResults } from "./task.ts";
 

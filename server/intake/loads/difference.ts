@@ -3,7 +3,7 @@ import { periodName } from "#core/calendar/fiscal-calendar.ts";
 import { bigDecimalText } from "#core/reading/exact-sum.ts";
 import type { Difference } from "#contract/loads.ts";
 import type { Structure } from "#server/db/structure.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 
 /** Differing lines that are listed; beyond, they are counted. */
 const LINES_LISTED = 1000;

@@ -3,7 +3,7 @@ import { monthsName, type FiscalCalendar } from "#core/calendar/fiscal-calendar.
 import { bigDecimalText } from "#core/reading/exact-sum.ts";
 import type { AccountUnit } from "#core/accounts/account.ts";
 import type { LoadDetail, LoadHead, LoadList } from "#contract/loads.ts";
-import { ProblemError } from "#server/http/problem-error.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
 import { hindranceOf } from "./undo-load.ts";
 
 interface LoadRow {

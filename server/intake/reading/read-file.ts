@@ -3,7 +3,7 @@ import { detectNature, type FileNature } from "#core/reading/detect-encoding.ts"
 import type { Reading } from "#core/reading/reading.ts";
 import type { Limits } from "../limits.ts";
 import { readText, type RowBatch } from "./read-text.ts";
-import { UnreadableFile } from "./unreadable.ts";
+import { UnreadableFile } from "#server/problems/unreadable-file.ts";
 
 /** Bytes looked at to tell what a file is and to show its first rows. */
 export const HEAD_BYTES = 262_144;

@@ -6,7 +6,7 @@ import Papa from "papaparse";
 import type { Encoding } from "#core/reading/detect-encoding.ts";
 import type { TidyRow } from "#core/tidy/row.ts";
 import type { Limits } from "../limits.ts";
-import { UnreadableFile } from "./unreadable.ts";
+import { UnreadableFile } from "#server/problems/unreadable-file.ts";
 
 /** Rows with the number of bytes read so far. */
 export interface RowBatch {

@@ -4,7 +4,7 @@ import ExcelJS from "exceljs";
 import yauzl from "yauzl";
 import type { Limits } from "../limits.ts";
 import type { RowBatch } from "./read-text.ts";
-import { UnreadableFile } from "./unreadable.ts";
+import { UnreadableFile } from "#server/problems/unreadable-file.ts";
 
 const BATCH_ROWS = 2000;
 /** A packed part may unpack to at most this many times its size before it is taken for an attack. */

@@ -2,7 +2,7 @@ import type { TidyRow } from "#core/tidy/row.ts";
 import { HEAD_ROWS } from "../drafts/detect.ts";
 import type { Limits } from "../limits.ts";
 import { inspectWorkbook, readWorkbook, sheetNames } from "./read-workbook.ts";
-import { UnreadableFile } from "./unreadable.ts";
+import { UnreadableFile } from "#server/problems/unreadable-file.ts";
 
 /** A sheet with fewer rows than this is a cover, not a table. */
 const TABLE_ROWS = 3;

@@ -1,63 +1,98 @@
 import { Redo2, Undo2 } from "lucide-react";
-import type { PanelDefinition } from "#contract/pack.ts";
-import type { StructureAnswer } from "#contract/structure.ts";
-import { usePack } from "../../app/questions.ts";
+import { Suspense } from "react";
+import type { FrameChoices } from "#contract/frame-choices.ts";
+import type { PlacedPanel } from "#contract/pack.ts";
+import type { PanelDefinition } from "#contract/panels/index.ts";
+import type { PackChanges } from "../../packs/use-pack-changes.ts";
 import { Drawer } from "../../ui/drawer.tsx";
 import { Button, IconButton } from "../../ui/form.tsx";
-import type { PanelPlace } from "../panel-place.ts";
-import { ArrangeScorecard } from "./arrange-scorecard.tsx";
-import { ArrangeTimeChart } from "./arrange-time-chart.tsx";
+import { viewOf } from "../index.ts";
 import { ArrangeWords } from "./arrange-words.tsx";
-import { ArrangeTiles } from "./arrange-tiles.tsx";
-import { useArranging } from "./use-arranging.ts";
-
-const TITLES: Readonly<Record<PanelDefinition["kind"], string>> = {
-  scorecard: "Arrange the scorecard",
-  tiles: "Arrange the tiles",
-  "time-chart": "Arrange the chart",
-};
 
 /** A panel arranged. Saved as it is made, with undo. */
 export function ArrangeDrawer({
-  place,
+  panel: placed,
   dimensions,
+  changes,
   onRemove,
   onClose,
 }: {
-  place: PanelPlace;
-  dimensions: StructureAnswer["dimensions"];
+  panel: PanelDefinition & Pick<PlacedPanel, "version">;
+  dimensions: FrameChoices["dimensions"];
+  changes: PackChanges;
   /** Takes the panel off the page. */
   onRemove: () => void;
   onClose: () => void;
 }) {
-  const pack = usePack(place.pack);
-  const panel = pack.data?.pages.find((p) => p.key === place.page)?.panels.find((p) => p.key === place.panel);
-  const { save, undo, redo, canUndo, canRedo, problem } = useArranging(place, panel ?? null);
-  const title = panel ? TITLES[panel.kind] : "Arrange";
+  const { version: _, ...panel } = placed;
+  const view = viewOf(panel.kind);
+  const title = `Arrange ${view.name.replace(/^a /, "the ")}`;
+  const { Arrange } = view;
+  const save = (next: PanelDefinition) => void changes.save(next);
   return (
-    <Drawer label={title} subject={place.panel} onClose={onClose}>
+    <Drawer label={title} subject={panel.key} onClose={onClose}>
       <div className="flex items-center gap-2">
         <h2 className="font-serif text-[19px]">{title}</h2>
-        <IconButton label="Undo" isDisabled={!canUndo} onClick={undo}>
+        <IconButton label="Undo" isDisabled={!changes.undo} onClick={() => changes.undo?.()}>
           <Undo2 size={15} />
         </IconButton>
-        <IconButton label="Redo" isDisabled={!canRedo} onClick={redo}>
+        <IconButton label="Redo" isDisabled={!changes.redo} onClick={() => changes.redo?.()}>
           <Redo2 size={15} />
         </IconButton>
       </div>
-      <p className="text-[13px] text-slate">Every change is saved as it is made, for all who read this page.</p>
-      {problem && (
+      <p className="text-[13px] text-slate" role="status">
+        {changes.isSaving ? "Saving …" : "Saved. Every change is saved as you make it, for everyone who reads this page."}
+      </p>
+      {changes.problem && (
         <p role="alert" className="mt-1 text-madder">
-          {problem}
+          {changes.problem}
         </p>
       )}
-      {panel && <ArrangeWords panel={panel} onChange={save} />}
-      {panel?.kind === "time-chart" && <ArrangeTimeChart panel={panel} onChange={save} />}
-      {panel?.kind === "scorecard" && <ArrangeScorecard {...{ panel, dimensions }} onChange={save} />}
-      {panel?.kind === "tiles" && <ArrangeTiles {...{ panel, dimensions }} onChange={save} />}
+      <Conflict changes={changes} />
+      <ArrangeWords panel={panel} onChange={save} />
+      <Suspense fallback={<div className="waiting mt-4 h-40" />}>
+        <Arrange panel={panel} dimensions={dimensions} onChange={save} />
+      </Suspense>
       <p className="mt-5 border-t border-thread pt-3">
         <Button onClick={onRemove}>Take it off this page</Button>
       </p>
     </Drawer>
   );
+}
+
+/** Two people changed the same panel: both versions, and the choice between them. */
+function Conflict({ changes: { conflict, takeTheirs, keepMine } }: { changes: PackChanges }) {
+  if (!conflict) return null;
+  const parts = differences(conflict.current, conflict.yours);
+  return (
+    <div role="alert" className="mt-2 rounded border border-madder px-3 py-2 text-[13px]">
+      <p className="font-semibold">{conflict.message}</p>
+      {parts.length > 0 && (
+        <dl className="mt-1.5 grid grid-cols-[auto_1fr_1fr] gap-x-3 gap-y-0.5">
+          <dt />
+          <dd className="text-slate">Theirs</dd>
+          <dd className="text-slate">Yours</dd>
+          {parts.map(({ part, theirs, yours }) => (
+            <div key={part} className="contents">
+              <dt>{part}</dt>
+              <dd className="break-words">{theirs}</dd>
+              <dd className="break-words">{yours}</dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      <p className="mt-1.5 flex gap-3">
+        <Button onClick={takeTheirs}>Keep theirs</Button>
+        {conflict.yours && <Button onClick={keepMine}>Put mine on top</Button>}
+      </p>
+    </div>
+  );
+}
+
+function differences(current: object | null, yours: object | null) {
+  const [a, b] = [current ?? {}, yours ?? {}] as Record<string, unknown>[];
+  const said = (value: unknown) => (value === undefined ? "not set" : typeof value === "string" ? value : JSON.stringify(value));
+  return [...new Set([...Object.keys(a!), ...Object.keys(b!)])]
+    .filter((part) => part !== "version" && JSON.stringify(a![part]) !== JSON.stringify(b![part]))
+    .map((part) => ({ part, theirs: said(a![part]), yours: said(b![part]) }));
 }

@@ -1,4 +1,4 @@
-import type { PanelDefinition } from "#contract/pack.ts";
+import type { PanelDefinition } from "#contract/panels/index.ts";
 import type { MoneyUnit } from "#core/words/number-words.ts";
 import { Field, TextField } from "../../ui/form.tsx";
 

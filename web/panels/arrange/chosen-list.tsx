@@ -1,5 +1,6 @@
 import { ArrowDown, ArrowUp, Plus, X } from "lucide-react";
 import { IconButton } from "../../ui/form.tsx";
+import { moved } from "./moved.ts";
 
 /** Things chosen in an order: moved, left out, and those that are not chosen added below. */
 export function ChosenList<K extends string>({
@@ -76,9 +77,4 @@ export function Moves({
       </IconButton>
     </>
   );
-}
-
-/** A list with one item at another place. */
-export function moved<T>(items: readonly T[], from: number, to: number): T[] {
-  return items.toSpliced(from, 1).toSpliced(to, 0, items[from]!);
 }

@@ -1,8 +1,9 @@
 import type { ReactNode } from "react";
 import { deltaStyle, valueStyle, writePercent, writeWithUnit } from "#core/words/number-words.ts";
 import type { WireFigure, WireVariance } from "#contract/figure.ts";
-import type { ScorecardColumn } from "#contract/pack.ts";
-import type { ScorecardAnswer, ScorecardRowAnswer } from "#contract/panels.ts";
+import type { ScorecardColumn } from "#core/panels/scorecard/definition.ts";
+import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
+import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import type { ProvenanceSide } from "#contract/provenance.ts";
 import { Bead } from "../../charts/bead.tsx";
 import { Spark } from "../../charts/spark.tsx";
@@ -32,9 +33,9 @@ export interface Column {
   /** Whether it gives way where the panel is narrow. */
   readonly yields?: true;
   readonly head: (data: ScorecardAnswer) => ReactNode;
-  readonly cell: (row: ScorecardRowAnswer, context: CellContext) => ReactNode;
+  readonly cell: (row: KpiRow, context: CellContext) => ReactNode;
   /** What rows are sorted by; `null` where there is nothing to sort. */
-  readonly sortValue: (row: ScorecardRowAnswer) => number | null;
+  readonly sortValue: (row: KpiRow) => number | null;
 }
 
 const valueOf = (figure: WireFigure | null) => (figure && "value" in figure ? figure.value : null);
@@ -147,9 +148,7 @@ export const COLUMNS: readonly Column[] = [
     head: () => <ScenarioName code="forecast" name="Outlook" />,
     cell: (row, { data }) =>
       row.outlook && (
-        <span
-          title={row.outlook.sourceName ? `Closed months, then ${row.outlook.sourceName}` : "All months are closed"}
-        >
+        <span title={row.outlook.note}>
           <Plain row={row} figure={row.outlook.actual} data={data} />
         </span>
       ),
@@ -205,7 +204,7 @@ function Asked({
   name,
   context: { data, onAsk },
 }: {
-  row: ScorecardRowAnswer;
+  row: KpiRow;
   figure: WireFigure;
   side: ProvenanceSide;
   name: string;
@@ -226,7 +225,7 @@ function Asked({
   );
 }
 
-function Plain({ row: { kpi }, figure, data }: { row: ScorecardRowAnswer; figure: WireFigure; data: ScorecardAnswer }) {
+function Plain({ row: { kpi }, figure, data }: { row: KpiRow; figure: WireFigure; data: ScorecardAnswer }) {
   if (!("value" in figure)) return <Absent figure={figure} />;
   return <AlignedNumber value={figure.value} style={valueStyle(kpi.unit, kpi.decimals, data.frame.unit)} />;
 }
@@ -236,7 +235,7 @@ function Delta({
   variance: { delta, judgement },
   data,
 }: {
-  row: ScorecardRowAnswer;
+  row: KpiRow;
   variance: WireVariance;
   data: ScorecardAnswer;
 }) {
@@ -250,7 +249,7 @@ function Delta({
 }
 
 /** The band of a KPI that has bands; else the judgement of its variance. */
-function StatusMark({ row: { status, variance } }: { row: ScorecardRowAnswer }) {
+function StatusMark({ row: { status, variance } }: { row: KpiRow }) {
   if (status === null) return <JudgementMark judgement={variance.judgement} short />;
   if ("absent" in status) return <Absent figure={status} />;
   return <GradeMark {...status} />;
@@ -261,11 +260,11 @@ function signedPercent(fraction: number): string {
   return fraction > 0 && text !== "0.0%" ? `+${text}` : text;
 }
 
-function statusWords({ kpi, status, words }: ScorecardRowAnswer): string {
+function statusWords({ kpi, status, words }: KpiRow): string {
   return `${kpi.name}: ${status === null ? "" : "absent" in status ? `${status.detail} ` : `${status.word}; `}${words}`;
 }
 
-function trendWords(row: ScorecardRowAnswer, data: ScorecardAnswer): string {
+function trendWords(row: KpiRow, data: ScorecardAnswer): string {
   const style = valueStyle(row.kpi.unit, row.kpi.decimals, data.frame.unit);
   const known = row.trend.flatMap((t) =>
     "value" in t.actual ? [`${t.month}: ${writeWithUnit(t.actual.value, style)}`] : [],

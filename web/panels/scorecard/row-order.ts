@@ -1,8 +1,8 @@
-import type { ScorecardRowAnswer } from "#contract/panels.ts";
+import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import type { Column } from "./columns.tsx";
 
 /** All rows share one zero line and one scale; a single outlier must not flatten the rest. */
-export function beadLimit(rows: readonly ScorecardRowAnswer[]): number {
+export function beadLimit(rows: readonly KpiRow[]): number {
   const sizes = rows
     .flatMap((r) =>
       "value" in r.variance.deltaPercent && r.kpi.unit.kind !== "percent"
@@ -16,10 +16,10 @@ export function beadLimit(rows: readonly ScorecardRowAnswer[]): number {
 
 /** Rows with a value first, in its order; those without keep theirs behind. */
 export function sortRows(
-  rows: readonly ScorecardRowAnswer[],
+  rows: readonly KpiRow[],
   { sortValue }: Pick<Column, "sortValue">,
   isDescending: boolean,
-): ScorecardRowAnswer[] {
+): KpiRow[] {
   return [...rows].sort((a, b) => {
     const [x, y] = [sortValue(a), sortValue(b)];
     if (x === null || y === null) return x === y ? 0 : x === null ? 1 : -1;

@@ -1,12 +1,15 @@
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { memo, useState } from "react";
 import { valueStyle } from "#core/words/number-words.ts";
-import { formatScope } from "#contract/frame.ts";
-import type { MemberRows, ScorecardRowAnswer } from "#contract/panels.ts";
-import { useMemberRows, type FrameParams } from "../../app/questions.ts";
+import { formatScope } from "#core/dimensions/scope-text.ts";
+import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/kpi-row.ts";
+import type { DetailOf } from "#contract/panels/index.ts";
+import { usePanelDetail, type FrameAddress } from "../../app/questions.ts";
 import { NoteMark } from "../note-mark.tsx";
 import type { PanelPlace } from "../panel-place.ts";
 import { shortUnit, YIELDS, type CellContext, type Column } from "./columns.tsx";
+
+type MemberRows = DetailOf<"scorecard">;
 
 /** A KPI's row. Remembered: with many rows, choosing or sorting draws only those that changed. */
 export const KpiRow = memo(function KpiRow({
@@ -18,7 +21,7 @@ export const KpiRow = memo(function KpiRow({
   isOpen,
   onToggle,
 }: {
-  row: ScorecardRowAnswer;
+  row: KpiRowAnswer;
   columns: readonly Column[];
   context: CellContext;
   isChosen: boolean;
@@ -71,7 +74,7 @@ function Cells({
   columns,
   context,
 }: {
-  row: ScorecardRowAnswer;
+  row: KpiRowAnswer;
   columns: readonly Column[];
   context: CellContext;
 }) {
@@ -90,7 +93,7 @@ interface MembersProps {
   readonly parent: string | null;
   readonly depth: number;
   readonly place: PanelPlace;
-  readonly frame: FrameParams;
+  readonly frame: FrameAddress;
   readonly columns: readonly Column[];
   readonly context: CellContext;
 }
@@ -98,7 +101,7 @@ interface MembersProps {
 /** A KPI's rows by the members below one of them; each opens further where it has members below. */
 export function Members(props: MembersProps) {
   const { kpi, parent, depth, place, frame, columns, context } = props;
-  const answer = useMemberRows(place, frame, kpi, parent);
+  const answer = usePanelDetail<"scorecard">(place, frame, { kpi, parent: parent ?? undefined });
   if (!answer.data)
     return (
       <tr>

@@ -1,7 +1,7 @@
 import { ChevronRight } from "lucide-react";
 import { Fragment, useMemo, useRef, useState, type KeyboardEvent } from "react";
-import type { ScorecardAnswer } from "#contract/panels.ts";
-import type { FrameParams } from "../../app/questions.ts";
+import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
+import type { FrameAddress } from "../../app/questions.ts";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { useLatest } from "../../ui/use-latest.ts";
 import { CoverageGlyph } from "../note-mark.tsx";
@@ -26,7 +26,7 @@ export function ScorecardTable({
 }: {
   data: ScorecardAnswer;
   place: PanelPlace;
-  frame: FrameParams;
+  frame: FrameAddress;
   chosen: string | undefined;
   onChoose: (kpi: string) => void;
   onAsk: CellContext["onAsk"];

@@ -1,15 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { SCORECARD_COLUMNS } from "#contract/pack.ts";
-import type { ScorecardRowAnswer } from "#contract/panels.ts";
-import { moveKpi } from "../arrange/arrange-scorecard.tsx";
+import { SCORECARD_COLUMNS } from "#core/panels/scorecard/definition.ts";
+import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
+import { moveKpi } from "./move-kpi.ts";
 import { COLUMNS } from "./columns.tsx";
 import { sortRows } from "./row-order.ts";
 
 describe("sorting", () => {
   const rows = (values: readonly (number | null)[]) =>
-    values.map((value, i) => ({ value, i })) as unknown as ScorecardRowAnswer[];
-  const column = { sortValue: (row: ScorecardRowAnswer) => (row as unknown as { value: number | null }).value };
+    values.map((value, i) => ({ value, i })) as unknown as KpiRow[];
+  const column = { sortValue: (row: KpiRow) => (row as unknown as { value: number | null }).value };
   it("puts values in order, those without behind, and equal ones as they were", () => {
     fc.assert(
       fc.property(fc.array(fc.option(fc.integer({ min: -3, max: 3 }))), fc.boolean(), (values, isDescending) => {

@@ -1,7 +1,7 @@
-import type { TileOrder } from "#contract/pack.ts";
+import type { RepeatOrder } from "#core/panels/parts/repetition.ts";
 import type { Choice } from "../../ui/choice-word.tsx";
 
-const WORDS: Readonly<Record<TileOrder, readonly [forward: string, reversed: string]>> = {
+const WORDS: Readonly<Record<RepeatOrder, readonly [forward: string, reversed: string]>> = {
   set: ["in their own order", "in their own order turned round"],
   value: ["highest first", "lowest first"],
   attainment: ["best against the basis first", "worst against the basis first"],
@@ -9,23 +9,23 @@ const WORDS: Readonly<Record<TileOrder, readonly [forward: string, reversed: str
 };
 
 /** An order and its direction as one choice. */
-export function orderKey(order: TileOrder, isReversed: boolean): string {
+export function orderKey(order: RepeatOrder, isReversed: boolean): string {
   return `${order}.${isReversed ? "reversed" : "forward"}`;
 }
 
 /** Reads what `orderKey` writes. */
-export function parseOrder(key: string): { order: TileOrder; isReversed: boolean } {
-  const [order, direction] = key.split(".") as [TileOrder, string];
+export function parseOrder(key: string): { order: RepeatOrder; isReversed: boolean } {
+  const [order, direction] = key.split(".") as [RepeatOrder, string];
   return { order, isReversed: direction === "reversed" };
 }
 
 /** An order in words. */
-export function orderWords(order: TileOrder, isReversed: boolean): string {
+export function orderWords(order: RepeatOrder, isReversed: boolean): string {
   return WORDS[order][isReversed ? 1 : 0];
 }
 
 /** All orders to choose from. */
-export const ORDER_CHOICES: readonly Choice[] = (Object.keys(WORDS) as TileOrder[]).flatMap((order) =>
+export const ORDER_CHOICES: readonly Choice[] = (Object.keys(WORDS) as RepeatOrder[]).flatMap((order) =>
   [false, true].map((isReversed) => ({ key: orderKey(order, isReversed), name: orderWords(order, isReversed) })),
 );
 

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { deltaStyle, valueStyle, writePercent, writeSigned, writeWithUnit } from "#core/words/number-words.ts";
 import type { WireVariance } from "#contract/figure.ts";
-import type { TileAnswer, TilesAnswer } from "#contract/panels.ts";
+import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/compute.ts";
 import { AttainmentBar } from "../../charts/attainment-bar.tsx";
 import { Spark } from "../../charts/spark.tsx";
 import { GradeMark } from "../../ui/grade.tsx";
@@ -26,8 +26,8 @@ export function Tile({
   limit: number;
   onAsk: (() => void) | undefined;
 }) {
-  const { row, attainment } = tile;
-  const { kpi, actual, variance } = row;
+  const { row } = tile;
+  const { kpi, actual, variance, attainment } = row;
   const style = valueStyle(kpi.unit, kpi.decimals, data.frame.unit);
   const large =
     "value" in actual ? (

@@ -1,0 +1,36 @@
+import { z } from "zod";
+import { monthSchema } from "./figure.ts";
+import { frameSchema } from "./frame.ts";
+
+/** What the frame sentence can be made of, for this reader. */
+export const frameChoicesSchema = z.object({
+  frame: frameSchema,
+  lastClosed: monthSchema,
+  asOfChoices: z.array(
+    z.object({
+      month: monthSchema,
+      name: z.string(),
+      fiscalYear: z.string(),
+      isClosed: z.boolean(),
+      note: z.string().nullable(),
+    }),
+  ),
+  spans: z.array(z.object({ key: z.string(), name: z.string(), months: z.string() })),
+  bases: z.array(z.object({ key: z.string(), name: z.string(), note: z.string() })),
+  dimensions: z.array(
+    z.object({
+      key: z.string(),
+      name: z.string(),
+      plural: z.string(),
+      /** From the top down. */
+      levels: z.array(z.string()),
+      members: z.array(z.object({ key: z.string(), name: z.string(), parent: z.string().nullable() })),
+    }),
+  ),
+  /** The KPI library, in its own order. */
+  kpis: z.array(z.object({ key: z.string(), name: z.string(), description: z.string() })),
+  /** What all figures of this reader are confined to, in words; `null` when nothing is kept from them. */
+  confinedTo: z.string().nullable(),
+});
+
+export type FrameChoices = z.infer<typeof frameChoicesSchema>;

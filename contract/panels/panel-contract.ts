@@ -1,0 +1,48 @@
+import { z } from "zod";
+import { moneyUnitSchema } from "../frame.ts";
+
+export const panelKeySchema = z
+  .string()
+  .regex(/^[a-z0-9-]+$/)
+  .max(80);
+
+/** What every panel has; where nothing is said, words are drafted from the figures. */
+export const panelBase = {
+  key: panelKeySchema,
+  title: z.string().max(200).optional(),
+  subtitle: z.string().max(300).optional(),
+  /** The unit money is shown in here, whatever the page's is. */
+  unit: moneyUnitSchema.optional(),
+};
+
+/** What a panel refers to, so that it is there when the panel is arranged, and is not removed while it is used. */
+export interface References {
+  readonly kpis: readonly string[];
+  /** The dimension it opens or repeats by, and the level of it. */
+  readonly dimension?: { readonly key: string; readonly level: string | null };
+}
+
+/** A stored definition as it was written in an earlier form, to be brought one form further. */
+export type Migration = (stored: Readonly<Record<string, unknown>>) => Record<string, unknown>;
+
+/** What crosses the wire and is stored of one kind of panel. */
+export interface PanelContract<D extends z.ZodObject, C extends z.ZodObject, A extends z.ZodType> {
+  /** The form in which definitions are stored now; grows by one with each migration. */
+  readonly form: number;
+  readonly definition: D;
+  /** What a reader chooses of it, as an address has it. */
+  readonly choice: C;
+  readonly answer: A;
+  refersTo(definition: z.infer<D>): References;
+  /** From form 1 on: each brings a definition of its place's form to the next. */
+  readonly migrations: readonly Migration[];
+  /** A further question to the panel. */
+  readonly detail?: { readonly query: z.ZodObject; readonly answer: z.ZodType };
+}
+
+/** Declares a kind, so that its types are kept. */
+export function panelContract<D extends z.ZodObject, C extends z.ZodObject, A extends z.ZodType, Extra extends object>(
+  contract: PanelContract<D, C, A> & Extra,
+): PanelContract<D, C, A> & Extra {
+  return contract;
+}

@@ -1,0 +1,46 @@
+import { z } from "zod";
+import { SCORECARD_COLUMNS } from "#core/panels/scorecard/definition.ts";
+import { frameSchema } from "../frame.ts";
+import { panelBase, panelContract } from "./panel-contract.ts";
+import { kpiRowSchema, shownMemberSchema } from "./parts.ts";
+
+const columnsSchema = z.array(z.enum(SCORECARD_COLUMNS)).min(1).max(SCORECARD_COLUMNS.length).readonly();
+
+const definition = z.object({
+  ...panelBase,
+  kind: z.literal("scorecard"),
+  groups: z
+    .array(z.object({ title: z.string().max(120), kpis: z.array(z.string().max(60)).max(200).readonly() }))
+    .max(60)
+    .readonly(),
+  columns: columnsSchema.optional(),
+  /** The dimension whose members a row opens into; the company's first where nothing is said. */
+  expandBy: z.string().max(100).optional(),
+});
+
+export const scorecard = panelContract({
+  form: 1,
+  definition,
+  choice: z.object({}),
+  answer: z.object({
+    kind: z.literal("scorecard"),
+    frame: frameSchema,
+    message: z.string(),
+    columns: columnsSchema,
+    expandBy: z.object({ key: z.string(), name: z.string(), plural: z.string() }).nullable(),
+    groups: z.array(z.object({ title: z.string(), rows: z.array(kpiRowSchema).readonly() })).readonly(),
+  }),
+  refersTo: ({ groups, expandBy }) => ({
+    kpis: groups.flatMap((group) => group.kpis),
+    ...(expandBy === undefined ? {} : { dimension: { key: expandBy, level: null } }),
+  }),
+  migrations: [],
+  /** One KPI's row by the members of a dimension: the top ones, or those below one. */
+  detail: {
+    query: z.object({ kpi: z.string().max(100), parent: z.string().max(100).optional() }),
+    answer: z.object({
+      frame: frameSchema,
+      rows: z.array(z.object({ member: shownMemberSchema, row: kpiRowSchema })).readonly(),
+    }),
+  },
+});

@@ -1,0 +1,29 @@
+import type { AccountTree } from "../accounts/account-tree.ts";
+import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
+import type { Month } from "../calendar/month.ts";
+import type { CellBook } from "../cube/cell-book.ts";
+import type { CoverageMap } from "../cube/coverage.ts";
+import type { Dimension } from "../dimensions/dimension.ts";
+import type { Scope } from "../dimensions/scope.ts";
+import type { Absence } from "../figures/figure.ts";
+
+/** All that measuring needs besides the KPI and the cells: structure, coverage and scope. */
+export interface MeasureGround {
+  readonly accounts: AccountTree;
+  readonly calendar: FiscalCalendar;
+  readonly dimensions: readonly Dimension[];
+  readonly coverage: CoverageMap;
+  /** Inside the reader's access. */
+  readonly scope: Scope;
+  /** What the reader may see at all: formulas that widen the scope stay inside it. */
+  readonly access: Scope;
+  /** The as-of month, after which no actual is known, even where it is posted already; none where `undefined`. */
+  readonly knownTo?: Month;
+  /** Why the scope lets nothing through (empty, or outside what the person may see). */
+  readonly scopeAbsence?: Absence;
+}
+
+/** The same, with the cells that figures are made of. */
+export interface MeasureContext extends MeasureGround {
+  readonly cells: CellBook;
+}

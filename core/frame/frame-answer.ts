@@ -1,0 +1,81 @@
+import { monthsName, periodName } from "../calendar/fiscal-calendar.ts";
+import { formatMonth, type Month } from "../calendar/month.ts";
+import { formatSpan, spanMonths, spanName, wholeSpanMonths } from "../calendar/span.ts";
+import { formatBasis, type Frame } from "../compare/frame.ts";
+import { basisSide } from "../compare/side.ts";
+import type { Dimension } from "../dimensions/dimension.ts";
+import { scopeName, type Scope } from "../dimensions/scope.ts";
+import { spanWords } from "../words/frame-words.ts";
+import type { MoneyUnit } from "../words/number-words.ts";
+import type { Company } from "./company.ts";
+
+/** The frame an answer was computed for, with everything named. */
+export interface FrameAnswer {
+  readonly asOf: string;
+  readonly span: string;
+  readonly basis: string;
+  readonly scope: Readonly<Record<string, readonly string[]>>;
+  readonly unit: MoneyUnit;
+  readonly words: {
+    readonly asOf: string;
+    readonly span: string;
+    /** The months it is of, as far as they are closed: "April–October FY27". */
+    readonly spanMonths: string;
+    /** Whether the span goes on after what is shown of it. */
+    readonly isOpen: boolean;
+    readonly basis: string;
+    readonly scope: string;
+  };
+}
+
+const BASIS_NAMES: Readonly<Record<string, string>> = {
+  "prior-year": "Prior year",
+  "prior-period": "Prior period",
+  forecast: "Forecast",
+};
+
+/** Names everything about a frame. `scope` is what was asked; the frame's own is what remains of it by the reader's access. */
+export function answerFrame({
+  company: { calendar, coverage, dimensions: all },
+  dimensions,
+  frame,
+  scope,
+  throughDay,
+  unit,
+  lastClosed,
+}: {
+  company: Company;
+  dimensions: readonly Dimension[];
+  frame: Frame;
+  scope: Scope;
+  throughDay: number | undefined;
+  unit: MoneyUnit;
+  lastClosed: Month;
+}): FrameAnswer {
+  const key = formatBasis(frame.basis);
+  const side = basisSide({ ...frame, coverage, calendar });
+  // A span may go on after the as-of month or the last closed one; the reader must not take the part for the whole.
+  const asked = spanMonths(calendar, frame.span, frame.asOf);
+  const whole = wholeSpanMonths(calendar, frame.span, frame.asOf);
+  const closed = asked.filter((month) => month <= lastClosed);
+  const isToDate = frame.span.kind === "month-to-date";
+  const shown = closed.length > 0 ? closed : asked;
+  const isOpen = !isToDate && shown.length < whole.length;
+  const everything = `all ${dimensions[0]?.plural ?? "figures"}`;
+  const isNothing = Object.values(frame.scope).some((members) => members.length === 0);
+  return {
+    asOf: formatMonth(frame.asOf),
+    span: formatSpan(frame.span),
+    basis: key,
+    scope: Object.fromEntries(Object.entries(scope).map(([k, members]) => [k, [...members]])),
+    unit,
+    words: {
+      asOf: periodName(calendar, frame.asOf),
+      span: spanName(frame.span),
+      spanMonths: isToDate ? spanWords(calendar, frame.span, frame.asOf, throughDay) : monthsName(calendar, shown),
+      isOpen,
+      basis: "absent" in side ? (BASIS_NAMES[key] ?? key) : side.name,
+      scope: scopeName(all, isNothing ? scope : frame.scope, everything),
+    },
+  };
+}

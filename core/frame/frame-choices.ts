@@ -1,0 +1,127 @@
+import { fiscalYearName, fiscalYearOf, monthsName, periodName } from "../calendar/fiscal-calendar.ts";
+import { formatMonth, monthsBetween } from "../calendar/month.ts";
+import { formatSpan, spanMonths, spanName, type Span } from "../calendar/span.ts";
+import { basisSide } from "../compare/side.ts";
+import { asOfDay, monthsOf } from "../cube/coverage.ts";
+import { scopeName } from "../dimensions/scope.ts";
+import { spanWords } from "../words/frame-words.ts";
+import { visibleDimensions } from "../dimensions/confine.ts";
+import type { Dimension } from "../dimensions/dimension.ts";
+import type { Scope } from "../dimensions/scope.ts";
+import type { Company } from "./company.ts";
+import type { FrameAnswer } from "./frame-answer.ts";
+import { lastClosed, partialThrough, type AskedFrame } from "./resolve-frame.ts";
+
+interface Choice {
+  readonly key: string;
+  readonly name: string;
+}
+
+/** What the frame sentence can be made of, for one reader. */
+export interface FrameChoices {
+  readonly frame: FrameAnswer;
+  readonly lastClosed: string;
+  readonly asOfChoices: readonly {
+    readonly month: string;
+    readonly name: string;
+    readonly fiscalYear: string;
+    readonly isClosed: boolean;
+    readonly note: string | null;
+  }[];
+  readonly spans: readonly (Choice & { readonly months: string })[];
+  readonly bases: readonly (Choice & { readonly note: string })[];
+  readonly dimensions: readonly Dimension[];
+  /** The KPI library, in its own order. */
+  readonly kpis: readonly (Choice & { readonly description: string })[];
+  /** What all figures of this reader are confined to, in words; `null` when nothing is kept from them. */
+  readonly confinedTo: string | null;
+}
+
+const SPANS: readonly Span[] = [
+  { kind: "month" },
+  { kind: "quarter" },
+  { kind: "quarter-to-date" },
+  { kind: "year-to-date" },
+  { kind: "full-year" },
+  { kind: "trailing", periods: 12 },
+  { kind: "month-to-date" },
+];
+
+/** What a frame can be made of; spans and bases are described as they would be in the given frame. */
+export function frameChoices(company: Company, access: Scope, asked: AskedFrame): FrameChoices {
+  const { calendar, coverage } = company;
+  const { asOf } = asked.frame;
+  const closed = lastClosed(company);
+  const first = Math.min(
+    ...[...coverage.datasets.keys()].flatMap((d) =>
+      monthsOf(coverage, d, "actual").map((e) => e.month),
+    ),
+  );
+  const last = partialThrough(company, closed + 1) === null ? closed : closed + 1;
+  const confined = Object.keys(access).length > 0;
+  return {
+    frame: asked.answer,
+    lastClosed: formatMonth(closed),
+    asOfChoices: monthsBetween(first, last)
+      .reverse()
+      .map((month) => {
+        const partial = month > closed ? partialThrough(company, month) : null;
+        return {
+          month: formatMonth(month),
+          name: periodName(calendar, month),
+          fiscalYear: fiscalYearName(fiscalYearOf(calendar, month)),
+          isClosed: month <= closed,
+          note: partial === null ? null : `daily figures to day ${partial}, not closed`,
+        };
+      }),
+    spans: SPANS.map((span) => ({
+      key: formatSpan(span),
+      name: spanName(span),
+      months:
+        span.kind === "month-to-date"
+          ? `${spanWords(calendar, span, asOf, asOfDay(coverage, asOf))}, daily figures only`
+          : monthsName(calendar, spanMonths(calendar, span, asOf)),
+    })),
+    bases: describeBases(company, asked),
+    dimensions: visibleDimensions(asked.dimensions, access),
+    kpis: [...company.kpis.values()].map(({ definition: { key, name, description } }) => ({
+      key,
+      name,
+      description,
+    })),
+    confinedTo: confined ? scopeName(company.dimensions, access, "") : null,
+  };
+}
+
+function describeBases(company: Company, { frame }: AskedFrame): FrameChoices["bases"] {
+  const { coverage, calendar } = company;
+  const latest = basisSide({ ...frame, basis: { kind: "latest-forecast" }, coverage, calendar });
+  const asked = spanMonths(calendar, frame.span, frame.asOf);
+  const prior = basisSide({ ...frame, basis: { kind: "prior-period" }, coverage, calendar });
+  const shiftedName = (shift: number) =>
+    monthsName(
+      calendar,
+      asked.map((m) => m - shift),
+    );
+  const scenarios = [...coverage.scenarios.values()].filter((s) => s.kind !== "actual");
+  return [
+    ...scenarios
+      .filter((s) => s.kind === "budget")
+      .map((s) => ({ key: s.key, name: s.name, note: "as approved before the year" })),
+    {
+      key: "forecast",
+      name: "Forecast",
+      note: "absent" in latest ? latest.detail : `the latest made by then: ${latest.name}`,
+    },
+    ...scenarios
+      .filter((s) => s.kind === "forecast")
+      .map((s) => ({
+        key: s.key,
+        name: s.name,
+        note: s.madeAfter === null ? "" : `made after ${periodName(calendar, s.madeAfter)}`,
+      })),
+    ...scenarios.filter((s) => s.kind === "target").map((s) => ({ key: s.key, name: s.name, note: "kept by quarter" })),
+    { key: "prior-year", name: "Prior year", note: shiftedName(12) },
+    { key: "prior-period", name: "Prior period", note: "absent" in prior ? "" : shiftedName(prior.shift) },
+  ];
+}

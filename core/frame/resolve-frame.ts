@@ -1,0 +1,161 @@
+import { fiscalYearOf, fiscalYearStart, periodName } from "../calendar/fiscal-calendar.ts";
+import { formatMonth, parseMonth, type Month } from "../calendar/month.ts";
+import { parseSpan, type Span } from "../calendar/span.ts";
+import { parseBasis, type Basis, type Frame } from "../compare/frame.ts";
+import { asOfDay, isWhole, lastClosedMonth, lastDayOf, monthsOf } from "../cube/coverage.ts";
+import { confineScope } from "../dimensions/confine.ts";
+import type { Dimension } from "../dimensions/dimension.ts";
+import type { Scope } from "../dimensions/scope.ts";
+import { parseScope } from "../dimensions/scope-text.ts";
+import type { Absence } from "../figures/figure.ts";
+import { nearestName } from "../formula/nearest-name.ts";
+import { isMoneyUnit, type MoneyUnit } from "../words/number-words.ts";
+import type { Company } from "./company.ts";
+import { answerFrame, type FrameAnswer } from "./frame-answer.ts";
+import { QuestionRefused } from "./question-refused.ts";
+
+/** A frame as an address writes it; what is left out takes its default. */
+export type FrameText = Readonly<Partial<Record<"asOf" | "span" | "basis" | "scope" | "unit" | "pack", string | undefined>>>;
+
+/** A frame that was asked for, with everything decided: what the reader may see of it, and its words. */
+export interface AskedFrame {
+  readonly frame: Frame;
+  /** The frame's scope inside the reader's access; coverage and cells go by this one. */
+  readonly scope: Scope;
+  readonly scopeAbsence: Absence | undefined;
+  readonly throughDay: number | undefined;
+  readonly unit: MoneyUnit;
+  /** By which a page can be narrowed: those of the review's own dataset, or all. */
+  readonly dimensions: readonly Dimension[];
+  readonly answer: FrameAnswer;
+}
+
+/**
+ * Reads a frame from an address, for a reader who may see the rows of `access`. Throws a
+ * `QuestionRefused` that names the part, its value and the way out.
+ */
+export function resolveFrame(query: FrameText, company: Company, access: Scope, pageScope: Scope = {}): AskedFrame {
+  const starts = company.packStarts.get(query.pack ?? "");
+  const asOf = resolveAsOf(query.asOf, company, starts?.dataset);
+  const span = resolveSpan(query.span);
+  const basis = resolveBasis(query.basis ?? starts?.basis, company);
+  const scope = query.scope === undefined ? pageScope : resolveScope(query.scope, company);
+  const unit = query.unit ?? starts?.unit ?? "thousand";
+  if (!isMoneyUnit(unit))
+    throw new QuestionRefused("unknown-unit", `"${query.unit}" is not a unit. Choose units, thousand or million.`);
+  const confined = confineScope(company.dimensions, scope, access);
+  const throughDay = span.kind === "month-to-date" ? asOfDay(company.coverage, asOf) : undefined;
+  const frame: Frame = { asOf, span, basis, scope: confined.scope };
+  const own = starts && company.datasetDimensions.get(starts.dataset);
+  const dimensions = company.dimensions.filter((d) => !own || own.includes(d.key));
+  return {
+    frame,
+    scope: confined.scope,
+    scopeAbsence: confined.absence,
+    throughDay,
+    unit,
+    dimensions,
+    answer: answerFrame({ company, dimensions, frame, scope, throughDay, unit, lastClosed: lastClosed(company) }),
+  };
+}
+
+/** The months an as-of can be chosen from: the fiscal years that have facts, and one before them. */
+export function asOfRange(company: Company): { from: Month; to: Month } {
+  const months = [...company.coverage.months.values()].flatMap((byMonth) => [...byMonth.keys()]);
+  const start = (month: Month) => fiscalYearStart(company.calendar, fiscalYearOf(company.calendar, month));
+  const fallback = months.length === 0 ? [0] : months;
+  return { from: start(Math.min(...fallback)) - 12, to: start(Math.max(...fallback)) + 11 };
+}
+
+/** The last closed month of the data; what a frame starts from. Throws when nothing was loaded yet. */
+export function lastClosed(company: Company): Month {
+  const month = lastClosedMonth(company.coverage);
+  if (month === undefined)
+    throw new QuestionRefused(
+      "unknown-period",
+      "No actuals are loaded yet, so there is no closed month. Load the first month's file.",
+    );
+  return month;
+}
+
+/** Whether a dataset has only part of a month, and through which day. */
+export function partialThrough(company: Company, month: Month): number | null {
+  for (const dataset of company.coverage.datasets.values()) {
+    const entry = monthsOf(company.coverage, dataset.key, "actual").find((e) => e.month === month);
+    if (entry && !isWhole(entry)) return lastDayOf(entry);
+  }
+  return null;
+}
+
+function resolveAsOf(text: string | undefined, company: Company, dataset?: string): Month {
+  const own =
+    dataset === undefined ? undefined : monthsOf(company.coverage, dataset, "actual").filter(isWhole).at(-1);
+  const closed = own?.month ?? lastClosed(company);
+  if (text === undefined) return closed;
+  const month = parseMonth(text);
+  const wayOut = `The last closed month is ${periodName(company.calendar, closed)} (${formatMonth(closed)}).`;
+  if (month === undefined)
+    throw new QuestionRefused(
+      "unknown-period",
+      `"${text}" is not a month. Write it as year and month, such as 2026-10. ${wayOut}`,
+    );
+  const range = asOfRange(company);
+  if (month < range.from || month > range.to) {
+    throw new QuestionRefused(
+      "unknown-period",
+      `There are no figures around ${periodName(company.calendar, month)} (${text}). ${wayOut}`,
+    );
+  }
+  return month;
+}
+
+function resolveSpan(text: string | undefined): Span {
+  if (text === undefined) return { kind: "year-to-date" };
+  const span = parseSpan(text);
+  if (!span)
+    throw new QuestionRefused(
+      "unknown-span",
+      `"${text}" is not a span. Choose month, quarter, quarter-to-date, year-to-date, full-year, month-to-date or trailing-12.`,
+    );
+  return span;
+}
+
+function resolveBasis(text: string | undefined, company: Company): Basis {
+  const keys = new Set(company.coverage.scenarios.keys());
+  const basis = parseBasis(text ?? "budget", keys);
+  if (basis) return basis;
+  const choices = [...keys].filter((key) => key !== "actual").concat("forecast", "prior-year", "prior-period");
+  const near = nearestName(text ?? "", choices);
+  throw new QuestionRefused(
+    "unknown-basis",
+    `"${text}" is nothing to compare with.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,
+  );
+}
+
+function resolveScope(text: string, company: Company): Scope {
+  const scope = parseScope(text);
+  if (!scope)
+    throw new QuestionRefused(
+      "unknown-scope",
+      `The scope "${text}" cannot be read. It is written as dimension:member,member;dimension:member.`,
+    );
+  for (const [key, members] of Object.entries(scope)) {
+    const dimension = company.dimensions.find((d) => d.key === key);
+    if (!dimension) {
+      throw new QuestionRefused(
+        "unknown-scope",
+        `There is no dimension "${key}". There are ${company.dimensions.map((d) => d.key).join(", ")}.`,
+      );
+    }
+    const known = dimension.members.map((m) => m.key);
+    const unknown = members.find((m) => !known.includes(m));
+    if (unknown !== undefined) {
+      const near = nearestName(unknown, known);
+      throw new QuestionRefused(
+        "unknown-scope",
+        `There is no ${dimension.name.toLowerCase()} "${unknown}".${near ? ` Is "${near}" meant?` : ""} Choose among the ${dimension.plural} or take all of them.`,
+      );
+    }
+  }
+  return scope;
+}

@@ -1,0 +1,13 @@
+import { scorecard } from "./scorecard/index.ts";
+import { tiles } from "./tiles/index.ts";
+import { timeChart } from "./time-chart/index.ts";
+
+/** All kinds of panels, as they are computed. The contract and the web have a record over the same kinds. */
+export const PANEL_COMPUTATIONS = {
+  scorecard,
+  tiles,
+  "time-chart": timeChart,
+} as const;
+
+export type PanelKind = keyof typeof PANEL_COMPUTATIONS;
+export const PANEL_KINDS = Object.keys(PANEL_COMPUTATIONS) as readonly PanelKind[];

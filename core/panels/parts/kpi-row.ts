@@ -1,0 +1,86 @@
+import { formatMonth } from "../../calendar/month.ts";
+import { attainmentOf } from "../../compare/attainment.ts";
+import { kpiStatus } from "../../compare/kpi-status.ts";
+import type { MeasureContext } from "../../compare/measure-ground.ts";
+import { outlookNote } from "../../compare/outlook.ts";
+import { scorecardRow, type RowParts } from "../../compare/scorecard.ts";
+import type { Variance } from "../../compare/variance.ts";
+import type { Absence, Figure } from "../../figures/figure.ts";
+import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import type { Status, StatusRule } from "../../kpis/status.ts";
+import { varianceWords, type VarianceFacts } from "../../words/variance-words.ts";
+import type { PanelQuestion } from "../panel-question.ts";
+import { basisName, kpiHead, notesOf, varianceFacts, type KpiHead } from "./kpi-head.ts";
+
+/** Months of a row's trend. */
+export const TREND_MONTHS = 24;
+
+/** A figure with its basis and variance. */
+export interface SideBySide {
+  readonly actual: Figure;
+  readonly basis: Figure;
+  readonly variance: Variance;
+}
+
+/** A KPI with everything that a row or a tile says of it. */
+export interface KpiRow extends SideBySide {
+  readonly kpi: KpiHead;
+  readonly basisName: string;
+  /** What it is compared with, as a frame names it: "budget", "prior-year", "target" … */
+  readonly basisKey: string;
+  /** Whether the basis is the KPI's own, because the frame's does not have it. */
+  readonly isFallback: boolean;
+  /** Actual ÷ basis, on the months of Δ. */
+  readonly attainment: Figure;
+  /** "€ 212k (3.4%) below Budget, unfavourable" */
+  readonly words: string;
+  /** The band its value lies in; `null` where the KPI has no bands. */
+  readonly status: (Status & { readonly shownAs: StatusRule["shownAs"] }) | Absence | null;
+  readonly priorYear: Figure | null;
+  /** Actual against the prior year, as a fraction of it. */
+  readonly growth: Figure | null;
+  readonly toDate: SideBySide | null;
+  readonly outlook: (SideBySide & { readonly note: string }) | null;
+  readonly trend: readonly { readonly month: string; readonly actual: Figure }[];
+  /** What is left out, in a reader's words. */
+  readonly notes: readonly string[];
+}
+
+/** A KPI's row, and the facts that sentences are made from. The context's scope is the row's own. */
+export function kpiRow(
+  kpi: CompiledKpi,
+  parts: RowParts,
+  context: MeasureContext,
+  question: PanelQuestion,
+): { row: KpiRow; facts: VarianceFacts } {
+  const { company, asked } = question;
+  const { comparison, priorYear, toDate, outlook, trend } = scorecardRow(kpi, asked.frame, context, parts);
+  const status = kpiStatus(kpi, comparison, asked.frame, context, company.kpis);
+  const facts = varianceFacts(comparison, kpi, question);
+  return {
+    facts,
+    row: {
+      kpi: kpiHead(kpi),
+      actual: comparison.actual.figure,
+      basis: comparison.basis.figure,
+      basisName: basisName(comparison, question),
+      basisKey: comparison.isFallback ? comparison.basis.side.scenario : asked.answer.basis,
+      isFallback: comparison.isFallback,
+      variance: comparison.variance,
+      attainment: attainmentOf(comparison.actualInCommon.figure, comparison.basis.figure),
+      words: varianceWords(facts),
+      status: status === null || "absent" in status ? status : { ...status, shownAs: kpi.definition.status!.shownAs },
+      priorYear: priorYear && priorYear.basis.figure,
+      growth: priorYear && priorYear.variance.deltaPercent,
+      toDate: toDate && { actual: toDate.actual.figure, basis: toDate.basis.figure, variance: toDate.variance },
+      outlook: outlook && {
+        actual: outlook.figure,
+        basis: outlook.basis,
+        variance: outlook.variance,
+        note: outlookNote(outlook),
+      },
+      trend: trend.map(({ month, measurement }) => ({ month: formatMonth(month), actual: measurement.figure })),
+      notes: notesOf(comparison, question),
+    },
+  };
+}

@@ -1,0 +1,53 @@
+import type { Month } from "../../calendar/month.ts";
+import { spanMonths } from "../../calendar/span.ts";
+import { basisSide } from "../../compare/side.ts";
+import { visibleDimensions } from "../../dimensions/confine.ts";
+import { memberDepth, type Dimension } from "../../dimensions/dimension.ts";
+import { isAlive } from "../../dimensions/life.ts";
+import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
+import { QuestionRefused } from "../../frame/question-refused.ts";
+import type { PanelQuestion } from "../panel-question.ts";
+
+/** A member whose own figures are shown, with the part of the frame's scope that lies in it. */
+export interface ShownMember {
+  readonly key: string;
+  readonly name: string;
+  readonly hasBelow: boolean;
+  readonly scope: Scope;
+}
+
+/**
+ * The members below one of them, or those of a level (1 for the top), or the top ones: as far as the
+ * reader may see them, the frame's scope reaches, and they existed on either side of the comparison.
+ * Throws when there is no such parent.
+ */
+export function shownMembers(
+  question: PanelQuestion,
+  dimension: Dimension,
+  { parent, level }: { parent: string | null; level?: number | undefined },
+): ShownMember[] {
+  const { company, access, asked } = question;
+  const visible = visibleDimensions([dimension], access)[0]!;
+  if (parent !== null && !visible.members.some((m) => m.key === parent))
+    throw new QuestionRefused("unknown-scope", `There is no ${dimension.name.toLowerCase()} "${parent}".`);
+  const months = comparedMonths(question);
+  return visible.members
+    .filter((m) =>
+      parent === null && level !== undefined ? memberDepth(dimension, m.key) === level : m.parent === parent,
+    )
+    .filter((m) => months.some((side) => isAlive(dimension, [m.key], side)))
+    .map(({ key, name }) => ({
+      key,
+      name,
+      hasBelow: visible.members.some((m) => m.parent === key),
+      scope: intersectScopes(company.dimensions, asked.scope, { [dimension.key]: [key] }),
+    }))
+    .filter(({ scope }) => scope[dimension.key]!.length > 0);
+}
+
+/** The months of either side of the frame's comparison. */
+function comparedMonths({ company: { calendar, coverage }, asked: { frame } }: PanelQuestion): Month[][] {
+  const asked = spanMonths(calendar, frame.span, frame.asOf);
+  const basis = basisSide({ ...frame, coverage, calendar });
+  return "absent" in basis ? [asked] : [asked, asked.map((month) => month - basis.shift)];
+}

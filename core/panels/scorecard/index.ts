@@ -1,0 +1,17 @@
+import type { PanelComputation } from "../panel-kind.ts";
+import { computeMemberRows, computeScorecard, type MemberRows, type ScorecardAnswer } from "./compute.ts";
+import type { ScorecardDefinition } from "./definition.ts";
+import { scorecardTable } from "./table.ts";
+
+/** KPIs by row, compared, in groups; each row opens into the members of a dimension. */
+export const scorecard: PanelComputation<
+  ScorecardDefinition,
+  object,
+  ScorecardAnswer,
+  { readonly kpi: string; readonly parent?: string | undefined },
+  MemberRows
+> = {
+  compute: (definition, _choice, question) => computeScorecard(definition, question),
+  detail: computeMemberRows,
+  table: scorecardTable,
+};

@@ -1,0 +1,125 @@
+import { asOfDay } from "../../cube/coverage.ts";
+import type { RowParts } from "../../compare/scorecard.ts";
+import type { Variance } from "../../compare/variance.ts";
+import type { Scope } from "../../dimensions/scope.ts";
+import type { Figure } from "../../figures/figure.ts";
+import { formulaNames, requireKpi } from "../../frame/company.ts";
+import type { FrameAnswer } from "../../frame/frame-answer.ts";
+import { memberMessage, scorecardMessage, type MessageRow } from "../../words/message.ts";
+import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { kpiRow, TREND_MONTHS, type KpiRow } from "../parts/kpi-row.ts";
+import { orderRows, othersScope, repetition, type RepeatOrder, type Repetition } from "../parts/repetition.ts";
+import type { ShownMember } from "../parts/shown-member.ts";
+import { DEFAULT_TILE_FIGURES, type TilesChoice, type TilesDefinition } from "./definition.ts";
+import type { TileFigureKind } from "./figure-kinds.ts";
+import { tileFigure, tileKpi, type TileKpi } from "./tile-figure.ts";
+import { isPast, tileFigureName } from "./words.ts";
+
+const PARTS: RowParts = { priorYear: false, toDate: false, outlook: false, trendMonths: TREND_MONTHS };
+
+export interface TileAnswer {
+  /** `null` where the tile is of the whole scope. */
+  readonly member: ShownMember | null;
+  readonly row: KpiRow;
+  /** In the order of the answer's `figures`. */
+  readonly figures: readonly { readonly figure: Figure; readonly variance: Variance; readonly note: string }[];
+}
+
+/** Tiles' figures in a frame: one for each KPI, or one KPI (the layer) by the members of a dimension. */
+export interface TilesAnswer {
+  readonly kind: "tiles";
+  readonly frame: FrameAnswer;
+  readonly message: string;
+  /** What the small figures are of, and whether each is the past that the actual is held against. */
+  readonly figures: readonly { readonly kind: TileFigureKind; readonly name: string; readonly isPast: boolean }[];
+  /** What can be shown of each member; empty where tiles are not repeated. */
+  readonly layers: readonly { readonly key: string; readonly name: string }[];
+  readonly repeatedBy: { readonly dimension: string; readonly level: string; readonly path: Repetition["path"] } | null;
+  readonly order: RepeatOrder;
+  readonly isReversed: boolean;
+  readonly top: number | null;
+  readonly tiles: readonly TileAnswer[];
+  /** The members that do not stand apart, in one. */
+  readonly others: { readonly count: number; readonly tile: TileAnswer } | null;
+}
+
+/** A tile, and the facts that sentences are made from. */
+interface ComputedTile extends TileAnswer {
+  readonly facts: MessageRow;
+}
+
+export function computeTiles(definition: TilesDefinition, choice: TilesChoice, question: PanelQuestion): TilesAnswer {
+  const { company, asked } = question;
+  const kinds = (definition.figures ?? DEFAULT_TILE_FIGURES).filter((kind) => !isLarge(kind, question));
+  const names = formulaNames(company);
+  const tileOf = (key: string) => tileKpi(requireKpi(company, key), names);
+  const layer = choice.kpi !== undefined && definition.kpis.includes(choice.kpi) ? choice.kpi : definition.kpis[0]!;
+  const repeated = definition.repeatBy && repetition(question, definition.repeatBy, choice.below ?? null);
+  const compute = (tile: TileKpi, member: ShownMember | null, scope: Scope) =>
+    computeTile(tile, member, scope, kinds, question);
+  const computed = repeated
+    ? repeated.members.map((member) => compute(tileOf(layer), member, member.scope))
+    : definition.kpis.map((key) => compute(tileOf(key), null, asked.scope));
+  const facts = computed.map((tile) => tile.facts);
+  const order = choice.order ?? definition.order;
+  const isReversed = choice.reversed === undefined ? definition.isReversed : choice.reversed === "yes";
+  const top = repeated ? (choice.top === "all" ? null : (choice.top ?? definition.top)) : null;
+  const ordered = orderRows(computed, order, isReversed);
+  const rest = top === null ? [] : ordered.slice(top);
+  return {
+    kind: "tiles",
+    frame: asked.answer,
+    message: repeated
+      ? memberMessage(`${requireKpi(company, layer).definition.name} by ${repeated.level}`, facts)
+      : scorecardMessage(facts),
+    figures: kinds.map((kind) => ({
+      kind,
+      name: tileFigureName(kind, company.calendar, asked.frame.asOf, asOfDay(company.coverage, asked.frame.asOf)),
+      isPast: isPast(kind),
+    })),
+    layers: repeated ? definition.kpis.map((key) => ({ key, name: requireKpi(company, key).definition.name })) : [],
+    repeatedBy: repeated && { dimension: repeated.dimension.key, level: repeated.level, path: repeated.path },
+    order,
+    isReversed,
+    top,
+    tiles: ordered.slice(0, ordered.length - rest.length).map(withoutFacts),
+    others:
+      repeated && rest.length > 0
+        ? {
+            count: rest.length,
+            tile: withoutFacts(
+              compute(tileOf(layer), null, othersScope(repeated, asked.scope, rest.map((tile) => tile.member!))),
+            ),
+          }
+        : null,
+  };
+}
+
+/** Whether a small figure would repeat the large one, or what it is held against. */
+function isLarge(kind: TileFigureKind, { asked: { frame } }: PanelQuestion): boolean {
+  return kind === frame.span.kind || (kind === "prior-year" && frame.basis.kind === "prior-year");
+}
+
+function computeTile(
+  tile: TileKpi,
+  member: ShownMember | null,
+  scope: Scope,
+  kinds: readonly TileFigureKind[],
+  question: PanelQuestion,
+): ComputedTile {
+  const context = { ...measureContext(question), scope };
+  const { row, facts } = kpiRow(tile.kpi, PARTS, context, question);
+  return {
+    member,
+    row,
+    figures: kinds.map((kind) => {
+      const { figure, variance, note } = tileFigure(kind, tile, question.asked.frame, context);
+      return { figure, variance, note };
+    }),
+    facts: { name: member?.name ?? tile.kpi.definition.name, ...facts },
+  };
+}
+
+function withoutFacts({ facts: _, ...tile }: ComputedTile): TileAnswer {
+  return tile;
+}

@@ -1,0 +1,53 @@
+import { cellOf, tableOf, unitText, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
+import type { SeriesPointAnswer, TimeChartAnswer } from "./compute.ts";
+import type { ChartSeries } from "./definition.ts";
+
+/** The numbers behind a chart over time, a row a month, without what the chart leaves out. */
+export function timeChartTable({ kpi, points, basisName, forecastName, shows, references, frame }: TimeChartAnswer): PanelTable {
+  const series: Readonly<Record<ChartSeries, ColumnOf<SeriesPointAnswer>>> = {
+    forecast: {
+      head: forecastName ?? "Forecast",
+      holds: "value",
+      scenario: "forecast",
+      cell: (point) => cellOf(point.forecast),
+    },
+    budget: { head: "Budget", holds: "value", scenario: "budget", cell: (point) => cellOf(point.budget) },
+    target: { head: "Target", holds: "value", scenario: "target", cell: (point) => cellOf(point.target) },
+    "prior-year": {
+      head: "Prior year",
+      holds: "value",
+      scenario: "prior-year",
+      cell: (point) => cellOf(point.priorYear),
+    },
+  };
+  const drawn = shows.map((key) => series[key]).filter(({ cell }) => points.some((point) => cell(point) !== null));
+  return tableOf(points, [
+    { head: "KPI", holds: "text", isForFiles: true, cell: () => kpi.name },
+    { head: "Unit", holds: "text", isForFiles: true, cell: () => unitText(kpi.unit) },
+    { head: "Month", holds: "text", cell: (point) => point.name },
+    { head: "Period", holds: "text", isForFiles: true, cell: (point) => point.month },
+    { head: "Actual", holds: "value", scenario: "actual", cell: (point) => cellOf(point.actual) },
+    ...drawn,
+    { head: "Basis name", holds: "text", isForFiles: true, cell: () => basisName },
+    { head: "Basis", holds: "value", isForFiles: true, scenario: frame.basis, cell: (point) => cellOf(point.basis) },
+    { head: "Variance", holds: "delta", cell: (point) => cellOf(point.variance.delta) },
+    ...(kpi.unit.kind === "percent"
+      ? []
+      : [
+          {
+            head: "Variance of basis",
+            holds: "percent",
+            cell: (point: SeriesPointAnswer) => cellOf(point.variance.deltaPercent),
+          } as const,
+        ]),
+    { head: "Judgement", holds: "text", cell: (point) => point.variance.judgement },
+    ...references.map(
+      (line): ColumnOf<SeriesPointAnswer> => ({
+        head: line.name,
+        holds: "value",
+        isForFiles: true,
+        cell: () => cellOf(line.figure),
+      }),
+    ),
+  ]);
+}

@@ -1,0 +1,118 @@
+import { fiscalYearOf, fiscalYearStart, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
+import { monthsBetween, type Month } from "../../calendar/month.ts";
+import { spanMonths } from "../../calendar/span.ts";
+import { basisOf, compareSides, type Comparison } from "../../compare/compare-kpi.ts";
+import type { Frame } from "../../compare/frame.ts";
+import { hasInputs } from "../../compare/has-inputs.ts";
+import { measureMonth } from "../../compare/measure.ts";
+import type { MeasureContext, MeasureGround } from "../../compare/measure-ground.ts";
+import { ACTUAL, latestForecast, PRIOR_YEAR, type Side } from "../../compare/side.ts";
+import { varianceOf, type Variance } from "../../compare/variance.ts";
+import { monthWindow } from "../../compare/window.ts";
+import { absent, isPresent, type Figure } from "../../figures/figure.ts";
+import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+
+/** A KPI in one month on every side, with the month's variance. */
+export interface SeriesPoint {
+  readonly month: Month;
+  readonly actual: Figure;
+  /** After the last shown actual: what the latest forecast expects. */
+  readonly forecast: Figure;
+  readonly budget: Figure;
+  readonly target: Figure;
+  readonly priorYear: Figure;
+  readonly basis: Figure;
+  /** Actual against basis; forecast against basis where the actual is not there yet. */
+  readonly variance: Variance;
+  readonly varianceOf: "actual" | "forecast";
+  /** Whether the month belongs to the frame's span. */
+  readonly inSpan: boolean;
+}
+
+/** A KPI over time, month by month. */
+export interface TimeSeries {
+  readonly points: readonly SeriesPoint[];
+  /** The last month with an actual that is shown; `null` when there is none. */
+  readonly closedTo: Month | null;
+  readonly forecastName: string | null;
+  readonly basisName: string;
+  /** The comparison over the whole span: what the headline speaks of. */
+  readonly comparison: Comparison;
+}
+
+/** The months a chart of this frame shows: the fiscal year, and the span where it begins earlier. */
+export function seriesMonths(calendar: FiscalCalendar, frame: Frame): Month[] {
+  const start = fiscalYearStart(calendar, fiscalYearOf(calendar, frame.asOf));
+  const asked = spanMonths(calendar, frame.span, frame.asOf);
+  return monthsBetween(Math.min(start, asked[0]!), start + 11);
+}
+
+/** Lays a KPI out over time on all sides; `comparison` is the span's own, from the same path. */
+export function timeSeries(
+  kpi: CompiledKpi,
+  frame: Frame,
+  comparison: Comparison,
+  context: MeasureContext,
+): TimeSeries {
+  const { calendar } = context;
+  const months = seriesMonths(calendar, frame);
+  const sides = drawnSides(kpi, frame, context);
+  const { side: basis } = basisOf(kpi, frame, context);
+  const asked = new Set(spanMonths(calendar, frame.span, frame.asOf));
+  const drawn = (side: Side | undefined, month: Month, missing: string) =>
+    side ? measureMonth(kpi, side, month, context).figure : absent("not covered", missing);
+  // Each month is compared as any span is, so that a formula with a span of its own is like for like here too.
+  const compared = months.map((month) => {
+    const sidesOf = compareSides(kpi, ACTUAL, basis, monthWindow(month), context);
+    const actual = month > frame.asOf ? absent("not closed yet", "After the as-of period.") : sidesOf.actual.figure;
+    return { month, actual, sides: sidesOf };
+  });
+  const closedTo = compared.filter(({ actual }) => isPresent(actual)).at(-1)?.month ?? null;
+
+  const points = compared.map(({ month, actual, sides: ofActual }): SeriesPoint => {
+    const isOpen = closedTo === null || month > closedTo;
+    const ofForecast =
+      isOpen && sides.forecast ? compareSides(kpi, sides.forecast, basis, monthWindow(month), context) : undefined;
+    const forecast = ofForecast?.actual.figure ?? absent("not covered", noForecast(isOpen));
+    const shown = isOpen ? ofForecast : ofActual;
+    return {
+      month,
+      actual,
+      forecast,
+      budget: drawn(sides.budget, month, "There is no budget for this KPI."),
+      target: drawn(sides.target, month, "There is no target for this KPI."),
+      priorYear: drawn(sides.priorYear, month, ""),
+      basis: (shown ?? ofActual).basis.figure,
+      variance: shown?.variance ?? varianceOf(forecast, forecast, kpi.definition),
+      varianceOf: isOpen ? "forecast" : "actual",
+      inSpan: asked.has(month),
+    };
+  });
+  return {
+    points,
+    closedTo,
+    forecastName: sides.forecast?.name ?? null,
+    basisName: "absent" in basis ? "Basis" : basis.name,
+    comparison,
+  };
+}
+
+function noForecast(isOpen: boolean): string {
+  return isOpen ? "No forecast had been made." : "The month is closed.";
+}
+
+/** The sides a chart over time draws; those that the KPI does not have are left out. */
+function drawnSides(kpi: CompiledKpi, frame: Frame, own: MeasureGround) {
+  const known = (scenario: string): Side | undefined => {
+    const found = own.coverage.scenarios.get(scenario);
+    return found && hasInputs(kpi, scenario, own) ? { scenario, shift: 0, name: found.name } : undefined;
+  };
+  const latest = latestForecast(own.coverage, frame.asOf);
+  return {
+    actual: ACTUAL,
+    forecast: latest && { scenario: latest.key, shift: 0, name: latest.name },
+    budget: known("budget"),
+    target: known("target"),
+    priorYear: PRIOR_YEAR,
+  };
+}

@@ -1,0 +1,34 @@
+import type { Comparison } from "../../compare/compare-kpi.ts";
+import { isPresent } from "../../figures/figure.ts";
+import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import { valueStyle, type MoneyUnit } from "../../words/number-words.ts";
+import { varianceWords } from "../../words/variance-words.ts";
+import { isOrAre } from "../../words/verb.ts";
+import type { PanelQuestion } from "../panel-question.ts";
+import { varianceFacts } from "../parts/kpi-head.ts";
+
+/** What a chart over time says: how the KPI stands over the frame's span. */
+export function timeHeadline(kpi: CompiledKpi, comparison: Comparison, question: PanelQuestion): string {
+  const { figure } = comparison.actual;
+  const { name } = kpi.definition;
+  const span = spanPhrase(question);
+  if (!isPresent(figure)) return `${name} ${isOrAre(name) === "is" ? "has" : "have"} no figure ${span}. ${figure.detail}`;
+  const words = varianceWords(varianceFacts(comparison, kpi, question));
+  return `${name} ${span} ${isOrAre(name)} ${isPresent(comparison.variance.delta) ? `${words}.` : words}`;
+}
+
+/** What a chart over time shows: KPI, unit, grain, months, scope and comparison. */
+export function timeDescriptor(
+  { definition: { name, unit, decimals } }: CompiledKpi,
+  shown: { months: string; scope: string; basis: string; unit: MoneyUnit },
+): string {
+  const { unitName } = valueStyle(unit, decimals, shown.unit);
+  return `${name} in ${unitName}, by month, ${shown.months}, for ${shown.scope}, against ${shown.basis}`;
+}
+
+function spanPhrase({ asked: { answer, frame } }: PanelQuestion): string {
+  const { words } = answer;
+  if (frame.span.kind === "month") return `in ${words.asOf}`;
+  if (frame.span.kind === "month-to-date") return `for ${words.spanMonths}`;
+  return `for the ${words.span}${words.isOpen ? `, as far as ${words.asOf.split(" ")[0]},` : ""}`;
+}

@@ -1,0 +1,117 @@
+import fc from "fast-check";
+import type { Knex } from "knex";
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { monthOf } from "#core/calendar/month.ts";
+import type { Cell, CellQuery } from "#core/cube/cell-source.ts";
+import { ACCOUNTS } from "#demo/company/accounts.ts";
+import { DIMENSIONS } from "#demo/company/dimensions.ts";
+import { sampleLoads } from "#demo/generate/loads.ts";
+import { connect } from "#server/db/connect.ts";
+import { structureReader } from "#server/db/structure.ts";
+import { sqlFactSource, type FactSource } from "#server/facts/fact-source.ts";
+
+let knex: Knex;
+let source: FactSource;
+beforeAll(async () => {
+  knex = connect(inject("sampleUrl"));
+  source = sqlFactSource(knex, await structureReader(knex)());
+});
+afterAll(() => knex.destroy());
+
+const facts = sampleLoads().flatMap((load) => [...load.facts()]);
+
+/** The slow, obvious way: every fact is looked at, members are followed upwards one by one. */
+function slowly(query: CellQuery): Cell[] {
+  const parents = new Map(DIMENSIONS.flatMap((d) => d.members.map((m) => [`${d.key}/${m.key}`, m.parent] as const)));
+  const isInside = (dimension: string, member: string | undefined, chosen: readonly string[]): boolean =>
+    member !== undefined &&
+    (chosen.includes(member) || isInside(dimension, parents.get(`${dimension}/${member}`) ?? undefined, chosen));
+  const sums = new Map<string, Cell>();
+  for (const fact of facts) {
+    if (!query.accounts.includes(fact.account)) continue;
+    if (!query.windows.some((w) => w.scenario === fact.scenario && fact.month >= w.from && fact.month <= w.to))
+      continue;
+    if (query.throughDay !== undefined && (fact.day === null || fact.day > query.throughDay)) continue;
+    if (
+      !Object.entries(query.scope).every(([dimension, chosen]) => isInside(dimension, fact.members[dimension], chosen))
+    )
+      continue;
+    const member = query.by === undefined ? undefined : fact.members[query.by];
+    if (query.by !== undefined && member === undefined) continue;
+    const key = `${fact.scenario}/${fact.account}/${fact.month}/${member}`;
+    sums.set(key, {
+      scenario: fact.scenario,
+      account: fact.account,
+      month: fact.month,
+      amount: (sums.get(key)?.amount ?? 0) + fact.amount,
+      ...(member === undefined ? {} : { member }),
+    });
+  }
+  return [...sums.values()];
+}
+
+const sorted = (cells: readonly Cell[]) =>
+  cells.map((c) => JSON.stringify([c.scenario, c.account, c.month, c.amount, c.member])).sort();
+const leaves = ACCOUNTS.filter((a) => !ACCOUNTS.some((b) => b.parent === a.key)).map((a) => a.key);
+const early = fc.integer({ min: monthOf(2023, 1), max: monthOf(2026, 9) });
+const late = fc.integer({ min: monthOf(2025, 1), max: monthOf(2027, 6) });
+const queries: fc.Arbitrary<CellQuery> = fc
+  .record({
+    accounts: fc.uniqueArray(fc.constantFrom(...leaves), { minLength: 1, maxLength: 8 }),
+    windows: fc.uniqueArray(
+      fc.record({
+        scenario: fc.constantFrom("actual", "budget", "forecast-3-9", "forecast-6-6", "target"),
+        from: early,
+        to: late,
+      }),
+      { selector: (w) => w.scenario, minLength: 1, maxLength: 3 },
+    ),
+    scope: fc.oneof(
+      fc.constant({}),
+      ...DIMENSIONS.map((d) =>
+        fc
+          .subarray(
+            d.members.map((m) => m.key),
+            { minLength: 1, maxLength: 3 },
+          )
+          .map((members) => ({ [d.key]: members })),
+      ),
+      fc.constant({ route: ["northreach"], vessel: ["gannet", "petrel"] }),
+    ),
+    throughDay: fc.oneof(
+      { weight: 3, arbitrary: fc.constant(undefined) },
+      { weight: 1, arbitrary: fc.integer({ min: 1, max: 31 }) },
+    ),
+    by: fc.option(fc.constantFrom(...DIMENSIONS.map((d) => d.key)), { nil: undefined }),
+  })
+  .map(({ throughDay, by, ...query }) => ({
+    ...query,
+    ...(throughDay === undefined ? {} : { throughDay }),
+    ...(by === undefined ? {} : { by }),
+  }));
+
+describe("cells by SQL", () => {
+  it("equal those found the slow way, for any query", async () => {
+    let cells = 0;
+    await fc.assert(
+      fc.asyncProperty(queries, async (query) => {
+        const wanted = slowly(query);
+        cells += wanted.length;
+        expect(sorted(await source.cells(query))).toEqual(sorted(wanted));
+      }),
+      { numRuns: 120 },
+    );
+    expect(cells).toBeGreaterThan(500);
+  });
+  it("of the parts of a dimension add up to the whole, where an account is kept by it", async () => {
+    const windows = [{ scenario: "actual", from: monthOf(2026, 4), to: monthOf(2026, 10) }];
+    const total = async (scope: CellQuery["scope"]) =>
+      (await source.cells({ accounts: ["marine_fuel"], windows, scope })).reduce((sum, c) => sum + c.amount, 0);
+    const areas = await Promise.all(
+      ["skerry-sound", "lantern-bay", "northreach"].map((area) => total({ route: [area] })),
+    );
+    expect(areas.reduce((a, b) => a + b, 0)).toBe(await total({}));
+    const all = DIMENSIONS[0]!.members.map((m) => m.key);
+    expect(await total({ route: all })).toBe(await total({}));
+  });
+});

@@ -1,0 +1,40 @@
+import { periodName } from "#core/calendar/fiscal-calendar.ts";
+import { monthName, yearOf } from "#core/calendar/month.ts";
+import { toMajor } from "#core/figures/amount.ts";
+import type { FrameText } from "#core/frame/resolve-frame.ts";
+import { inputLines, type FigureSide } from "#core/provenance/explain-figure.ts";
+import type { SourceLinesAnswer } from "#contract/provenance.ts";
+import { ask, type Workspace } from "./workspace.ts";
+
+/** The source lines behind one input of a figure, largest first; their sum is the input. */
+export async function listSourceLines(
+  workspace: Workspace,
+  query: FrameText & { kpi: string; side: FigureSide; input: number; offset: number; limit: number },
+): Promise<SourceLinesAnswer> {
+  const { accounts, calendar } = workspace.structure;
+  const { decimals, unit, divisor, ...lines } = await ask(workspace, query, (question) => inputLines(question, query));
+  const found = await workspace.source.lines({ ...lines, offset: query.offset, limit: query.limit });
+  return {
+    total: found.total,
+    sum: toMajor(found.sum / divisor, decimals),
+    decimals,
+    unit,
+    offset: query.offset,
+    lines: found.lines.map((line) => {
+      const account = accounts.accounts.get(line.account)!;
+      return {
+        load: line.load,
+        postedOn: line.postedAt.toISOString().slice(0, 10),
+        line: line.line,
+        period:
+          line.day === null
+            ? periodName(calendar, line.month)
+            : `${line.day} ${monthName(line.month)} ${yearOf(line.month)}`,
+        account: account.name,
+        members: [...line.members],
+        reference: line.reference,
+        amount: toMajor(line.amount, account.decimals),
+      };
+    }),
+  };
+}

@@ -1,0 +1,31 @@
+import type { Knex } from "knex";
+import type { StandingChange } from "#core/alerts/standing.ts";
+import type { Alerts } from "#contract/alerts.ts";
+import type { Reader } from "#server/access/reader.ts";
+import type { Structure } from "#server/db/structure.ts";
+
+/** What is kept with a load: which standings it turned, and over which months. */
+export interface LoadAlerts {
+  readonly words: string;
+  readonly changes: readonly StandingChange[];
+}
+
+/** The alerts of the last load that is in force. They speak of the whole company, so they are for those who see all of it. */
+export async function readAlerts(knex: Knex, structure: Structure, reader: Reader): Promise<Alerts> {
+  const none: Alerts = { load: null, words: "", changes: [] };
+  if (Object.keys(reader.scope).length > 0) return none;
+  const row = await knex("load")
+    .whereNotNull("alerts")
+    .whereNull("undone_at")
+    .orderBy("id", "desc")
+    .first<{ id: number; file_name: string; posted_at: Date; posted_by: string; alerts: LoadAlerts } | undefined>("*");
+  if (!row) return none;
+  return {
+    load: { id: row.id, fileName: row.file_name, postedAt: row.posted_at.toISOString(), postedBy: row.posted_by },
+    words: row.alerts.words,
+    changes: row.alerts.changes.flatMap((change) => {
+      const kpi = structure.kpis.get(change.kpi);
+      return kpi ? [{ ...change, name: kpi.definition.name }] : [];
+    }),
+  };
+}

@@ -1,0 +1,48 @@
+import { PANEL_COMPUTATIONS } from "#core/panels/index.ts";
+import type { PanelComputation } from "#core/panels/panel-kind.ts";
+import type { PanelQuestion } from "#core/panels/panel-question.ts";
+import type { PanelTable } from "#core/panels/parts/panel-table.ts";
+import { PANEL_CONTRACTS, type PanelAnswer, type PanelDefinition } from "#contract/panels/index.ts";
+import type { z } from "zod";
+import { ProblemError } from "#server/problems/problem-error.ts";
+import { readRequest } from "#server/problems/to-problem.ts";
+
+/** A panel's contract and computation brought together, whatever its kind. */
+export interface PanelWork {
+  /** What the reader chose of it, read from an address. */
+  readChoice(query: unknown): object;
+  compute(choice: object, question: PanelQuestion): PanelAnswer;
+  /** A further question to it, read from an address. Throws where its kind has none. */
+  detail(query: unknown): (question: PanelQuestion) => unknown;
+  table(answer: PanelAnswer): PanelTable;
+}
+
+/**
+ * What can be done with a panel. The one place where a definition's kind, known at run time only, picks
+ * its contract and its computation; that these fit each other is held by the tests over all kinds.
+ */
+export function panelWork(panel: PanelDefinition): PanelWork {
+  const contract = PANEL_CONTRACTS[panel.kind] as {
+    readonly choice: z.ZodObject;
+    readonly detail?: { readonly query: z.ZodObject };
+  };
+  const computation = PANEL_COMPUTATIONS[panel.kind] as unknown as PanelComputation<
+    PanelDefinition,
+    object,
+    PanelAnswer,
+    object,
+    unknown
+  >;
+  return {
+    readChoice: (query) => readRequest(contract.choice, query),
+    compute: (choice, question) => computation.compute(panel, choice, question),
+    detail: (query) => {
+      const { detail } = contract;
+      if (!detail || !computation.detail)
+        throw new ProblemError("invalid-request", `The panel "${panel.key}" has nothing to open: it is no scorecard.`);
+      const asked = readRequest(detail.query, query);
+      return (question) => computation.detail!(panel, asked, question);
+    },
+    table: (answer) => computation.table(answer),
+  };
+}

@@ -1,0 +1,67 @@
+import type { z, ZodError } from "zod";
+import { QuestionRefused } from "#core/frame/question-refused.ts";
+import { UnreadableFile } from "./unreadable-file.ts";
+import { ProblemError } from "./problem-error.ts";
+
+/** SQLSTATE classes and codes that mean "the server is not there (any more)", and Node's words for the same. */
+const CONNECTION_LOST = /^(08...|57P0[123]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ENOENT|ETIMEDOUT)$/;
+const CONNECTION_LOST_MESSAGE =
+  /Connection terminated|timeout exceeded when trying to connect|Timeout acquiring a connection|Connection ended unexpectedly|Client has encountered a connection error|Unable to acquire a connection/i;
+
+/** The funnel from anything thrown to a problem. What nobody foresaw becomes "internal" and keeps its cause for the log. */
+export function toProblem(error: unknown): ProblemError {
+  if (error instanceof ProblemError) return error;
+  if (error instanceof QuestionRefused) return new ProblemError(error.code, error.message, { cause: error });
+  if (error instanceof UnreadableFile) return new ProblemError("unreadable-file", error.message, { cause: error });
+  if (
+    (error as NodeJS.ErrnoException | null)?.code === "53100" ||
+    (error as NodeJS.ErrnoException | null)?.code === "ENOSPC"
+  ) {
+    return new ProblemError(
+      "disk-full",
+      "There is no room left on the database's disk. Nothing was posted; free some room and post again.",
+      { cause: error },
+    );
+  }
+  if (isConnectionLoss(error)) {
+    return new ProblemError(
+      "database-unavailable",
+      "The database does not answer at the moment. Nothing is lost; the page tries again by itself.",
+      { cause: error },
+    );
+  }
+  const status = (error as { status?: unknown } | null)?.status;
+  if (typeof status === "number" && status >= 400 && status < 500) {
+    const detail =
+      status === 413
+        ? "The request is larger than this operation takes."
+        : "The request's body or address could not be read: send well-formed JSON and a well-formed address.";
+    return new ProblemError("invalid-request", detail, { cause: error });
+  }
+  return new ProblemError(
+    "internal",
+    "Hackle could not answer because of a fault of its own. It is in the server's log; trying again may help.",
+    { cause: error },
+  );
+}
+
+/** Whether an error means that PostgreSQL is out of reach. */
+export function isConnectionLoss(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const code = (error as NodeJS.ErrnoException).code ?? "";
+  if (CONNECTION_LOST.test(code) || CONNECTION_LOST_MESSAGE.test(error.message)) return true;
+  return error instanceof AggregateError && error.errors.some(isConnectionLoss);
+}
+
+/** Reads what a request brought by its contract. Throws a problem that names the place of what does not fit. */
+export function readRequest<T extends z.ZodType>(schema: T, given: unknown): z.infer<T> {
+  const read = schema.safeParse(given);
+  if (read.success) return read.data;
+  throw new ProblemError("invalid-request", zodSentence(read.error), { cause: read.error });
+}
+
+function zodSentence(error: ZodError): string {
+  const issue = error.issues[0];
+  const place = issue && issue.path.length > 0 ? `"${issue.path.join(".")}"` : "the request";
+  return `In ${place}: ${issue?.message ?? "not as the contract says"}.`;
+}

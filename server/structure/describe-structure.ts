@@ -1,0 +1,138 @@
+import type { Knex } from "knex";
+import { monthsName, periodName } from "#core/calendar/fiscal-calendar.ts";
+import { formatMonth, type Month } from "#core/calendar/month.ts";
+import { isWhole, lastClosedMonth, monthsOf } from "#core/cube/coverage.ts";
+import type { EditableStructure } from "#contract/structure.ts";
+import { structureReader, type Structure } from "#server/db/structure.ts";
+import { listChanges } from "#server/history/history.ts";
+
+/** The structure as its pages show and edit it. */
+export async function describeStructure(knex: Knex, structure?: Structure): Promise<EditableStructure> {
+  const { accounts, calendar, coverage, dimensions, datasetDimensions } = structure ?? (await structureReader(knex)());
+  const [company, used, rows, changes] = await Promise.all([
+    knex("company").first<{ name: string } | undefined>("name"),
+    knex("load_account")
+      .distinct<{ account_id: number; key: string }[]>("account_id", "account.key as key")
+      .join("account", "account.id", "account_id"),
+    knex("load")
+      .join("dataset", "dataset.id", "load.dataset_id")
+      .whereNull("undone_at")
+      .groupBy("dataset.key")
+      .select<{ key: string; rows: string }[]>("dataset.key as key", knex.raw("sum(load.rows) as rows")),
+    listChanges(knex, { area: "structure", limit: 50 }),
+  ]);
+  const accountVersions = await versionsOf(knex, "account");
+  const memberVersions = await versionsOf(knex, "member");
+  const posted = await postedMonths(knex, structure ?? (await structureReader(knex)()));
+  const usedKeys = new Set(used.map((row) => row.key));
+  const closed = lastClosedMonth(coverage);
+  const rowsOf = new Map(rows.map((row) => [row.key, Number(row.rows)]));
+  return {
+    company: { name: company?.name ?? "", startMonth: calendar.startMonth },
+    lastClosed: closed === undefined ? null : { month: formatMonth(closed), name: periodName(calendar, closed) },
+    accounts: [...accounts.accounts.values()].map((a) => ({
+      key: a.key,
+      name: a.name,
+      parent: a.parent,
+      kind: a.kind,
+      behaviour: a.behaviour,
+      unit: a.unit,
+      decimals: a.decimals,
+      aliases: [...(a.aliases ?? [])],
+      isRetired: a.isRetired ?? false,
+      version: accountVersions.get(a.key) ?? 1,
+      isUsed: usedKeys.has(a.key),
+    })),
+    dimensions: dimensions.map((d) => ({
+      key: d.key,
+      name: d.name,
+      plural: d.plural,
+      levels: [...d.levels],
+      members: d.members.map((m) => ({
+        key: m.key,
+        name: m.name,
+        parent: m.parent,
+        aliases: [...(m.aliases ?? [])],
+        isRetired: m.isRetired ?? false,
+        attributes: { ...m.attributes },
+        firstMonth: monthText(m.firstMonth),
+        lastMonth: monthText(m.lastMonth),
+        version: memberVersions.get(`${d.key}/${m.key}`) ?? 1,
+        posted: posted.get(`${d.key}/${m.key}`) ?? null,
+      })),
+    })),
+    datasets: [...coverage.datasets.values()].map((d) => {
+      const actual = monthsOf(coverage, d.key, "actual");
+      return {
+        key: d.key,
+        name: d.name,
+        grain: d.grain,
+        closes: d.closes ?? false,
+        dimensions: [...(datasetDimensions.get(d.key) ?? [])],
+        rows: rowsOf.get(d.key) ?? 0,
+        months:
+          actual.length === 0
+            ? ""
+            : monthsName(
+                calendar,
+                actual.map((m) => m.month),
+              ),
+        isWhole: actual.every(isWhole),
+        scenarios: [...coverage.scenarios.values()]
+          .filter((s) => monthsOf(coverage, d.key, s.key).length > 0)
+          .map((s) => s.name),
+      };
+    }),
+    scenarios: [...coverage.scenarios.values()].map((s) => ({
+      key: s.key,
+      name: s.name,
+      kind: s.kind,
+      madeAfter: s.madeAfter === null ? null : formatMonth(s.madeAfter),
+      months: namesOf(
+        [...coverage.datasets.keys()].flatMap((d) => monthsOf(coverage, d, s.key).map((m) => m.month)),
+        calendar,
+      ),
+    })),
+    changes: changes.map(({ diff: _, ...change }) => change),
+  };
+}
+
+function namesOf(months: readonly number[], calendar: Structure["calendar"]): string {
+  return months.length === 0 ? "" : monthsName(calendar, [...new Set(months)]);
+}
+
+function monthText(month: Month | null | undefined): string | null {
+  return month === null || month === undefined ? null : formatMonth(month);
+}
+
+/** How often each account, or each member by its dimension, was changed. */
+async function versionsOf(knex: Knex, table: "account" | "member"): Promise<Map<string, number>> {
+  const rows: { key: string; version: number }[] =
+    table === "account"
+      ? await knex("account").select("key", "version")
+      : await knex("member")
+          .join("dimension", "dimension.id", "member.dimension_id")
+          .select(knex.raw("dimension.key || '/' || member.key as key"), "member.version as version");
+  return new Map(rows.map(({ key, version }) => [key, version]));
+}
+
+/** The months between which actuals were posted to each member: what its life is proposed from. */
+async function postedMonths(
+  knex: Knex,
+  { dimensions, ids }: Structure,
+): Promise<Map<string, { from: string; to: string }>> {
+  const found = new Map<string, { from: string; to: string }>();
+  const actual = ids.scenarios.get("actual");
+  if (actual === undefined) return found;
+  for (const dimension of dimensions) {
+    const slot = `m${ids.slots.get(dimension.key)!}`;
+    const keyOf = new Map([...ids.members.get(dimension.key)!].map(([key, id]) => [id, key]));
+    const { rows } = await knex.raw<{ rows: { id: number; from: number; to: number }[] }>(
+      "select ?? as id, min(month) as from, max(month) as to from fact where scenario_id = ? and ?? is not null and amount <> 0 group by ??",
+      [slot, actual, slot, slot],
+    );
+    for (const { id, from, to } of rows)
+      found.set(`${dimension.key}/${keyOf.get(id)!}`, { from: formatMonth(from), to: formatMonth(to) });
+  }
+  return found;
+}

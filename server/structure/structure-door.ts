@@ -1,0 +1,206 @@
+import type { Knex } from "knex";
+import { accountProblems } from "#core/accounts/account-tree.ts";
+import { memberDepth } from "#core/dimensions/dimension.ts";
+import type { RecordsDiff } from "#core/history/records-diff.ts";
+import { applyToTree, treeRecords, type TreeItem } from "#core/structure/tree-edit.ts";
+import { readStructure } from "#server/db/structure.ts";
+import type { Door } from "#server/history/history.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
+import { readAccounts, readMembers, writeAccounts, writeMembers } from "./collections.ts";
+
+/** The chart of accounts in the history: "account/sales"; a dimension's members: "member/route/skerry". */
+export const ACCOUNTS = "account";
+export function membersPrefix(dimension: string): string {
+  return `member/${dimension}`;
+}
+
+/** Tables whose named columns can be set, with the column that tells rows apart. */
+const SETTINGS = {
+  company: { by: "id", columns: ["name", "fiscal_start_month"] },
+  dimension: { by: "key", columns: ["name", "plural", "levels"] },
+  dataset: { by: "key", columns: ["name", "closes", "dimensions"] },
+} as const;
+export type SettingTable = keyof typeof SETTINGS;
+export type Setting = Readonly<Record<string, unknown>>;
+
+/** The name of a settings row in the history. */
+export function settingName(table: SettingTable, key: string): string {
+  return `${table}/${key}`;
+}
+
+/** A settings row as it can be changed; `undefined` where there is none. */
+export async function readSetting(knex: Knex, table: SettingTable, key: string): Promise<Setting | undefined> {
+  const { by, columns } = SETTINGS[table];
+  return knex(table)
+    .where({ [by]: key })
+    .first<Setting | undefined>(...columns);
+}
+
+/** The structure is changed one change at a time, and only so that everything still holds together. */
+export const structureDoor: Door = {
+  async read(trx, names) {
+    await lockStructure(trx);
+    const found: Record<string, unknown> = {};
+    for (const area of new Set(names.map(areaOf))) {
+      const all = await readArea(trx, area);
+      for (const name of names) if (name in all) found[name] = all[name];
+    }
+    return found;
+  },
+  // The order is taken over as far as what it names is still there.
+  isLoose: (name) => name.startsWith("order/"),
+  async write(trx, diff) {
+    for (const area of new Set([diff.added, diff.changed, diff.removed].flatMap((part) => Object.keys(part).map(areaOf))))
+      await writeArea(trx, area, diff);
+    await requireSound(trx);
+  },
+};
+
+/** Changes of the structure come one after another. */
+export async function lockStructure(trx: Knex.Transaction): Promise<void> {
+  await trx.raw("select pg_advisory_xact_lock(72001)");
+}
+
+/** "account", "member/route" or "dataset/ledger": what records belong to. */
+function areaOf(name: string): string {
+  const plain = name.replace(/^order\//, "");
+  if (plain.startsWith("member/")) return plain.split("/").slice(0, 2).join("/");
+  return plain.startsWith(ACCOUNTS) ? ACCOUNTS : plain;
+}
+
+async function readArea(trx: Knex.Transaction, area: string): Promise<Readonly<Record<string, unknown>>> {
+  if (area === ACCOUNTS) return treeRecords(await readAccounts(trx), ACCOUNTS);
+  const [table, key] = area.split("/") as [string, string];
+  if (table === "member") {
+    const { id } = await requireDimension(trx, key);
+    return treeRecords(await readMembers(trx, id), area);
+  }
+  const row = await readSetting(trx, table as SettingTable, key);
+  return row ? { [area]: row } : {};
+}
+
+async function writeArea(trx: Knex.Transaction, area: string, diff: RecordsDiff): Promise<void> {
+  const inArea = (part: Readonly<Record<string, unknown>>) =>
+    Object.fromEntries(Object.entries(part).filter(([name]) => areaOf(name) === area));
+  const own = {
+    added: inArea(diff.added),
+    changed: inArea(diff.changed) as RecordsDiff["changed"],
+    removed: inArea(diff.removed),
+  };
+  if (area === ACCOUNTS) return writeAccountTree(trx, own);
+  const [table, key] = area.split("/") as [string, string];
+  if (table === "member") return writeMemberTree(trx, key, own);
+  const { by } = SETTINGS[table as SettingTable];
+  for (const { to } of Object.values(own.changed))
+    await trx(table)
+      .where({ [by]: key })
+      .update(to as Setting);
+}
+
+async function writeAccountTree(trx: Knex.Transaction, diff: RecordsDiff): Promise<void> {
+  const before = await readAccounts(trx);
+  const after = applyToTree(before, diff, ACCOUNTS);
+  const problem = accountProblems(after)[0];
+  if (problem) throw new ProblemError("invalid-change", problem);
+  await refuseParentsWithFacts(trx, before, after);
+  await refuseUsed(trx, "account", Object.values(diff.removed).filter(isItem));
+  await writeAccounts(trx, before, after);
+}
+
+async function writeMemberTree(trx: Knex.Transaction, dimension: string, diff: RecordsDiff): Promise<void> {
+  const row = await requireDimension(trx, dimension);
+  const before = await readMembers(trx, row.id);
+  const after = applyToTree(before, diff, membersPrefix(dimension));
+  const shape = { key: dimension, name: row.name, plural: row.plural, levels: row.levels, members: after };
+  const deep = after.find((m) => memberDepth(shape, m.key) > row.levels.length);
+  if (deep)
+    throw new ProblemError(
+      "invalid-change",
+      `${deep.name} would stand on level ${memberDepth(shape, deep.key)}, and ${row.name} has ${row.levels.length} (${row.levels.join(", ")}). Name another level first, or choose a higher place.`,
+    );
+  const short = after.find((m) => m.firstMonth !== null && m.lastMonth !== null && m.firstMonth > m.lastMonth);
+  if (short)
+    throw new ProblemError("invalid-change", `${short.name} would end before it begins. Give it a later last month.`);
+  await refuseUsed(trx, `m${row.slot}`, Object.values(diff.removed).filter(isItem), row.id);
+  await writeMembers(trx, row.id, before, after);
+}
+
+function isItem(record: unknown): record is TreeItem {
+  return !Array.isArray(record);
+}
+
+async function requireSound(trx: Knex.Transaction): Promise<void> {
+  try {
+    await readStructure(trx, "0");
+  } catch (error) {
+    // What was changed is sound by itself; what is left are KPIs that speak of something gone.
+    throw new ProblemError(
+      "in-use",
+      `${(error as Error).message} Change the KPI first, or retire the account rather than remove it.`,
+      { cause: error },
+    );
+  }
+}
+
+/** A dimension's row. Throws a problem when there is none. */
+export async function requireDimension(
+  knex: Knex,
+  key: string,
+): Promise<{ id: number; slot: number; name: string; plural: string; levels: string[] }> {
+  const row: { id: number; slot: number; name: string; plural: string; levels: string[] } | undefined = await knex(
+    "dimension",
+  )
+    .where({ key })
+    .first("id", "slot", "name", "plural", "levels");
+  if (!row) throw new ProblemError("not-found", `There is no dimension "${key}".`);
+  return row;
+}
+
+async function refuseUsed(
+  trx: Knex.Transaction,
+  column: string,
+  removed: readonly TreeItem[],
+  dimensionId?: number,
+): Promise<void> {
+  for (const item of removed) {
+    const isAccount = column === "account";
+    const ids: { id: number }[] = isAccount
+      ? await trx("account").where({ key: item.key }).select("id")
+      : await trx("member").where({ key: item.key, dimension_id: dimensionId }).select("id");
+    const id = ids[0]?.id ?? -1;
+    const { rows } = isAccount
+      ? await trx.raw<{ rows: unknown[] }>("select 1 from load_account where account_id = ? limit 1", [id])
+      : await trx.raw<{ rows: unknown[] }>(
+          "(select 1 from fact where ?? = ? limit 1) union all (select 1 from fact_set_aside where ?? = ? limit 1)",
+          [column, id, column, id],
+        );
+    if (rows.length > 0)
+      throw new ProblemError(
+        "in-use",
+        `${item.name} has facts, and removing it would change figures of the past. Retire it instead: its history stays, and new files that use it are flagged.`,
+      );
+  }
+}
+
+async function refuseParentsWithFacts(
+  trx: Knex.Transaction,
+  before: readonly TreeItem[],
+  after: readonly TreeItem[],
+): Promise<void> {
+  const wereParents = new Set(before.map((item) => item.parent));
+  const newParents = [...new Set(after.map((item) => item.parent))].filter(
+    (key) => key !== null && !wereParents.has(key),
+  );
+  for (const key of newParents) {
+    const used: unknown = await trx("load_account")
+      .join("account", "account.id", "load_account.account_id")
+      .where("account.key", key)
+      .first("account_id");
+    const name = after.find((item) => item.key === key)?.name ?? key;
+    if (used)
+      throw new ProblemError(
+        "invalid-change",
+        `${name} has facts of its own, so nothing can go below it: a parent is the sum of the accounts below. Make a new parent, and move ${name} below it too.`,
+      );
+  }
+}

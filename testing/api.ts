@@ -1,0 +1,133 @@
+import { once } from "node:events";
+import { mkdtempSync, rmSync } from "node:fs";
+import { createServer } from "node:http";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { AddressInfo } from "node:net";
+import type { Knex } from "knex";
+import { pino } from "pino";
+import type { z } from "zod";
+import { OPERATIONS } from "#contract/operations.ts";
+import type { Pack } from "#contract/pack.ts";
+import { problemSchema } from "#contract/problem.ts";
+import { createApp } from "#server/http/app.ts";
+import { readLimits, type Limits } from "#server/intake/limits.ts";
+
+/** A client of a server that runs in the test's own process. */
+export interface ApiClient {
+  readonly origin: string;
+  /** Where uploaded files are kept. */
+  readonly files: string;
+  /** The cookie of whoever is signed in. */
+  cookie(): string;
+  get(path: string): Promise<{ status: number; body: unknown; headers: Headers }>;
+  send(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers?: Record<string, string>,
+  ): Promise<{ status: number; body: unknown; headers: Headers }>;
+  upload(name: string, content: string | Uint8Array<ArrayBuffer>): Promise<{ status: number; body: unknown }>;
+  /** Arranges a panel, by its address, on top of the version it has now. */
+  arrange(path: string, panel: object): Promise<{ status: number; body: unknown }>;
+  /** Takes a panel, by its address, off its page as it is now. */
+  takeOff(path: string): Promise<{ status: number; body: unknown }>;
+  signIn(email: string): Promise<void>;
+  close(): Promise<void>;
+}
+
+/** Serves the application on a free port. */
+export async function serveApi(
+  knex: Knex,
+  {
+    signInLimit = 1000,
+    limits = readLimits({}),
+    files = mkdtempSync(join(tmpdir(), "hackle-files-")),
+  }: { signInLimit?: number; limits?: Limits; files?: string } = {},
+): Promise<ApiClient> {
+  const application = createApp({
+    knex,
+    logger: pino({ level: "silent" }),
+    databaseUrl: (knex.client as { config: { connection: { connectionString: string } } }).config.connection
+      .connectionString,
+    store: { folder: files, limits },
+    signInLimit,
+  });
+  const server = createServer(application.app);
+  server.listen(0, "127.0.0.1");
+  await once(server, "listening");
+  const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  let cookie = "";
+  const send: ApiClient["send"] = async (method, path, body, headers = {}) => {
+    const response = await fetch(origin + path, {
+      method,
+      headers: { cookie, ...(body === undefined ? {} : { "content-type": "application/json" }), ...headers },
+      ...(body === undefined ? {} : { body: typeof body === "string" ? body : JSON.stringify(body) }),
+    });
+    const text = await response.text();
+    const set = response.headers.get("set-cookie");
+    if (set) cookie = set.split(";")[0]!;
+    const isJson = response.headers.get("content-type")?.includes("json");
+    const answer = isJson ? (JSON.parse(text) as unknown) : text;
+    requireContract(method, path, response.status, answer);
+    return { status: response.status, body: answer, headers: response.headers };
+  };
+  const versionOf = async (path: string): Promise<number> => {
+    const [, pack, page, panel] = /^\/api\/packs\/([^/]+)\/pages\/([^/]+)\/panels\/([^/?]+)/.exec(path) ?? [];
+    const { body } = await send("GET", `/api/packs/${pack}`);
+    const found = (body as Pack).pages?.find((p) => p.key === page)?.panels.find((p) => p.key === panel);
+    return found?.version ?? 0;
+  };
+  return {
+    origin,
+    files,
+    cookie: () => cookie,
+    send,
+    get: (path) => send("GET", path),
+    arrange: async (path, panel) => send("PUT", path, { panel, version: await versionOf(path) }),
+    takeOff: async (path) => send("DELETE", `${path}?version=${await versionOf(path)}`),
+    signIn: async (email) => {
+      const { status } = await send("POST", "/api/session/sample", { email });
+      if (status !== 200) throw new Error(`sign-in answered ${status}`);
+    },
+    upload: async (name, content) => {
+      const response = await fetch(`${origin}/api/drafts?name=${encodeURIComponent(name)}`, {
+        method: "POST",
+        headers: { cookie, "content-type": "application/octet-stream" },
+        body: content,
+      });
+      return { status: response.status, body: await response.json() };
+    },
+    close: async () => {
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+      await application.close();
+      rmSync(files, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Every answer of the server is held against the contract, whichever test asked. */
+function requireContract(method: string, path: string, status: number, body: unknown): void {
+  if (status === 204 || typeof body === "string") return;
+  if (status >= 400) {
+    problemSchema.parse(body);
+    return;
+  }
+  const { pathname } = new URL(path, "http://test");
+  const operation = Object.values(OPERATIONS).find(
+    (o) => o.method === method.toLowerCase() && pathPattern(o.path).test(pathname) && typeof o.answer !== "string",
+  );
+  if (operation?.answer && typeof operation.answer !== "string") {
+    const read = (operation.answer as z.ZodType).safeParse(body);
+    if (!read.success) throw new Error(`${method} ${path} does not answer as its contract says: ${read.error.message}`);
+  }
+}
+
+function pathPattern(path: string): RegExp {
+  return new RegExp(`^${path.replaceAll(".", "\\.").replace(/:[a-zA-Z]+/g, "[^/]+")}$`);
+}
+
+/** People of the sample company. */
+export const ANALYST = "maren.holt@quillhaven.example";
+export const SKERRY_MANAGER = "tomas.reyl@quillhaven.example";

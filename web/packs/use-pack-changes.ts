@@ -1,0 +1,125 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import type { Pack, PackChanged, PlacedPanel } from "#contract/pack.ts";
+import type { PanelDefinition } from "#contract/panels/index.ts";
+import { ApiProblem, call } from "../app/api.ts";
+import { answerKey } from "../app/questions.ts";
+
+/** Two people's versions of one panel: what is kept now, and what one wanted. */
+export interface PanelConflict {
+  readonly message: string;
+  readonly current: PlacedPanel | null;
+  readonly yours: PanelDefinition | null;
+}
+
+/**
+ * Changes of a page's panels: each is saved as it is made, on top of the version it was made from, and can be
+ * taken back and made again. Where somebody else changed the same panel meanwhile, both versions are told.
+ */
+export function usePackChanges(pack: Pack, page: string) {
+  const client = useQueryClient();
+  const [past, setPast] = useState<readonly number[]>([]);
+  const [future, setFuture] = useState<readonly number[]>([]);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [conflict, setConflict] = useState<PanelConflict | null>(null);
+  const [isSaving, setSaving] = useState(false);
+  const key = answerKey("pack", { params: { pack: pack.key } });
+  // Changes are sent one after the other: each on top of what the one before it led to.
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const latest = () => client.getQueryData<Pack>(key) ?? pack;
+  const versionOf = (panel: string) =>
+    latest()
+      .pages.find((p) => p.key === page)
+      ?.panels.find((p) => p.key === panel)?.version ?? 1;
+
+  const run = (send: () => Promise<PackChanged>, done: (change: number | null) => void): Promise<boolean> => {
+    const next = queue.current.then(async () => {
+      setProblem(null);
+      setSaving(true);
+      try {
+        const changed = await send();
+        client.setQueryData<Pack>(key, changed.pack);
+        await client.invalidateQueries({ predicate: ({ queryKey: [id] }) => FOLLOWING.includes(String(id)) });
+        done(changed.change);
+        return true;
+      } catch (error) {
+        if (error instanceof ApiProblem && error.both) setConflict({ message: error.message, ...error.both } as PanelConflict);
+        else setProblem((error as Error).message);
+        await client.invalidateQueries({ queryKey: key });
+        return false;
+      } finally {
+        setSaving(false);
+      }
+    });
+    queue.current = next;
+    return next;
+  };
+  const remember = (change: number | null) => {
+    if (change === null) return;
+    setPast((known) => [...known, change]);
+    setFuture([]);
+  };
+  const params = (panel: string) => ({ pack: pack.key, page, panel });
+  const step = (from: readonly number[], then: (undone: number) => void) => {
+    const change = from.at(-1);
+    if (change === undefined) return;
+    void run(
+      () => call("undoPackChange", { params: { pack: pack.key, change } }),
+      (undone) => undone !== null && then(undone),
+    );
+  };
+  const save = (next: PanelDefinition) => {
+    setConflict(null);
+    client.setQueryData<Pack>(key, (known) => known && withPanel(known, page, next));
+    return run(
+      () => call("changePanel", { params: params(next.key), body: { panel: next, version: versionOf(next.key) } }),
+      remember,
+    );
+  };
+  return {
+    save,
+    add: (panel: PanelDefinition) =>
+      run(() => call("addPanel", { params: { pack: pack.key, page }, body: { panel } }), remember),
+    remove: (panel: string) =>
+      run(() => call("removePanel", { params: params(panel), query: { version: versionOf(panel) } }), remember),
+    undo:
+      past.length === 0
+        ? null
+        : () =>
+            step(past, (undone) => {
+              setPast((known) => known.slice(0, -1));
+              setFuture((known) => [...known, undone]);
+            }),
+    redo:
+      future.length === 0
+        ? null
+        : () =>
+            step(future, (undone) => {
+              setFuture((known) => known.slice(0, -1));
+              setPast((known) => [...known, undone]);
+            }),
+    problem,
+    isSaving,
+    conflict,
+    /** Lets the other's version stand. */
+    takeTheirs: () => setConflict(null),
+    /** Makes one's own version on top of the other's. */
+    keepMine: () => conflict?.yours && void save(conflict.yours),
+  };
+}
+
+export type PackChanges = ReturnType<typeof usePackChanges>;
+
+/** What is asked anew when a page changed. */
+const FOLLOWING = ["panel", "panelDetail", "kpis", "packs", "pageHistory"];
+
+function withPanel(pack: Pack, page: string, next: PanelDefinition): Pack {
+  return {
+    ...pack,
+    pages: pack.pages.map((own) =>
+      own.key === page
+        ? { ...own, panels: own.panels.map((p) => (p.key === next.key ? { ...next, version: p.version } : p)) }
+        : own,
+    ),
+  };
+}

@@ -1,0 +1,25 @@
+import type { ComponentType, LazyExoticComponent } from "react";
+import type { PanelDefinition, PanelKind } from "#contract/panels/index.ts";
+import type { ArrangeProps, PanelProps, PanelView } from "./panel-view.ts";
+import { scorecard } from "./scorecard/index.ts";
+import { tiles } from "./tiles/index.ts";
+import { timeChart } from "./time-chart/index.ts";
+
+/** All kinds of panels, as they are drawn and arranged. */
+export const PANEL_VIEWS: { readonly [K in PanelKind]: PanelView<K> } = {
+  scorecard,
+  tiles,
+  "time-chart": timeChart,
+};
+
+/** A view of any kind: the one place where a kind known at run time only meets the types of its own. */
+export interface AnyPanelView extends Omit<PanelView<PanelKind>, "create" | "Panel" | "Arrange"> {
+  readonly create: (key: string, kpis: readonly string[]) => PanelDefinition;
+  readonly Panel: LazyExoticComponent<ComponentType<PanelProps<PanelKind>>>;
+  readonly Arrange: LazyExoticComponent<ComponentType<ArrangeProps<PanelKind>>>;
+}
+
+/** The view of a panel's kind. */
+export function viewOf(kind: PanelKind): AnyPanelView {
+  return PANEL_VIEWS[kind] as unknown as AnyPanelView;
+}

@@ -1,0 +1,11 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const scorecard: PanelView<"scorecard"> = {
+  name: "a scorecard",
+  width: "broad",
+  follows: false,
+  create: (key, kpis) => ({ key, kind: "scorecard", groups: [{ title: "KPIs", kpis: [...kpis] }] }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};

@@ -1,0 +1,19 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const tiles: PanelView<"tiles"> = {
+  name: "tiles",
+  width: "full",
+  follows: false,
+  create: (key, kpis) => ({
+    key,
+    kind: "tiles",
+    kpis: [...kpis],
+    repeatBy: null,
+    order: "set",
+    isReversed: false,
+    top: null,
+  }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};

@@ -1,0 +1,192 @@
+import { ChevronRight } from "lucide-react";
+import { formatScope } from "#core/dimensions/scope-text.ts";
+import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/compute.ts";
+import { tilesTable } from "#core/panels/tiles/table.ts";
+import { usePanel, type Choices, type PanelChoice } from "../../app/questions.ts";
+import { ChoiceWord } from "../../ui/choice-word.tsx";
+import { TextButton } from "../../ui/form.tsx";
+import { formatFigureAddress } from "../figure-address.ts";
+import { OwnWords } from "../own-words.tsx";
+import { PanelFoot } from "../panel-foot.tsx";
+import { PanelSheet } from "../panel-sheet.tsx";
+import type { PanelProps } from "../panel-view.ts";
+import { ORDER_CHOICES, orderKey, orderWords, parseOrder, TOP_CHOICES, topWords } from "./tile-order.ts";
+import { Tile } from "./tile.tsx";
+
+/** KPIs as tiles, or one of them by the members of a dimension. */
+export default function TilesPanel({ place, panel, frame, choice, onChoose, onAsk, onArrange }: PanelProps<"tiles">) {
+  const answer = usePanel(place, frame, choice as PanelChoice);
+  return (
+    <PanelSheet
+      label={panel.title ?? "Tiles"}
+      answer={answer}
+      skeleton={<Skeleton />}
+      action={() => (
+        <TextButton
+          onClick={() =>
+            onChoose({ kpi: undefined, order: undefined, reversed: undefined, top: undefined, below: undefined })
+          }
+        >
+          Show them as they are arranged
+        </TextButton>
+      )}
+    >
+      {(data) =>
+        data.kind === "tiles" ? (
+          <>
+            <OwnWords panel={panel} />
+            {data.repeatedBy && <Head data={data} repeatedBy={data.repeatedBy} onChoose={onChoose} />}
+            <Grid data={data} onChoose={onChoose} onAsk={onAsk} />
+            <PanelFoot
+              table={() => tilesTable(data)}
+              choice={choice as PanelChoice}
+              {...{ place, frame, onArrange }}
+            />
+          </>
+        ) : null
+      }
+    </PanelSheet>
+  );
+}
+
+/** What is shown of whom, in which order: each word a way to change it. */
+function Head({
+  data: { layers, order, isReversed, top, tiles },
+  repeatedBy: { level, path },
+  onChoose,
+}: {
+  data: TilesAnswer;
+  repeatedBy: NonNullable<TilesAnswer["repeatedBy"]>;
+  onChoose: (change: Choices<"tiles">) => void;
+}) {
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-thread/80 px-4 pt-2.5 pb-1.5">
+      <div role="group" aria-label="Layer" className="flex flex-wrap gap-x-3">
+        {layers.map(({ key, name }) => {
+          const isShown = key === tiles[0]?.row.kpi.key;
+          return (
+            <button
+              key={key}
+              type="button"
+              aria-pressed={isShown}
+              onClick={() => onChoose({ kpi: key })}
+              className={`min-h-6 ${isShown ? "font-semibold text-ink shadow-[inset_0_-2px_0_var(--indigo)]" : "text-slate hover:text-ink print:hidden"}`}
+            >
+              {name}
+            </button>
+          );
+        })}
+      </div>
+      <p>
+        by {level}
+        {path.length > 0 && (
+          <>
+            {" in "}
+            {path.map(({ name }) => name).join(", ")}
+            {" · "}
+            <TextButton onClick={() => onChoose({ below: path.at(-2)?.key })}>back up</TextButton>
+          </>
+        )}
+      </p>
+      <p className="ml-auto text-[13px] text-slate">
+        <ChoiceWord
+          label="Order"
+          words={orderWords(order, isReversed)}
+          choices={ORDER_CHOICES}
+          chosen={orderKey(order, isReversed)}
+          onChoose={(key) => {
+            const next = parseOrder(key);
+            onChoose({ order: next.order, reversed: next.isReversed ? "yes" : "no" });
+          }}
+          className="meaning-word"
+        />
+        {", "}
+        <ChoiceWord
+          label="How many"
+          words={topWords(top)}
+          choices={TOP_CHOICES}
+          chosen={top === null ? "all" : String(top)}
+          onChoose={(key) => onChoose({ top: key === "all" ? "all" : Number(key) })}
+          className="meaning-word"
+        />
+      </p>
+    </div>
+  );
+}
+
+function Grid({
+  data,
+  onChoose,
+  onAsk,
+}: {
+  data: TilesAnswer;
+  onChoose: (change: Choices<"tiles">) => void;
+  onAsk: (figure: string, scope?: string) => void;
+}) {
+  const limit = barLimit([...data.tiles, ...(data.others ? [data.others.tile] : [])]);
+  if (data.tiles.length === 0)
+    return (
+      <p className="px-4 pb-5 text-slate">
+        {data.repeatedBy ? `No ${data.repeatedBy.level} lies inside ${data.frame.words.scope}.` : "There are no KPIs."}
+      </p>
+    );
+  return (
+    <ul className="grid grid-cols-[repeat(auto-fill,minmax(248px,1fr))] overflow-hidden">
+      {data.tiles.map((tile) => {
+        const { member, row } = tile;
+        const address = formatFigureAddress(row.kpi.key, "actual");
+        return (
+          <Tile
+            key={member?.key ?? row.kpi.key}
+            tile={tile}
+            data={data}
+            limit={limit}
+            heading={
+              member?.hasBelow ? (
+                <button
+                  type="button"
+                  title={`Open ${member.name}`}
+                  className="inline-flex items-center gap-0.5 text-left hover:underline"
+                  onClick={() => onChoose({ below: member.key })}
+                >
+                  {member.name} <ChevronRight size={13} aria-hidden="true" className="text-slate" />
+                </button>
+              ) : (
+                (member?.name ?? row.kpi.name)
+              )
+            }
+            onAsk={() => onAsk(address, member ? formatScope(member.scope) : undefined)}
+          />
+        );
+      })}
+      {data.others && (
+        <Tile
+          tile={data.others.tile}
+          data={data}
+          limit={limit}
+          heading={`The other ${data.others.count}`}
+          onAsk={undefined}
+        />
+      )}
+    </ul>
+  );
+}
+
+/** Bars share a scale that shows all but a few outliers whole. */
+function barLimit(tiles: readonly TileAnswer[]): number {
+  const shares = tiles.flatMap(({ row: { attainment } }) => ("value" in attainment ? attainment.value : []));
+  return Math.min(2, Math.max(1.12, ...shares));
+}
+
+function Skeleton() {
+  return (
+    <div className="p-5" role="status" aria-label="The tiles are being calculated">
+      <div className="waiting h-5 w-1/3" />
+      <div className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(248px,1fr))] gap-4">
+        {Array.from({ length: 8 }, (_, i) => (
+          <div key={i} className="waiting h-40" />
+        ))}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,11 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const timeChart: PanelView<"time-chart"> = {
+  name: "a chart over time",
+  width: "slim",
+  follows: true,
+  create: (key, kpis) => ({ key, kind: "time-chart", kpi: kpis[0]! }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};

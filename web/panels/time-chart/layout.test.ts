@@ -1,0 +1,105 @@
+import { describe, expect, it } from "vitest";
+import { valueStyle, deltaStyle } from "#core/words/number-words.ts";
+import type { SeriesPointAnswer } from "#core/panels/time-chart/compute.ts";
+import type { WireFigure } from "#contract/figure.ts";
+import { layoutTimeChart, valueDomain, type TimeChartOptions } from "./layout.ts";
+
+const none: WireFigure = { absent: "no data", detail: "none" };
+const point = (index: number, actual: number | null, budget: number): SeriesPointAnswer => {
+  const figure: WireFigure = actual === null ? none : { value: actual };
+  const delta: WireFigure = actual === null ? none : { value: actual - budget };
+  return {
+    month: `2026-${String(index + 1).padStart(2, "0")}`,
+    name: `month ${index}`,
+    actual: figure,
+    forecast: actual === null ? { value: 90 } : none,
+    budget: { value: budget },
+    target: none,
+    priorYear: { value: 80 },
+    basis: { value: budget },
+    varianceOf: actual === null ? "forecast" : "actual",
+    inSpan: actual !== null,
+    variance: {
+      delta,
+      deltaPercent: none,
+      judgement: actual === null ? null : actual >= budget ? "favourable" : "unfavourable",
+    },
+  };
+};
+const options = (change: Partial<TimeChartOptions> = {}): TimeChartOptions => ({
+  points: [point(0, 100, 90), point(1, 120, 130), point(2, -20, 10), point(3, null, 95)],
+  width: 400,
+  height: 420,
+  marks: "columns",
+  style: valueStyle({ kind: "count", of: "things" }, 0, "units"),
+  deltaStyle: deltaStyle({ kind: "count", of: "things" }, 0, "units"),
+  closedTo: "2026-03",
+  references: [],
+  hasLabels: true,
+  ...change,
+});
+
+describe("the time chart's layout", () => {
+  it("starts columns at zero, upwards and downwards", () => {
+    const { months, baseline } = layoutTimeChart(options());
+    const [up, , down] = months;
+    expect(up!.actual!.y + up!.actual!.height).toBeCloseTo(baseline);
+    expect(down!.actual!.y).toBeCloseTo(baseline);
+    expect(months[1]!.actual!.height / months[0]!.actual!.height).toBeCloseTo(1.2);
+  });
+  it("never shortens the axis of columns, and says so where lines are shortened", () => {
+    expect(valueDomain([98, 100], "columns")).toEqual({ domain: [0, 100], isShortened: false });
+    expect(valueDomain([98, 100], "lines").isShortened).toBe(true);
+    expect(valueDomain([10, 100], "lines").isShortened).toBe(false);
+    expect(valueDomain([], "columns").domain).toEqual([0, 1]);
+  });
+  it("puts the budget's seam across the whole column at its height, and the prior year behind to the left", () => {
+    const [first] = layoutTimeChart(options()).months;
+    expect(first!.budget!.x2 - first!.budget!.x1).toBeGreaterThan(first!.actual!.width);
+    expect(first!.budget!.y).toBeGreaterThan(first!.actual!.y);
+    expect(first!.priorYear!.x).toBeLessThan(first!.actual!.x);
+  });
+  it("stands reference lines at their height, inside the plot even above all marks, their labels apart", () => {
+    const line = (name: string, value: number | null) => ({ name, figure: value === null ? none : { value } });
+    const { references, plot, ticks } = layoutTimeChart(
+      options({ references: [line("A", 300), line("B", 299), line("C", 0), line("D", null)] }),
+    );
+    expect(references.map((r) => r.name)).toEqual(["A: 300", "B: 299", "C: 0"]);
+    expect(references[0]!.y).toBeGreaterThanOrEqual(plot.y);
+    expect(references[2]!.y).toBeCloseTo(ticks.find((t) => t.label === "0")!.y);
+    expect(references[1]!.labelY - references[0]!.labelY).toBeGreaterThanOrEqual(12);
+  });
+  it("writes no values where none are wanted", () => {
+    const { months } = layoutTimeChart(options({ hasLabels: false }));
+    expect(months.every((m) => m.label === null && !m.variance?.label)).toBe(true);
+  });
+  it("draws nothing for what is absent", () => {
+    const last = layoutTimeChart(options()).months[3]!;
+    expect([last.actual, last.target, last.variance]).toEqual([null, null, null]);
+    expect(last.forecast).not.toBeNull();
+  });
+  it("lets the forecast's line hang on the last actual, and marks where months are closed", () => {
+    const { lines, closedX, months } = layoutTimeChart(options());
+    expect(lines.forecast[2]).toEqual(lines.actual[2]);
+    expect(lines.forecast[3]).not.toBeNull();
+    expect(closedX).toBeCloseTo(months[3]!.band.x, 0);
+  });
+  it("keeps variance bars inside their strip and on their zero line's side", () => {
+    const { months, varianceZero } = layoutTimeChart(options());
+    const [up, down] = months;
+    expect(up!.variance!.box.y + up!.variance!.box.height).toBeCloseTo(varianceZero);
+    expect(down!.variance!.box.y).toBeCloseTo(varianceZero);
+    for (const m of months) if (m.variance) expect(m.variance.box.y + m.variance.box.height).toBeLessThanOrEqual(420);
+  });
+  it("thins labels out rather than letting them overlap", () => {
+    const many = Array.from({ length: 24 }, (_, i) => point(i % 12, 123_456_789 + i, 1)).map((p, i) => ({
+      ...p,
+      month: `m${i}`,
+    }));
+    const { months } = layoutTimeChart(options({ points: many, width: 380 }));
+    const labels = months.filter((m) => m.label !== null);
+    expect(labels.length).toBeGreaterThan(1);
+    for (let i = 1; i < labels.length; i += 1)
+      expect(labels[i]!.centre - labels[i - 1]!.centre).toBeGreaterThan(labels[i]!.label!.text.length * 5.5);
+  });
+});
