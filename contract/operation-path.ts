@@ -6,7 +6,10 @@ type ParamsOf<Id extends OperationId> = Readonly<Record<PathParams<(typeof OPERA
 /** The address of an operation with its parameters in place, and its query; what is undefined is left out. */
 export function operationPath<Id extends OperationId>(
   id: Id,
-  { params, query = {} }: { params?: ParamsOf<Id> | undefined; query?: Readonly<Record<string, unknown>> | undefined } = {},
+  {
+    params,
+    query = {},
+  }: { params?: ParamsOf<Id> | undefined; query?: Readonly<Record<string, unknown>> | undefined } = {},
 ): string {
   const path = OPERATIONS[id].path.replace(/:([a-zA-Z]+)/g, (_, name: string) =>
     encodeURIComponent(String((params as Readonly<Record<string, string | number>> | undefined)?.[name])),

@@ -32,10 +32,13 @@ export function readStoredPanel(
     ...(typeof title === "string" ? { title } : {}),
     reason,
   });
-  const contract = typeof kind === "string" && Object.hasOwn(contracts, kind) ? contracts[kind as PanelKind] : undefined;
+  const contract =
+    typeof kind === "string" && Object.hasOwn(contracts, kind) ? contracts[kind as PanelKind] : undefined;
   if (!contract) return unreadable(`It is of the kind "${String(kind)}", which this version of Hackle does not have.`);
   if (typeof form !== "number" || form > contract.form)
-    return unreadable(`It was made by a later version of Hackle (form ${String(form)}; this one reads up to ${contract.form}).`);
+    return unreadable(
+      `It was made by a later version of Hackle (form ${String(form)}; this one reads up to ${contract.form}).`,
+    );
   let { form: _, ...definition } = record as Record<string, unknown>;
   try {
     for (const migrate of contract.migrations.slice(form - 1)) definition = migrate(definition);
@@ -45,5 +48,7 @@ export function readStoredPanel(
   const parsed = contract.definition.safeParse(definition);
   if (parsed.success) return parsed.data as PanelDefinition;
   const [issue] = parsed.error.issues;
-  return unreadable(`Its definition does not hold at "${issue?.path.join(".") ?? ""}": ${issue?.message ?? "unknown"}.`);
+  return unreadable(
+    `Its definition does not hold at "${issue?.path.join(".") ?? ""}": ${issue?.message ?? "unknown"}.`,
+  );
 }

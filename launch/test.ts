@@ -11,16 +11,15 @@ import { buildWeb } from "./web-build.ts";
 
 const CHROMIUM = process.env["CHROMIUM"] ?? "/usr/bin/chromium";
 
-/** Types, lint, unit and database tests, browser tests: each must pass, and the last line counts them. */
+/**
+ * Types, lint, formatting, unit and database tests, browser tests: each must pass, and the last line counts them.
+ * With `browser` only the browser tests run; further arguments go to them.
+ */
 runProgram(async () => {
   process.stdout.write("\n  Hackle: tests\n\n");
   const home = openHome();
-  await step("Types", () =>
-    run("npx", ["tsc", "-p", "core"])
-      .then(() => run("npx", ["tsc", "-p", "."]))
-      .then(() => ({ value: undefined, said: "sound" })),
-  );
-  await step("Lint", () => run("npx", ["eslint", "."]).then(() => ({ value: undefined, said: "clean" })));
+  const [only, ...filters] = process.argv.slice(2);
+  if (only === undefined) await checkSource();
   await step("Chromium", () => ({ value: undefined, said: ensureChromium() }));
   const cluster = await step("Test database", async () => {
     const opened = await openTestCluster();
@@ -34,19 +33,21 @@ runProgram(async () => {
     const unitReport = join(home, "unit.json");
     const browserReport = join(home, "e2e.json");
     for (const file of [unitReport, browserReport]) rmSync(file, { force: true });
-    const unitOk = await runVisibly("npx", [
-      "vitest",
-      "run",
-      "--reporter=default",
-      "--reporter=json",
-      `--outputFile.json=${unitReport}`,
-    ]);
-    const unit = readReport<{ numPassedTests: number; numFailedTests: number; numFailedTestSuites: number }>(
-      unitReport,
-    );
-    passed += unit?.numPassedTests ?? 0;
-    failed += unit ? unit.numFailedTests : 1;
-    if (!unitOk && failed === 0) failed += 1;
+    if (only === undefined) {
+      const unitOk = await runVisibly("npx", [
+        "vitest",
+        "run",
+        "--reporter=default",
+        "--reporter=json",
+        `--outputFile.json=${unitReport}`,
+      ]);
+      const unit = readReport<{ numPassedTests: number; numFailedTests: number; numFailedTestSuites: number }>(
+        unitReport,
+      );
+      passed += unit?.numPassedTests ?? 0;
+      failed += unit ? unit.numFailedTests : 1;
+      if (!unitOk && failed === 0) failed += 1;
+    }
 
     const webFolder = await buildWeb();
     const port = await freePort();
@@ -58,7 +59,7 @@ runProgram(async () => {
       quiet: true,
       logLevel: "fatal",
     });
-    const browserOk = await runVisibly("npx", ["playwright", "test"], {
+    const browserOk = await runVisibly("npx", ["playwright", "test", ...filters], {
       HACKLE_ORIGIN: `http://127.0.0.1:${port}`,
       HACKLE_E2E_REPORT: browserReport,
       HACKLE_TEST_HOME: cluster.home,
@@ -74,6 +75,21 @@ runProgram(async () => {
   process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
   if (failed > 0) process.exitCode = 1;
 });
+
+async function checkSource(): Promise<void> {
+  await step("Types", () =>
+    run("npx", ["tsc", "-p", "core"])
+      .then(() => run("npx", ["tsc", "-p", "."]))
+      .then(() => ({ value: undefined, said: "sound" })),
+  );
+  await step("Lint", () => run("npx", ["eslint", "."]).then(() => ({ value: undefined, said: "clean" })));
+  await step("Formatting", () =>
+    run("npx", ["prettier", "--check", "--log-level", "warn", "."]).then(() => ({
+      value: undefined,
+      said: "as agreed",
+    })),
+  );
+}
 
 function ensureChromium(): string {
   if (existsSync(CHROMIUM)) return `found at ${CHROMIUM}`;

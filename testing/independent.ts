@@ -122,7 +122,7 @@ export async function reckonIndependently(
       count(distinct f.day)::int as days, max(f.day)::int as lastday,
       ${all(({ column, deep }) => `bool_or(f.${column} = any(array[${deep.join()}]::int[]))`)} as kept,
       coalesce(sum(f.amount) filter (where ${all(({ column, inside }) => `f.${column} = any(array[${inside.join()}]::int[])`)}
-        and (:through::int is null or f.day <= :through)), 0)::text as amount
+        and (:through::int is null or d.key = 'targets' or f.day <= :through)), 0)::text as amount
     from fact f join dataset d on d.id = f.dataset_id join scenario s on s.id = f.scenario_id join account a on a.id = f.account_id
     group by 1, 2, 3, 4, 5`,
     { through: throughDay ?? null } as never,
@@ -138,9 +138,18 @@ export async function reckonIndependently(
   }
   const daysIn = (year: number, month: number) => new Date(Date.UTC(year, month, 0)).getUTCDate();
 
-  const isThere = (dataset: string, scenario: string, [year, month]: readonly [number, number]): boolean => {
+  const isThere = (
+    dataset: string,
+    scenario: string,
+    [year, month]: readonly [number, number],
+    isRate: boolean,
+  ): boolean => {
+    // A quarter's target rate says nothing of days: it holds on each of them.
     if (dataset === "targets")
-      return throughDay === undefined && months.has(`targets|${scenario}|${quarterOf([year, month])[0]!.join("-")}`);
+      return (
+        (throughDay === undefined || isRate) &&
+        months.has(`targets|${scenario}|${quarterOf([year, month])[0]!.join("-")}`)
+      );
     const entry = months.get(`${dataset}|${scenario}|${year}-${month}`);
     if (!entry) return false;
     if (dataset === LEDGER) return throughDay === undefined;
@@ -159,7 +168,8 @@ export async function reckonIndependently(
     if (perInput.some((known) => known.length === 0)) return null;
     if (side.scenario === "target" && isPartialTarget(kpi)) return null;
     const quarterly = perInput.flat().some((h) => h.dataset === "targets");
-    const at = (m: readonly [number, number]) => perInput.flat().every((h) => isThere(h.dataset, side.scenario, m));
+    const at = (m: readonly [number, number]) =>
+      perInput.flat().every((h) => isThere(h.dataset, side.scenario, m, isRate === true));
     const covered = asked.map((m) => at(back(m, side.shift)));
     if (!quarterly || isRate) return covered;
     return covered.map(
@@ -248,14 +258,13 @@ function monthsOfSpan(asOf: string, span: string): [number, number][] {
     case "month":
     case "month-to-date":
       return from(1, 0);
+    // Nothing after the as-of month is known: the whole quarter ends there too.
     case "quarter":
-      return from(3, fiscal % 3);
     case "quarter-to-date":
       return from((fiscal % 3) + 1, fiscal % 3);
     case "year-to-date":
-      return from(fiscal + 1, fiscal);
     case "full-year":
-      return from(12, fiscal);
+      return from(fiscal + 1, fiscal);
     case "trailing-12":
       return from(12, 11);
     default:

@@ -101,9 +101,7 @@ function commonMonths(
   { calendar }: MeasureContext,
 ): { actual: (readonly Month[])[]; basis: (readonly Month[])[] } {
   const { views } = shapeOf(formula);
-  const linked = [actual, basis].flatMap((side) =>
-    side.views.map((coverage, v) => ({ view: views[v]!, coverage })),
-  );
+  const linked = [actual, basis].flatMap((side) => side.views.map((coverage, v) => ({ view: views[v]!, coverage })));
   const months = linkMonths(linked, calendar);
   return { actual: months.slice(0, views.length), basis: months.slice(views.length) };
 }

@@ -230,4 +230,3 @@ export function wholeQuarters(months: readonly Month[], calendar: FiscalCalendar
   const starts = new Set(months.map((month) => fiscalQuarterStart(calendar, month)));
   return [...starts].sort((a, b) => a - b).flatMap((start) => [start, start + 1, start + 2]);
 }
-

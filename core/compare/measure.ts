@@ -114,7 +114,10 @@ export function notWhole(coverage: SideCoverage, { calendar }: MeasureGround): A
   const open = coverage.asked.filter((month) => !coverage.months.includes(month));
   if (open.length === 0) return null;
   const shifted = open.map((month) => month - coverage.side.shift);
-  return absent("not covered", `${coverage.side.name} has nothing for ${monthsName(calendar, shifted)}: the year is not whole.`);
+  return absent(
+    "not covered",
+    `${coverage.side.name} has nothing for ${monthsName(calendar, shifted)}: the year is not whole.`,
+  );
 }
 
 /** Whether there is a measurement and not an absence. */

@@ -46,7 +46,10 @@ export function outlookInputs(
     if (coverage.absence) return coverage.absence;
     const open = months.filter((month) => !coverage.months.includes(month)).map((month) => month - of.shift);
     if (open.length > 0)
-      return absent("not covered", `${of.name} has nothing for ${monthsName(context.calendar, open)}: the year is not whole.`);
+      return absent(
+        "not covered",
+        `${of.name} has nothing for ${monthsName(context.calendar, open)}: the year is not whole.`,
+      );
     return measure(
       kpi,
       coverage,
@@ -70,7 +73,11 @@ export function outlookInputs(
   const remainder = source && over(source, rest);
   if (remainder && "absent" in remainder) return remainder;
   const inputs = kpi.formula.inputs.map((input, i) =>
-    joined(input, { figure: actual?.inputs[i], months: closed.length }, { figure: remainder?.inputs[i], months: rest.length }),
+    joined(
+      input,
+      { figure: actual?.inputs[i], months: closed.length },
+      { figure: remainder?.inputs[i], months: rest.length },
+    ),
   );
   return { inputs, closed, source };
 }

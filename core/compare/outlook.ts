@@ -80,7 +80,9 @@ export function gapPerMonth(toDate: Figure, fullYearBasis: Figure, monthsLeft: n
 
 /** A formula with a time or scenario of its own is no sum of months that could be joined. */
 function readsPlainly({ formula }: CompiledKpi): boolean {
-  return shapeOf(formula).views.every(isPlain) && formula.inputs.every((i) => i.kind === "account" || i.kind === "clock");
+  return (
+    shapeOf(formula).views.every(isPlain) && formula.inputs.every((i) => i.kind === "account" || i.kind === "clock")
+  );
 }
 
 function noDelta(figure: Figure, basis: Figure): Absence {

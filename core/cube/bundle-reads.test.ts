@@ -100,7 +100,10 @@ describe("bundled reads", () => {
       scope,
     });
     const bundles = bundleReads([of({}), ...["mill", "gate", "quay"].map((shop) => of({ shop: [shop] }))], DIMENSIONS);
-    expect(bundles.map(({ query }) => query)).toEqual([of({}), { ...of({ shop: ["mill", "gate", "quay"] }), by: "shop" }]);
+    expect(bundles.map(({ query }) => query)).toEqual([
+      of({}),
+      { ...of({ shop: ["mill", "gate", "quay"] }), by: "shop" },
+    ]);
   });
   it("keep apart what ends on different days", () => {
     const of = (shop: string, throughDay: number): CellQuery => ({

@@ -206,10 +206,10 @@ export function askCoverage(
     (month) =>
       (!isActual || month <= knownTo) &&
       places.every((byMonth, i) => {
-      const entry = byMonth?.get(month);
-      if (!entry) return false;
-      if (question.throughDay === undefined) return isWhole(entry);
-      return grains[i]!.grain === "day" && hasDaysThrough(entry, Math.min(question.throughDay, daysInMonth(month)));
+        const entry = byMonth?.get(month);
+        if (!entry) return false;
+        if (question.throughDay === undefined) return isWhole(entry);
+        return grains[i]!.grain === "day" && hasDaysThrough(entry, Math.min(question.throughDay, daysInMonth(month)));
       }),
   );
   return {

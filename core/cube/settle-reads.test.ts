@@ -99,7 +99,12 @@ describe("what a computation looks up", () => {
           return {
             row: scorecardRow(kpi, frame, context, ALL),
             series: timeSeries(kpi, frame, compareKpi(kpi, frame, context), context),
-            line: placeReference({ kind: "statistic", of: "average", side: "actual", over: "last-year" }, kpi, frame, context),
+            line: placeReference(
+              { kind: "statistic", of: "average", side: "actual", over: "last-year" },
+              kpi,
+              frame,
+              context,
+            ),
           };
         };
         expect(await settleReads(all, source(), [SHOPS])).toEqual(all(base.cells));
@@ -135,11 +140,18 @@ describe("what a computation looks up", () => {
 
 describe("a book of cells", () => {
   const query: CellQuery = { accounts: ["bread", "a|b"], windows: [{ scenario: "actual", from: 1, to: 3 }], scope: {} };
-  const cell = (account: string, month: number, amount: number): Cell => ({ scenario: "actual", account, month, amount });
+  const cell = (account: string, month: number, amount: number): Cell => ({
+    scenario: "actual",
+    account,
+    month,
+    amount,
+  });
   const book = bindPages([{ query, cells: [cell("bread", 1, 5), cell("bread", 3, 7), cell("bread", 1, 1)] }]);
   const read = { scope: {}, throughDay: undefined, scenario: "actual", accounts: ["bread"], months: [1, 2, 3] };
   it("adds up cells of one place, and is 0 where nothing was posted", () => {
-    expect([book.sum(read), book.sum({ ...read, accounts: ["a|b"] }), book.sum({ ...read, months: [2] })]).toEqual([13, 0, 0]);
+    expect([book.sum(read), book.sum({ ...read, accounts: ["a|b"] }), book.sum({ ...read, months: [2] })]).toEqual([
+      13, 0, 0,
+    ]);
     expect(book.sum({ ...read, months: [] })).toBe(0);
   });
   it.each([

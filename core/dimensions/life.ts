@@ -30,7 +30,7 @@ export function isAlive(dimension: Dimension, members: readonly string[], months
 function pathTo(dimension: Dimension, key: string): Life[] {
   const path: Life[] = [];
   const seen = new Set<string>();
-  for (let at: string | null = key; at !== null && !seen.has(at); ) {
+  for (let at: string | null = key; at !== null && !seen.has(at);) {
     seen.add(at);
     const member: Member | undefined = dimension.members.find((m) => m.key === at);
     path.push(said(member));

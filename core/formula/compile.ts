@@ -185,7 +185,8 @@ class Compiler {
       nested: (expression, at) => this.nested(expression, at, path),
       nestedInput: (how, at, formula) => {
         const view = this.view({ ...at.view, scope: [] });
-        const input = how === "outlook" ? { kind: how, view, formula } : { kind: "monthly" as const, view, how, formula };
+        const input =
+          how === "outlook" ? { kind: how, view, formula } : { kind: "monthly" as const, view, how, formula };
         return { kind: "input", input: this.input(input), decimals: how === "count" ? 0 : formula.root.decimals };
       },
     };
@@ -195,7 +196,11 @@ class Compiler {
   }
 
   /** A formula within the formula, read anew in each month or for a whole year: it stands in the place's scenario and scope. */
-  private nested(expression: Expression, place: Place, path: readonly string[]): { typed: Typed; formula: CompiledFormula } {
+  private nested(
+    expression: Expression,
+    place: Place,
+    path: readonly string[],
+  ): { typed: Typed; formula: CompiledFormula } {
     const inner = new Compiler(this.names, this.shared);
     const view: View = { ...PLAIN_VIEW, scenario: place.view.scenario, scope: place.view.scope };
     const typed = inner.expression(expression, { ...place, view }, path);

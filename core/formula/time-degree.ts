@@ -65,11 +65,7 @@ function inputDegree(input: FormulaInput, view: number): Degree {
   }
 }
 
-function binaryDegree(
-  { operator }: Extract<CompiledNode, { kind: "binary" }>,
-  left: Degree,
-  right: Degree,
-): Degree {
+function binaryDegree({ operator }: Extract<CompiledNode, { kind: "binary" }>, left: Degree, right: Degree): Degree {
   if (left === null || right === null) return null;
   switch (operator) {
     case "+":

@@ -53,9 +53,7 @@ export function frameChoices(company: Company, access: Scope, asked: AskedFrame)
   const { asOf } = asked.frame;
   const closed = lastClosed(company);
   const first = Math.min(
-    ...[...coverage.datasets.keys()].flatMap((d) =>
-      monthsOf(coverage, d, "actual").map((e) => e.month),
-    ),
+    ...[...coverage.datasets.keys()].flatMap((d) => monthsOf(coverage, d, "actual").map((e) => e.month)),
   );
   const last = partialThrough(company, closed + 1) === null ? closed : closed + 1;
   const confined = Object.keys(access).length > 0;

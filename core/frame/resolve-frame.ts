@@ -15,7 +15,9 @@ import { answerFrame, type FrameAnswer } from "./frame-answer.ts";
 import { QuestionRefused } from "./question-refused.ts";
 
 /** A frame as an address writes it; what is left out takes its default. */
-export type FrameText = Readonly<Partial<Record<"asOf" | "span" | "basis" | "scope" | "unit" | "pack", string | undefined>>>;
+export type FrameText = Readonly<
+  Partial<Record<"asOf" | "span" | "basis" | "scope" | "unit" | "pack", string | undefined>>
+>;
 
 /** A frame that was asked for, with everything decided: what the reader may see of it, and its words. */
 export interface AskedFrame {
@@ -88,8 +90,7 @@ export function partialThrough(company: Company, month: Month): number | null {
 }
 
 function resolveAsOf(text: string | undefined, company: Company, dataset?: string): Month {
-  const own =
-    dataset === undefined ? undefined : monthsOf(company.coverage, dataset, "actual").filter(isWhole).at(-1);
+  const own = dataset === undefined ? undefined : monthsOf(company.coverage, dataset, "actual").filter(isWhole).at(-1);
   const closed = own?.month ?? lastClosed(company);
   if (text === undefined) return closed;
   const month = parseMonth(text);

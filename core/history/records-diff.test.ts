@@ -3,7 +3,11 @@ import { describe, expect, it } from "vitest";
 import { applyDiff, conflictsOf, diffRecords, isEmptyDiff, isSame, reverseDiff, squashDiffs } from "./records-diff.ts";
 
 const names = fc.constantFrom("a", "b", "c", "d");
-const values = fc.oneof(fc.integer({ min: 0, max: 2 }), fc.record({ x: fc.integer({ min: 0, max: 1 }) }), fc.constant(null));
+const values = fc.oneof(
+  fc.integer({ min: 0, max: 2 }),
+  fc.record({ x: fc.integer({ min: 0, max: 1 }) }),
+  fc.constant(null),
+);
 const states = fc.dictionary(names, values, { maxKeys: 4 });
 
 describe("diffs of records", () => {
@@ -31,9 +35,15 @@ describe("diffs of records", () => {
     fc.assert(
       fc.property(states, states, states, (before, after, now) => {
         const diff = diffRecords(before, after);
-        const touched = new Set([...Object.keys(before), ...Object.keys(after)].filter((n) => !isSame(before[n], after[n])));
+        const touched = new Set(
+          [...Object.keys(before), ...Object.keys(after)].filter((n) => !isSame(before[n], after[n])),
+        );
         const inWay = [...touched].filter((n) => !isSame(now[n], before[n]));
-        expect(conflictsOf(now, diff).map((c) => c.record).sort()).toEqual(inWay.sort());
+        expect(
+          conflictsOf(now, diff)
+            .map((c) => c.record)
+            .sort(),
+        ).toEqual(inWay.sort());
       }),
     );
   });

@@ -47,8 +47,10 @@ export function squashDiffs(first: RecordsDiff, second: RecordsDiff): RecordsDif
   const before: Record<string, unknown> = {};
   const after: Record<string, unknown> = {};
   for (const diff of [first, second]) {
-    for (const [name, record] of Object.entries(diff.removed)) if (!(name in before) && !(name in after)) before[name] = record;
-    for (const [name, { from }] of Object.entries(diff.changed)) if (!(name in before) && !(name in after)) before[name] = from;
+    for (const [name, record] of Object.entries(diff.removed))
+      if (!(name in before) && !(name in after)) before[name] = record;
+    for (const [name, { from }] of Object.entries(diff.changed))
+      if (!(name in before) && !(name in after)) before[name] = from;
     for (const name of Object.keys(diff.removed)) delete after[name];
     for (const [name, { to }] of Object.entries(diff.changed)) after[name] = to;
     for (const [name, record] of Object.entries(diff.added)) after[name] = record;
@@ -82,7 +84,8 @@ export function isSame(a: unknown, b: unknown): boolean {
   if (Object.is(a, b)) return true;
   if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return false;
   if (Array.isArray(a) !== Array.isArray(b)) return false;
-  const keys = (value: object) => Object.keys(value).filter((key) => (value as Record<string, unknown>)[key] !== undefined);
+  const keys = (value: object) =>
+    Object.keys(value).filter((key) => (value as Record<string, unknown>)[key] !== undefined);
   const own = keys(a);
   if (own.length !== keys(b).length) return false;
   return own.every((key) => isSame((a as Record<string, unknown>)[key], (b as Record<string, unknown>)[key]));

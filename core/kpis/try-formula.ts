@@ -30,7 +30,12 @@ export interface FormulaResultTried {
   readonly unit: KpiUnit | null;
   readonly decimals: number;
   readonly printed: string;
-  readonly points: readonly { readonly month: string; readonly name: string; readonly actual: Figure; readonly budget: Figure }[];
+  readonly points: readonly {
+    readonly month: string;
+    readonly name: string;
+    readonly actual: Figure;
+    readonly budget: Figure;
+  }[];
   readonly figures: readonly {
     readonly name: string;
     readonly months: string;
@@ -123,7 +128,9 @@ export function suggestedUnit(unit: ResultUnit): KpiUnit | null {
     case "rank":
       return { kind: "ratio", of: "rank" };
     case "per":
-      return unit.over === "money" ? { kind: "money-per", per: singular(unit.by) } : { kind: "ratio", of: unitName(unit) };
+      return unit.over === "money"
+        ? { kind: "money-per", per: singular(unit.by) }
+        : { kind: "ratio", of: unitName(unit) };
     case "product":
       return { kind: "ratio", of: unitName(unit) };
     case "truth":

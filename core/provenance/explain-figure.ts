@@ -221,7 +221,9 @@ function describeInput(
         account: "",
         accountName: input.kind === "outlook" ? "The outlook of the year" : `Month by month: ${input.how}`,
         gathering: "nested",
-        figure: map(figure, (minor) => toMajor(minor, input.kind === "monthly" && input.how === "count" ? 0 : decimals)),
+        figure: map(figure, (minor) =>
+          toMajor(minor, input.kind === "monthly" && input.how === "count" ? 0 : decimals),
+        ),
         unit: input.formula.unit.kind === "money" ? "€" : "",
         decimals,
         datasets: [],

@@ -39,8 +39,7 @@ export function lackNotes({ views }: SideCoverage, calendar: FiscalCalendar): st
     if (view.absence) return [];
     const lacking = view.asked.filter((month) => !view.own.includes(month));
     const named = (months: readonly Month[]) => shiftedName(view, months, calendar);
-    if (lacking.length > 0)
-      return [`${view.side.name} has ${named(view.own)}; ${named(lacking)} is left out.`];
+    if (lacking.length > 0) return [`${view.side.name} has ${named(view.own)}; ${named(lacking)} is left out.`];
     return [];
   });
 }

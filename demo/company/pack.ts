@@ -20,10 +20,7 @@ const page = (
   ],
 });
 
-const tiles = (
-  kpis: readonly string[],
-  change: Partial<Omit<Tiles, "key" | "kind" | "kpis">> = {},
-): Tiles => ({
+const tiles = (kpis: readonly string[], change: Partial<Omit<Tiles, "key" | "kind" | "kpis">> = {}): Tiles => ({
   key: "tiles",
   kind: "tiles",
   kpis: [...kpis],

@@ -90,7 +90,9 @@ export async function listChanges(
       if (area !== undefined) void query.where({ area });
       if (record !== undefined) void query.whereRaw("records @> array[?]", [record]);
       if (recordsBelow !== undefined)
-        void query.whereRaw("exists (select 1 from unnest(records) as name where starts_with(name, ?))", [recordsBelow]);
+        void query.whereRaw("exists (select 1 from unnest(records) as name where starts_with(name, ?))", [
+          recordsBelow,
+        ]);
     })
     .orderBy("id", "desc")
     .limit(limit)

@@ -176,7 +176,7 @@ describe("what the API says of itself", () => {
   });
   it("answers by its own contract", async () => {
     for (const [path, operation] of [
-      ["/api/frame", OPERATIONS.structure],
+      ["/api/frame", OPERATIONS.frameChoices],
       ["/api/packs", OPERATIONS.packs],
       ["/api/packs/monthly-review", OPERATIONS.pack],
       ["/api/loads", OPERATIONS.loads],

@@ -149,7 +149,9 @@ describe("the month's ledger", () => {
     expect(alerts.changes.length).toBeGreaterThan(0);
     const standing = async (asOf: string, kpi: string, span: string) => {
       const query = `asOf=${asOf}&span=${span}`;
-      const answer = await get<AnswerOf<"scorecard">>(`/api/packs/monthly-review/pages/cover/panels/scorecard?${query}`);
+      const answer = await get<AnswerOf<"scorecard">>(
+        `/api/packs/monthly-review/pages/cover/panels/scorecard?${query}`,
+      );
       const row = answer.groups.flatMap((g) => g.rows).find((r) => r.kpi.key === kpi)!;
       return row.status === null ? row.variance.judgement : "word" in row.status ? row.status.word : null;
     };

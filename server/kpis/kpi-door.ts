@@ -16,7 +16,9 @@ export const kpiDoor: Door = {
   async read(trx, names) {
     await trx.raw("select pg_advisory_xact_lock(72003)");
     const keys = new Set(names.map((name) => name.slice(PREFIX.length)));
-    const rows = await trx("kpi").whereIn("key", [...keys]).select<{ key: string; definition: unknown }[]>("key", "definition");
+    const rows = await trx("kpi")
+      .whereIn("key", [...keys])
+      .select<{ key: string; definition: unknown }[]>("key", "definition");
     return Object.fromEntries(rows.map((row) => [kpiRecordName(row.key), row.definition]));
   },
   async write(trx, { added, changed, removed }) {
@@ -33,7 +35,9 @@ export const kpiDoor: Door = {
     for (const definition of written) refuseUnsound(structure, before, next, definition);
     if (gone.length > 0) await trx("kpi").whereIn("key", gone).delete();
     for (const definition of written) {
-      const version = trx.raw("(select count(*) + 2 from change where records @> array[?])", [kpiRecordName(definition.key)]);
+      const version = trx.raw("(select count(*) + 2 from change where records @> array[?])", [
+        kpiRecordName(definition.key),
+      ]);
       await trx("kpi")
         .insert({
           key: definition.key,

@@ -31,7 +31,8 @@ const YIELD: KpiDefinition = {
   fallbackBasis: null,
 };
 const save = async (definition: KpiDefinition, key: string | null = definition.key) => {
-  const { status, body } = await api.send("POST", "/api/kpis", { key, definition });
+  const version = (await library()).find((k) => k.definition.key === key)?.version ?? null;
+  const { status, body } = await api.send("POST", "/api/kpis", { key, definition, version });
   return { status, detail: (body as { detail?: string }).detail ?? "", library: body as LibraryKpi[] };
 };
 const library = async () => (await api.get("/api/kpis")).body as LibraryKpi[];
@@ -112,7 +113,7 @@ describe("a formula while it is typed", () => {
     const tried = await attempt("operating_result/total_revenue");
     if ("problem" in tried) throw new Error(tried.problem.message);
     expect(tried).toMatchObject({
-      type: "percent or ratio, reckoned anew for each span",
+      type: "percent or ratio, calculated for each span from its totals",
       unit: { kind: "percent" },
       printed: "operating_result / total_revenue",
     });
@@ -124,7 +125,9 @@ describe("a formula while it is typed", () => {
     ]);
     // The same figure as on the page.
     const { body } = await api.get("/api/packs/monthly-review/pages/cover/panels/scorecard");
-    const row = (body as AnswerOf<"scorecard">).groups.flatMap((g) => g.rows).find((r) => r.kpi.key === "operating_margin")!;
+    const row = (body as AnswerOf<"scorecard">).groups
+      .flatMap((g) => g.rows)
+      .find((r) => r.kpi.key === "operating_margin")!;
     expect(tried.figures[1]).toMatchObject({
       actual: row.actual,
       basis: row.basis,

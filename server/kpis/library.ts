@@ -42,7 +42,12 @@ export async function listKpis(knex: Knex, structure: Structure): Promise<Librar
 export async function saveKpi(
   trx: Knex.Transaction,
   structure: Structure,
-  { key, version, definition, by }: { key: string | null; version: number | null; definition: KpiDefinition; by: string },
+  {
+    key,
+    version,
+    definition,
+    by,
+  }: { key: string | null; version: number | null; definition: KpiDefinition; by: string },
 ): Promise<void> {
   const name = kpiRecordName(definition.key);
   await kpiDoor.read(trx, [name]);

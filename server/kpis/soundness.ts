@@ -38,7 +38,10 @@ export async function refuseUsed(
   if (user) throw new ProblemError("in-use", `${user.name} is calculated with ${name}. Change that one first.`);
   const page = pagesWith(await readPacks(knex), key)[0];
   if (page)
-    throw new ProblemError("in-use", `${name} stands on the page ${page.name} of ${page.packName}. Take it off there first.`);
+    throw new ProblemError(
+      "in-use",
+      `${name} stands on the page ${page.name} of ${page.packName}. Take it off there first.`,
+    );
 }
 
 /** Refuses a key that a KPI or an account has already. */

@@ -119,15 +119,16 @@ function requireNamed(structure: Structure, panel: PanelDefinition): void {
   const { kpis, dimension: named } = referencesOf(panel);
   const unknown = kpis.find((key) => !structure.kpis.has(key) && !structure.kpiProblems.has(key));
   if (unknown !== undefined)
-    throw new ProblemError("unknown-kpi", `There is no KPI "${unknown}". Choose one of the library, or define it first.`);
+    throw new ProblemError(
+      "unknown-kpi",
+      `There is no KPI "${unknown}". Choose one of the library, or define it first.`,
+    );
   if (!named) return;
   const dimension = structure.dimensions.find((d) => d.key === named.key);
-  if (!dimension)
-    throw new ProblemError("unknown-scope", `There is no dimension "${named.key}" to open or repeat by.`);
+  if (!dimension) throw new ProblemError("unknown-scope", `There is no dimension "${named.key}" to open or repeat by.`);
   if (named.level !== null && !dimension.levels.includes(named.level))
     throw new ProblemError(
       "unknown-scope",
       `${dimension.name} has no level "${named.level}". Its levels are ${dimension.levels.join(", ")}.`,
     );
 }
-

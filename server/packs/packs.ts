@@ -55,5 +55,8 @@ export function requirePanel(page: Page, key: string): Page["panels"][number] {
   const panel = page.panels.find((p) => p.key === key);
   if (panel) return panel;
   const panels = page.panels.map((p) => p.key).join(", ");
-  throw new ProblemError("not-found", `The page ${page.name} has no panel "${key}". Its panels are ${panels || "none"}.`);
+  throw new ProblemError(
+    "not-found",
+    `The page ${page.name} has no panel "${key}". Its panels are ${panels || "none"}.`,
+  );
 }

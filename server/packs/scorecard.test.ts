@@ -75,30 +75,32 @@ describe("a row opened by members", () => {
     const answer = await get<AnswerOf<"scorecard">>(PANEL);
     expect(answer.expandBy).toMatchObject({ key: "route" });
     const total = answer.groups[0]!.rows.find((r) => r.kpi.key === "total_revenue")!;
-    const areas = await get<DetailOf<"scorecard">>(`${PANEL}/rows?kpi=total_revenue`);
+    const areas = await get<DetailOf<"scorecard">>(`${PANEL}/detail?kpi=total_revenue`);
     expect(areas.rows.map((r) => [r.member.name, r.member.hasBelow])).toEqual([
       ["Skerry Sound", true],
       ["Lantern Bay", true],
       ["Northreach", true],
     ]);
-    const sum = (rows: DetailOf<"scorecard">["rows"], pick: (r: DetailOf<"scorecard">["rows"][number]["row"]) => WireFigure | null) =>
-      rows.reduce((s, r) => s + cents(pick(r.row)), 0);
+    const sum = (
+      rows: DetailOf<"scorecard">["rows"],
+      pick: (r: DetailOf<"scorecard">["rows"][number]["row"]) => WireFigure | null,
+    ) => rows.reduce((s, r) => s + cents(pick(r.row)), 0);
     expect(sum(areas.rows, (r) => r.actual)).toBe(cents(total.actual));
     expect(sum(areas.rows, (r) => r.variance.delta)).toBe(cents(total.variance.delta));
-    const routes = await get<DetailOf<"scorecard">>(`${PANEL}/rows?kpi=total_revenue&parent=skerry-sound`);
+    const routes = await get<DetailOf<"scorecard">>(`${PANEL}/detail?kpi=total_revenue&parent=skerry-sound`);
     expect(sum(routes.rows, (r) => r.actual)).toBe(cents(areas.rows[0]!.row.actual));
   });
   it("stays inside page scope and access, and refuses what is not there", async () => {
-    const narrowed = await get<DetailOf<"scorecard">>(`${PANEL}/rows?kpi=total_revenue&scope=route:northreach`);
+    const narrowed = await get<DetailOf<"scorecard">>(`${PANEL}/detail?kpi=total_revenue&scope=route:northreach`);
     expect(narrowed.rows.map((r) => r.member.name)).toEqual(["Northreach"]);
-    expect((await api.get(`${PANEL}/rows?kpi=total_revenue&parent=moon`)).status).toBe(422);
-    expect((await api.get(`${PANEL}/rows?kpi=moon`)).status).toBe(422);
-    expect((await api.get("/api/packs/monthly-review/pages/cover/panels/over-time/rows?kpi=fuel")).status).toBe(400);
+    expect((await api.get(`${PANEL}/detail?kpi=total_revenue&parent=moon`)).status).toBe(422);
+    expect((await api.get(`${PANEL}/detail?kpi=moon`)).status).toBe(422);
+    expect((await api.get("/api/packs/monthly-review/pages/cover/panels/over-time/detail?kpi=fuel")).status).toBe(400);
     await api.signIn(SKERRY_MANAGER);
-    expect((await get<DetailOf<"scorecard">>(`${PANEL}/rows?kpi=total_revenue`)).rows.map((r) => r.member.name)).toEqual([
-      "Skerry Sound",
-    ]);
-    expect((await api.get(`${PANEL}/rows?kpi=total_revenue&parent=northreach`)).status).toBe(422);
+    expect(
+      (await get<DetailOf<"scorecard">>(`${PANEL}/detail?kpi=total_revenue`)).rows.map((r) => r.member.name),
+    ).toEqual(["Skerry Sound"]);
+    expect((await api.get(`${PANEL}/detail?kpi=total_revenue&parent=northreach`)).status).toBe(422);
     await api.signIn(ANALYST);
   });
 });
@@ -116,7 +118,7 @@ describe("the numbers behind a panel", () => {
     );
     expect(lines).toHaveLength(1 + answer.groups.flatMap((g) => g.rows).length);
     const chart = (await api.get("/api/packs/monthly-review/pages/cover/panels/over-time.csv?kpi=fuel")).body as string;
-    expect(chart).toContain("Fuel,€,2026-10");
+    expect(chart).toContain("Fuel,€,October FY27,2026-10");
 
     const { token } = (await api.send("POST", "/api/tokens", { name: "board slides" })).body as { token: string };
     const withToken = (path: string, init: RequestInit = {}) =>

@@ -28,10 +28,14 @@ const value = (figure: WireFigure | null | undefined) => {
   return figure.value;
 };
 const cents = (figure: WireFigure | null | undefined) => Math.round(value(figure) * 100);
-const sum = (tiles: readonly AnswerOf<"tiles">["tiles"][number][], pick: (tile: AnswerOf<"tiles">["tiles"][number]) => WireFigure) =>
-  tiles.reduce((total, tile) => total + cents(pick(tile)), 0);
+const sum = (
+  tiles: readonly AnswerOf<"tiles">["tiles"][number][],
+  pick: (tile: AnswerOf<"tiles">["tiles"][number]) => WireFigure,
+) => tiles.reduce((total, tile) => total + cents(pick(tile)), 0);
 const totalOf = async (kpi: string, query = "") => {
-  const { groups } = await get<AnswerOf<"scorecard">>(`/api/packs/monthly-review/pages/cover/panels/scorecard?${query}`);
+  const { groups } = await get<AnswerOf<"scorecard">>(
+    `/api/packs/monthly-review/pages/cover/panels/scorecard?${query}`,
+  );
   return groups.flatMap((g) => g.rows).find((row) => row.kpi.key === kpi)!;
 };
 const panelNow = async () => {
@@ -157,10 +161,9 @@ describe("panels of a page", () => {
     const panel: DefinitionOf<"tiles"> = { ...(await panelNow()), key: "tiles-2" };
     const added = await api.send("POST", `${PAGE}/panels`, { panel });
     expect(added.status).toBe(200);
-    expect((added.body as Pack).pages.find((p) => p.key === "routes")!.panels.map((p) => p.key)).toEqual([
-      "tiles",
-      "tiles-2",
-    ]);
+    expect((added.body as { pack: Pack }).pack.pages.find((p) => p.key === "routes")!.panels.map((p) => p.key)).toEqual(
+      ["tiles", "tiles-2"],
+    );
     expect((await api.send("POST", `${PAGE}/panels`, { panel })).body).toMatchObject({ code: "invalid-change" });
     const moon = { dimension: "moon", level: null };
     const cases: [object, string][] = [

@@ -50,7 +50,9 @@ export const structureDoor: Door = {
   // The order is taken over as far as what it names is still there.
   isLoose: (name) => name.startsWith("order/"),
   async write(trx, diff) {
-    for (const area of new Set([diff.added, diff.changed, diff.removed].flatMap((part) => Object.keys(part).map(areaOf))))
+    for (const area of new Set(
+      [diff.added, diff.changed, diff.removed].flatMap((part) => Object.keys(part).map(areaOf)),
+    ))
       await writeArea(trx, area, diff);
     await requireSound(trx);
   },

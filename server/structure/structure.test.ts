@@ -71,7 +71,8 @@ describe("the chart of accounts", () => {
         .detail,
     ).toBe("Revenue cannot go below itself.");
     expect(
-      (await send("/api/structure/accounts", { do: "move", key: "headcount", parent: "crew_cost", before: null })).detail,
+      (await send("/api/structure/accounts", { do: "move", key: "headcount", parent: "crew_cost", before: null }))
+        .detail,
     ).toContain("gather differently");
     const under: AccountItem = {
       key: "tips",
@@ -135,10 +136,12 @@ describe("dimensions", () => {
       before: null,
     });
     expect([deep.status, deep.detail]).toEqual([422, expect.stringContaining("level 3")]);
-    expect((await send("/api/structure/dimensions/route/members", { do: "remove", key: "tarn-point-osk" })).status).toBe(
-      409,
+    expect(
+      (await send("/api/structure/dimensions/route/members", { do: "remove", key: "tarn-point-osk" })).status,
+    ).toBe(409);
+    expect((await send("/api/structure/dimensions/route/members", { do: "remove", key: "osk-vardel" })).status).toBe(
+      200,
     );
-    expect((await send("/api/structure/dimensions/route/members", { do: "remove", key: "osk-vardel" })).status).toBe(200);
   });
 });
 
@@ -194,7 +197,9 @@ describe("the life of a member", () => {
 
 describe("the calendar", () => {
   it("moves the fiscal year, and datasets close months or do not", async () => {
-    expect((await send("/api/structure/calendar", { startMonth: 1 }, "PUT")).chart.lastClosed?.name).toBe("October FY26");
+    expect((await send("/api/structure/calendar", { startMonth: 1 }, "PUT")).chart.lastClosed?.name).toBe(
+      "October FY26",
+    );
     await send("/api/structure/calendar", { startMonth: 4 }, "PUT");
     const both = await send("/api/structure/datasets/daily-operations", { closes: true }, "PUT");
     expect(both.chart.lastClosed?.name).toBe("October FY27");

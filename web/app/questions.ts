@@ -108,7 +108,11 @@ export type PanelChoice = Readonly<Record<string, string | undefined>>;
 export type Choices<K extends PanelKind> = { readonly [P in keyof ChoiceOf<K>]?: ChoiceOf<K>[P] | undefined };
 
 /** A panel's figures in a frame; while a new frame is asked, the former figures stay, marked as such. */
-export function usePanel(place: PanelPlace, frame: FrameAddress, choice: PanelChoice = {}): UseQueryResult<PanelAnswer> {
+export function usePanel(
+  place: PanelPlace,
+  frame: FrameAddress,
+  choice: PanelChoice = {},
+): UseQueryResult<PanelAnswer> {
   const params = { ...place };
   return useQuery({
     queryKey: ["panel", params, frame, choice],

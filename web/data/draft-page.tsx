@@ -72,7 +72,13 @@ function OpenDraft({ draft, structure, edit }: { draft: Draft; structure: Editab
         )}
       </header>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_340px] gap-3 px-5 pb-3 max-lg:grid-cols-1">
-        <DraftRows draft={draft} structure={structure} focus={focus} onLeave={() => setFocus(null)} apply={edit.apply} />
+        <DraftRows
+          draft={draft}
+          structure={structure}
+          focus={focus}
+          onLeave={() => setFocus(null)}
+          apply={edit.apply}
+        />
         <aside
           className="min-h-0 overflow-y-auto rounded-md border border-thread bg-panel px-3.5 py-3"
           aria-label="Steps and checks"

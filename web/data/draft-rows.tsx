@@ -75,7 +75,9 @@ export function DraftRows({
           numeric={numericColumns(draft)}
           {...(isPlain && view === "tidied"
             ? {
-                head: (column: string) => <MeaningChooser column={column} draft={draft} structure={structure} apply={apply} />,
+                head: (column: string) => (
+                  <MeaningChooser column={column} draft={draft} structure={structure} apply={apply} />
+                ),
               }
             : {})}
           {...(finding

@@ -40,7 +40,8 @@ function ExportForm({ data }: { data: NonNullable<ReturnType<typeof useExportabl
     to: to || undefined,
     scope: member || undefined,
   };
-  const address = (format: string) => operationPath("exportDataset", { params: { dataset }, query: { format, ...query } });
+  const address = (format: string) =>
+    operationPath("exportDataset", { params: { dataset }, query: { format, ...query } });
   if (!own) return <p className="p-5 text-slate">There is no dataset yet. Load a file first.</p>;
   return (
     <form className="grid max-w-3xl gap-3 px-5 py-4" onSubmit={(event) => event.preventDefault()}>

@@ -169,7 +169,11 @@ function keyOf(meaning: Meaning): string {
   return meaning.as;
 }
 
-function wordsOf(meaning: Meaning, structure: EditableStructure, created: readonly { key: string; name: string }[]): string {
+function wordsOf(
+  meaning: Meaning,
+  structure: EditableStructure,
+  created: readonly { key: string; name: string }[],
+): string {
   if (meaning.as === "dimension")
     return [...structure.dimensions, ...created].find((d) => d.key === meaning.dimension)?.name ?? meaning.dimension;
   if (meaning.as === "ignore") return "ignored";

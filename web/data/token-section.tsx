@@ -71,9 +71,7 @@ export function TokenSection() {
                     <td className="pr-4">{dateTimeWords(token.createdAt)}</td>
                     <td className="pr-4">{token.lastUsedAt ? dateTimeWords(token.lastUsedAt) : "never"}</td>
                     <td>
-                      <Button
-                        onClick={() => void run(() => call("revokeToken", { params: { token: token.id } }))}
-                      >
+                      <Button onClick={() => void run(() => call("revokeToken", { params: { token: token.id } }))}>
                         Revoke
                       </Button>
                     </td>

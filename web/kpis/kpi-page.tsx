@@ -232,11 +232,7 @@ function History({
             {mayEdit && change.mayUndo && (
               <>
                 {" "}
-                <Button
-                  onClick={() =>
-                    void run(() => call("undoKpiChange", { params: { change: change.id } }))
-                  }
-                >
+                <Button onClick={() => void run(() => call("undoKpiChange", { params: { change: change.id } }))}>
                   Take back
                 </Button>
               </>

@@ -175,7 +175,9 @@ function Panels({
           choice={params.choice(panel.key)}
           onChoose={(change) => params.setChoice(panel.key, change as Readonly<Record<string, string | undefined>>)}
           onAsk={(figure, at) => params.setView({ figure, at, arrange: undefined })}
-          onArrange={mayEdit ? () => params.setView({ arrange: panel.key, figure: undefined, at: undefined }) : undefined}
+          onArrange={
+            mayEdit ? () => params.setView({ arrange: panel.key, figure: undefined, at: undefined }) : undefined
+          }
           leads={leadsTo(panel)}
         />
       </Suspense>
@@ -223,4 +225,3 @@ function frameOf(pack: Pack, page: Page, frame: FrameAddress): FrameAddress {
 function refusalOf(error: Error | null): ApiProblem | null {
   return error instanceof ApiProblem && !error.isPassing && error.code !== "not-signed-in" ? error : null;
 }
-

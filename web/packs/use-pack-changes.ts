@@ -43,7 +43,8 @@ export function usePackChanges(pack: Pack, page: string) {
         done(changed.change);
         return true;
       } catch (error) {
-        if (error instanceof ApiProblem && error.both) setConflict({ message: error.message, ...error.both } as PanelConflict);
+        if (error instanceof ApiProblem && error.both)
+          setConflict({ message: error.message, ...error.both } as PanelConflict);
         else setProblem((error as Error).message);
         await client.invalidateQueries({ queryKey: key });
         return false;

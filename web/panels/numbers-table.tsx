@@ -18,9 +18,7 @@ export function NumbersTable({
   const write = ({ holds }: TableColumn, cell: TableCell): string => {
     if (typeof cell !== "number") return cell ?? "";
     if (holds === "percent") return writePercent(cell);
-    return holds === "delta"
-      ? writeSigned(cell, { ...deltaStyle, prefix: "", suffix: "" })
-      : writeNumber(cell, style);
+    return holds === "delta" ? writeSigned(cell, { ...deltaStyle, prefix: "", suffix: "" }) : writeNumber(cell, style);
   };
   return (
     <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Table of numbers">

@@ -89,7 +89,8 @@ function Datasets({ structure, change }: { structure: EditableStructure; change:
             <td className="pr-4">
               <details>
                 <summary className="cursor-pointer">
-                  {d.dimensions.map((k) => structure.dimensions.find((x) => x.key === k)?.name ?? k).join(", ") || "none"}
+                  {d.dimensions.map((k) => structure.dimensions.find((x) => x.key === k)?.name ?? k).join(", ") ||
+                    "none"}
                 </summary>
                 {structure.dimensions.map((x) => (
                   <label key={x.key} className="flex items-center gap-2 py-0.5">
@@ -120,7 +121,9 @@ function Datasets({ structure, change }: { structure: EditableStructure; change:
                 aria-label={`${d.name} closes months`}
                 checked={d.closes}
                 disabled={change.isSending}
-                onChange={(e) => void change.send("changeDataset", { params: { dataset: d.key }, body: { closes: e.target.checked } })}
+                onChange={(e) =>
+                  void change.send("changeDataset", { params: { dataset: d.key }, body: { closes: e.target.checked } })
+                }
               />
             </td>
             <td className="text-right">{formatNumber(d.rows, 0)}</td>

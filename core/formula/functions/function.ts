@@ -56,7 +56,10 @@ export interface Compiling {
   /** A number for a part that is measured on months of its own. */
   readonly newPartApart: () => number;
   /** A formula within the formula, in the place's scenario and scope; its time is given when it is evaluated. */
-  readonly nested: (expression: Expression, place: Place) => { readonly typed: Typed; readonly formula: CompiledFormula };
+  readonly nested: (
+    expression: Expression,
+    place: Place,
+  ) => { readonly typed: Typed; readonly formula: CompiledFormula };
   /** What a nested formula gives in each month of the place's window together, or as the outlook of its year. */
   readonly nestedInput: (how: GatheringHow | "outlook", place: Place, formula: CompiledFormula) => CompiledNode;
 }

@@ -51,7 +51,11 @@ function gatheringFunction(name: string, how: GatheringHow, gives: string, examp
         requireNumber(call.at, typed);
         const type = gatheredType(how, typed, "months");
         // A sum of months is what a span has; everything else is calculated anew for each span.
-        return { ...type, behaviour: how === "sum" ? "flow" : "rate", node: compiling.nestedInput(how, place, formula) };
+        return {
+          ...type,
+          behaviour: how === "sum" ? "flow" : "rate",
+          node: compiling.nestedInput(how, place, formula),
+        };
       }
       const parts = ofEachMember(call, place, compiling);
       const decimals = how === "count" ? 0 : parts[0]!.node.decimals;

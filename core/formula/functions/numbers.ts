@@ -42,7 +42,8 @@ const power: FormulaFunction = {
       refuse(values[1]!, `An exponent is a plain number; "${exponent.label}" counts ${unitName(exponent.unit)}.`);
     const { node } = exponent;
     const written = node.kind === "constant" ? node.value / 10 ** node.decimals : undefined;
-    const unit = value.unit.kind === "plain" ? PLAIN : written === undefined ? undefined : powerUnit(value.unit, written);
+    const unit =
+      value.unit.kind === "plain" ? PLAIN : written === undefined ? undefined : powerUnit(value.unit, written);
     if (!unit)
       refuse(values[1]!, `"${value.label}" counts ${unitName(value.unit)}: to such a power it would have no unit.`);
     return {
@@ -58,7 +59,10 @@ const power: FormulaFunction = {
 const root: FormulaFunction = {
   name: "root",
   group: "Numbers",
-  parameters: [VALUE, { name: "degree", takes: "count", from: 2, to: 12, otherwise: 2, about: "2 for the square root" }],
+  parameters: [
+    VALUE,
+    { name: "degree", takes: "count", from: 2, to: 12, otherwise: 2, about: "2 for the square root" },
+  ],
   gives: "The square root of the value, or one of a higher degree.",
   absence: "No base where the value is negative and the degree even.",
   example: "root(total_revenue / prior_year(total_revenue), 2) - 1",

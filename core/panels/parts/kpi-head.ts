@@ -7,7 +7,10 @@ import type { VarianceFacts } from "../../words/variance-words.ts";
 import type { PanelQuestion } from "../panel-question.ts";
 
 /** What a reader needs to know of a KPI to read its figures. */
-export type KpiHead = Pick<KpiDefinition, "key" | "name" | "unit" | "decimals" | "direction" | "tolerance" | "description">;
+export type KpiHead = Pick<
+  KpiDefinition,
+  "key" | "name" | "unit" | "decimals" | "direction" | "tolerance" | "description"
+>;
 
 export function kpiHead({ definition }: CompiledKpi): KpiHead {
   const { key, name, unit, decimals, direction, tolerance, description } = definition;

@@ -85,6 +85,10 @@ function orderKey({ kpi, actual, variance, attainment }: KpiRow, order: Exclude<
  * The scope of the members that do not stand apart, to be measured together: a rate of them all
  * is no mean of their rates.
  */
-export function othersScope({ dimension: { key } }: Repetition, frameScope: Scope, others: readonly ShownMember[]): Scope {
+export function othersScope(
+  { dimension: { key } }: Repetition,
+  frameScope: Scope,
+  others: readonly ShownMember[],
+): Scope {
   return { ...frameScope, [key]: others.flatMap((member) => member.scope[key]!) };
 }

@@ -88,7 +88,15 @@ export function computeTiles(definition: TilesDefinition, choice: TilesChoice, q
         ? {
             count: rest.length,
             tile: withoutFacts(
-              compute(tileOf(layer), null, othersScope(repeated, asked.scope, rest.map((tile) => tile.member!))),
+              compute(
+                tileOf(layer),
+                null,
+                othersScope(
+                  repeated,
+                  asked.scope,
+                  rest.map((tile) => tile.member!),
+                ),
+              ),
             ),
           }
         : null,

@@ -23,13 +23,11 @@ export function tilesTable({ frame, figures, tiles, others }: TilesAnswer): Pane
       { head: "Variance of basis", holds: "percent", cell: ({ row }) => cellOf(row.variance.deltaPercent) },
       { head: "Share of basis reached", holds: "percent", cell: ({ row }) => cellOf(row.attainment) },
       { head: "Judgement", holds: "text", cell: ({ row }) => row.variance.judgement },
-      ...figures.map(
-        ({ name }, i): ColumnOf<TileAnswer> => ({
-          head: name,
-          holds: "value",
-          cell: (tile) => cellOf(tile.figures[i]?.figure),
-        }),
-      ),
+      ...figures.map(({ name }, i): ColumnOf<TileAnswer> => ({
+        head: name,
+        holds: "value",
+        cell: (tile) => cellOf(tile.figures[i]?.figure),
+      })),
       { head: "Why absent", holds: "text", isForFiles: true, cell: ({ row }) => whyAbsent(row.actual) },
     ],
   );

@@ -2,7 +2,16 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { daysInMonth, monthOf } from "../../calendar/month.ts";
 import { absent, isPresent, present, type Figure } from "../../figures/figure.ts";
-import { contextOf, frameOf, kpiOf, NAMES, OCTOBER, run, valueOf, type SmallFact } from "../../testing/small-company.ts";
+import {
+  contextOf,
+  frameOf,
+  kpiOf,
+  NAMES,
+  OCTOBER,
+  run,
+  valueOf,
+  type SmallFact,
+} from "../../testing/small-company.ts";
 import { memberMessage, type MessageRow } from "../../words/message.ts";
 import { tileFigureName } from "./words.ts";
 import { attainmentOf, attainmentRank } from "../../compare/attainment.ts";

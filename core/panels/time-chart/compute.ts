@@ -46,7 +46,9 @@ export function computeTimeChart(
   const comparison = compareKpi(kpi, frame, context);
   const series = timeSeries(kpi, frame, comparison, context);
   const shows = CHART_SERIES.filter((part) => !definition.hides?.includes(part));
-  const references = (definition.references ?? []).filter((line) => line.kind === "statistic" || isOwn(definition, kpi));
+  const references = (definition.references ?? []).filter(
+    (line) => line.kind === "statistic" || isOwn(definition, kpi),
+  );
   return {
     kind: "time-chart",
     frame: asked.answer,

@@ -3,7 +3,15 @@ import type { SeriesPointAnswer, TimeChartAnswer } from "./compute.ts";
 import type { ChartSeries } from "./definition.ts";
 
 /** The numbers behind a chart over time, a row a month, without what the chart leaves out. */
-export function timeChartTable({ kpi, points, basisName, forecastName, shows, references, frame }: TimeChartAnswer): PanelTable {
+export function timeChartTable({
+  kpi,
+  points,
+  basisName,
+  forecastName,
+  shows,
+  references,
+  frame,
+}: TimeChartAnswer): PanelTable {
   const series: Readonly<Record<ChartSeries, ColumnOf<SeriesPointAnswer>>> = {
     forecast: {
       head: forecastName ?? "Forecast",
@@ -41,13 +49,11 @@ export function timeChartTable({ kpi, points, basisName, forecastName, shows, re
           } as const,
         ]),
     { head: "Judgement", holds: "text", cell: (point) => point.variance.judgement },
-    ...references.map(
-      (line): ColumnOf<SeriesPointAnswer> => ({
-        head: line.name,
-        holds: "value",
-        isForFiles: true,
-        cell: () => cellOf(line.figure),
-      }),
-    ),
+    ...references.map((line): ColumnOf<SeriesPointAnswer> => ({
+      head: line.name,
+      holds: "value",
+      isForFiles: true,
+      cell: () => cellOf(line.figure),
+    })),
   ]);
 }

@@ -12,7 +12,8 @@ export function timeHeadline(kpi: CompiledKpi, comparison: Comparison, question:
   const { figure } = comparison.actual;
   const { name } = kpi.definition;
   const span = spanPhrase(question);
-  if (!isPresent(figure)) return `${name} ${isOrAre(name) === "is" ? "has" : "have"} no figure ${span}. ${figure.detail}`;
+  if (!isPresent(figure))
+    return `${name} ${isOrAre(name) === "is" ? "has" : "have"} no figure ${span}. ${figure.detail}`;
   const words = varianceWords(varianceFacts(comparison, kpi, question));
   return `${name} ${span} ${isOrAre(name)} ${isPresent(comparison.variance.delta) ? `${words}.` : words}`;
 }

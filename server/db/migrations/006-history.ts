@@ -91,8 +91,14 @@ export async function up(knex: Knex): Promise<void> {
 export async function down(knex: Knex): Promise<void> {
   const packs = await knex("pack").select<StoredPack[]>("key", "definition");
   for (const { key, definition } of packs) {
-    const pages = await knex("page").where({ pack: key }).orderBy("position").select<{ key: string; name: string; scope: unknown }[]>("*");
-    const panels = await knex("panel").where({ pack: key }).orderBy("position").select<{ page: string; definition: Record<string, unknown> }[]>("*");
+    const pages = await knex("page")
+      .where({ pack: key })
+      .orderBy("position")
+      .select<{ key: string; name: string; scope: unknown }[]>("*");
+    const panels = await knex("panel")
+      .where({ pack: key })
+      .orderBy("position")
+      .select<{ page: string; definition: Record<string, unknown> }[]>("*");
     const whole = {
       key,
       ...definition,
@@ -100,12 +106,12 @@ export async function down(knex: Knex): Promise<void> {
         key: page.key,
         name: page.name,
         scope: page.scope,
-        panels: panels
-          .filter((panel) => panel.page === page.key)
-          .map(({ definition: { form: _, ...panel } }) => panel),
+        panels: panels.filter((panel) => panel.page === page.key).map(({ definition: { form: _, ...panel } }) => panel),
       })),
     };
-    await knex("pack").where({ key }).update({ definition: JSON.stringify(whole) });
+    await knex("pack")
+      .where({ key })
+      .update({ definition: JSON.stringify(whole) });
   }
   await knex.raw(`
     create table kpi_change (

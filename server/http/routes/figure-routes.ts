@@ -59,7 +59,10 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
     const place = placeOf(req);
     const [workspace, { page, panel }] = await Promise.all([workspaceFor(res), readPanel(knex, place)]);
     const frame = withOwnUnit({ pack: place.pack, ...readRequest(frameQuerySchema, req.query) }, panel);
-    return { work: panelWork(panel), ask: <T>(compute: Parameters<typeof ask<T>>[2]) => ask(workspace, frame, compute, page.scope) };
+    return {
+      work: panelWork(panel),
+      ask: <T>(compute: Parameters<typeof ask<T>>[2]) => ask(workspace, frame, compute, page.scope),
+    };
   };
   router.get(OPERATIONS.panelFile.path, async (req, res) => {
     const { work, ask } = await openPanel(req, res);

@@ -32,7 +32,9 @@ export function loadRoutes({
   });
   router.get(OPERATIONS.load.path, async (req, res) => {
     editor(res);
-    res.json(await describeLoad(knex, (await readStructure()).calendar, readRequest(idParamSchema, req.params["load"])));
+    res.json(
+      await describeLoad(knex, (await readStructure()).calendar, readRequest(idParamSchema, req.params["load"])),
+    );
   });
   router.post(OPERATIONS.undoLoad.path, async (req, res) => {
     const { name } = editor(res);

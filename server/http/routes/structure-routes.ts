@@ -30,7 +30,13 @@ import { ProblemError } from "#server/problems/problem-error.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** Accounts, dimensions, calendar, datasets and scenarios: reading and editing them. */
-export function structureRoutes({ knex, readStructure }: { knex: Knex; readStructure: () => Promise<Structure> }): Router {
+export function structureRoutes({
+  knex,
+  readStructure,
+}: {
+  knex: Knex;
+  readStructure: () => Promise<Structure>;
+}): Router {
   const router = Router();
   const csvBody = textBody({ type: () => true, limit: "20mb" });
   const param = (req: Request, name: string) => String(req.params[name]);

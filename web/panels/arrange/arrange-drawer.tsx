@@ -41,7 +41,9 @@ export function ArrangeDrawer({
         </IconButton>
       </div>
       <p className="text-[13px] text-slate" role="status">
-        {changes.isSaving ? "Saving …" : "Saved. Every change is saved as you make it, for everyone who reads this page."}
+        {changes.isSaving
+          ? "Saving …"
+          : "Saved. Every change is saved as you make it, for everyone who reads this page."}
       </p>
       {changes.problem && (
         <p role="alert" className="mt-1 text-madder">
@@ -91,7 +93,8 @@ function Conflict({ changes: { conflict, takeTheirs, keepMine } }: { changes: Pa
 
 function differences(current: object | null, yours: object | null) {
   const [a, b] = [current ?? {}, yours ?? {}] as Record<string, unknown>[];
-  const said = (value: unknown) => (value === undefined ? "not set" : typeof value === "string" ? value : JSON.stringify(value));
+  const said = (value: unknown) =>
+    value === undefined ? "not set" : typeof value === "string" ? value : JSON.stringify(value);
   return [...new Set([...Object.keys(a!), ...Object.keys(b!)])]
     .filter((part) => part !== "version" && JSON.stringify(a![part]) !== JSON.stringify(b![part]))
     .map((part) => ({ part, theirs: said(a![part]), yours: said(b![part]) }));

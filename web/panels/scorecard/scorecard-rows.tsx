@@ -69,15 +69,7 @@ export const KpiRow = memo(function KpiRow({
   );
 });
 
-function Cells({
-  row,
-  columns,
-  context,
-}: {
-  row: KpiRowAnswer;
-  columns: readonly Column[];
-  context: CellContext;
-}) {
+function Cells({ row, columns, context }: { row: KpiRowAnswer; columns: readonly Column[]; context: CellContext }) {
   return columns.map((column) => (
     <td
       key={column.key}

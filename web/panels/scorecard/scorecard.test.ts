@@ -7,8 +7,7 @@ import { COLUMNS } from "./columns.tsx";
 import { sortRows } from "./row-order.ts";
 
 describe("sorting", () => {
-  const rows = (values: readonly (number | null)[]) =>
-    values.map((value, i) => ({ value, i })) as unknown as KpiRow[];
+  const rows = (values: readonly (number | null)[]) => values.map((value, i) => ({ value, i })) as unknown as KpiRow[];
   const column = { sortValue: (row: KpiRow) => (row as unknown as { value: number | null }).value };
   it("puts values in order, those without behind, and equal ones as they were", () => {
     fc.assert(

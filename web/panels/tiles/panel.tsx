@@ -37,11 +37,7 @@ export default function TilesPanel({ place, panel, frame, choice, onChoose, onAs
             <OwnWords panel={panel} />
             {data.repeatedBy && <Head data={data} repeatedBy={data.repeatedBy} onChoose={onChoose} />}
             <Grid data={data} onChoose={onChoose} onAsk={onAsk} />
-            <PanelFoot
-              table={() => tilesTable(data)}
-              choice={choice as PanelChoice}
-              {...{ place, frame, onArrange }}
-            />
+            <PanelFoot table={() => tilesTable(data)} choice={choice as PanelChoice} {...{ place, frame, onArrange }} />
           </>
         ) : null
       }

@@ -17,14 +17,7 @@ import { TimeChart } from "./time-chart.tsx";
 const CHART_HEIGHT = 430;
 
 /** One KPI over time with its variance strip, as chart or as table of numbers. */
-export default function TimeChartPanel({
-  place,
-  frame,
-  panel,
-  choice,
-  onChoose,
-  onArrange,
-}: PanelProps<"time-chart">) {
+export default function TimeChartPanel({ place, frame, panel, choice, onChoose, onArrange }: PanelProps<"time-chart">) {
   const { kpi } = choice;
   const answer = usePanel(place, frame, { kpi });
   return (
