@@ -15,7 +15,7 @@ export function operationPath<Id extends OperationId>(
     encodeURIComponent(String((params as Readonly<Record<string, string | number>> | undefined)?.[name])),
   );
   const search = new URLSearchParams();
-  for (const [key, value] of Object.entries(query)) if (value !== undefined) search.set(key, String(value));
+  for (const [key, value] of Object.entries(query)) if (value !== undefined) search.set(key, String(value as string | number | boolean));
   const text = search.toString();
   return text ? `${path}?${text}` : path;
 }

@@ -22,7 +22,7 @@ export type PlacedPanel = (PanelDefinition | UnreadablePanel) & { readonly versi
 const placedPanelSchema: z.ZodType<PlacedPanel> = z.intersection(
   z.union([panelSchema, unreadablePanelSchema]),
   z.object({ version: z.number().int() }),
-) as unknown as z.ZodType<PlacedPanel>;
+);
 
 /** A page; its scope holds until the reader chooses another. */
 export const pageSchema = z.object({

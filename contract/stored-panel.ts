@@ -39,7 +39,8 @@ export function readStoredPanel(
     return unreadable(
       `It was made by a later version of Hackle (form ${String(form)}; this one reads up to ${contract.form}).`,
     );
-  let { form: _, ...definition } = record as Record<string, unknown>;
+  const { form: _, ...stored } = record as Record<string, unknown>;
+  let definition: Record<string, unknown> = stored;
   try {
     for (const migrate of contract.migrations.slice(form - 1)) definition = migrate(definition);
   } catch (error) {

@@ -31,7 +31,7 @@ function useAnswer<Id extends OperationId>(
     queryKey: isBare ? [id] : [id, args],
     queryFn: ({ signal }) => (call as (...given: unknown[]) => Promise<OperationAnswer<Id>>)(id, args, { signal }),
     ...(asking as object),
-  }) as UseQueryResult<OperationAnswer<Id>>;
+  });
 }
 
 export const usePerson = () => useAnswer("session", {});
@@ -136,7 +136,7 @@ export function usePanelDetail<K extends PanelKind>(
     queryKey: ["panelDetail", { ...place }, frame, query],
     queryFn: ({ signal }) => call("panelDetail", { params: { ...place }, query: { ...frame, ...query } }, { signal }),
     placeholderData: keepPreviousData,
-  }) as UseQueryResult<DetailOf<K>>;
+  });
 }
 
 export const useProvenance = (frame: FrameAddress, kpi: string, side: ProvenanceSide) =>

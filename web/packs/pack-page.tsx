@@ -170,10 +170,10 @@ function Panels({
       <Suspense key={panel.key} fallback={<div className="waiting h-64" />}>
         <Panel
           place={placeOf(panel.key)}
-          panel={definition as PanelDefinition}
+          panel={definition}
           frame={frame}
           choice={params.choice(panel.key)}
-          onChoose={(change) => params.setChoice(panel.key, change as Readonly<Record<string, string | undefined>>)}
+          onChoose={(change) => params.setChoice(panel.key, change)}
           onAsk={(figure, at) => params.setView({ figure, at, arrange: undefined })}
           onArrange={
             mayEdit ? () => params.setView({ arrange: panel.key, figure: undefined, at: undefined }) : undefined

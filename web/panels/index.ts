@@ -21,5 +21,5 @@ export interface AnyPanelView extends Omit<PanelView<PanelKind>, "create" | "Pan
 
 /** The view of a panel's kind. */
 export function viewOf(kind: PanelKind): AnyPanelView {
-  return PANEL_VIEWS[kind] as unknown as AnyPanelView;
+  return PANEL_VIEWS[kind];
 }
