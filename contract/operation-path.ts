@@ -9,13 +9,16 @@ export function operationPath<Id extends OperationId>(
   {
     params,
     query = {},
-  }: { params?: ParamsOf<Id> | undefined; query?: Readonly<Record<string, unknown>> | undefined } = {},
+  }: {
+    params?: ParamsOf<Id> | undefined;
+    query?: Readonly<Record<string, string | number | boolean | undefined>> | undefined;
+  } = {},
 ): string {
   const path = OPERATIONS[id].path.replace(/:([a-zA-Z]+)/g, (_, name: string) =>
     encodeURIComponent(String((params as Readonly<Record<string, string | number>> | undefined)?.[name])),
   );
   const search = new URLSearchParams();
-  for (const [key, value] of Object.entries(query)) if (value !== undefined) search.set(key, String(value as string | number | boolean));
+  for (const [key, value] of Object.entries(query)) if (value !== undefined) search.set(key, String(value));
   const text = search.toString();
   return text ? `${path}?${text}` : path;
 }

@@ -39,8 +39,8 @@ export function readStoredPanel(
     return unreadable(
       `It was made by a later version of Hackle (form ${String(form)}; this one reads up to ${contract.form}).`,
     );
-  const { form: _, ...stored } = record as Record<string, unknown>;
-  let definition: Record<string, unknown> = stored;
+  const { form: _, ...asStored } = record as Record<string, unknown>;
+  let definition: Record<string, unknown> = asStored;
   try {
     for (const migrate of contract.migrations.slice(form - 1)) definition = migrate(definition);
   } catch (error) {

@@ -49,13 +49,13 @@ test("a KPI is typed with completion, corrected under the exact word, tried, gra
   await page.getByRole("region", { name: "Scorecard" }).getByRole("button", { name: "Arrange" }).click();
   await page.getByLabel("Add a KPI to Volume and price").selectOption("Ticket yield");
   const scorecard = page.getByRole("region", { name: "Scorecard" });
-  await expect(scorecard.getByRole("button", { name: "Ticket yield €/passengers", exact: true })).toBeVisible();
+  await expect(scorecard.getByRole("button", { name: "Ticket yield €/passenger", exact: true })).toBeVisible();
   await page.getByRole("button", { name: "Full-year outlook" }).click();
   await expect(scorecard.getByRole("columnheader", { name: /Outlook/ })).toBeVisible();
   await expectAccessible(page);
   await page.getByRole("button", { name: "Undo" }).click();
   await page.getByRole("button", { name: "Undo" }).click();
-  await expect(scorecard.getByRole("button", { name: "Ticket yield €/passengers", exact: true })).toBeHidden();
+  await expect(scorecard.getByRole("button", { name: "Ticket yield €/passenger", exact: true })).toBeHidden();
   await page.goto("/kpis/ticket_yield");
   await page.getByRole("button", { name: "Remove", exact: true }).click();
   await expect(page.getByRole("heading", { level: 1, name: "KPIs" })).toBeVisible();

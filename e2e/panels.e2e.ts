@@ -36,7 +36,7 @@ test("tiles are ordered, switched to another layer, gathered, opened downwards, 
 
   await page.goto("/packs/monthly-review/routes");
   await tiles.getByRole("button", { name: "Arrange" }).click();
-  const drawer = page.getByRole("complementary", { name: "Arrange the tiles" });
+  const drawer = page.getByRole("complementary", { name: "Arrange tiles" });
   await drawer.getByLabel("Repeated by").selectOption({ label: "Sea area, opening into route" });
   await expect(names).toHaveCount(3);
   await expectAccessible(page);
@@ -49,16 +49,16 @@ test("tiles are ordered, switched to another layer, gathered, opened downwards, 
 
   await drawer.getByRole("button", { name: "Take it off this page" }).click();
   await expect(tiles).toHaveCount(0);
-  await page.getByRole("button", { name: "Put back what was taken off" }).click();
+  await page.getByRole("button", { name: "Undo the last change" }).click();
   await expect(names).toHaveCount(9);
 });
 
-test("the KPIs of a scorecard are shown as tiles too", async ({ page }) => {
+test("tiles beside a scorecard begin with its KPIs", async ({ page }) => {
   await signInAs(page, "Maren Holt");
   await page.goto("/packs/monthly-review/revenue");
-  await page.getByRole("button", { name: "Show these KPIs as tiles too" }).click();
+  await page.getByRole("button", { name: "Add tiles" }).click();
   const tiles = page.getByRole("region", { name: "Tiles" });
-  const drawer = page.getByRole("complementary", { name: "Arrange the tiles" });
+  const drawer = page.getByRole("complementary", { name: "Arrange tiles" });
   await expect(tiles.getByRole("heading", { level: 3 })).toHaveCount(6);
   await drawer.getByRole("button", { name: "Full-year outlook" }).click();
   await expect(tiles.getByRole("row", { name: /^Outlook, FY27/ })).toHaveCount(6);
@@ -105,7 +105,8 @@ test("a chart is given a title, reference lines and fewer series, and all of it 
   await expect(chart.getByRole("list").getByText("Prior year")).toHaveCount(0);
   await drawer.getByLabel("Title", { exact: true }).fill("Revenue holds up");
   await drawer.getByLabel("Title", { exact: true }).press("Tab");
-  await expect(chart.getByRole("heading", { level: 2 })).toHaveText("Revenue holds up");
+  const titled = page.getByRole("region", { name: "Revenue holds up" });
+  await expect(titled.getByRole("heading", { level: 2 })).toHaveText("Revenue holds up");
   await expectAccessible(page);
   for (let i = 0; i < 4; i += 1) await drawer.getByRole("button", { name: "Undo" }).click();
   await expect(chart.getByRole("heading", { level: 2 })).toContainText("Revenue for the year to date is");

@@ -33,7 +33,7 @@ test.describe("bad addresses leave a page to work with", () => {
 
   test("unknown KPI, page and pack", async ({ page }) => {
     await signInAs(page, "Maren Holt");
-    await page.goto(`${COVER}?kpi=feul`);
+    await page.goto(`${COVER}?over-time.kpi=feul`);
     await expect(page.getByRole("alert")).toContainText('Is "fuel" meant?');
     await page.getByRole("button", { name: "Show the page's own KPI" }).click();
     await expect(page.getByRole("heading", { level: 2, name: /^Revenue for/ })).toBeVisible();
@@ -46,15 +46,17 @@ test.describe("bad addresses leave a page to work with", () => {
 
 test("a session that ended leads to sign-in and back to the same view", async ({ page }) => {
   await signInAs(page, "Maren Holt");
-  await page.goto(`${COVER}?kpi=fuel&span=month`);
+  await page.goto(`${COVER}?over-time.kpi=fuel&span=month`);
   await page.getByRole("heading", { level: 2, name: /^Fuel/ }).waitFor();
   await page.request.delete("/api/session");
   await page.getByRole("button", { name: /^Span/ }).click();
   await page.getByRole("menuitemradio", { name: /full year/ }).click();
   await expect(page.getByText("Your session has ended.")).toBeVisible();
   await page.getByRole("button", { name: /Maren Holt/ }).click();
-  await expect(page).toHaveURL(/kpi=fuel&span=full-year/);
-  await expect(page.getByRole("heading", { level: 2, name: /^Fuel for the full year as far as closed/ })).toBeVisible();
+  await expect(page).toHaveURL(/over-time.kpi=fuel&span=full-year/);
+  await expect(
+    page.getByRole("heading", { level: 2, name: /^Fuel for the full year, as far as October/ }),
+  ).toBeVisible();
 });
 
 test("PostgreSQL goes and comes back while the page is open: the page recovers without reload", async ({ page }) => {

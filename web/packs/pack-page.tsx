@@ -2,7 +2,7 @@ import { Suspense, useEffect } from "react";
 import { useParams } from "react-router";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import { isReadable, type Pack, type Page, type PlacedPanel } from "#contract/pack.ts";
-import { referencesOf, type PanelDefinition } from "#contract/panels/index.ts";
+import { referencesOf } from "#contract/panels/index.ts";
 import { ApiProblem } from "../app/api.ts";
 import { useFrameChoices, useMayEdit, usePack, type FrameAddress } from "../app/questions.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
