@@ -14,11 +14,14 @@ export function AddPanels({
   page,
   library,
   changes,
+  isArranging,
   onAdded,
 }: {
   page: Page;
   library: FrameChoices["kpis"];
   changes: PackChanges;
+  /** Whether a panel is being arranged: its drawer has the undo then, and says what went wrong. */
+  isArranging: boolean;
   onAdded: (key: string) => void;
 }) {
   const kpis = kpisFor(page, library);
@@ -34,8 +37,8 @@ export function AddPanels({
           {`Add ${viewOf(kind).name}`}
         </TextButton>
       ))}
-      {changes.undo && <TextButton onClick={changes.undo}>Undo the last change</TextButton>}
-      {changes.problem && (
+      {changes.undo && !isArranging && <TextButton onClick={changes.undo}>Undo the last change</TextButton>}
+      {changes.problem && !isArranging && (
         <span role="alert" className="text-madder">
           {changes.problem}
         </span>

@@ -95,6 +95,7 @@ function OpenPage({ pack, page }: { pack: Pack; page: Page }) {
                 page={page}
                 library={shown?.kpis ?? []}
                 changes={changes}
+                isArranging={arranged !== undefined}
                 onAdded={(key) => params.setView({ ...closeDrawers, arrange: key })}
               />
             )}

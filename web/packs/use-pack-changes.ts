@@ -12,14 +12,25 @@ export interface PanelConflict {
   readonly yours: PanelDefinition | null;
 }
 
+/** The changes that can be taken back, and those that can be made again; the last one first to go. */
+interface Steps {
+  readonly past: readonly number[];
+  readonly future: readonly number[];
+}
+
 /**
  * Changes of a page's panels: each is saved as it is made, on top of the version it was made from, and can be
  * taken back and made again. Where somebody else changed the same panel meanwhile, both versions are told.
  */
 export function usePackChanges(pack: Pack, page: string) {
   const client = useQueryClient();
-  const [past, setPast] = useState<readonly number[]>([]);
-  const [future, setFuture] = useState<readonly number[]>([]);
+  // Held beside what is drawn: a second press of Undo may come before the first was answered.
+  const steps = useRef<Steps>({ past: [], future: [] });
+  const [{ past, future }, setShown] = useState<Steps>(steps.current);
+  const setSteps = (next: Steps) => {
+    steps.current = next;
+    setShown(next);
+  };
   const [problem, setProblem] = useState<string | null>(null);
   const [conflict, setConflict] = useState<PanelConflict | null>(null);
   const [isSaving, setSaving] = useState(false);
@@ -57,18 +68,23 @@ export function usePackChanges(pack: Pack, page: string) {
   };
   const remember = (change: number | null) => {
     if (change === null) return;
-    setPast((known) => [...known, change]);
-    setFuture([]);
+    setSteps({ past: [...steps.current.past, change], future: [] });
   };
   const params = (panel: string) => ({ pack: pack.key, page, panel });
-  const step = (from: readonly number[], then: (undone: number) => void) => {
-    const change = from.at(-1);
-    if (change === undefined) return;
+  /** Takes the last change of one side back; what that made goes to the other side. */
+  const step = (from: keyof Steps, to: keyof Steps) =>
     void run(
-      () => call("undoPackChange", { params: { pack: pack.key, change } }),
-      (undone) => undone !== null && then(undone),
+      () => {
+        const change = steps.current[from].at(-1);
+        if (change === undefined) return Promise.resolve({ pack: latest(), change: null });
+        return call("undoPackChange", { params: { pack: pack.key, change } });
+      },
+      (undone) => {
+        if (undone === null) return;
+        const { [from]: source, [to]: target } = steps.current;
+        setSteps({ ...steps.current, [from]: source.slice(0, -1), [to]: [...target, undone] });
+      },
     );
-  };
   const save = (next: PanelDefinition) => {
     setConflict(null);
     client.setQueryData<Pack>(key, (known) => known && withPanel(known, page, next));
@@ -83,22 +99,8 @@ export function usePackChanges(pack: Pack, page: string) {
       run(() => call("addPanel", { params: { pack: pack.key, page }, body: { panel } }), remember),
     remove: (panel: string) =>
       run(() => call("removePanel", { params: params(panel), query: { version: versionOf(panel) } }), remember),
-    undo:
-      past.length === 0
-        ? null
-        : () =>
-            step(past, (undone) => {
-              setPast((known) => known.slice(0, -1));
-              setFuture((known) => [...known, undone]);
-            }),
-    redo:
-      future.length === 0
-        ? null
-        : () =>
-            step(future, (undone) => {
-              setFuture((known) => known.slice(0, -1));
-              setPast((known) => [...known, undone]);
-            }),
+    undo: past.length === 0 ? null : () => step("past", "future"),
+    redo: future.length === 0 ? null : () => step("future", "past"),
     problem,
     isSaving,
     conflict,
