@@ -44,5 +44,4 @@ export const kpiUnitSchema = z.discriminatedUnion("kind", [
 ]);
 
 export type WireFigure = z.infer<typeof figureSchema>;
-export type WireStatus = z.infer<typeof statusSchema>;
 export type WireVariance = z.infer<typeof varianceSchema>;

@@ -98,5 +98,4 @@ export const languageSchema = z.object({
 export type LibraryKpi = z.infer<typeof libraryKpiSchema>;
 export type KpiHistory = z.infer<typeof kpiHistorySchema>;
 export type FormulaTried = z.infer<typeof formulaTriedSchema>;
-export type FormulaTry = z.infer<typeof formulaTrySchema>;
 export type Language = z.infer<typeof languageSchema>;

@@ -17,4 +17,3 @@ export const sampleSignInSchema = z.object({ email: z.string().min(1).max(200) }
 export const samplePeopleSchema = z.array(personSchema.extend({ sees: z.string() }));
 
 export type Person = z.infer<typeof personSchema>;
-export type SamplePeople = z.infer<typeof samplePeopleSchema>;

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { applyDiff, conflictsOf, diffRecords, isEmptyDiff, isSame, reverseDiff, squashDiffs } from "./records-diff.ts";
+import { applyDiff, conflictsOf, diffRecords, isEmptyDiff, isSame, reverseDiff } from "./records-diff.ts";
 
 const names = fc.constantFrom("a", "b", "c", "d");
 const values = fc.oneof(
@@ -20,14 +20,6 @@ describe("diffs of records", () => {
         expect(applyDiff(after, reverseDiff(diff))).toEqual(before);
         expect(reverseDiff(reverseDiff(diff))).toEqual(diff);
         expect(isEmptyDiff(diff)).toBe(isSame(before, after));
-      }),
-    );
-  });
-  it("one after the other are one diff", () => {
-    fc.assert(
-      fc.property(states, states, states, (first, second, third) => {
-        const squashed = squashDiffs(diffRecords(first, second), diffRecords(second, third));
-        expect(squashed).toEqual(diffRecords(first, third));
       }),
     );
   });

@@ -42,22 +42,6 @@ export function reverseDiff({ added, changed, removed }: RecordsDiff): RecordsDi
   };
 }
 
-/** One diff that leads where two lead one after the other. */
-export function squashDiffs(first: RecordsDiff, second: RecordsDiff): RecordsDiff {
-  const before: Record<string, unknown> = {};
-  const after: Record<string, unknown> = {};
-  for (const diff of [first, second]) {
-    for (const [name, record] of Object.entries(diff.removed))
-      if (!(name in before) && !(name in after)) before[name] = record;
-    for (const [name, { from }] of Object.entries(diff.changed))
-      if (!(name in before) && !(name in after)) before[name] = from;
-    for (const name of Object.keys(diff.removed)) delete after[name];
-    for (const [name, { to }] of Object.entries(diff.changed)) after[name] = to;
-    for (const [name, record] of Object.entries(diff.added)) after[name] = record;
-  }
-  return diffRecords(before, after);
-}
-
 /** Where a diff does not fit a state: what it changes is not as it was. Nothing where it does. */
 export function conflictsOf(now: Records, { added, changed, removed }: RecordsDiff): Conflict[] {
   const differs = (record: string, expected: unknown): Conflict[] => {

@@ -4,7 +4,7 @@ import type { ColumnProfile } from "../reading/column-profile.ts";
 import { detectDateFormat, readDate, type DateFormat } from "../reading/read-date.ts";
 import { readNumber, type DecimalMark } from "../reading/read-number.ts";
 import type { TidyStep } from "../tidy/step.ts";
-import { isTotal, TOTAL_WORDS } from "../tidy/steps/skip-totals.ts";
+import { TOTAL_WORDS } from "../tidy/steps/skip-totals.ts";
 import type { Mapping, Meaning, NewAccount, NewStructure, SignRule } from "./mapping.ts";
 import type { DatasetShape, MappingView } from "./mapping-view.ts";
 import { indexNames, newKey, plainName } from "./names.ts";
@@ -36,11 +36,6 @@ export function proposeSteps(sample: Sample, view: MappingView): TidyStep[] {
   const hasText = sample.rows.some((row) => row.some((cell) => cell !== "" && !readNumber(cell, ".")));
   if (hasText) steps.unshift({ kind: "skip-totals", words: [...TOTAL_WORDS] });
   return steps;
-}
-
-/** Whether the sample has a row that calls itself a total. */
-export function hasTotals(sample: Sample): boolean {
-  return sample.rows.some((row) => isTotal(row));
 }
 
 /**

@@ -48,20 +48,17 @@ export async function rememberChange(
   return row!.id;
 }
 
-/** Takes a change back, as a change of its own; a change that took another back is so made again. */
+/** Takes a change of an area back, as a change of its own; a change that took another back is so made again. */
 export async function undoChange(
   trx: Knex.Transaction,
-  id: number,
-  by: string,
-  doors: Readonly<Record<ChangeArea, Door>>,
+  { id, area, door, by }: { id: number; area: ChangeArea; door: Door; by: string },
 ): Promise<number> {
-  const row = await trx("change").where({ id }).forUpdate().first<ChangeRow | undefined>("*");
-  if (!row) throw new ProblemError("not-found", `There is no change ${id}.`);
+  const row = await trx("change").where({ id, area }).forUpdate().first<ChangeRow | undefined>("*");
+  if (!row) throw new ProblemError("not-found", `There is no change ${id} of ${AREA_NAMES[area]}.`);
   if (row.undone_by !== null) throw new ProblemError("invalid-change", `“${row.said}” was taken back already.`);
   const diff = reverseDiff(row.diff);
   if (isEmptyDiff(diff))
     throw new ProblemError("invalid-change", `“${row.said}” was made by an earlier version and cannot be taken back.`);
-  const door = doors[row.area];
   const conflicts = conflictsOf(await door.read(trx, namesIn(diff)), diff);
   const conflict = conflicts.find(({ record }) => !door.isLoose?.(record));
   if (conflict)
@@ -70,7 +67,7 @@ export async function undoChange(
       `${nameOf(conflict.found ?? conflict.expected, conflict.record)} was changed since. Take back the later change first.`,
     );
   await door.write(trx, diff);
-  const made = await rememberChange(trx, row.area, { by, said: undoneWords(row.said) }, diff);
+  const made = await rememberChange(trx, area, { by, said: undoneWords(row.said) }, diff);
   await trx("change").where({ id }).update({ undone_by: made });
   return made;
 }
@@ -128,6 +125,8 @@ function nameOf(record: unknown, otherwise: string): string {
   const known = name ?? title;
   return typeof known === "string" ? known : (otherwise.split("/").at(-1) ?? otherwise);
 }
+
+const AREA_NAMES: Readonly<Record<ChangeArea, string>> = { pack: "pages", kpi: "KPIs", structure: "the structure" };
 
 const UNDONE = "Taken back: ";
 

@@ -2,7 +2,7 @@ import { ArrowDownRight, ArrowUpRight } from "lucide-react";
 import { useEffect } from "react";
 import { Link } from "react-router";
 import type { Alerts } from "#contract/alerts.ts";
-import { dateTimeWords } from "../data/loads-page.tsx";
+import { dateTimeWords } from "../ui/date-time-words.ts";
 import { PanelSheet } from "../panels/panel-sheet.tsx";
 import { useAlerts, useDrafts, useMayEdit, usePacks } from "./questions.ts";
 

@@ -8,7 +8,7 @@ import { useFeeds, useIntakes } from "../app/questions.ts";
 import { PanelSheet } from "../panels/panel-sheet.tsx";
 import { Button } from "../ui/form.tsx";
 import { ChoiceWord } from "../ui/choice-word.tsx";
-import { dateTimeWords } from "./loads-page.tsx";
+import { dateTimeWords } from "../ui/date-time-words.ts";
 
 const SCHEDULES = [
   { key: "never", name: "only when asked" },

@@ -12,7 +12,7 @@ import { Absent } from "../ui/number.tsx";
 import { DifferencePanel } from "./difference-panel.tsx";
 import { FindingMark } from "./finding-mark.tsx";
 import { LoadStateWords } from "./load-state.tsx";
-import { dateTimeWords } from "./loads-page.tsx";
+import { dateTimeWords } from "../ui/date-time-words.ts";
 import { numbers, PlainTable } from "../ui/table.tsx";
 
 /** One load: the figures it moved, what it brought, what it left out, and taking it back. */

@@ -1,3 +1,4 @@
+import { dateTimeWords } from "../ui/date-time-words.ts";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { formatNumber } from "#core/words/number-words.ts";
@@ -131,9 +132,4 @@ function matching(loads: readonly LoadHead[], wanted: string): readonly LoadHead
     const text = Object.values(load).join(" ").toLowerCase();
     return words.every((word) => text.includes(word));
   });
-}
-
-/** "23 November, 16:04" in the reader's own time. */
-export function dateTimeWords(iso: string): string {
-  return new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "long", hour: "2-digit", minute: "2-digit" });
 }

@@ -5,7 +5,7 @@ import { useTokens } from "../app/questions.ts";
 import { PanelSheet } from "../panels/panel-sheet.tsx";
 import { Button, TextField } from "../ui/form.tsx";
 import { PlainTable } from "../ui/table.tsx";
-import { dateTimeWords } from "./loads-page.tsx";
+import { dateTimeWords } from "../ui/date-time-words.ts";
 
 /** Personal tokens: by them other programs read what their person may see. */
 export function TokenSection() {

@@ -6,7 +6,7 @@ import { newKey } from "#core/mapping/names.ts";
 import type { Language, LibraryKpi } from "#contract/kpis.ts";
 import { call } from "../app/api.ts";
 import { useFormula, useKpiHistory, useKpis, useLanguage, useMayEdit, usePerson } from "../app/questions.ts";
-import { dateTimeWords } from "../data/loads-page.tsx";
+import { ChangeList } from "../ui/change-list.tsx";
 import { Button } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { PageState } from "../ui/page-state.tsx";
@@ -221,28 +221,18 @@ function History({
     <section aria-label="History" className="rounded-md border border-thread bg-panel px-4 py-3">
       <h2 className="font-serif text-[16px]">History</h2>
       {history.error && <p className="text-madder">{history.error.message}</p>}
-      {history.data?.length === 0 && <p className="text-slate">Nobody has changed it yet.</p>}
-      <ol>
-        {history.data?.map((change) => (
-          <li key={change.id} className="border-t border-thread/60 py-1 text-[13px] first:border-0">
-            {change.said}
-            <span className="text-slate">
-              , {change.by}, {dateTimeWords(change.at)}
-            </span>
-            {mayEdit && change.mayUndo && (
-              <>
-                {" "}
-                <Button onClick={() => void run(() => call("undoKpiChange", { params: { change: change.id } }))}>
-                  Take back
-                </Button>
-              </>
-            )}
-            {change.formulaBefore !== null && change.formulaBefore !== change.formulaAfter && (
-              <span className="block font-mono text-[12px] text-slate">was {change.formulaBefore}</span>
-            )}
-          </li>
-        ))}
-      </ol>
+      {history.data && (
+        <ChangeList
+          changes={history.data}
+          onTakeBack={mayEdit ? (change) => void run(() => call("undoKpiChange", { params: { change } })) : undefined}
+          detail={({ formulaBefore, formulaAfter }) =>
+            formulaBefore !== null &&
+            formulaBefore !== formulaAfter && (
+              <span className="block font-mono text-[12px] text-slate">was {formulaBefore}</span>
+            )
+          }
+        />
+      )}
     </section>
   );
 }

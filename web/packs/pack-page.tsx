@@ -10,6 +10,7 @@ import { FrameSentence } from "../frame/frame-sentence.tsx";
 import { ArrangeDrawer } from "../panels/arrange/arrange-drawer.tsx";
 import { parseFigureAddress } from "../panels/figure-address.ts";
 import { viewOf } from "../panels/index.ts";
+import { PageHistory } from "./page-history.tsx";
 import { PageMessage } from "../panels/page-message.tsx";
 import type { Leading } from "../panels/panel-view.ts";
 import { ProvenanceDrawer } from "../panels/provenance-drawer.tsx";
@@ -113,7 +114,9 @@ function OpenPage({ pack, page }: { pack: Pack; page: Page }) {
             void changes.remove(arranged.key);
           }}
           onClose={() => params.setView({ arrange: undefined })}
-        />
+        >
+          <PageHistory pack={pack.key} page={page.key} changes={changes} />
+        </ArrangeDrawer>
       )}
       {asked && !arranged && !refusal && (
         <ProvenanceDrawer

@@ -101,6 +101,9 @@ export function usePackChanges(pack: Pack, page: string) {
       run(() => call("removePanel", { params: params(panel), query: { version: versionOf(panel) } }), remember),
     undo: past.length === 0 ? null : () => step("past", "future"),
     redo: future.length === 0 ? null : () => step("future", "past"),
+    /** Takes any change of the page back, whoever made it. */
+    takeBack: (change: number) =>
+      void run(() => call("undoPackChange", { params: { pack: pack.key, change } }), remember),
     problem,
     isSaving,
     conflict,

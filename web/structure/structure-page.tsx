@@ -4,7 +4,7 @@ import type { EditableStructure } from "#contract/structure.ts";
 import { useEditableStructure } from "../app/questions.ts";
 import { Button } from "../ui/form.tsx";
 import { PageState } from "../ui/page-state.tsx";
-import { dateTimeWords } from "../data/loads-page.tsx";
+import { dateTimeWords } from "../ui/date-time-words.ts";
 import { useChange, type ChangeSender } from "./use-change.ts";
 
 /** The frame of the structure's pages: which part is open, the last changes, and what went wrong. */

@@ -15,7 +15,8 @@ import type { Structure } from "#server/db/structure.ts";
 import { listSourceLines } from "#server/facts/source-lines.ts";
 import { ask, openWorkspace, type Workspace } from "#server/facts/workspace.ts";
 import { listChanges } from "#server/history/history.ts";
-import { undoAnyChange } from "#server/changes/undo.ts";
+import { packDoor } from "#server/packs/pack-door.ts";
+import { undoChange } from "#server/history/history.ts";
 import { addPanel, changePanel, removePanel } from "#server/packs/change-panels.ts";
 import { listPacks, readPack, readPanel } from "#server/packs/packs.ts";
 import { panelWork } from "#server/packs/panel-work.ts";
@@ -119,7 +120,7 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
   });
   router.post(OPERATIONS.undoPackChange.path, (req, res) =>
     change(req, res, async (trx, _structure, by) =>
-      undoAnyChange(trx, readRequest(idParamSchema, req.params["change"]), by),
+      undoChange(trx, { id: readRequest(idParamSchema, req.params["change"]), area: "pack", door: packDoor, by }),
     ),
   );
 

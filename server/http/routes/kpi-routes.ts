@@ -8,7 +8,8 @@ import { tryFormula } from "#core/kpis/try-formula.ts";
 import { requireEditor } from "#server/access/roles.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
-import { undoAnyChange } from "#server/changes/undo.ts";
+import { kpiDoor } from "#server/kpis/kpi-door.ts";
+import { undoChange } from "#server/history/history.ts";
 import { ask, openWorkspace } from "#server/facts/workspace.ts";
 import { readAlerts } from "#server/intake/loads/alerts.ts";
 import { describeLanguage } from "#server/kpis/language.ts";
@@ -46,7 +47,7 @@ export function kpiRoutes({ knex, readStructure }: { knex: Knex; readStructure: 
   });
   router.post(OPERATIONS.undoKpiChange.path, (req, res) =>
     change(res, async (trx, _structure, by) =>
-      undoAnyChange(trx, readRequest(idParamSchema, req.params["change"]), by),
+      undoChange(trx, { id: readRequest(idParamSchema, req.params["change"]), area: "kpi", door: kpiDoor, by }),
     ),
   );
   router.post(OPERATIONS.tryFormula.path, async (req, res) => {

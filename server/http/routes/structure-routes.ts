@@ -19,7 +19,8 @@ import { requireEditor } from "#server/access/roles.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
 import { addDimension, addScenario } from "#server/structure/add.ts";
-import { undoAnyChange } from "#server/changes/undo.ts";
+import { structureDoor } from "#server/structure/structure-door.ts";
+import { undoChange } from "#server/history/history.ts";
 import { changeAccounts, changeMembers, changeSetting, refuseOutdated } from "#server/structure/change-structure.ts";
 import { requireDimension } from "#server/structure/structure-door.ts";
 import { memberItem, readAccounts, readMembers, type MemberItem } from "#server/structure/collections.ts";
@@ -140,7 +141,14 @@ export function structureRoutes({
     }),
   );
   router.post(OPERATIONS.undoChange.path, (req, res) =>
-    change(res, (trx, person) => undoAnyChange(trx, readRequest(idParamSchema, req.params["change"]), person)),
+    change(res, (trx, person) =>
+      undoChange(trx, {
+        id: readRequest(idParamSchema, req.params["change"]),
+        area: "structure",
+        door: structureDoor,
+        by: person,
+      }),
+    ),
   );
   return router;
 }

@@ -1,5 +1,5 @@
 import { Redo2, Undo2 } from "lucide-react";
-import { Suspense } from "react";
+import { Suspense, type ReactNode } from "react";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { PlacedPanel } from "#contract/pack.ts";
 import type { PanelDefinition } from "#contract/panels/index.ts";
@@ -16,6 +16,7 @@ export function ArrangeDrawer({
   changes,
   onRemove,
   onClose,
+  children,
 }: {
   panel: PanelDefinition & Pick<PlacedPanel, "version">;
   dimensions: FrameChoices["dimensions"];
@@ -23,6 +24,8 @@ export function ArrangeDrawer({
   /** Takes the panel off the page. */
   onRemove: () => void;
   onClose: () => void;
+  /** What stands at the foot. */
+  children?: ReactNode;
 }) {
   const { version: _, ...panel } = placed;
   const view = viewOf(panel.kind);
@@ -58,6 +61,7 @@ export function ArrangeDrawer({
       <p className="mt-5 border-t border-thread pt-3">
         <Button onClick={onRemove}>Take it off this page</Button>
       </p>
+      {children}
     </Drawer>
   );
 }
