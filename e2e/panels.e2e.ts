@@ -113,3 +113,43 @@ test("a chart is given a title, reference lines and fewer series, and all of it 
   await expect(chart.getByText("Break-even")).toHaveCount(0);
   await expect(chart.getByRole("list").getByText("Prior year")).toBeVisible();
 });
+
+test("two people arrange one scorecard: the second sees both versions and decides; the page's history takes back either", async ({
+  page,
+  browser,
+}) => {
+  await signInAs(page, "Maren Holt");
+  const second = await (await browser.newContext({ baseURL: new URL(page.url()).origin })).newPage();
+  await signInAs(second, "Maren Holt");
+  const title = (p: typeof page) =>
+    p.getByRole("complementary", { name: "Arrange the scorecard" }).getByLabel("Title", { exact: true });
+  for (const p of [page, second]) {
+    await p.goto("/packs/monthly-review/operations");
+    await p.getByRole("region", { name: "Scorecard" }).getByRole("button", { name: "Arrange" }).click();
+    await title(p).waitFor();
+  }
+  await title(page).fill("The first one's");
+  await title(page).press("Tab");
+  await expect(page.getByRole("region", { name: "The first one's" })).toBeVisible();
+  await title(second).fill("The second one's");
+  await title(second).press("Tab");
+  const conflict = second.getByRole("alert").filter({ hasText: "while you arranged it" });
+  await expect(conflict).toContainText("The first one's");
+  await expect(conflict).toContainText("The second one's");
+  await expectAccessible(second);
+  await conflict.getByRole("button", { name: "Put mine on top" }).click();
+  await expect(second.getByRole("region", { name: "The second one's" })).toBeVisible();
+  const history = second.getByRole("region", { name: "History of the page" });
+  await expect(history.getByRole("listitem").first()).toContainText("Arranged “The second one's”");
+  const takeBack = (said: string) =>
+    history
+      .getByRole("listitem")
+      .filter({ hasText: new RegExp(`^Arranged “${said}”`) })
+      .getByRole("button")
+      .click();
+  await takeBack("The second one's");
+  await expect(second.getByRole("region", { name: "The first one's" })).toBeVisible();
+  await takeBack("The first one's");
+  await expect(second.getByRole("region", { name: "Scorecard", exact: true })).toBeVisible();
+  await second.context().close();
+});

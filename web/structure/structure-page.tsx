@@ -2,9 +2,8 @@ import { useEffect, type ReactNode } from "react";
 import { NavLink } from "react-router";
 import type { EditableStructure } from "#contract/structure.ts";
 import { useEditableStructure } from "../app/questions.ts";
-import { Button } from "../ui/form.tsx";
+import { ChangeList } from "../ui/change-list.tsx";
 import { PageState } from "../ui/page-state.tsx";
-import { dateTimeWords } from "../ui/date-time-words.ts";
 import { useChange, type ChangeSender } from "./use-change.ts";
 
 /** The frame of the structure's pages: which part is open, the last changes, and what went wrong. */
@@ -56,26 +55,10 @@ function Changes({ structure, change }: { structure: EditableStructure; change: 
   return (
     <details className="mt-6 max-w-3xl" open={structure.changes.length <= 5}>
       <summary className="cursor-pointer font-serif text-[16px]">Last changes</summary>
-      <ul className="mt-1">
-        {structure.changes.slice(0, 20).map((c) => (
-          <li key={c.id} className="flex items-baseline gap-3 border-t border-thread/60 py-1">
-            <span className={c.isUndone ? "text-slate line-through" : ""}>{c.said}</span>
-            <span className="text-[13px] text-slate">
-              {c.by}, {dateTimeWords(c.at)}
-            </span>
-            {!c.isUndone && (
-              <span className="ml-auto">
-                <Button
-                  isDisabled={change.isSending}
-                  onClick={() => void change.send("undoChange", { params: { change: c.id } })}
-                >
-                  Take back
-                </Button>
-              </span>
-            )}
-          </li>
-        ))}
-      </ul>
+      <ChangeList
+        changes={structure.changes.slice(0, 20)}
+        onTakeBack={change.isSending ? undefined : (id) => void change.send("undoChange", { params: { change: id } })}
+      />
     </details>
   );
 }

@@ -19,7 +19,7 @@ export function ChangeList<C extends Change>({
     <ol>
       {changes.map((change) => (
         <li key={change.id} className="border-t border-thread/60 py-1 text-[13px] first:border-0">
-          {change.said}
+          <span className={change.isUndone ? "text-slate line-through" : ""}>{change.said}</span>
           <span className="text-slate">
             , {change.by}, {dateTimeWords(change.at)}
           </span>
