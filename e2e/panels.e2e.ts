@@ -136,6 +136,7 @@ test("two people arrange one scorecard: the second sees both versions and decide
   const conflict = second.getByRole("alert").filter({ hasText: "while you arranged it" });
   await expect(conflict).toContainText("The first one's");
   await expect(conflict).toContainText("The second one's");
+  await expect(second.getByText("Your last change is not saved.")).toBeVisible();
   await expectAccessible(second);
   await conflict.getByRole("button", { name: "Put mine on top" }).click();
   await expect(second.getByRole("region", { name: "The second one's" })).toBeVisible();

@@ -46,7 +46,9 @@ export function ArrangeDrawer({
       <p className="text-[13px] text-slate" role="status">
         {changes.isSaving
           ? "Saving …"
-          : "Saved. Every change is saved as you make it, for everyone who reads this page."}
+          : changes.conflict || changes.problem
+            ? "Your last change is not saved."
+            : "Saved. Every change is saved as you make it, for everyone who reads this page."}
       </p>
       {changes.problem && (
         <p role="alert" className="mt-1 text-madder">
