@@ -37,23 +37,38 @@ export function usePackChanges(pack: Pack, page: string) {
   const key = answerKey("pack", { params: { pack: pack.key } });
   // Changes are sent one after the other: each on top of what the one before it led to.
   const queue = useRef<Promise<unknown>>(Promise.resolve());
+  // What was changed and not yet answered is shown over whatever answer comes first: what is changed next starts there.
+  const unanswered = useRef<readonly PanelDefinition[]>([]);
+  const refusals = useRef(0);
+  const show = (known: Pack) =>
+    client.setQueryData<Pack>(
+      key,
+      unanswered.current.reduce((pack, panel) => withPanel(pack, page, panel), known),
+    );
   const latest = () => client.getQueryData<Pack>(key) ?? pack;
   const versionOf = (panel: string) =>
     latest()
       .pages.find((p) => p.key === page)
       ?.panels.find((p) => p.key === panel)?.version ?? 1;
 
-  const run = (send: () => Promise<PackChanged>, done: (change: number | null) => void): Promise<boolean> => {
+  const run = (
+    send: () => Promise<PackChanged>,
+    done: (change: number | null) => void,
+    settled?: () => void,
+  ): Promise<boolean> => {
     const next = queue.current.then(async () => {
       setProblem(null);
       setSaving(true);
       try {
         const changed = await send();
-        client.setQueryData<Pack>(key, changed.pack);
+        settled?.();
+        show(changed.pack);
         await client.invalidateQueries({ predicate: ({ queryKey: [id] }) => FOLLOWING.includes(String(id)) });
         done(changed.change);
         return true;
       } catch (error) {
+        settled?.();
+        refusals.current += 1;
         if (error instanceof ApiProblem && error.both)
           setConflict({ message: error.message, ...error.both } as PanelConflict);
         else setProblem((error as Error).message);
@@ -87,10 +102,19 @@ export function usePackChanges(pack: Pack, page: string) {
     );
   const save = (next: PanelDefinition) => {
     setConflict(null);
-    client.setQueryData<Pack>(key, (known) => known && withPanel(known, page, next));
+    unanswered.current = [...unanswered.current, next];
+    show(latest());
+    const madeAfter = refusals.current;
     return run(
-      () => call("changePanel", { params: params(next.key), body: { panel: next, version: versionOf(next.key) } }),
+      () => {
+        if (madeAfter === refusals.current)
+          return call("changePanel", { params: params(next.key), body: { panel: next, version: versionOf(next.key) } });
+        // Made on top of what was refused meanwhile: it must not go over the other's version unasked.
+        setConflict((known) => known && { ...known, yours: next });
+        return Promise.resolve({ pack: latest(), change: null });
+      },
       remember,
+      () => (unanswered.current = unanswered.current.filter((panel) => panel !== next)),
     );
   };
   return {
