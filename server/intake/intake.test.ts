@@ -24,7 +24,10 @@ afterAll(async () => {
   await database.drop();
 });
 
-const finding = (draft: Draft, rule: string) => draft.report?.findings.find((f) => f.rule === rule);
+const finding = (draft: Draft, rule: string) => {
+  if (!draft.report) throw new Error(`there is no report: ${JSON.stringify(draft.job)}`);
+  return draft.report.findings.find((f) => f.rule === rule);
+};
 const sums = async () =>
   (
     await database.knex.raw<{ rows: unknown[] }>(
