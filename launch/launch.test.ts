@@ -5,6 +5,8 @@ import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Draft, Job } from "#contract/intake.ts";
+import { ANALYST } from "#testing/api.ts";
 import { PROJECT } from "./home.ts";
 import { freePort } from "./postgres/cluster.ts";
 
@@ -33,8 +35,8 @@ afterAll(async () => {
   rmSync(home, { recursive: true, force: true });
 });
 
-function start(env: Record<string, string> = {}): Start {
-  const child = spawn(process.execPath, ["--import", "tsx", "launch/start.ts"], {
+function start(env: Record<string, string> = {}, program = "start", args: readonly string[] = []): Start {
+  const child = spawn(process.execPath, ["--import", "tsx", `launch/${program}.ts`, ...args], {
     cwd: PROJECT,
     stdio: ["ignore", "pipe", "pipe"],
     env: {
@@ -117,8 +119,52 @@ describe("npm start", () => {
     process.kill(Number(/(\d+)/.exec(readCluster(again.output(), "postmaster.pid"))![1]), "SIGKILL");
     await again.until("PostgreSQL died");
     while (!(await isHealthy())) await new Promise((resolve) => setTimeout(resolve, 100));
+    await killServer(again.child.pid!);
+    await again.until("The server died (SIGKILL); starting it again …");
+    await again.until("The server is back.");
+    expect(await isHealthy()).toBe(true);
     again.child.kill("SIGTERM");
     expect(await again.ended()).toBe(0);
+  });
+
+  it("restores the sample only when asked twice while it runs, and never over loads that are not the sample's", async () => {
+    const product = start();
+    await product.until("Ready:");
+    const refused = start({}, "reset", []);
+    expect(await refused.ended()).toBe(1);
+    expect(refused.output()).toMatch(/Hackle is running \(process \d+\): .* npm run demo:reset -- --yes/);
+    const sure = start({}, "reset", ["--yes"]);
+    expect(await sure.ended()).toBe(0);
+    expect(sure.output()).toMatch(/posted in 97 loads/);
+
+    const signedIn = await fetch(`http://127.0.0.1:${port}/api/session/sample`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ email: ANALYST }),
+    });
+    const cookie = signedIn.headers.get("set-cookie")!.split(";")[0]!;
+    const ask = async <T>(method: string, path: string, body?: string, type = "application/json") =>
+      (await (
+        await fetch(`http://127.0.0.1:${port}${path}`, {
+          method,
+          headers: { cookie, "content-type": type },
+          ...(body === undefined ? {} : { body }),
+        })
+      ).json()) as T;
+    const file = "Period,Account,Route,Amount\n2026-11,Repairs,Tarn Point–Osk,5\n";
+    let draft = await ask<Draft>("POST", "/api/drafts?name=own.csv", file, "application/octet-stream");
+    while (draft.job?.state === "running") draft = await ask<Draft>("GET", `/api/drafts/${draft.id}`);
+    let job = await ask<Job>("POST", `/api/drafts/${draft.id}/post`, JSON.stringify({ version: draft.version }));
+    while (job.state === "running") job = await ask<Job>("GET", `/api/jobs/${job.id}`);
+    expect(job.state).toBe("done");
+    const kept = start({}, "reset", ["--yes"]);
+    expect(await kept.ended()).toBe(1);
+    expect(kept.output()).toContain("A load was posted that is not the sample's: own.csv (Maren Holt).");
+    await ask("POST", `/api/loads/${job.loadId}/undo`, "{}");
+    const undone = start({}, "reset", ["--yes"]);
+    expect(await undone.ended()).toBe(0);
+    product.child.kill("SIGINT");
+    expect(await product.ended()).toBe(0);
   });
 
   it("says in words what stands in its way", async () => {
@@ -147,6 +193,15 @@ describe("npm start", () => {
     }
   });
 });
+
+/** Kills the server below a launcher, as the kernel does when memory runs out. */
+async function killServer(launcher: number): Promise<void> {
+  const children = readFileSync(`/proc/${launcher}/task/${launcher}/children`, "utf8").trim().split(" ").map(Number);
+  const server = children.find((pid) => readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("server/main.ts"));
+  if (server === undefined) throw new Error("the launcher has no server");
+  process.kill(server, "SIGKILL");
+  while (isAlive(server)) await new Promise((resolve) => setTimeout(resolve, 20));
+}
 
 /** A file of the cluster, in the data folder or where it was moved because PostgreSQL's user cannot enter there. */
 function readCluster(output: string, file: string): string {

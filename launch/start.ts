@@ -1,4 +1,3 @@
-import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { join } from "node:path";
 import { healthSchema } from "#contract/health.ts";
@@ -8,7 +7,9 @@ import { prepareDatabase } from "./prepare.ts";
 import { LaunchError, runProgram, step } from "./progress.ts";
 import { connect } from "#server/db/connect.ts";
 import { registerFeeds, startService } from "./service-process.ts";
+import { lockHome } from "./running.ts";
 import { startServer } from "./server-process.ts";
+import { superviseServer } from "./supervised-server.ts";
 import { buildWeb } from "./web-build.ts";
 
 const SUPERVISION_MS = 2000;
@@ -50,7 +51,13 @@ runProgram(async () => {
     undo.push(() => service.stop());
     const webFolder = await buildWeb();
     const server = await step("Server", async () => ({
-      value: await startServer({ databaseUrl: database.url, port, webFolder, filesFolder: join(home, "files") }),
+      value: await superviseServer(
+        () => startServer({ databaseUrl: database.url, port, webFolder, filesFolder: join(home, "files") }),
+        {
+          say: (sentence) => void process.stdout.write(`  ${sentence}\n`),
+          onGivenUp: () => void stop().then(() => process.exit(1)),
+        },
+      ),
       said: `listening on port ${port}`,
     }));
     undo.push(() => server.stop());
@@ -60,13 +67,6 @@ runProgram(async () => {
       database.cluster.restart();
     }, SUPERVISION_MS);
     undo.push(() => clearInterval(watch));
-    server.child.on("exit", (code) => {
-      if (stopping) return;
-      process.stdout.write(
-        `  The server ended by itself (code ${code}). Stopping; start Hackle again with npm start.\n`,
-      );
-      void stop().then(() => process.exit(1));
-    });
     process.stdout.write(
       `\n  Ready: http://${host}:${port}\n  Sign in with one click as a person of the sample company. Ctrl-C stops everything.\n\n`,
     );
@@ -110,28 +110,4 @@ async function refuseTakenPort(host: string, port: number): Promise<void> {
     );
   }
   throw new LaunchError(`Port ${port} is in use by another program. Choose another: PORT=${port + 1} npm start`);
-}
-
-/** One launcher per data folder: two would stop each other's database. */
-function lockHome(home: string): () => void {
-  const file = join(home, "launcher.pid");
-  const holder = readHolder(file);
-  if (holder !== undefined) {
-    throw new LaunchError(
-      `Hackle is running already from the data folder ${home} (process ${holder}). Stop that one, or choose another folder: HACKLE_HOME=/some/folder npm start`,
-    );
-  }
-  writeFileSync(file, String(process.pid));
-  return () => rmSync(file, { force: true });
-}
-
-function readHolder(file: string): number | undefined {
-  try {
-    const pid = Number(readFileSync(file, "utf8"));
-    process.kill(pid, 0);
-    // After a crash another program may have been given the number.
-    return readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("launch/start") ? pid : undefined;
-  } catch {
-    return undefined;
-  }
 }

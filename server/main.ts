@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { pino } from "pino";
 import { connect } from "./db/connect.ts";
 import { createApp } from "./http/app.ts";
+import { servedHosts } from "./http/guards/origin.ts";
 import { readLimits } from "./intake/limits.ts";
 
 /** Where the server listens and what it serves; all of it comes from the environment. */
@@ -16,7 +17,15 @@ const logger = pino({ level: process.env["LOG_LEVEL"] ?? "info" });
 const knex = connect(databaseUrl);
 const webFolder = process.env["HACKLE_WEB"];
 const store = { folder: process.env["HACKLE_FILES"] ?? join(tmpdir(), "hackle-files"), limits: readLimits() };
-const application = createApp({ knex, logger, databaseUrl, store, ...(webFolder ? { webFolder } : {}) });
+const application = createApp({
+  knex,
+  logger,
+  databaseUrl,
+  store,
+  hosts: servedHosts(),
+  isOneClickOpen: process.env["HACKLE_ONE_CLICK"] === "on",
+  ...(webFolder ? { webFolder } : {}),
+});
 const server = createServer(application.app);
 server.listen(port, host, () => {
   logger.info({ host, port }, "listening");

@@ -10,7 +10,7 @@ import type { z } from "zod";
 import { OPERATIONS } from "#contract/operations.ts";
 import type { Pack } from "#contract/pack.ts";
 import { problemSchema } from "#contract/problem.ts";
-import { createApp } from "#server/http/app.ts";
+import { createApp, type AppOptions } from "#server/http/app.ts";
 import { readLimits, type Limits } from "#server/intake/limits.ts";
 
 /** A client of a server that runs in the test's own process. */
@@ -43,7 +43,8 @@ export async function serveApi(
     signInLimit = 1000,
     limits = readLimits({}),
     files = mkdtempSync(join(tmpdir(), "hackle-files-")),
-  }: { signInLimit?: number; limits?: Limits; files?: string } = {},
+    ...options
+  }: { limits?: Limits; files?: string } & Pick<AppOptions, "signInLimit" | "hosts" | "isOneClickOpen"> = {},
 ): Promise<ApiClient> {
   const application = createApp({
     knex,
@@ -52,6 +53,7 @@ export async function serveApi(
       .connectionString,
     store: { folder: files, limits },
     signInLimit,
+    ...options,
   });
   const server = createServer(application.app);
   server.listen(0, "127.0.0.1");

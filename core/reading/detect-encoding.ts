@@ -20,12 +20,16 @@ const SIGNATURES: readonly (readonly [bytes: readonly number[], what: string])[]
   [[0x4d, 0x5a, 0x90], "a program"],
 ];
 
+/** What text of four bytes a character is called; no program writes tables so on purpose. */
+export const UTF_32 = "text in UTF-32";
+
 /** Tells text and its encoding, workbooks and other binaries apart by a file's first bytes (a few thousand are enough). */
 export function detectNature(head: Uint8Array): FileNature {
   if (head.length === 0) return { kind: "empty" };
   if (begins(head, [0x50, 0x4b, 0x03, 0x04])) return { kind: "workbook" };
   const known = SIGNATURES.find(([bytes]) => begins(head, bytes));
   if (known) return { kind: "binary", what: known[1] };
+  if (isUtf32(head)) return { kind: "binary", what: UTF_32 };
   if (begins(head, [0xef, 0xbb, 0xbf])) return { kind: "text", encoding: "utf-8", hasMark: true };
   if (begins(head, [0xff, 0xfe])) return { kind: "text", encoding: "utf-16le", hasMark: true };
   if (begins(head, [0xfe, 0xff])) return { kind: "text", encoding: "utf-16be", hasMark: true };
@@ -46,6 +50,19 @@ export function detectNature(head: Uint8Array): FileNature {
 
 function begins(head: Uint8Array, bytes: readonly number[]): boolean {
   return bytes.every((byte, i) => head[i] === byte);
+}
+
+/** Whether text is kept in four bytes a character: by its mark, or because two of every four are always zero. */
+function isUtf32(head: Uint8Array): boolean {
+  if (begins(head, [0xff, 0xfe, 0, 0]) || begins(head, [0, 0, 0xfe, 0xff])) return true;
+  const units = Math.floor(head.length / 4);
+  if (units < 2) return false;
+  const isZero = (place: number) => {
+    for (let unit = 0; unit < units; unit += 1) if (head[unit * 4 + place] !== 0) return false;
+    return true;
+  };
+  // The highest byte is zero in every character, the next one but in rare scripts.
+  return (isZero(3) && isZero(2)) || (isZero(0) && isZero(1));
 }
 
 /** Whether the bytes are well-formed UTF-8; a character cut off at the end is allowed. */

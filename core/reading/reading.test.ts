@@ -186,6 +186,16 @@ describe("files", () => {
     expect(detectNature(Uint8Array.of(0, 0x61, 0, 0x62, 0, 0x63, 0, 0x64))).toMatchObject({ encoding: "utf-16be" });
   });
   it("tells what is no table", () => {
+    const utf32 = (text: string, isLittle: boolean) => {
+      const view = new DataView(new ArrayBuffer(text.length * 4));
+      [...text].forEach((letter, i) => view.setUint32(i * 4, letter.codePointAt(0)!, isLittle));
+      return new Uint8Array(view.buffer);
+    };
+    for (const text of ["\ufeffMonth,Amount", "Month,Amount", "月,額"])
+      for (const isLittle of [true, false])
+        expect(detectNature(utf32(text, isLittle)), text).toEqual({ kind: "binary", what: "text in UTF-32" });
+    // UTF-16 with its mark and an empty first line is not UTF-32.
+    expect(detectNature(Uint8Array.of(0xff, 0xfe, 0x0a, 0, 0x61, 0))).toMatchObject({ encoding: "utf-16le" });
     expect(detectNature(new Uint8Array())).toEqual({ kind: "empty" });
     expect(detectNature(Uint8Array.of(0x50, 0x4b, 3, 4))).toEqual({ kind: "workbook" });
     expect(detectNature(bytes("%PDF-1.7"))).toEqual({ kind: "binary", what: "a PDF document" });

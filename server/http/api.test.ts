@@ -1,9 +1,11 @@
+import { request as httpRequest, type RequestOptions } from "node:http";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import type { Knex } from "knex";
 import fc from "fast-check";
 import { OPERATIONS, type Operation } from "#contract/operations.ts";
 import { problemSchema } from "#contract/problem.ts";
 import { connect } from "#server/db/connect.ts";
+import { servedHosts } from "#server/http/guards/origin.ts";
 import { SAMPLE_PASSWORD } from "#launch/sample.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
 
@@ -107,6 +109,114 @@ describe("bad input is met with a sentence that names the thing, the value and t
       code: "invalid-request",
       detail: expect.stringContaining('"password"') as string,
     });
+  });
+});
+
+describe("requests that no person of this product makes", () => {
+  const raw = (options: RequestOptions, body?: string) =>
+    new Promise<{ status: number; detail: string }>((resolve, reject) => {
+      const request = httpRequest(api.origin, { ...options, headers: { cookie: api.cookie(), ...options.headers } });
+      request.on("response", (response) => {
+        let text = "";
+        response.on("data", (chunk: Buffer) => (text += chunk.toString()));
+        response.on("end", () => {
+          const { detail = "" } = JSON.parse(text || "{}") as { detail?: string };
+          resolve({ status: response.statusCode ?? 0, detail });
+        });
+      });
+      request.on("error", reject);
+      request.end(body);
+    });
+  const post = (path: string, body: string, headers: Record<string, string> = {}) =>
+    raw({ method: "POST", path, headers: { "content-type": "application/json", ...headers } }, body);
+
+  it.each([
+    ["a name", "POST", "/api/session", '{"email":"a\\u0000b","password":"x"}', 'In "email" stands a character'],
+    ["half a pair", "POST", "/api/session", '{"email":"a\\ud800b","password":"x"}', "(U+D800, character 2)"],
+    ["a key", "POST", "/api/session", '{"a\\u0000":1}', "In a name in the request"],
+    ["a place far down", "POST", "/api/formula", '{"frame":{"a":[1,"\\udc00"]}}', 'In "frame.a.1"'],
+    ["the path", "GET", "/api/packs/a%00b", undefined, "In the address"],
+    ["the query", "GET", `${COVER}?scope=route:%00`, undefined, "In the address"],
+    ["a table", "POST", "/api/accounts/import", "key,name\na,\0", "stands a character"],
+  ])("U+0000 and halves of a pair are refused in one sentence: %s", async (_where, method, path, body, sentence) => {
+    const type = path.endsWith("import") ? "text/csv" : "application/json";
+    const { status, detail } = await raw({ method, path, headers: { "content-type": type } }, body);
+    expect([status, detail]).toEqual([400, expect.stringContaining(sentence)]);
+    expect(detail).toContain("Take it out");
+  });
+  it("whole pairs and every other character are taken", async () => {
+    const { status } = await post("/api/session", JSON.stringify({ email: "🚢@x.example", password: "\u0001\uffff" }));
+    expect(status).toBe(401);
+  });
+  it("JSON nested by the million is refused before it is parsed", async () => {
+    const deep = "[".repeat(1_000_000) + "]".repeat(1_000_000);
+    for (const body of [deep, `{"email":${deep}}`, "[".repeat(3_000_000)]) {
+      const { status, detail } = await post("/api/session", body);
+      expect([status, detail]).toEqual([400, expect.stringContaining("nested more than 64 deep")]);
+    }
+    // Brackets in a text are letters.
+    const { status } = await post("/api/session", JSON.stringify({ email: "[".repeat(200), password: '"[[\\' }));
+    expect(status).toBe(401);
+    expect((await post("/api/session", "{}", { "content-type": "application/json; charset=utf-16" })).detail).toContain(
+      "Send it in UTF-8",
+    );
+  });
+  it("changes asked for by another site are not made", async () => {
+    const { host } = new URL(api.origin);
+    for (const headers of [
+      { origin: "https://elsewhere.example" },
+      { origin: "null" },
+      { origin: "http://127.0.0.1:1" },
+      { "sec-fetch-site": "cross-site" },
+      { "sec-fetch-site": "same-site" },
+    ]) {
+      const { status, detail } = await raw({ method: "DELETE", path: "/api/session", headers });
+      expect([status, detail]).toEqual([403, expect.stringContaining("by another site")]);
+    }
+    expect((await api.get("/api/session")).status).toBe(200);
+    const own = await raw({ method: "POST", path: "/api/session", headers: { origin: `http://${host}` } });
+    expect(own.status).toBe(400);
+    // Reading is not changing: the browser keeps the answer from the other page.
+    expect((await raw({ path: "/api/session", headers: { origin: "https://elsewhere.example" } })).status).toBe(200);
+  });
+  it("are answered only for hosts the server was told to serve", async () => {
+    const { status, detail } = await raw({ path: "/api/health", headers: { host: "rebound.example:80" } });
+    expect([status, detail]).toEqual([403, expect.stringContaining("HACKLE_HOSTS=rebound.example")]);
+    const port = new URL(api.origin).port;
+    for (const host of [`localhost:${port}`, `[::1]:${port}`, "127.0.0.1"])
+      expect((await raw({ path: "/api/health", headers: { host } })).status).toBe(200);
+    expect([...servedHosts({ HOST: "10.0.0.5", HACKLE_HOSTS: "Review.example, other.example" })]).toEqual(
+      expect.arrayContaining(["10.0.0.5", "review.example", "other.example", "localhost"]),
+    );
+    expect(servedHosts({ HOST: "0.0.0.0" }).has("0.0.0.0")).toBe(false);
+  });
+  it("signing in with one click works on the server's own machine, elsewhere only when switched on", async () => {
+    const hosts = servedHosts({ HACKLE_HOSTS: "review.example" });
+    const shut = await serveApi(knex, { hosts });
+    const open = await serveApi(knex, { hosts, isOneClickOpen: true });
+    for (const [client, expected] of [
+      [shut, 403],
+      [open, 200],
+    ] as const) {
+      const far = (path: string, method: string, body?: string) =>
+        new Promise<{ status: number; text: string }>((resolve, reject) => {
+          const headers = { host: "review.example", "content-type": "application/json" };
+          httpRequest(client.origin + path, { method, headers }, (response) => {
+            let text = "";
+            response.on("data", (chunk: Buffer) => (text += chunk.toString()));
+            response.on("end", () => resolve({ status: response.statusCode ?? 0, text }));
+          })
+            .on("error", reject)
+            .end(body);
+        });
+      expect((await far("/api/session/sample", "POST", JSON.stringify({ email: ANALYST }))).status).toBe(expected);
+      expect((await far("/api/sample-people", "GET")).text === "[]").toBe(expected === 403);
+    }
+    expect((await shut.send("POST", "/api/session/sample", { email: ANALYST })).status).toBe(200);
+    const forwarded = { "x-forwarded-for": "203.0.113.9" };
+    expect((await shut.send("POST", "/api/session/sample", { email: ANALYST }, forwarded)).status).toBe(403);
+    await shut.close();
+    await open.close();
   });
 });
 

@@ -23,6 +23,9 @@ import { healthRoutes } from "./routes/health-routes.ts";
 import { figureRoutes } from "./routes/figure-routes.ts";
 import { tokenRoutes } from "./routes/token-routes.ts";
 import { requireReader, sessionRoutes } from "./routes/session-routes.ts";
+import { csvBody, jsonBody } from "./guards/request-body.ts";
+import { isLoopback, refuseOtherHosts, refuseOtherOrigins, servedHosts } from "./guards/origin.ts";
+import { refuseUnkeepableText } from "./guards/request-text.ts";
 
 /** What the application needs from outside. */
 export interface AppOptions {
@@ -35,6 +38,10 @@ export interface AppOptions {
   readonly webFolder?: string;
   /** Failed sign-ins per address and quarter of an hour before waiting is asked for. */
   readonly signInLimit?: number;
+  /** The names the server answers for. */
+  readonly hosts?: ReadonlySet<string>;
+  /** Whether people of the sample company sign in with one click from other machines too. */
+  readonly isOneClickOpen?: boolean;
 }
 
 /** The application, and how to end what goes on beside its requests. */
@@ -44,7 +51,16 @@ export interface Application {
 }
 
 /** Puts the routes together. Holds no state but caches and the jobs it runs. */
-export function createApp({ knex, logger, databaseUrl, store, webFolder, signInLimit = 20 }: AppOptions): Application {
+export function createApp({
+  knex,
+  logger,
+  databaseUrl,
+  store,
+  webFolder,
+  signInLimit = 20,
+  hosts = servedHosts({}),
+  isOneClickOpen = false,
+}: AppOptions): Application {
   const app = express();
   const jobs = new Jobs({ knex, databaseUrl, store, logger });
   app.disable("x-powered-by");
@@ -78,12 +94,15 @@ export function createApp({ knex, logger, databaseUrl, store, webFolder, signInL
     res.setHeader("Cache-Control", "no-store");
     next();
   });
-  app.use(express.json({ limit: "4mb" }));
+  app.use(refuseOtherHosts(hosts));
+  app.use(refuseOtherOrigins(hosts));
+  app.use(jsonBody, csvBody);
+  app.use(refuseUnkeepableText);
   app.use(cookieParser());
 
   const readStructure = structureReader(knex);
   app.use(healthRoutes(knex));
-  app.use(sessionRoutes({ knex, readStructure, signInLimit }));
+  app.use(sessionRoutes({ knex, readStructure, signInLimit, hasOneClick: (req) => isOneClickOpen || isLoopback(req) }));
   app.use("/api", requireReader(knex));
   app.use(figureRoutes({ knex, readStructure }));
   app.use(tokenRoutes(knex));

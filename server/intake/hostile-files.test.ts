@@ -107,6 +107,61 @@ describe("files that are no tables", () => {
     );
     expect((await refused("cut.xlsx", archive(BOOK).slice(0, 300))).detail).toContain("damaged or not a workbook");
   });
+  it("in UTF-32 are told how to be saved", async () => {
+    const text = Buffer.from("Period,Account\n2026-11,Repairs\n", "utf16le");
+    const wide = new Uint8Array(text.length * 2);
+    for (let i = 0; i < text.length; i += 2) wide.set([text[i]!, text[i + 1]!, 0, 0], i * 2);
+    expect(await refused("wide.csv", wide)).toEqual({
+      status: 422,
+      detail: "wide.csv is text in UTF-32, which is not read. Save it in UTF-8 and load that file.",
+    });
+  });
+  it("of nothing but line breaks do not hold the server", async () => {
+    const blank = new Uint8Array(39 * 1_048_576).fill(0x0a);
+    const upload = refused("blank.csv", blank);
+    let answers = 0;
+    let isOver = false;
+    void upload.finally(() => (isOver = true));
+    let longest = 0;
+    while (!isOver) {
+      const started = performance.now();
+      expect((await api.get("/api/health")).status).toBe(200);
+      longest = Math.max(longest, performance.now() - started);
+      answers += 1;
+    }
+    expect(await upload).toMatchObject({
+      status: 422,
+      detail: expect.stringContaining("holds nothing but empty lines") as string,
+    });
+    expect(answers).toBeGreaterThan(1);
+    // Reading all of it took over ten seconds without a pause.
+    expect(longest).toBeLessThan(5000);
+    // A table with such an end is read in a thread, and the end is no row of it.
+    const tail = await client.upload(
+      "tail.csv",
+      `Period,Account,Route,Amount\n2026-11,Repairs,Tarn Point–Osk,5\n${"\n".repeat(5_000_000)}`,
+    );
+    expect(tail.report?.facts).toBe(1);
+  });
+  it("that hold a character no text can keep are refused by the line it stands in", async () => {
+    const rows = Array.from({ length: 9000 }, (_, i) => `2026-11,Repairs,Tarn Point–Osk,5,line ${i}`);
+    const damaged = `Period,Account,Route,Amount,Reference\n${rows.join("\n")}\n2026-11,Rep\0airs,Tarn Point–Osk,5,x\n`;
+    const draft = await client.upload("nul.csv", damaged);
+    expect(draft.job).toMatchObject({
+      state: "failed",
+      message: expect.stringContaining("Line 9002 holds the character U+0000") as string,
+    });
+    // Half a pair of UTF-16 stands where a letter should: it is shown as unreadable, and asked about.
+    const halves = Buffer.concat([
+      Buffer.from([0xff, 0xfe]),
+      Buffer.from("Period;Account;Amount\n2026-11;Rep", "utf16le"),
+      Buffer.from([0x00, 0xd8]),
+      Buffer.from("airs;5\n", "utf16le"),
+    ]);
+    const half = await client.upload("half.csv", new Uint8Array(halves));
+    expect(half.job?.state).toBe("done");
+    expect(half.sample.raw[0]?.cells[1]).toBe("Rep\ufffdairs");
+  });
   it("are refused when they are too large, before they fill the disk", async () => {
     const { status, detail } = await refused("huge.csv", new Uint8Array(41 * 1_048_576).fill(97));
     expect([status, detail]).toEqual([413, expect.stringContaining("larger than 40 MB")]);

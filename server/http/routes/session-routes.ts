@@ -25,10 +25,13 @@ export function sessionRoutes({
   knex,
   readStructure,
   signInLimit,
+  hasOneClick,
 }: {
   knex: Knex;
   readStructure: () => Promise<Structure>;
   signInLimit: number;
+  /** Whether a request may sign in without a password as a person of the sample company. */
+  hasOneClick: (req: Request) => boolean;
 }): Router {
   const router = Router();
   const limitFailures = rateLimit({
@@ -45,7 +48,11 @@ export function sessionRoutes({
     },
   });
 
-  router.get("/api/sample-people", async (_req, res) => {
+  router.get("/api/sample-people", async (req, res) => {
+    if (!hasOneClick(req)) {
+      res.json([]);
+      return;
+    }
     const [people, { dimensions }] = await Promise.all([samplePeople(knex), readStructure()]);
     res.json(
       people.map((reader) => ({ ...toPerson(reader), sees: scopeName(dimensions, reader.scope, "everything") })),
@@ -56,6 +63,11 @@ export function sessionRoutes({
     answerSignedIn(res, await signIn(knex, email, password));
   });
   router.post("/api/session/sample", async (req, res) => {
+    if (!hasOneClick(req))
+      throw new ProblemError(
+        "not-allowed",
+        "Signing in with one click works on the server's own machine only. Sign in with e-mail and password, or start the server with HACKLE_ONE_CLICK=on.",
+      );
     answerSignedIn(res, await signInSample(knex, readRequest(sampleSignInSchema, req.body).email));
   });
   router.get("/api/session", requireReader(knex), (_req, res) => {

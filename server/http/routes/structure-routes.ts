@@ -1,4 +1,4 @@
-import { text as textBody, Router, type Request, type Response } from "express";
+import { Router, type Request, type Response } from "express";
 import type { Knex } from "knex";
 import type { z } from "zod";
 import { parseMonth } from "#core/calendar/month.ts";
@@ -39,7 +39,6 @@ export function structureRoutes({
   readStructure: () => Promise<Structure>;
 }): Router {
   const router = Router();
-  const csvBody = textBody({ type: () => true, limit: "20mb" });
   const param = (req: Request, name: string) => String(req.params[name]);
   /** Runs a change for an editor, and answers with the structure as it is then. */
   const change = async (res: Response, work: (trx: Knex.Transaction, person: string) => Promise<unknown>) => {
@@ -65,7 +64,7 @@ export function structureRoutes({
     requireEditor(readerOf(res));
     await answerCsv(res, "accounts.csv", toAsync(accountsToCsv(await readAccounts(knex))));
   });
-  router.put(OPERATIONS.importAccounts.path, csvBody, (req, res) =>
+  router.put(OPERATIONS.importAccounts.path, (req, res) =>
     change(res, (trx, person) =>
       changeAccounts(trx, { by: person, said: "Took accounts over from a file" }, (items) =>
         accountsFromCsv(bodyText(req), items),
@@ -103,7 +102,7 @@ export function structureRoutes({
     const { id } = await requireDimension(knex, dimension);
     await answerCsv(res, `${dimension}.csv`, toAsync(membersToCsv(await readMembers(knex, id))));
   });
-  router.put(OPERATIONS.importMembers.path, csvBody, (req, res) =>
+  router.put(OPERATIONS.importMembers.path, (req, res) =>
     change(res, async (trx, person) => {
       const dimension = param(req, "dimension");
       const { name } = await requireDimension(trx, dimension);

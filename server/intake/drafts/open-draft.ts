@@ -8,6 +8,7 @@ import type { Limits } from "../limits.ts";
 import { mappingView } from "../mapping-view.ts";
 import { readHead, requireTable } from "../reading/read-file.ts";
 import { readText } from "../reading/read-text.ts";
+import { UnreadableFile } from "#server/problems/unreadable-file.ts";
 import { guessDelimiter, guessReading, headTable, HEAD_ROWS, proposeDefinition, renewDefinition } from "./detect.ts";
 import { insertDraft, type Detected } from "./draft-record.ts";
 
@@ -55,14 +56,22 @@ export async function openDraft(
   });
 }
 
-/** The first rows of a text file. */
+/** How far into a text file its first row is looked for. */
+const BLANK_BYTES = 1_048_576;
+
+/** The first rows of a text file. Throws an `UnreadableFile` where nothing but empty lines stands in its first megabyte. */
 export async function textHead(
   path: string,
   reading: Pick<Definition["reading"], "encoding" | "delimiter">,
   limits: Limits,
 ): Promise<TidyRow[]> {
-  for await (const { rows } of readText(path, { ...reading, limits }))
+  for await (const { rows, bytes } of readText(path, { ...reading, limits })) {
     if (rows.length > 0) return rows.slice(0, HEAD_ROWS);
+    if (bytes >= BLANK_BYTES)
+      throw new UnreadableFile(
+        "The file's first megabyte holds nothing but empty lines. Take them out, or export the file once more, and load it again.",
+      );
+  }
   return [];
 }
 

@@ -1,5 +1,5 @@
 import { open } from "node:fs/promises";
-import { detectNature, type FileNature } from "#core/reading/detect-encoding.ts";
+import { detectNature, UTF_32, type FileNature } from "#core/reading/detect-encoding.ts";
 import type { Reading } from "#core/reading/reading.ts";
 import type { Limits } from "../limits.ts";
 import { readText, type RowBatch } from "./read-text.ts";
@@ -24,10 +24,13 @@ export function requireTable(head: Uint8Array, fileName: string): Exclude<FileNa
   const nature = detectNature(head);
   if (nature.kind === "empty")
     throw new UnreadableFile(`${fileName} is empty. Export it once more and load that file.`);
-  if (nature.kind === "binary")
-    throw new UnreadableFile(
-      `${fileName} is ${nature.what}, whatever its name says. Hackle reads CSV and other delimited text, and XLSX workbooks; save it as one of them.`,
-    );
+  if (nature.kind === "binary") {
+    const wayOut =
+      nature.what === UTF_32
+        ? ", which is not read. Save it in UTF-8 and load that file."
+        : ", whatever its name says. Hackle reads CSV and other delimited text, and XLSX workbooks; save it as one of them.";
+    throw new UnreadableFile(`${fileName} is ${nature.what}${wayOut}`);
+  }
   return nature;
 }
 

@@ -28,6 +28,7 @@ export async function* readText(
   // Node decodes UTF-8 by itself, in a fraction of the time.
   const decoder = encoding === "utf-8" ? new StringDecoder("utf8") : iconv.getDecoder(encoding);
   const parser = new Papa.Parser({ delimiter, newline: "\n", quoteChar: '"' });
+  const isUtf16 = encoding.startsWith("utf-16");
   let rest = "";
   let line = 1;
   let bytes = 0;
@@ -45,7 +46,8 @@ export async function* readText(
     heldReturn = text.endsWith("\r");
     if (heldReturn) text = text.slice(0, -1);
     const input = rest + text.replace(/\r\n?/g, "\n");
-    const { rows, consumed, nextLine } = parse(parser, input, true, line, limits);
+    requireKeepable(input, line);
+    const { rows, consumed, nextLine } = parse(parser, input, true, line, { limits, isUtf16 });
     rest = input.slice(consumed);
     line = nextLine;
     if (rest.length > limits.lineLength) {
@@ -56,7 +58,17 @@ export async function* readText(
     yield { rows, bytes };
   }
   const input = rest + (decoder.end() ?? "") + (heldReturn ? "\n" : "");
-  if (input !== "") yield { rows: parse(parser, input, false, line, limits).rows, bytes };
+  requireKeepable(input, line);
+  if (input !== "") yield { rows: parse(parser, input, false, line, { limits, isUtf16 }).rows, bytes };
+}
+
+/** Texts with U+0000 go into no database; a file that holds it was not written whole. */
+function requireKeepable(input: string, line: number): void {
+  const at = input.indexOf("\0");
+  if (at >= 0)
+    throw new UnreadableFile(
+      `Line ${line + countBreaks(input, at)} holds the character U+0000, which no table does: the file was damaged or not written to its end. Export it once more and load that file.`,
+    );
 }
 
 function parse(
@@ -64,7 +76,7 @@ function parse(
   input: string,
   ignoreLastRow: boolean,
   line: number,
-  limits: Limits,
+  { limits, isUtf16 }: { limits: Limits; isUtf16: boolean },
 ): { rows: TidyRow[]; consumed: number; nextLine: number } {
   const result = parser.parse(input, 0, ignoreLastRow) as { data: string[][]; meta: { cursor: number } };
   const consumed = ignoreLastRow ? result.meta.cursor : input.length;
@@ -82,7 +94,8 @@ function parse(
         `Line ${at} has ${cells.length.toLocaleString("en-GB")} columns; at most ${limits.columns.toLocaleString("en-GB")} are read. Check the delimiter, or leave out columns that are not needed.`,
       );
     }
-    rows.push({ line: at, cells });
+    // Half a pair of UTF-16 is no character; it becomes the sign for one that could not be read.
+    rows.push({ line: at, cells: isUtf16 ? cells.map((cell) => cell.toWellFormed()) : cells });
   }
   return { rows, consumed, nextLine };
 }
