@@ -15,7 +15,7 @@ import { loadSample } from "./sample.ts";
 import { startServer, type ServerProcess } from "./server-process.ts";
 import { ANALYST } from "#testing/api.ts";
 
-const ROWS = 40_000;
+const ROWS = 12_000;
 const folder = mkdtempSync(join(tmpdir(), "hackle-killed-"));
 const ledger = join(folder, "ledger.csv");
 let cluster: Cluster;
@@ -25,11 +25,11 @@ let cookie = "";
 
 beforeAll(async () => {
   await writeLedger(ledger, ROWS);
-  cluster = await startCluster(openHome(join(folder, "home")));
+  cluster = await startCluster(openHome(join(folder, "home")), { isForgetful: true });
   await createDatabase(cluster, "hackle");
   const knex = connect(cluster.urlOf("hackle"), { poolSize: 2 });
   await migrate(knex);
-  await loadSample(knex);
+  await loadSample(knex, { scale: 0.3 });
   await knex.destroy();
   port = await freePort();
   await start();
@@ -134,7 +134,7 @@ describe("a server or a database that is killed in the middle of a posting", () 
     draft = await bring();
 
     for (let i = 0; i < 20; i += 1) {
-      const kill = i % 2 === 0 ? "server" : "database";
+      const kill = i % 3 === 0 ? "server" : "database";
       job = await send<Job>("POST", `/api/drafts/${draft.id}/post`, { version: draft.version });
       // Spread over the posting, and a little beyond its end.
       await wait(((i * 7 + 3) % 20) * 0.058 * usual);

@@ -43,7 +43,7 @@ function start(env: Record<string, string> = {}, program = "start", args: readon
       ...process.env,
       PORT: String(port),
       HACKLE_HOME: home,
-      HACKLE_SCALE: "0.34",
+      HACKLE_SCALE: "0.3",
       NODE_ENV: "production",
       ...env,
     },
@@ -80,77 +80,51 @@ const isAlive = (pid: number) => {
   }
 };
 
+const pause = () => new Promise((resolve) => setTimeout(resolve, 50));
+const postmaster = (output: string) => Number(/(\d+)/.exec(readCluster(output, "postmaster.pid"))![1]);
+
 describe("npm start", () => {
-  it("brings everything up with figures on each step, refuses a second one, and Ctrl-C takes everything down", async () => {
-    const first = start();
-    await first.until("Ready:");
-    expect(first.output()).toMatch(/new cluster on port \d+/);
-    expect(first.output()).toMatch(/\d[\d,]+ rows generated and posted in 97 loads/);
+  let product: Start;
+
+  it("brings everything up with figures on each step, and refuses a second one", async () => {
+    product = start();
+    await product.until("Ready:");
+    expect(product.output()).toMatch(/new cluster on port \d+/);
+    expect(product.output()).toMatch(/\d[\d,]+ rows generated and posted in 97 loads/);
     expect(await isHealthy()).toBe(true);
 
-    const second = start();
-    expect(await second.ended()).toBe(1);
-    expect(second.output()).toContain(`Hackle is running already: http://127.0.0.1:${port}`);
-    const third = start({ PORT: String(await freePort()) });
-    expect(await third.ended()).toBe(1);
-    expect(third.output()).toMatch(/running already from the data folder .* \(process \d+\)/);
-
-    const postmaster = Number(/(\d+)/.exec(readCluster(first.output(), "postmaster.pid"))![1]);
-    first.child.kill("SIGINT");
-    expect(await first.ended()).toBe(0);
-    expect(isAlive(postmaster)).toBe(false);
-    expect(await isHealthy()).toBe(false);
-    expect(existsSync(join(home, "launcher.pid"))).toBe(false);
+    const onSamePort = start();
+    const inSameFolder = start({ PORT: String(await freePort()) });
+    expect([await onSamePort.ended(), await inSameFolder.ended()]).toEqual([1, 1]);
+    expect(onSamePort.output()).toContain(`Hackle is running already: http://127.0.0.1:${port}`);
+    expect(inSameFolder.output()).toMatch(/running already from the data folder .* \(process \d+\)/);
   });
 
-  it("recovers after a crash of the launcher, and of PostgreSQL while it runs", async () => {
-    const first = start();
-    await first.until("Ready:");
-    expect(first.output()).toContain("there already");
-    expect(first.output()).toContain("up to date");
-    first.child.kill("SIGKILL");
-    await first.ended();
-    // The server notices that nobody holds it any more and goes; PostgreSQL stays for the next start.
-    while (await isHealthy()) await new Promise((resolve) => setTimeout(resolve, 50));
-
-    const again = start();
-    await again.until("Ready:");
-    expect(again.output()).toContain("found running on port");
-    process.kill(Number(/(\d+)/.exec(readCluster(again.output(), "postmaster.pid"))![1]), "SIGKILL");
-    await again.until("PostgreSQL died");
-    while (!(await isHealthy())) await new Promise((resolve) => setTimeout(resolve, 100));
-    await killServer(again.child.pid!);
-    await again.until("The server died (SIGKILL); starting it again …");
-    await again.until("The server is back.");
-    expect(await isHealthy()).toBe(true);
-    again.child.kill("SIGTERM");
-    expect(await again.ended()).toBe(0);
+  it("starts a server and a PostgreSQL that died again", async () => {
+    await killServer(product.child.pid!);
+    await product.until("The server died (SIGKILL); starting it again …");
+    process.kill(postmaster(product.output()), "SIGKILL");
+    await product.until("PostgreSQL died");
+    await product.until("The server is back.");
+    while (!(await isHealthy())) await pause();
   });
 
   it("restores the sample only when asked twice while it runs, and never over loads that are not the sample's", async () => {
-    const product = start();
-    await product.until("Ready:");
-    const refused = start({}, "reset", []);
-    expect(await refused.ended()).toBe(1);
-    expect(refused.output()).toMatch(/Hackle is running \(process \d+\): .* npm run demo:reset -- --yes/);
-    const sure = start({}, "reset", ["--yes"]);
-    expect(await sure.ended()).toBe(0);
-    expect(sure.output()).toMatch(/posted in 97 loads/);
+    const unsure = start({}, "reset", []);
+    expect(await unsure.ended()).toBe(1);
+    expect(unsure.output()).toMatch(/Hackle is running \(process \d+\): .* npm run demo:reset -- --yes/);
 
-    const signedIn = await fetch(`http://127.0.0.1:${port}/api/session/sample`, {
-      method: "POST",
-      headers: { "content-type": "application/json" },
-      body: JSON.stringify({ email: ANALYST }),
-    });
-    const cookie = signedIn.headers.get("set-cookie")!.split(";")[0]!;
-    const ask = async <T>(method: string, path: string, body?: string, type = "application/json") =>
-      (await (
-        await fetch(`http://127.0.0.1:${port}${path}`, {
-          method,
-          headers: { cookie, "content-type": type },
-          ...(body === undefined ? {} : { body }),
-        })
-      ).json()) as T;
+    let cookie = "";
+    const ask = async <T>(method: string, path: string, body?: string, type = "application/json") => {
+      const response = await fetch(`http://127.0.0.1:${port}${path}`, {
+        method,
+        headers: { cookie, "content-type": type },
+        ...(body === undefined ? {} : { body }),
+      });
+      cookie = response.headers.get("set-cookie")?.split(";")[0] ?? cookie;
+      return (await response.json()) as T;
+    };
+    await ask("POST", "/api/session/sample", JSON.stringify({ email: ANALYST }));
     const file = "Period,Account,Route,Amount\n2026-11,Repairs,Tarn Point–Osk,5\n";
     let draft = await ask<Draft>("POST", "/api/drafts?name=own.csv", file, "application/octet-stream");
     while (draft.job?.state === "running") draft = await ask<Draft>("GET", `/api/drafts/${draft.id}`);
@@ -161,10 +135,28 @@ describe("npm start", () => {
     expect(await kept.ended()).toBe(1);
     expect(kept.output()).toContain("A load was posted that is not the sample's: own.csv (Maren Holt).");
     await ask("POST", `/api/loads/${job.loadId}/undo`, "{}");
-    const undone = start({}, "reset", ["--yes"]);
-    expect(await undone.ended()).toBe(0);
-    product.child.kill("SIGINT");
-    expect(await product.ended()).toBe(0);
+    const sure = start({}, "reset", ["--yes"]);
+    expect(await sure.ended()).toBe(0);
+    expect(sure.output()).toMatch(/posted in 97 loads/);
+  });
+
+  it("recovers after a crash of the launcher, and Ctrl-C takes everything down", async () => {
+    product.child.kill("SIGKILL");
+    await product.ended();
+    // The server notices that nobody holds it any more and goes; PostgreSQL stays for the next start.
+    while (await isHealthy()) await pause();
+
+    const again = start();
+    await again.until("Ready:");
+    expect(again.output()).toContain("there already");
+    expect(again.output()).toContain("up to date");
+    expect(again.output()).toContain("found running on port");
+    const database = postmaster(again.output());
+    again.child.kill("SIGINT");
+    expect(await again.ended()).toBe(0);
+    expect(isAlive(database)).toBe(false);
+    expect(await isHealthy()).toBe(false);
+    expect(existsSync(join(home, "launcher.pid"))).toBe(false);
   });
 
   it("says in words what stands in its way", async () => {
@@ -180,13 +172,13 @@ describe("npm start", () => {
 
     const blocked = join(home, "a-file");
     writeFileSync(blocked, "");
-    for (const [env, sentence] of [
+    const attempts = [
       [{ HACKLE_HOME: join(blocked, "home") }, `The data folder ${join(blocked, "home")} cannot be written`],
       [{ HACKLE_HOME: "/proc/hackle" }, "The data folder /proc/hackle cannot be written"],
       [{ PORT: "eighty" }, 'PORT is "eighty"; it must be a whole number from 1 to 65535.'],
       [{ DATABASE_URL: "postgres://hackle:x@127.0.0.1:1/none" }, "The database at DATABASE_URL does not answer"],
-    ] as const) {
-      const attempt = start(env);
+    ].map(([env, sentence]) => ({ attempt: start(env as Record<string, string>), sentence: sentence as string }));
+    for (const { attempt, sentence } of attempts) {
       expect(await attempt.ended(), sentence).toBe(1);
       expect(attempt.output()).toContain(sentence);
       expect(attempt.output()).not.toContain("    at ");

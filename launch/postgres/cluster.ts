@@ -46,10 +46,12 @@ max_wal_size = 2GB
 log_min_messages = warning
 `;
 
-/** What a cluster of the tests does without: what it loses with the machine is worth nothing. */
+/**
+ * What a cluster of the tests does without: what it loses with the machine is worth nothing. A killed server process
+ * loses nothing even so, since the kernel has what was committed.
+ */
 const FORGETFUL = `
 fsync = off
-synchronous_commit = off
 full_page_writes = off
 autovacuum = off
 max_connections = 100
