@@ -28,6 +28,15 @@ export default defineConfig({
       },
       {
         extends: true,
+        test: {
+          ...seeded,
+          name: "sweep",
+          include: ["server/**/*.sweep.ts"],
+          globalSetup: "testing/sample-database.ts",
+        },
+      },
+      {
+        extends: true,
         test: { ...seeded, name: "launch", include: ["launch/**/*.test.ts"] },
       },
     ],

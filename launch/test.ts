@@ -37,6 +37,7 @@ runProgram(async () => {
       const unitOk = await runVisibly("npx", [
         "vitest",
         "run",
+        "--project=!sweep",
         "--reporter=default",
         "--reporter=json",
         `--outputFile.json=${unitReport}`,

@@ -1,11 +1,11 @@
 import type { Knex } from "knex";
 
 /**
- * The figures of the sample company reckoned a second time: plain SQL for the
- * sums and the slow, obvious way for the rest. Uses nothing of core or server.
+ * The figures of the sample company calculated a second time, the slow, obvious way, from every fact as plain SQL
+ * gives it. Uses nothing of core or server.
  */
 export interface Independent {
-  figure(kpi: string, ask: Ask): { actual: number | null; basis: number | null; delta: number | null };
+  figure(kpi: string, ask: Ask): Record<"actual" | "basis" | "delta" | "attainment", number | null>;
 }
 
 export interface Ask {
@@ -64,77 +64,146 @@ const KPIS: Readonly<
   cash_position: { inputs: [["cash"]], make: (c) => c / 100, isBalance: true, exact: true },
 };
 
-/** The KPIs that are reckoned. */
+/** The KPIs that are calculated. */
 export const INDEPENDENT_KPIS = Object.keys(KPIS);
 
 /** Whether a KPI must agree to the last digit; ratios of sums may differ in the last bit. */
 export const isExact = (kpi: string) => KPIS[kpi]!.exact === true;
 
-interface Row {
-  dataset: string;
-  scenario: string;
-  account: string;
-  year: number;
-  month: number;
-  days: number;
-  lastday: number | null;
-  amount: string;
-  kept: boolean | null;
+/** Facts alike in everything but their line, summed, with their members' keys. */
+interface FactRow {
+  readonly dataset: string;
+  readonly scenario: string;
+  readonly account: string;
+  /** "2026-10", without a zero in front. */
+  readonly month: string;
+  readonly day: number | null;
+  readonly members: Readonly<Record<string, string>>;
+  readonly amount: number;
+  /** Scenario and account, the same with the month, and the same with the dataset. */
+  readonly home: string;
+  readonly place: string;
+  readonly entry: string;
+}
+
+/** All facts and the trees of their members, read once for any number of scopes. */
+export interface FactTable {
+  readonly facts: readonly FactRow[];
+  /** The member above, by dimension and member. */
+  readonly above: ReadonlyMap<string, string | null>;
+}
+
+/** The independent figures of any scope and day, each summed once however often they are asked for. */
+export function independentSums(table: FactTable): (scope: Narrowing, throughDay?: number) => Independent {
+  const known = new Map<string, Independent>();
+  return (scope, throughDay) => {
+    const key = JSON.stringify([scope, throughDay]);
+    const sums =
+      known.get(key) ?? calculateIndependently(table, { scope, ...(throughDay === undefined ? {} : { throughDay }) });
+    known.set(key, sums);
+    return sums;
+  };
 }
 
 /** Which members are looked at, by dimension key; a dimension that is not named is not narrowed. */
 export type Narrowing = Readonly<Record<string, readonly string[]>>;
 
-/** The columns of a scope's dimensions: which members lie inside, and which are as deep as the deepest chosen. */
-async function narrowed(knex: Knex, scope: Narrowing) {
-  return Promise.all(
-    Object.entries(scope).map(async ([dimension, chosen]) => {
-      const { rows } = await knex.raw<{ rows: { slot: number; inside: number[] | null; deep: number[] | null }[] }>(
-        `
-        with recursive up as (
-          select m.id, m.id as above from member m
-          union all select up.id, m.parent_id from up join member m on m.id = up.above where m.parent_id is not null
-        ), own as (
-          select m.id, m.key, d.slot, (select count(*) from up where up.id = m.id) as depth
-          from member m join dimension d on d.id = m.dimension_id where d.key = :dimension
-        )
-        select max(slot) as slot,
-          array_agg(id) filter (where id in (select up.id from up join own o on o.id = up.above where o.key = any(:chosen))) as inside,
-          array_agg(id) filter (where depth >= (select max(depth) from own where key = any(:chosen))) as deep
-        from own`,
-        { dimension, chosen } as never,
-      );
-      return { column: `m${rows[0]!.slot}`, inside: rows[0]!.inside ?? [], deep: rows[0]!.deep ?? [] };
-    }),
+/** Reads every fact with plain SQL. */
+export async function readFactTable(knex: Knex): Promise<FactTable> {
+  const { rows: members } = await knex.raw<{
+    rows: { id: number; key: string; dimension: string; above: string | null }[];
+  }>(
+    `select m.id, m.key, d.key as dimension, up.key as above
+     from member m join dimension d on d.id = m.dimension_id left join member up on up.id = m.parent_id`,
   );
+  const { rows: dimensions } = await knex.raw<{ rows: { key: string; slot: number }[] }>(
+    "select key, slot from dimension",
+  );
+  const { rows } = await knex.raw<{
+    rows: (Record<string, number | null> & Record<"dataset" | "scenario" | "account" | "amount", string>)[];
+  }>(
+    `select d.key as dataset, s.key as scenario, a.key as account, f.month / 12 as year, f.month % 12 + 1 as month, f.day,
+       ${dimensions.map(({ slot }) => `f.m${slot}`).join(", ")}, sum(f.amount)::text as amount
+     from fact f join dataset d on d.id = f.dataset_id join scenario s on s.id = f.scenario_id join account a on a.id = f.account_id
+     group by 1, 2, 3, f.month, f.day, ${dimensions.map(({ slot }) => `f.m${slot}`).join(", ")}`,
+  );
+  const keyOf = new Map(members.map((m) => [m.id, m.key]));
+  return {
+    above: new Map(members.map((m) => [`${m.dimension}/${m.key}`, m.above])),
+    facts: rows.map(({ dataset, scenario, account, ...row }) => ({
+      dataset,
+      scenario,
+      account,
+      month: `${row["year"]}-${row["month"]}`,
+      day: row["day"]!,
+      home: `${scenario}|${account}`,
+      place: `${scenario}|${account}|${row["year"]}-${row["month"]}`,
+      entry: `${dataset}|${scenario}|${account}|${row["year"]}-${row["month"]}`,
+      members: Object.fromEntries(
+        dimensions.flatMap(({ key, slot }) => {
+          const member = row[`m${slot}`];
+          return member === null || member === undefined ? [] : [[key, keyOf.get(member)!]];
+        }),
+      ),
+      amount: Number(row.amount),
+    })),
+  };
 }
 
-/** Reads all sums of a scope once. */
-export async function reckonIndependently(
-  knex: Knex,
+/** Whether a member lies inside the chosen ones, and whether it is as deep as the deepest of them. */
+function placeIn(above: FactTable["above"], dimension: string, chosen: readonly string[]) {
+  const lineOf = (member: string): string[] => {
+    const up = above.get(`${dimension}/${member}`);
+    return up ? [member, ...lineOf(up)] : [member];
+  };
+  const deepest = Math.max(...chosen.map((member) => lineOf(member).length));
+  const places = new Map<string, { isInside: boolean; isDeep: boolean }>();
+  return (member: string | undefined) => {
+    if (member === undefined) return { isInside: false, isDeep: false };
+    let place = places.get(member);
+    if (!place) {
+      const line = lineOf(member);
+      place = { isInside: line.some((m) => chosen.includes(m)), isDeep: line.length >= deepest };
+      places.set(member, place);
+    }
+    return place;
+  };
+}
+
+/** Sums a scope; its figures are then asked for any frame. */
+function calculateIndependently(
+  { facts, above }: FactTable,
   { scope = {}, throughDay }: { scope?: Narrowing; throughDay?: number } = {},
-): Promise<Independent> {
-  const parts = await narrowed(knex, scope);
-  const all = (each: (part: (typeof parts)[number]) => string) => ["true", ...parts.map(each)].join(" and ");
-  const { rows } = await knex.raw<{ rows: Row[] }>(
-    `
-    select d.key as dataset, s.key as scenario, a.key as account, f.month / 12 as year, f.month % 12 + 1 as month,
-      count(distinct f.day)::int as days, max(f.day)::int as lastday,
-      ${all(({ column, deep }) => `bool_or(f.${column} = any(array[${deep.join()}]::int[]))`)} as kept,
-      coalesce(sum(f.amount) filter (where ${all(({ column, inside }) => `f.${column} = any(array[${inside.join()}]::int[])`)}
-        and (:through::int is null or d.key = 'targets' or f.day <= :through)), 0)::text as amount
-    from fact f join dataset d on d.id = f.dataset_id join scenario s on s.id = f.scenario_id join account a on a.id = f.account_id
-    group by 1, 2, 3, 4, 5`,
-    { through: throughDay ?? null } as never,
-  );
-  const sums = new Map(rows.map((r) => [`${r.scenario}|${r.account}|${r.year}-${r.month}`, Number(r.amount)]));
+): Independent {
+  const parts = Object.entries(scope).map(([dimension, chosen]) => ({
+    dimension,
+    placeOf: placeIn(above, dimension, chosen),
+  }));
+  const sums = new Map<string, number>();
   const homes = new Map<string, { dataset: string; kept: boolean }>();
-  const months = new Map<string, { days: number; lastday: number | null }>();
-  for (const r of rows) {
-    const home = homes.get(`${r.scenario}|${r.account}`);
-    homes.set(`${r.scenario}|${r.account}`, { dataset: r.dataset, kept: r.kept === true || (home?.kept ?? false) });
-    const place = `${r.dataset}|${r.scenario}|${r.year}-${r.month}`;
-    months.set(place, { days: Math.max(r.days, months.get(place)?.days ?? 0), lastday: r.lastday });
+  const days = new Map<string, Set<number>>();
+  for (const { dataset, day, members, amount, home, place, entry } of facts) {
+    let isIn = true;
+    let isDeep = true;
+    for (const { dimension, placeOf } of parts) {
+      const at = placeOf(members[dimension]);
+      isIn &&= at.isInside;
+      isDeep &&= at.isDeep;
+    }
+    const known = homes.get(home);
+    if (!known) homes.set(home, { dataset, kept: isDeep });
+    else known.kept ||= isDeep;
+    let seen = days.get(entry);
+    if (!seen) days.set(entry, (seen = new Set()));
+    if (day !== null) seen.add(day);
+    if (!isIn || (throughDay !== undefined && dataset !== "targets" && (day === null || day > throughDay))) continue;
+    sums.set(place, (sums.get(place) ?? 0) + amount);
+  }
+  const months = new Map<string, { days: number }>();
+  for (const [entry, seen] of days) {
+    const [dataset, scenario, , month] = entry.split("|");
+    const place = `${dataset}|${scenario}|${month}`;
+    months.set(place, { days: Math.max(seen.size, months.get(place)?.days ?? 0) });
   }
   const daysIn = (year: number, month: number) => new Date(Date.UTC(year, month, 0)).getUTCDate();
 
@@ -180,7 +249,7 @@ export async function reckonIndependently(
         ),
     );
   };
-  const reckon = (kpi: string, side: Side, asked: readonly (readonly [number, number])[]): number | null => {
+  const calculate = (kpi: string, side: Side, asked: readonly (readonly [number, number])[]): number | null => {
     if (asked.length === 0) return null;
     const { inputs, make, isRate, isBalance } = KPIS[kpi]!;
     const quarterly = inputs.flat().some((l) => homes.get(`${side.scenario}|${l}`)?.dataset === "targets");
@@ -224,12 +293,19 @@ export async function reckonIndependently(
       let both = asked.filter((_, i) => a?.[i] && b?.[i]);
       if (side?.scenario === "target" && !KPIS[kpi]!.isRate)
         both = both.filter((m) => quarterOf(m).every((q) => both.some((o) => o.join() === q.join())));
-      const actual = a && reckon(kpi, actualSide, actualMonths);
+      const actual = a && calculate(kpi, actualSide, actualMonths);
       const basisMonths = actualMonths.length === 0 ? asked.filter((_, i) => b?.[i]) : both;
-      const base = side && b && reckon(kpi, side, basisMonths);
-      const common = both.length > 0 ? reckon(kpi, actualSide, both) : null;
+      const base = side && b && calculate(kpi, side, basisMonths);
+      const common = both.length > 0 ? calculate(kpi, actualSide, both) : null;
       const delta = common === null || base === null || base === undefined ? null : common - base;
-      return { actual, basis: base ?? null, delta: actualMonths.length === 0 ? null : delta };
+      const compared = actualMonths.length === 0 ? null : delta;
+      return {
+        actual,
+        basis: base ?? null,
+        delta: compared,
+        // Of the months of Δ, not of all months of the actual; a share of a loss says nothing.
+        attainment: compared === null || base! <= 0 ? null : common! / base!,
+      };
     },
   };
 }

@@ -5,9 +5,9 @@ import { monthOf } from "#core/calendar/month.ts";
 import type { Cell, CellQuery } from "#core/cube/cell-source.ts";
 import { ACCOUNTS } from "#demo/company/accounts.ts";
 import { DIMENSIONS } from "#demo/company/dimensions.ts";
-import { sampleLoads } from "#demo/generate/loads.ts";
 import { connect } from "#server/db/connect.ts";
 import { structureReader } from "#server/db/structure.ts";
+import { cellsOfFacts } from "#testing/fact-cells.ts";
 import { sqlFactSource, type FactSource } from "#server/facts/fact-source.ts";
 
 let knex: Knex;
@@ -17,38 +17,6 @@ beforeAll(async () => {
   source = sqlFactSource(knex, await structureReader(knex)());
 });
 afterAll(() => knex.destroy());
-
-const facts = sampleLoads().flatMap((load) => [...load.facts()]);
-
-/** The slow, obvious way: every fact is looked at, members are followed upwards one by one. */
-function slowly(query: CellQuery): Cell[] {
-  const parents = new Map(DIMENSIONS.flatMap((d) => d.members.map((m) => [`${d.key}/${m.key}`, m.parent] as const)));
-  const isInside = (dimension: string, member: string | undefined, chosen: readonly string[]): boolean =>
-    member !== undefined &&
-    (chosen.includes(member) || isInside(dimension, parents.get(`${dimension}/${member}`) ?? undefined, chosen));
-  const sums = new Map<string, Cell>();
-  for (const fact of facts) {
-    if (!query.accounts.includes(fact.account)) continue;
-    if (!query.windows.some((w) => w.scenario === fact.scenario && fact.month >= w.from && fact.month <= w.to))
-      continue;
-    if (query.throughDay !== undefined && (fact.day === null || fact.day > query.throughDay)) continue;
-    if (
-      !Object.entries(query.scope).every(([dimension, chosen]) => isInside(dimension, fact.members[dimension], chosen))
-    )
-      continue;
-    const member = query.by === undefined ? undefined : fact.members[query.by];
-    if (query.by !== undefined && member === undefined) continue;
-    const key = `${fact.scenario}/${fact.account}/${fact.month}/${member}`;
-    sums.set(key, {
-      scenario: fact.scenario,
-      account: fact.account,
-      month: fact.month,
-      amount: (sums.get(key)?.amount ?? 0) + fact.amount,
-      ...(member === undefined ? {} : { member }),
-    });
-  }
-  return [...sums.values()];
-}
 
 const sorted = (cells: readonly Cell[]) =>
   cells.map((c) => JSON.stringify([c.scenario, c.account, c.month, c.amount, c.member])).sort();
@@ -95,7 +63,7 @@ describe("cells by SQL", () => {
     let cells = 0;
     await fc.assert(
       fc.asyncProperty(queries, async (query) => {
-        const wanted = slowly(query);
+        const wanted = cellsOfFacts(query);
         cells += wanted.length;
         expect(sorted(await source.cells(query))).toEqual(sorted(wanted));
       }),

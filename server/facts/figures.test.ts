@@ -6,91 +6,75 @@ import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { connect } from "#server/db/connect.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
+import { settleReads } from "#core/cube/settle-reads.ts";
+import { resolveFrame } from "#core/frame/resolve-frame.ts";
+import { computeScorecard } from "#core/panels/scorecard/compute.ts";
 import { PANEL_CONTRACTS } from "#contract/panels/index.ts";
 import type { WireFigure } from "#contract/figure.ts";
+import { structureReader } from "#server/db/structure.ts";
+import { readPack } from "#server/packs/packs.ts";
 import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
-import { INDEPENDENT_KPIS, isExact, reckonIndependently, type Independent } from "#testing/independent.ts";
-
-const SPANS = ["month", "quarter", "quarter-to-date", "year-to-date", "full-year", "trailing-12", "month-to-date"];
-const BASES = ["budget", "forecast", "target", "prior-year", "prior-period"];
-/** The last closed month, both sides of the fiscal year's boundary, a quarter's end, the open month, the first months, and one before anything. */
-const AS_OFS = ["2026-10", "2026-04", "2026-03", "2026-09", "2026-11", "2023-04", "2023-06", "2023-03"];
+import { memoryCells } from "#testing/fact-cells.ts";
+import { Agreement, AS_OFS, BASES, framesOf, pairwiseFrames, SPANS, valueOf } from "#testing/frame-sweep.ts";
+import { independentSums, readFactTable } from "#testing/independent.ts";
 
 let knex: Knex;
 let api: ApiClient;
+let sums: ReturnType<typeof independentSums>;
 beforeAll(async () => {
   knex = connect(inject("sampleUrl"));
   api = await serveApi(knex);
+  sums = independentSums(await readFactTable(knex));
 });
 afterAll(async () => {
   await api.close();
   await knex.destroy();
 });
 
-const lastDay = (asOf: string) =>
-  asOf === "2026-11"
-    ? 17
-    : asOf < "2023-04" || asOf > "2026-11"
-      ? 31
-      : new Date(Date.UTC(Number(asOf.slice(0, 4)), Number(asOf.slice(5)), 0)).getUTCDate();
-const value = (figure: WireFigure) => ("value" in figure ? figure.value : null);
-
+const PANEL = "/api/packs/monthly-review/pages/cover/panels/scorecard";
 async function scorecard(query: Record<string, string>): Promise<KpiRow[]> {
-  const { status, body } = await api.get(
-    `/api/packs/monthly-review/pages/cover/panels/scorecard?${new URLSearchParams(query).toString()}`,
-  );
+  const { status, body } = await api.get(`${PANEL}?${new URLSearchParams(query).toString()}`);
   expect(status).toBe(200);
   return PANEL_CONTRACTS.scorecard.answer.parse(body).groups.flatMap((g) => g.rows);
 }
-
-async function expectAgreement(
-  query: Record<string, string>,
-  independent: Independent,
-  frame: { asOf: string; span: string; basis: string },
-): Promise<number> {
-  const rows = await scorecard({ ...query, ...frame });
-  let present = 0;
-  for (const kpi of INDEPENDENT_KPIS) {
-    const row = rows.find((r) => r.kpi.key === kpi)!;
-    const wanted = independent.figure(kpi, frame);
-    const found = { actual: value(row.actual), basis: value(row.basis), delta: value(row.variance.delta) };
-    for (const side of ["actual", "basis", "delta"] as const) {
-      const place = `${kpi} ${side} ${JSON.stringify({ ...frame, ...query })}: ${JSON.stringify(row[side === "delta" ? "words" : side])}`;
-      if (found[side] !== null) present += 1;
-      if (wanted[side] === null || found[side] === null) expect(found[side], place).toBe(wanted[side]);
-      else if (isExact(kpi) && side !== "delta") expect(found[side], place).toBe(wanted[side]);
-      else
-        expect(Math.abs(found[side] - wanted[side]), place).toBeLessThanOrEqual(
-          1e-9 * Math.max(1, Math.abs(wanted[side]) * 1e-3),
-        );
-    }
-  }
-  return present;
-}
+const cells = memoryCells();
+const overHttp = () =>
+  new Agreement(sums, (frame, scope) =>
+    scorecard({ ...frame, ...(Object.keys(scope).length > 0 ? { scope: formatScope(scope) } : {}) }),
+  );
+/** The same panel without server and database: cells from the facts in memory. */
+const inProcess = async () => {
+  const company = await structureReader(knex)();
+  const { pages } = await readPack(knex, "monthly-review", "");
+  const panel = pages[0]!.panels.find((p) => p.kind === "scorecard");
+  if (panel?.kind !== "scorecard") throw new Error("the cover has no scorecard");
+  return new Agreement(sums, async (frame, scope) => {
+    const asked = resolveFrame({ ...frame, scope: formatScope(scope) || undefined }, company, {}, {});
+    const answer = await settleReads(
+      (book) => computeScorecard(panel, { company, access: {}, asked, cells: book }),
+      cells,
+      company.dimensions,
+    );
+    return answer.groups.flatMap((g) => g.rows);
+  });
+};
 
 describe("every figure of the cover equals the independent calculation", () => {
-  it.each(AS_OFS)("as of %s, all spans and bases, for everything and for one sea area", async (asOf) => {
-    await api.signIn(ANALYST);
-    let present = 0;
-    for (const area of [undefined, "northreach"]) {
-      const plain = await reckonIndependently(knex, { scope: area ? { route: [area] } : {} });
-      const days = await reckonIndependently(knex, {
-        scope: area ? { route: [area] } : {},
-        throughDay: lastDay(asOf),
-      });
-      for (const span of SPANS) {
-        for (const basis of BASES) {
-          present += await expectAgreement(
-            area ? { scope: `route:${area}` } : {},
-            span === "month-to-date" ? days : plain,
-            { asOf, span, basis },
-          );
-        }
-      }
-    }
+  it.each(AS_OFS)("as of %s, in all spans and bases, for everything and for one sea area", async (asOf) => {
+    const agreement = await inProcess();
+    for (const scope of [{}, { route: ["northreach"] }])
+      for (const frame of framesOf(asOf)) await agreement.check(frame, scope);
     // The agreement would say nothing if everything were absent: that is so only before the first month.
-    if (asOf === "2023-03") expect(present).toBe(0);
-    else expect(present).toBeGreaterThan(500);
+    if (asOf === "2023-03") expect(agreement.present).toBe(0);
+    else expect(agreement.present).toBeGreaterThan(700);
+  });
+
+  it("over HTTP and SQL, in each pair of as-of month, span and basis", async () => {
+    await api.signIn(ANALYST);
+    const agreement = overHttp();
+    for (const [i, frame] of pairwiseFrames().entries())
+      await agreement.check(frame, i % 2 === 0 ? {} : { route: ["northreach"] });
+    expect(agreement.present).toBeGreaterThan(900);
   });
 
   it("in any scope over any dimensions, as of any month", async () => {
@@ -106,32 +90,28 @@ describe("every figure of the cover equals the independent calculation", () => {
       }),
     );
     const scopes = fc
-      .uniqueArray(fc.oneof(...members), { selector: (s) => s.dimension, maxLength: 2 })
+      .uniqueArray(fc.oneof(...members), { selector: (s) => s.dimension, minLength: 1, maxLength: 2 })
       .map((list) => Object.fromEntries(list.map((s) => [s.dimension, s.keys])));
-    let present = 0;
+    const agreement = overHttp();
     await fc.assert(
       fc.asyncProperty(
         fc.record({ asOf: months, span: fc.constantFrom(...SPANS), basis: fc.constantFrom(...BASES) }),
         scopes,
-        async (frame, scope) => {
-          const independent = await reckonIndependently(knex, {
-            scope,
-            ...(frame.span === "month-to-date" ? { throughDay: lastDay(frame.asOf) } : {}),
-          });
-          present += await expectAgreement({ scope: formatScope(scope) }, independent, frame);
-        },
+        (frame, scope) => agreement.check(frame, scope),
       ),
       { numRuns: 30, endOnFailure: true },
     );
-    expect(present).toBeGreaterThan(100);
+    expect(agreement.present).toBeGreaterThan(100);
   });
 
   it("confines an area manager to their sea area, whatever they ask for", async () => {
     await api.signIn(SKERRY_MANAGER);
-    const own = await reckonIndependently(knex, { scope: { route: ["skerry-sound"] } });
+    const agreement = overHttp();
+    const own = { route: ["skerry-sound"] };
     const frame = { asOf: "2026-10", span: "year-to-date", basis: "budget" };
-    await expectAgreement({}, own, frame);
-    await expectAgreement({ scope: "route:skerry-sound,northreach" }, own, frame);
+    await agreement.check(frame, {}, own);
+    await agreement.check(frame, { route: ["skerry-sound", "northreach"] }, own);
+    expect(agreement.present).toBeGreaterThan(50);
     for (const row of await scorecard({ ...frame, scope: "route:northreach" }))
       expect(row.actual).toMatchObject({ absent: "no access" });
   });
@@ -163,7 +143,7 @@ describe("provenance", () => {
       lines: { members: string[]; amount: number; load: string; line: number }[];
     };
     expect(figure.months).toHaveLength(7);
-    expect(lines.sum).toBe(value(figure.figure));
+    expect(lines.sum).toBe(valueOf(figure.figure));
     expect(lines.lines).toHaveLength(lines.total);
     expect(Math.round(lines.lines.reduce((s, l) => s + l.amount * 100, 0))).toBe(Math.round(lines.sum * 100));
     for (const line of lines.lines) expect(line.members.join()).toMatch(/Quillhaven|Tarn Point/);

@@ -1,0 +1,72 @@
+import { monthsBetween } from "#core/calendar/month.ts";
+import type { Cell, CellQuery, CellSource } from "#core/cube/cell-source.ts";
+import { getOrCreate } from "#core/keyed.ts";
+import { DIMENSIONS } from "#demo/company/dimensions.ts";
+import { sampleLoads } from "#demo/generate/loads.ts";
+import type { Fact } from "#core/cube/fact.ts";
+
+const PARENTS = new Map(DIMENSIONS.flatMap((d) => d.members.map((m) => [`${d.key}/${m.key}`, m.parent] as const)));
+let filed: ReadonlyMap<string, readonly Fact[]> | undefined;
+
+/**
+ * The cells of the sample company found the slow, obvious way, without a database: every fact of the months is looked
+ * at, members are followed upwards one by one.
+ */
+export function cellsOfFacts({ accounts, windows, scope, throughDay, by }: CellQuery): Cell[] {
+  filed ??= fileFacts();
+  const chosen = Object.entries(scope);
+  const sums = new Map<string, Cell>();
+  for (const account of accounts) {
+    for (const { scenario, from, to } of windows) {
+      for (const month of monthsBetween(from, to)) {
+        for (const { day, members, amount } of filed.get(placeOf(scenario, account, month)) ?? []) {
+          if (throughDay !== undefined && (day === null || day > throughDay)) continue;
+          if (!chosen.every(([dimension, keys]) => isInside(dimension, members[dimension], keys))) continue;
+          const member = by === undefined ? undefined : members[by];
+          if (by !== undefined && member === undefined) continue;
+          const key = `${placeOf(scenario, account, month)}/${member}`;
+          const before = sums.get(key)?.amount ?? 0;
+          sums.set(key, {
+            scenario,
+            account,
+            month,
+            amount: before + amount,
+            ...(member === undefined ? {} : { member }),
+          });
+        }
+      }
+    }
+  }
+  return [...sums.values()];
+}
+
+/** The same cells, each found once however often it is asked for. */
+export function memoryCells(): CellSource {
+  const known = new Map<string, readonly Cell[]>();
+  const cellsOf = ({ accounts, windows, ...rest }: CellQuery): Cell[] =>
+    accounts.flatMap((account) =>
+      windows.flatMap(({ scenario, from, to }) =>
+        monthsBetween(from, to).flatMap((month) =>
+          getOrCreate(known, `${placeOf(scenario, account, month)}/${JSON.stringify(rest)}`, () =>
+            cellsOfFacts({ accounts: [account], windows: [{ scenario, from: month, to: month }], ...rest }),
+          ),
+        ),
+      ),
+    );
+  return { cells: (query) => Promise.resolve(cellsOf(query)) };
+}
+
+function fileFacts(): ReadonlyMap<string, readonly Fact[]> {
+  const places = new Map<string, Fact[]>();
+  for (const load of sampleLoads())
+    for (const fact of load.facts())
+      getOrCreate(places, placeOf(fact.scenario, fact.account, fact.month), () => []).push(fact);
+  return places;
+}
+
+const placeOf = (scenario: string, account: string, month: number) => `${scenario}/${account}/${month}`;
+
+function isInside(dimension: string, member: string | undefined, chosen: readonly string[]): boolean {
+  if (member === undefined) return false;
+  return chosen.includes(member) || isInside(dimension, PARENTS.get(`${dimension}/${member}`) ?? undefined, chosen);
+}
