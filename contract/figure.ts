@@ -20,6 +20,8 @@ export const varianceSchema = z.object({
   delta: figureSchema,
   deltaPercent: figureSchema,
   judgement: z.enum(["favourable", "unfavourable", "on plan", "neutral"]).nullable(),
+  /** Whole tolerances of the KPI that Δ spans, signed as Δ. */
+  tolerances: z.number().int().nullable(),
 });
 
 /** A status by bands, or why there is none. `place` runs from 0, the worst end, to 1, the best. */

@@ -1,10 +1,39 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { absent, isPresent, present } from "../figures/figure.ts";
-import { judge, percentOfBasis, varianceOf } from "./variance.ts";
+import { judge, percentOfBasis, tolerancesOf, varianceOf } from "./variance.ts";
 import { varianceWords } from "../words/variance-words.ts";
 
 const PERCENT = { kind: "percent", percent: 1 } as const;
+
+describe("the tolerances a variance spans", () => {
+  it("are counted whole, signed as Δ; the limit is inside", () => {
+    const one = { kind: "percent", percent: 1 } as const;
+    expect([-25, -20, -10, -5, 0, 10, 10.5, 20, 35].map((delta) => tolerancesOf(delta, 1000, one))).toEqual([
+      -2, -2, 0, 0, 0, 0, 1, 2, 3,
+    ]);
+    expect(tolerancesOf(-0.031, 0.9, { kind: "points", points: 1 })).toBe(-3);
+    expect(tolerancesOf(45, -1000, { kind: "amount", amount: 10 })).toBe(4);
+  });
+  it("are one where nothing is tolerated, however large the variance", () => {
+    expect(tolerancesOf(-5000, 10, { kind: "percent", percent: 0 })).toBe(-1);
+    expect(tolerancesOf(0, 10, { kind: "percent", percent: 0 })).toBe(0);
+    // Of a basis of nothing no percentage can be tolerated.
+    expect(tolerancesOf(3, 0, one100)).toBe(1);
+  });
+  it("are none exactly where a KPI with a direction is on plan", () => {
+    fc.assert(
+      fc.property(fc.double({ noNaN: true }), fc.double({ noNaN: true, min: -1e9, max: 1e9 }), (delta, basis) => {
+        const tolerance = { kind: "percent", percent: 2 } as const;
+        expect(tolerancesOf(delta, basis, tolerance) === 0).toBe(
+          judge(delta, basis, "higher", tolerance) === "on plan",
+        );
+      }),
+    );
+  });
+});
+
+const one100 = { kind: "percent", percent: 100 } as const;
 
 describe("variance", () => {
   it("is on plan up to and including the tolerance", () => {

@@ -12,6 +12,11 @@ export interface Variance {
   readonly deltaPercent: Figure;
   /** `null` when there is no Δ to judge. */
   readonly judgement: Judgement | null;
+  /**
+   * How many whole tolerances of the KPI Δ spans, signed as Δ; 0 within the tolerance, `null` when there is no Δ to
+   * measure. Where nothing is tolerated, any Δ spans one.
+   */
+  readonly tolerances: number | null;
 }
 
 /** Δ in percent of the basis: Δ / |basis|. A basis of 0 or none is "no base". */
@@ -24,9 +29,17 @@ export function percentOfBasis(delta: Figure, basis: Figure): Figure {
 /** Judges Δ by direction and tolerance; the limits of the tolerance are inside it. */
 export function judge(delta: number, basis: number, direction: Direction, tolerance: Tolerance): Judgement {
   if (direction === "neutral") return "neutral";
-  if (Math.abs(delta) <= toleranceOf(tolerance, basis)) return "on plan";
+  if (tolerancesOf(delta, basis, tolerance) === 0) return "on plan";
   if (direction === "closest") return "unfavourable";
   return delta > 0 === (direction === "higher") ? "favourable" : "unfavourable";
+}
+
+/** How many whole tolerances Δ spans, signed as Δ; the limit of a tolerance is inside it. */
+export function tolerancesOf(delta: number, basis: number, tolerance: Tolerance): number {
+  const size = toleranceOf(tolerance, basis);
+  if (Math.abs(delta) <= size) return 0;
+  // 0.3 holds 0.1 three times, whatever its last bit says.
+  return Math.sign(delta) * (size === 0 ? 1 : Math.max(1, Math.floor(Math.abs(delta) / size + 1e-9)));
 }
 
 /** Puts a variance together; `delta` is computed by the caller, exactly. */
@@ -35,9 +48,14 @@ export function varianceOf(
   basis: Figure,
   kpi: Pick<KpiDefinition, "direction" | "tolerance">,
 ): Variance {
-  const judgement =
-    isPresent(delta) && isPresent(basis) ? judge(delta.value, basis.value, kpi.direction, kpi.tolerance) : null;
-  return { delta, deltaPercent: percentOfBasis(delta, basis), judgement };
+  const deltaPercent = percentOfBasis(delta, basis);
+  if (!isPresent(delta) || !isPresent(basis)) return { delta, deltaPercent, judgement: null, tolerances: null };
+  return {
+    delta,
+    deltaPercent,
+    judgement: judge(delta.value, basis.value, kpi.direction, kpi.tolerance),
+    tolerances: tolerancesOf(delta.value, basis.value, kpi.tolerance),
+  };
 }
 
 function toleranceOf(tolerance: Tolerance, basis: number): number {

@@ -1,7 +1,7 @@
 import { line, scaleLinear } from "d3";
 import type { WireFigure } from "#contract/figure.ts";
 
-/** The last months of a KPI as a small line that ends in a bead; gaps stay gaps. */
+/** The last months of a KPI as a small line that ends in a square; gaps stay gaps. */
 export function Spark({
   figures,
   width = 76,

@@ -18,6 +18,7 @@ export function NumbersTable({
   const write = ({ holds }: TableColumn, cell: TableCell): string => {
     if (typeof cell !== "number") return cell ?? "";
     if (holds === "percent") return writePercent(cell);
+    if (holds === "count") return cell.toLocaleString("en-GB").replace("-", "−");
     return holds === "delta" ? writeSigned(cell, { ...deltaStyle, prefix: "", suffix: "" }) : writeNumber(cell, style);
   };
   return (

@@ -42,7 +42,7 @@ export function GradeMark({
   );
 }
 
-/** Where a value stands between the worst band and the best, as a bead on a thread, with its word. */
+/** Where a value stands between the worst band and the best, as a square on a thread, with its word. */
 function Gradient({ place, word }: { place: number; word: string }) {
   const colour =
     place < 0.5

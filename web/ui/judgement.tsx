@@ -9,13 +9,16 @@ export function judgementColour(judgement: Judgement): string {
   return judgement === "on plan" ? "var(--ink)" : "var(--slate)";
 }
 
+/** How a judgement is said beside its shape: in full, by the trade's letters where there is little room, or for listeners only. */
+type Saying = "word" | "letter" | "mark";
+
 /** The trade's letters, where words have no room. */
 const SHORT: Partial<Record<NonNullable<Judgement>, string>> = { favourable: "F", unfavourable: "U" };
 
 /** A judgement as shape and word: a full square, an open lozenge, a level thread. */
-export function JudgementMark({ judgement, short = false }: { judgement: Judgement; short?: boolean }) {
+export function JudgementMark({ judgement, as = "word" }: { judgement: Judgement; as?: Saying }) {
   if (judgement === null) return null;
-  const letter = short ? SHORT[judgement] : undefined;
+  const letter = as === "letter" ? SHORT[judgement] : undefined;
   return (
     <span className="inline-flex items-center gap-1.5 whitespace-nowrap" style={{ color: judgementColour(judgement) }}>
       <svg aria-hidden="true" width="9" height="9" viewBox="0 0 9 9">
@@ -31,6 +34,8 @@ export function JudgementMark({ judgement, short = false }: { judgement: Judgeme
           <span aria-hidden="true">{letter}</span>
           <span className="sr-only">{judgement}</span>
         </abbr>
+      ) : as === "mark" ? (
+        <span className="sr-only">{judgement}</span>
       ) : (
         judgement
       )}

@@ -8,7 +8,7 @@ export type TableCell = string | number | null;
 export interface TableColumn {
   readonly head: string;
   /** How its numbers are written on screen; texts stand as they are. */
-  readonly holds: "text" | "value" | "delta" | "percent";
+  readonly holds: "text" | "value" | "delta" | "percent" | "count";
   /** The scenario its head is marked as, as a frame names it. */
   readonly scenario?: string;
   /** Whether it is for files only: it says in each row what a screen says once. */

@@ -34,6 +34,7 @@ const COLUMNS: Readonly<Record<ScorecardColumn, Maker>> = {
   delta: () => [{ head: "Variance", holds: "delta", cell: ({ row }) => cellOf(row.variance.delta) }],
   "delta-percent": () => [
     { head: "Variance of basis", holds: "percent", cell: ({ row }) => cellOf(row.variance.deltaPercent) },
+    { head: "Tolerances", holds: "count", cell: ({ row }) => row.variance.tolerances },
   ],
   status: () => [
     { head: "Judgement", holds: "text", cell: ({ row }) => row.variance.judgement },

@@ -21,6 +21,7 @@ export function tilesTable({ frame, figures, tiles, others }: TilesAnswer): Pane
       { head: "Basis", holds: "value", scenario: frame.basis, cell: ({ row }) => cellOf(row.basis) },
       { head: "Variance", holds: "delta", cell: ({ row }) => cellOf(row.variance.delta) },
       { head: "Variance of basis", holds: "percent", cell: ({ row }) => cellOf(row.variance.deltaPercent) },
+      { head: "Tolerances", holds: "count", cell: ({ row }) => row.variance.tolerances },
       { head: "Share of basis reached", holds: "percent", cell: ({ row }) => cellOf(row.attainment) },
       { head: "Judgement", holds: "text", cell: ({ row }) => row.variance.judgement },
       ...figures.map(({ name }, i): ColumnOf<TileAnswer> => ({

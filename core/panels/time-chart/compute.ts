@@ -91,6 +91,8 @@ function withoutHidden(point: SeriesPoint, shows: readonly ChartSeries[]): Serie
     budget: keep("budget", point.budget),
     target: keep("target", point.target),
     priorYear: keep("prior-year", point.priorYear),
-    variance: isForecastHidden ? { delta: hidden, deltaPercent: hidden, judgement: null } : point.variance,
+    variance: isForecastHidden
+      ? { delta: hidden, deltaPercent: hidden, judgement: null, tolerances: null }
+      : point.variance,
   };
 }

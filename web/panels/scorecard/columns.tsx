@@ -5,21 +5,19 @@ import type { ScorecardColumn } from "#core/panels/scorecard/definition.ts";
 import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import type { ProvenanceSide } from "#contract/provenance.ts";
-import { Bead } from "../../charts/bead.tsx";
 import { Spark } from "../../charts/spark.tsx";
+import { COMB_WIDTH } from "../../charts/comb-layout.ts";
+import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { GradeMark } from "../../ui/grade.tsx";
 import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
 import { Absent, AlignedNumber } from "../../ui/number.tsx";
 import { codeOf, ScenarioName } from "../../ui/scenario-mark.tsx";
 
-/** The class of cells that give way where the panel is narrow. */
-export const YIELDS = "hidden @min-[640px]:table-cell";
-
 /** What cells are drawn with besides their row. */
 export interface CellContext {
   readonly data: ScorecardAnswer;
-  /** The percent variance that fills a bead's thread. */
-  readonly limit: number;
+  /** Whether a status is its mark alone, for want of room. */
+  readonly isStatusShort: boolean;
   /** Opens where a figure comes from; in its own scope, if it has one. */
   readonly onAsk: (kpi: string, side: ProvenanceSide, scope?: string) => void;
 }
@@ -30,8 +28,6 @@ export interface Column {
   /** Its name where columns are chosen. */
   readonly name: string;
   readonly isText?: true;
-  /** Whether it gives way where the panel is narrow. */
-  readonly yields?: true;
   readonly head: (data: ScorecardAnswer) => ReactNode;
   readonly cell: (row: KpiRow, context: CellContext) => ReactNode;
   /** What rows are sorted by; `null` where there is nothing to sort. */
@@ -70,16 +66,15 @@ export const COLUMNS: readonly Column[] = [
   {
     key: "delta-percent",
     name: "Δ%",
-    head: () => <span className="block w-[42px]">Δ%</span>,
-    cell: ({ kpi, variance, isFallback, basisName }, { limit }) => {
+    head: () => <span style={{ paddingRight: COMB_WIDTH + 4 }}>Δ%</span>,
+    cell: ({ kpi, variance }) => {
       const { deltaPercent, judgement } = variance;
-      if (kpi.unit.kind === "percent")
-        return <span className="text-[11.5px] text-slate">{isFallback ? `against ${basisName}` : ""}</span>;
-      if (!("value" in deltaPercent)) return null;
+      // Percentages differ in points, which Δ says; how many tolerances that is says the comb.
+      const text = kpi.unit.kind === "percent" || !("value" in deltaPercent) ? "" : signedPercent(deltaPercent.value);
       return (
-        <span className="inline-flex items-center gap-0.5" style={{ color: judgementColour(judgement) }}>
-          <span className="w-[42px]">{signedPercent(deltaPercent.value)}</span>
-          <Bead fraction={deltaPercent.value} limit={limit} judgement={judgement} width={36} />
+        <span className="inline-flex items-center gap-1" style={{ color: judgementColour(judgement) }}>
+          {text}
+          <VarianceComb variance={variance} />
         </span>
       );
     },
@@ -90,9 +85,9 @@ export const COLUMNS: readonly Column[] = [
     name: "Status",
     isText: true,
     head: () => "Status",
-    cell: (row) => (
+    cell: (row, { isStatusShort }) => (
       <span title={statusWords(row)}>
-        <StatusMark row={row} />
+        <StatusMark row={row} isBare={isStatusShort} />
       </span>
     ),
     sortValue: ({ status, variance }) => {
@@ -164,7 +159,6 @@ export const COLUMNS: readonly Column[] = [
   {
     key: "trend",
     name: "Trend line",
-    yields: true,
     head: () => "Trend",
     cell: (row, { data }) => (
       <span title={trendWords(row, data)}>
@@ -249,10 +243,10 @@ function Delta({
 }
 
 /** The band of a KPI that has bands; else the judgement of its variance. */
-function StatusMark({ row: { status, variance } }: { row: KpiRow }) {
-  if (status === null) return <JudgementMark judgement={variance.judgement} short />;
+function StatusMark({ row: { status, variance }, isBare }: { row: KpiRow; isBare: boolean }) {
+  if (status === null) return <JudgementMark judgement={variance.judgement} as={isBare ? "mark" : "letter"} />;
   if ("absent" in status) return <Absent figure={status} />;
-  return <GradeMark {...status} />;
+  return isBare ? <GradeMark grade={status.grade} /> : <GradeMark {...status} />;
 }
 
 function signedPercent(fraction: number): string {

@@ -7,7 +7,7 @@ import type { DetailOf } from "#contract/panels/index.ts";
 import { usePanelDetail, type FrameAddress } from "../../app/questions.ts";
 import { NoteMark } from "../note-mark.tsx";
 import type { PanelPlace } from "../panel-place.ts";
-import { shortUnit, YIELDS, type CellContext, type Column } from "./columns.tsx";
+import { shortUnit, type CellContext, type Column } from "./columns.tsx";
 
 type MemberRows = DetailOf<"scorecard">;
 
@@ -32,10 +32,7 @@ export const KpiRow = memo(function KpiRow({
   const { kpi } = row;
   const { expandBy } = context.data;
   const unit = valueStyle(kpi.unit, kpi.decimals, context.data.frame.unit).unitName;
-  const fallback =
-    row.isFallback && !(kpi.unit.kind === "percent" && context.data.columns.includes("delta-percent"))
-      ? `against ${row.basisName}`
-      : undefined;
+  const fallback = row.isFallback ? `against ${row.basisName}` : undefined;
   return (
     <tr
       data-kpi={kpi.key}
@@ -71,10 +68,7 @@ export const KpiRow = memo(function KpiRow({
 
 function Cells({ row, columns, context }: { row: KpiRowAnswer; columns: readonly Column[]; context: CellContext }) {
   return columns.map((column) => (
-    <td
-      key={column.key}
-      className={`pl-1.5 whitespace-nowrap ${column.isText ? "text-left" : "text-right"} ${column.yields ? YIELDS : ""}`}
-    >
+    <td key={column.key} className={`pl-3 whitespace-nowrap ${column.isText ? "text-left" : "text-right"}`}>
       {column.cell(row, context)}
     </td>
   ));

@@ -6,8 +6,9 @@ import { JudgementMark } from "../../ui/judgement.tsx";
 import { useLatest } from "../../ui/use-latest.ts";
 import { CoverageGlyph } from "../note-mark.tsx";
 import type { PanelPlace } from "../panel-place.ts";
-import { columnsOf, YIELDS, type CellContext, type Column } from "./columns.tsx";
-import { beadLimit, sortRows } from "./row-order.ts";
+import { columnsOf, type CellContext, type Column } from "./columns.tsx";
+import { columnsAfter, stepsOf, useStepsToFit } from "./giving-way.ts";
+import { sortRows } from "./row-order.ts";
 import { KpiRow, Members } from "./scorecard-rows.tsx";
 
 interface Sorting {
@@ -36,12 +37,15 @@ export function ScorecardTable({
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
   const table = useRef<HTMLTableElement>(null);
   const { words } = data.frame;
-  const columns = useMemo(() => columnsOf(data), [data]);
+  const box = useRef<HTMLDivElement>(null);
+  const all = useMemo(() => columnsOf(data), [data]);
+  const steps = useStepsToFit(box, stepsOf(all), data);
+  const { columns, leftOut, isStatusShort } = useMemo(() => columnsAfter(all, steps), [all, steps]);
   const allRows = useMemo(() => data.groups.flatMap((g) => g.rows), [data]);
   const ask = useLatest(onAsk);
   const choose = useLatest(onChoose);
   const toggle = useLatest((kpi: string) => setOpened(toggled(opened, kpi)));
-  const context = useMemo<CellContext>(() => ({ data, limit: beadLimit(allRows), onAsk: ask }), [data, allRows, ask]);
+  const context = useMemo<CellContext>(() => ({ data, isStatusShort, onAsk: ask }), [data, isStatusShort, ask]);
   const sorted = columns.find((column) => column.key === sorting?.column);
   const groups = data.groups.map((group) => ({
     ...group,
@@ -71,7 +75,7 @@ export function ScorecardTable({
           : null,
     );
   return (
-    <div className="@container max-h-[calc(100vh-6rem)] overflow-auto px-3 pb-3 print:max-h-none print:overflow-visible">
+    <div ref={box} className="max-h-[calc(100vh-6rem)] overflow-auto px-3 pb-3 print:max-h-none print:overflow-visible">
       <table ref={table} className="w-full border-collapse text-[13px]" onKeyDown={moveRow}>
         <caption className="sr-only">
           Scorecard, {words.span} to {words.asOf}, against {words.basis}, for {words.scope}
@@ -128,7 +132,7 @@ export function ScorecardTable({
           );
         })}
       </table>
-      <Key hasNotes={allRows.some((r) => r.notes.length > 0)} />
+      <Key hasNotes={allRows.some((r) => r.notes.length > 0)} leftOut={leftOut} />
     </div>
   );
 }
@@ -149,7 +153,7 @@ function Head({
   return (
     <th
       scope="col"
-      className={`pt-3 pl-1.5 font-normal ${column.isText ? "text-left" : "text-right"} ${column.yields ? YIELDS : ""}`}
+      className={`pt-3 pl-3 font-normal ${column.isText ? "text-left" : "text-right"}`}
       {...(isSorted ? { "aria-sort": sorting.isDescending ? ("descending" as const) : ("ascending" as const) } : {})}
     >
       {isSortable ? (
@@ -170,13 +174,13 @@ function Head({
 }
 
 /** What the shapes and letters of the table stand for. */
-function Key({ hasNotes }: { hasNotes: boolean }) {
+function Key({ hasNotes, leftOut }: { hasNotes: boolean; leftOut: readonly Column[] }) {
   return (
     <ul className="mt-2 flex flex-wrap gap-x-4 gap-y-0.5 border-t border-thread/70 pt-2 text-[11.5px] text-slate">
       {(["favourable", "unfavourable", "on plan"] as const).map((judgement) => (
         <li key={judgement} className="flex items-center gap-1.5">
           <span aria-hidden="true">
-            <JudgementMark judgement={judgement} short />
+            <JudgementMark judgement={judgement} as="letter" />
           </span>
           {judgement === "on plan" ? "inside the KPI's tolerance" : judgement}
         </li>
@@ -185,6 +189,13 @@ function Key({ hasNotes }: { hasNotes: boolean }) {
         <li className="flex items-center gap-1.5">
           <CoverageGlyph />
           something is left out or compared otherwise
+        </li>
+      )}
+      <li>comb: a tooth for each tolerance above (right) or below (left), a dot inside it</li>
+      {leftOut.length > 0 && (
+        <li className="text-ink">
+          Not shown for want of width: {leftOut.map((column) => column.name).join(", ")}. The table of numbers has{" "}
+          {leftOut.length === 1 ? "it" : "them"}.
         </li>
       )}
     </ul>

@@ -4,6 +4,7 @@ import { SCORECARD_COLUMNS } from "#core/panels/scorecard/definition.ts";
 import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import { moveKpi } from "./move-kpi.ts";
 import { COLUMNS } from "./columns.tsx";
+import { columnsAfter, stepsOf } from "./giving-way.ts";
 import { sortRows } from "./row-order.ts";
 
 describe("sorting", () => {
@@ -24,6 +25,20 @@ describe("sorting", () => {
         }
       }),
     );
+  });
+});
+
+describe("columns that do not fit", () => {
+  const columns = COLUMNS.filter(({ key }) => ["actual", "delta-percent", "status", "trend"].includes(key));
+  it("go in a set order, and only those that are there take a step", () => {
+    expect(stepsOf(columns)).toBe(3);
+    const keys = (steps: number) => columnsAfter(columns, steps).columns.map((c) => c.key);
+    expect(keys(0)).toEqual(["actual", "delta-percent", "status", "trend"]);
+    expect(keys(1)).toEqual(["actual", "delta-percent", "status"]);
+    // A status loses its word before Δ% goes.
+    expect([keys(2), columnsAfter(columns, 2).isStatusShort]).toEqual([["actual", "delta-percent", "status"], true]);
+    expect(keys(3)).toEqual(["actual", "status"]);
+    expect(columnsAfter(columns, 3).leftOut.map((c) => c.key)).toEqual(["trend", "delta-percent"]);
   });
 });
 

@@ -4,6 +4,7 @@ import type { WireVariance } from "#contract/figure.ts";
 import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/compute.ts";
 import { AttainmentBar } from "../../charts/attainment-bar.tsx";
 import { Spark } from "../../charts/spark.tsx";
+import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { GradeMark } from "../../ui/grade.tsx";
 import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
 import { Absent } from "../../ui/number.tsx";
@@ -74,7 +75,10 @@ export function Tile({
         <AttainmentBar attainment={attainment} limit={limit} code={codeOf(row.basisKey)} />
       </div>
       <p className="mt-0.5 flex flex-wrap justify-between gap-x-3 text-[12.5px]">
-        <span style={{ color: judgementColour(variance.judgement) }}>{varianceText(tile, data)}</span>
+        <span className="inline-flex items-center gap-1.5" style={{ color: judgementColour(variance.judgement) }}>
+          {varianceText(tile, data)}
+          <VarianceComb variance={variance} />
+        </span>
         <span className="text-slate">
           {"value" in attainment ? `${writePercent(attainment.value)} of ${row.basisName}` : `against ${row.basisName}`}
         </span>

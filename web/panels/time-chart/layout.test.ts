@@ -22,6 +22,7 @@ const point = (index: number, actual: number | null, budget: number): SeriesPoin
     variance: {
       delta,
       deltaPercent: none,
+      tolerances: null,
       judgement: actual === null ? null : actual >= budget ? "favourable" : "unfavourable",
     },
   };

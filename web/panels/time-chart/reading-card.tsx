@@ -1,6 +1,7 @@
 import { writePercent, writeSigned, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
 import type { WireFigure } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
+import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { LegendMark, type ScenarioCode } from "../../ui/scenario-mark.tsx";
 
@@ -77,7 +78,8 @@ export function ReadingCard({
             </p>
             <p className="flex justify-between gap-2">
               <JudgementMark judgement={judgement} />
-              <span>
+              <span className="inline-flex items-center gap-1">
+                <VarianceComb variance={point.variance} />
                 {"value" in deltaPercent && data.kpi.unit.kind !== "percent" ? signedPercent(deltaPercent.value) : ""}
               </span>
             </p>
