@@ -1,31 +1,74 @@
 import { defineConfig } from "eslint/config";
 import js from "@eslint/js";
+import accessibility from "eslint-plugin-jsx-a11y-x";
 import reactHooks from "eslint-plugin-react-hooks";
 import globals from "globals";
 import ts from "typescript-eslint";
 
+const TESTS = ["**/*.test.{ts,tsx}", "**/*.sweep.ts"];
+
 /** Arrows run one way: web → contract ← server, both → core; demo → core and contract; launch, e2e and bench put things together. */
 const FORBIDDEN = {
-  core: ["contract", "server", "web", "demo", "launch", "e2e", "bench"],
-  contract: ["server", "web", "demo", "launch", "e2e", "bench"],
-  server: ["web", "demo", "launch", "e2e", "bench"],
-  web: ["server", "demo", "launch", "e2e", "bench"],
-  demo: ["server", "web", "launch", "e2e", "bench"],
+  core: ["contract", "server", "web", "demo", "launch", "e2e", "bench", "testing"],
+  contract: ["server", "web", "demo", "launch", "e2e", "bench", "testing"],
+  server: ["web", "demo", "launch", "e2e", "bench", "testing"],
+  web: ["server", "demo", "launch", "e2e", "bench", "testing"],
+  demo: ["server", "web", "launch", "e2e", "bench", "testing"],
 };
 
+const forbid = (/** @type {string} */ folder, /** @type {readonly string[]} */ others) => ({
+  regex: `^(#|(\\.\\./)+)(${others.join("|")})/`,
+  message: `${folder} must not know of ${others.join(", ")}.`,
+});
+
+/** The server's folders, lowest first: each may know of those before it. */
+const SERVER = [
+  "problems",
+  "csv",
+  "db",
+  "access",
+  "facts",
+  "history",
+  "packs",
+  "kpis",
+  "structure",
+  "intake",
+  "feeds",
+  "export",
+  "home",
+  "http",
+];
+
 /** @type {import("eslint").Linter.Config[]} */
-const arrows = Object.entries(FORBIDDEN).map(([folder, others]) => ({
-  files: [`${folder}/**/*.{ts,tsx}`],
-  ignores: ["**/*.test.ts"],
+const serverArrows = SERVER.slice(0, -1).map((folder, place) => ({
+  files: [`server/${folder}/**/*.ts`],
+  ignores: TESTS,
   rules: {
     "no-restricted-imports": [
       "error",
       {
         patterns: [
+          forbid("server", FORBIDDEN.server),
           {
-            regex: `^(#|(\\.\\./)+)(${others.join("|")})/`,
-            message: `${folder} must not know of ${others.join(", ")}.`,
+            regex: `^(#server|(\\.\\./)+)/?(${SERVER.slice(place + 1).join("|")})/`,
+            message: `server/${folder} stands below ${SERVER.slice(place + 1).join(", ")} and must not know of them.`,
           },
+        ],
+      },
+    ],
+  },
+}));
+
+/** @type {import("eslint").Linter.Config[]} */
+const arrows = Object.entries(FORBIDDEN).map(([folder, others]) => ({
+  files: [`${folder}/**/*.{ts,tsx}`],
+  ignores: TESTS,
+  rules: {
+    "no-restricted-imports": [
+      "error",
+      {
+        patterns: [
+          forbid(folder, others),
           ...(folder === "core"
             ? [
                 {
@@ -85,7 +128,22 @@ export default defineConfig(
     },
   },
   { files: ["web/**/*.{ts,tsx}"], ...reactHooks.configs.flat.recommended },
+  {
+    files: ["web/**/*.tsx"],
+    ...accessibility.configs.recommended,
+    rules: {
+      ...accessibility.configs.recommended.rules,
+      // Keys are heard where they bubble to; what is clicked must be a control.
+      "jsx-a11y-x/no-static-element-interactions": ["error", { handlers: ["onClick", "onMouseDown", "onMouseUp"] }],
+      "jsx-a11y-x/no-noninteractive-element-interactions": ["error", { handlers: ["onClick", "onMouseDown"] }],
+      // What scrolls by itself is reached with the keyboard.
+      "jsx-a11y-x/no-noninteractive-tabindex": ["error", { roles: ["region"], tags: [] }],
+      // Where something opens because it was asked for, the focus goes there.
+      "jsx-a11y-x/no-autofocus": "off",
+    },
+  },
   { files: ["launch/**", "e2e/**", "bench/**"], rules: { "no-console": "off" } },
   { files: ["**/*.mjs", "**/*.js"], ...ts.configs.disableTypeChecked },
   ...arrows,
+  ...serverArrows,
 );

@@ -4,6 +4,14 @@ import { figureSchema, kpiUnitSchema, monthSchema, varianceSchema } from "./figu
 import { frameQuerySchema, frameSchema } from "./frame.ts";
 import { kpiDefinitionSchema } from "./kpi.ts";
 
+/** A page of a pack, as one is led to it. */
+export const pagePlaceSchema = z.object({
+  pack: z.string(),
+  packName: z.string(),
+  page: z.string(),
+  name: z.string(),
+});
+
 const named = z.object({ key: z.string(), name: z.string() });
 
 /** What is wrong with a formula, and where: from (included) to (excluded), in UTF-16 units. */
@@ -18,7 +26,7 @@ export const libraryKpiSchema = z.object({
   reads: z.array(named.extend({ kind: z.enum(["account", "kpi"]) })),
   /** KPIs whose formulas or status name it. */
   usedBy: z.array(named),
-  pages: z.array(z.object({ pack: z.string(), packName: z.string(), page: z.string(), name: z.string() })),
+  pages: z.array(pagePlaceSchema),
   /** Why it has no figures at the moment; `null` when it is sound. */
   problem: formulaProblemSchema.nullable(),
 });

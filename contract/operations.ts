@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { alertsSchema } from "./alerts.ts";
+import { homeSchema } from "./home.ts";
 import {
   accountCommandSchema,
   calendarChangeSchema,
@@ -354,6 +355,12 @@ export const OPERATIONS = {
     path: "/api/structure/changes/:change/undo",
     summary: "Take a change of the structure back",
     answer: editableStructureSchema,
+  },
+  home: {
+    method: "get",
+    path: "/api/home",
+    summary: "The open month and what it lacks, and the KPIs that are off plan",
+    answer: homeSchema,
   },
   alerts: {
     method: "get",

@@ -10,6 +10,17 @@ test("from sign-in to a page whose every figure follows the frame, down to the s
   await expectAccessible(page);
   await page.getByRole("button", { name: /Maren Holt/ }).click();
 
+  await test.step("home says what is open and what is off plan, and leads there", async () => {
+    await expect(page.getByRole("heading", { level: 1 })).toHaveText("November FY27 is open");
+    await expect(page.getByRole("region", { name: "What November FY27 still lacks" })).toContainText(
+      "Daily operationsto day 17 of 30",
+    );
+    const worst = page.getByRole("region", { name: "Off plan" }).getByRole("listitem").first();
+    await expect(worst).toContainText(/Fuel €\s1,082k \(8\.5%\) above Budget/);
+    await expectAccessible(page);
+    await worst.getByRole("link", { name: "Cover" }).click();
+  });
+
   const scorecard = page.getByRole("region", { name: "Scorecard" });
   const row = (kpi: string) =>
     scorecard.getByRole("row").filter({ has: page.getByRole("button", { name: kpi, exact: false }).first() });

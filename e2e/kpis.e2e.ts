@@ -94,6 +94,6 @@ test("a scorecard is sorted, collapsed and opened by area and route; its numbers
   await expect(
     page.getByText(/status it turned are listed here|got worse|got better|turned no KPI/).first(),
   ).toBeVisible();
-  await expect(page.getByRole("region", { name: "Since the last load" })).toHaveAttribute("aria-busy", "false");
+  await expect(page.getByRole("region", { name: "The last load" })).toHaveAttribute("aria-busy", "false");
   await expectAccessible(page);
 });

@@ -25,11 +25,11 @@ const COVER = "/packs/monthly-review/cover";
 const SHOTS: readonly Shot[] = [
   { name: "sign-in", address: "/sign-in", person: "" },
   { name: "cover", address: COVER },
-  { name: "cover-dark", address: `${COVER}?kpi=fuel`, dark: true },
-  { name: "provenance", address: `${COVER}?span=month&kpi=maintenance&figure=maintenance.actual` },
+  { name: "cover-dark", address: `${COVER}?over-time.kpi=fuel`, dark: true },
+  { name: "provenance", address: `${COVER}?span=month&over-time.kpi=maintenance&figure=maintenance.actual` },
   {
     name: "reading-card",
-    address: `${COVER}?kpi=tickets`,
+    address: `${COVER}?over-time.kpi=tickets`,
     before: async (page) => {
       await page.getByRole("img", { name: /by month/ }).focus();
       await page.keyboard.press("ArrowLeft");

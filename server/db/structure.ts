@@ -7,7 +7,7 @@ import { compileLibrary } from "#core/kpis/compile-kpi.ts";
 import { askAll } from "./ask-all.ts";
 import type { Company } from "#core/frame/company.ts";
 import { packStartSchema } from "#contract/pack.ts";
-import { readStoredKpis } from "#server/kpis/stored-kpis.ts";
+import { readStoredKpis } from "./stored-kpis.ts";
 
 /** Keys and the numbers that facts keep in their place. */
 export interface KeyIds {

@@ -6,7 +6,7 @@ import { formatMonth } from "#core/calendar/month.ts";
 import { bigDecimalText } from "#core/reading/exact-sum.ts";
 import type { NamedFact } from "#server/facts/fact-source.ts";
 import type { Structure } from "#server/db/structure.ts";
-import { csvRow } from "#server/http/csv.ts";
+import { csvRow } from "#server/csv/csv-row.ts";
 
 /** A fact in an export's columns. */
 interface ExportRow {

@@ -18,6 +18,7 @@ import { draftRoutes } from "./routes/draft-routes.ts";
 import { exportRoutes } from "./routes/export-routes.ts";
 import { feedRoutes } from "./routes/feed-routes.ts";
 import { kpiRoutes } from "./routes/kpi-routes.ts";
+import { homeRoutes } from "./routes/home-routes.ts";
 import { loadRoutes } from "./routes/load-routes.ts";
 import { healthRoutes } from "./routes/health-routes.ts";
 import { figureRoutes } from "./routes/figure-routes.ts";
@@ -104,6 +105,7 @@ export function createApp({
   app.use(healthRoutes(knex));
   app.use(sessionRoutes({ knex, readStructure, signInLimit, hasOneClick: (req) => isOneClickOpen || isLoopback(req) }));
   app.use("/api", requireReader(knex));
+  app.use(homeRoutes({ knex, readStructure }));
   app.use(figureRoutes({ knex, readStructure }));
   app.use(tokenRoutes(knex));
   app.use(kpiRoutes({ knex, readStructure }));

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import papa from "papaparse";
 import { expect, test } from "vitest";
-import { contentDisposition, csvRow } from "./csv.ts";
+import { csvRow } from "#server/csv/csv-row.ts";
+import { contentDisposition } from "./csv.ts";
 
 test("a row keeps numbers as numbers and quotes what needs it", () => {
   expect(csvRow(["Fuel, marine", -12.5, null, "-3.50", 'say "so"'])).toBe(

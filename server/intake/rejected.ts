@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { RULE_NAMES, type CheckRule } from "#core/checks/finding.ts";
-import { csvRow } from "#server/http/csv.ts";
+import { csvRow } from "#server/csv/csv-row.ts";
 import { readStructure } from "#server/db/structure.ts";
 import { refuseIncomplete } from "./drafts/check-draft.ts";
 import { finalColumns, headTable } from "./drafts/detect.ts";

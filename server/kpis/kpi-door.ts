@@ -2,7 +2,7 @@ import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import { readStructure } from "#server/db/structure.ts";
 import type { Door } from "#server/history/history.ts";
 import { refuseUnsound, refuseUsed } from "./soundness.ts";
-import { readStoredKpis } from "./stored-kpis.ts";
+import { readStoredKpis } from "#server/db/stored-kpis.ts";
 
 const PREFIX = "kpi/";
 

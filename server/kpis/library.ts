@@ -8,7 +8,7 @@ import { readPacks } from "#server/packs/pack-rows.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { kpiDoor, kpiRecordName } from "./kpi-door.ts";
 import { pagesWith, refersTo, refuseTaken } from "./soundness.ts";
-import { readStoredKpis } from "./stored-kpis.ts";
+import { readStoredKpis } from "#server/db/stored-kpis.ts";
 
 /** The whole library, in its order. */
 export async function listKpis(knex: Knex, structure: Structure): Promise<LibraryKpi[]> {

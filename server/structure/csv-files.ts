@@ -5,7 +5,7 @@ import { plainName } from "#core/mapping/names.ts";
 import { isSame } from "#core/history/records-diff.ts";
 import { depthFirst } from "#core/structure/tree-edit.ts";
 import { accountItemSchema, memberItemSchema } from "#contract/structure.ts";
-import { csvRow } from "#server/http/csv.ts";
+import { csvRow } from "#server/csv/csv-row.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { memberItem, type AccountItem, type MemberItem } from "./collections.ts";
 

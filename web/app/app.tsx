@@ -15,7 +15,7 @@ import { AccountsPage } from "../structure/accounts-page.tsx";
 import { CalendarPage } from "../structure/calendar-page.tsx";
 import { MembersPage } from "../structure/members-page.tsx";
 import { NotFound } from "./not-found.tsx";
-import { HomePage } from "./home-page.tsx";
+import { HomePage } from "../home/home-page.tsx";
 import { createQueryClient } from "./query-client.ts";
 import { useTheme } from "./settings.ts";
 import { Shell } from "./shell.tsx";
@@ -27,7 +27,7 @@ const router = createBrowserRouter([
     path: "/",
     element: <Shell />,
     children: [
-      { index: true, element: <FirstPack /> },
+      { index: true, element: <Navigate to="/home" replace /> },
       { path: "home", element: <HomePage /> },
       { path: "packs/:pack", element: <FirstPack /> },
       { path: "packs/:pack/:page", element: <PackPage /> },

@@ -78,6 +78,8 @@ export const useEditableStructure = () => useAnswer("structure", {});
 export const useTokens = () => useAnswer("tokens", {});
 /** KPIs whose status the last load turned. */
 export const useAlerts = () => useAnswer("alerts", {});
+/** The open month, and what is off plan. */
+export const useHome = () => useAnswer("home", {});
 export const useKpis = () => useAnswer("kpis", {});
 export const useKpiHistory = (kpi: string, enabled: boolean) =>
   useAnswer("kpiHistory", { params: { kpi } }, { enabled });

@@ -78,9 +78,11 @@ function Navigation() {
   const theme = useTheme();
   const setTheme = useSettings((s) => s.setTheme);
   const show = useOverlays((s) => s.show);
-  const { search } = useLocation();
+  const { pathname, search } = useLocation();
   const mayEdit = useMayEdit();
-  const [isOpen, setOpen] = useState(false);
+  // On a narrow window the pages are opened by the button, and closed once another address is chosen.
+  const [openedAt, setOpenedAt] = useState<string | null>(null);
+  const isOpen = openedAt === pathname;
   const signOut = async () => {
     await call("signOut");
     client.clear();
@@ -95,13 +97,12 @@ function Navigation() {
         <Comb />
         <span className="font-serif text-xl tracking-tight text-ink">Hackle</span>
         <span className="ml-auto md:hidden">
-          <IconButton label="Pages" isOn={isOpen} onClick={() => setOpen(!isOpen)}>
+          <IconButton label="Pages" isOn={isOpen} onClick={() => setOpenedAt(isOpen ? null : pathname)}>
             <Menu size={16} />
           </IconButton>
         </span>
       </p>
-      {/* On a narrow window the pages are opened by the button and close when one is chosen. */}
-      <div className={`contents ${isOpen ? "" : "max-md:hidden"}`} onClick={() => setOpen(false)}>
+      <div className={`contents ${isOpen ? "" : "max-md:hidden"}`}>
         <Item to="/home" icon={House} name="Home" />
         {packs.data?.map((pack) => (
           <section key={pack.key} aria-label={pack.name}>

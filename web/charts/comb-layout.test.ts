@@ -4,14 +4,14 @@ import { COMB_WIDTH, layoutComb, MOST_TEETH } from "./comb-layout.ts";
 
 describe("a comb", () => {
   it("has a tooth for each tolerance: right when above, left when below, a dot inside", () => {
-    expect(layoutComb(3)).toEqual({ zero: 26, teeth: [30, 34, 38], hasDot: false, count: null });
-    expect(layoutComb(-2)).toMatchObject({ teeth: [22, 18], hasDot: false });
-    expect(layoutComb(0)).toEqual({ zero: 26, teeth: [], hasDot: true, count: null });
+    expect(layoutComb(3)).toEqual({ zero: 23, teeth: [26.5, 30, 33.5], hasDot: false, count: null });
+    expect(layoutComb(-2)).toMatchObject({ teeth: [19.5, 16], hasDot: false });
+    expect(layoutComb(0)).toEqual({ zero: 23, teeth: [], hasDot: true, count: null });
   });
   it("counts what it has no teeth for, on the free side of the thread", () => {
     expect(layoutComb(6).count).toBeNull();
-    expect(layoutComb(9)).toMatchObject({ count: { text: "×9", anchor: "end", x: 22 } });
-    expect(layoutComb(-12)).toMatchObject({ count: { text: "×12", anchor: "start", x: 30 } });
+    expect(layoutComb(9)).toMatchObject({ count: { text: "×9", anchor: "end", x: 19.5 } });
+    expect(layoutComb(-12)).toMatchObject({ count: { text: "×12", anchor: "start", x: 26.5 } });
     expect(layoutComb(40_000).count?.text).toBe(">999");
   });
   it("stays inside its width, mirrored for the other side, whatever the variance", () => {

@@ -1,6 +1,6 @@
 /** Teeth beyond this many are counted instead of drawn. */
 export const MOST_TEETH = 6;
-const GAP = 4;
+const GAP = 3.5;
 const MARGIN = 2;
 /** The widest a comb gets, so that all rows share one zero thread. */
 export const COMB_WIDTH = 2 * (MOST_TEETH * GAP + MARGIN);

@@ -13,14 +13,14 @@ export function FirstPack() {
       </div>
     );
   if (!packs.data) return null;
-  const pack = wanted === undefined ? packs.data[0] : packs.data.find((p) => p.key === wanted);
+  const pack = packs.data.find((p) => p.key === wanted);
   const page = pack?.pages[0];
   if (pack && page) return <Navigate to={`/packs/${pack.key}/${page.key}`} replace />;
   return (
     <div className="p-8">
       <Notice
-        title={wanted ? `There is no pack "${wanted}"` : "There is no pack yet"}
-        detail={wanted ? "Choose one on the left." : "Restore the sample company with npm run demo:reset."}
+        title={`There is no pack "${wanted}"`}
+        detail={packs.data.length > 0 ? "Choose one on the left." : "A first page is made when data is loaded."}
       />
     </div>
   );

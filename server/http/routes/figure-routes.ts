@@ -21,7 +21,8 @@ import { addPanel, changePanel, removePanel } from "#server/packs/change-panels.
 import { listPacks, readPack, readPanel } from "#server/packs/packs.ts";
 import { panelWork } from "#server/packs/panel-work.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
-import { answerCsv, csvRow, toAsync } from "../csv.ts";
+import { csvRow } from "#server/csv/csv-row.ts";
+import { answerCsv, toAsync } from "../csv.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** What stands for the month in packs' names. */

@@ -11,7 +11,6 @@ import { readRequest } from "#server/problems/to-problem.ts";
 import { kpiDoor } from "#server/kpis/kpi-door.ts";
 import { undoChange } from "#server/history/history.ts";
 import { ask, openWorkspace } from "#server/facts/workspace.ts";
-import { readAlerts } from "#server/intake/loads/alerts.ts";
 import { describeLanguage } from "#server/kpis/language.ts";
 import { kpiHistory, listKpis, removeKpi, saveKpi } from "#server/kpis/library.ts";
 import { readerOf } from "./session-routes.ts";
@@ -30,9 +29,6 @@ export function kpiRoutes({ knex, readStructure }: { knex: Knex; readStructure: 
     res.json(await listKpis(knex, await readStructure()));
   };
 
-  router.get(OPERATIONS.alerts.path, async (_req, res) => {
-    res.json(await readAlerts(knex, await readStructure(), readerOf(res)));
-  });
   router.get(OPERATIONS.kpis.path, async (_req, res) => {
     res.json(await listKpis(knex, await readStructure()));
   });

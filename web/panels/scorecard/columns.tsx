@@ -11,7 +11,7 @@ import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { GradeMark } from "../../ui/grade.tsx";
 import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
 import { Absent, AlignedNumber } from "../../ui/number.tsx";
-import { codeOf, ScenarioName } from "../../ui/scenario-mark.tsx";
+import { codeOf, LegendMark, ScenarioName } from "../../ui/scenario-mark.tsx";
 
 /** What cells are drawn with besides their row. */
 export interface CellContext {
@@ -53,7 +53,16 @@ export const COLUMNS: readonly Column[] = [
     key: "basis",
     name: "Basis",
     head: ({ frame }) => <ScenarioName code={codeOf(frame.basis)} name={frame.words.basis} />,
-    cell: (row, context) => <Asked row={row} figure={row.basis} side="basis" name={row.basisName} context={context} />,
+    cell: (row, context) => (
+      <span className="inline-flex items-baseline gap-1">
+        {row.isFallback && (
+          <span title={`against ${row.basisName}`} className="text-[11.5px] text-slate">
+            <LegendMark code={codeOf(row.basisKey)} asLine={false} />
+          </span>
+        )}
+        <Asked row={row} figure={row.basis} side="basis" name={row.basisName} context={context} />
+      </span>
+    ),
     sortValue: (row) => valueOf(row.basis),
   },
   {
@@ -72,7 +81,7 @@ export const COLUMNS: readonly Column[] = [
       // Percentages differ in points, which Δ says; how many tolerances that is says the comb.
       const text = kpi.unit.kind === "percent" || !("value" in deltaPercent) ? "" : signedPercent(deltaPercent.value);
       return (
-        <span className="inline-flex items-center gap-1" style={{ color: judgementColour(judgement) }}>
+        <span className="inline-flex items-center gap-1 align-middle" style={{ color: judgementColour(judgement) }}>
           {text}
           <VarianceComb variance={variance} />
         </span>

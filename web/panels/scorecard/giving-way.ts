@@ -48,12 +48,14 @@ export function useStepsToFit(box: RefObject<HTMLElement | null>, most: number, 
     observer.observe(element);
     return () => observer.disconnect();
   }, [box]);
+  // What is shown anew is measured anew, from the start.
+  if (state.shown !== shown) setState({ ...state, steps: 0, shown });
   useLayoutEffect(() => {
     const element = box.current;
-    if (!element) return;
-    if (state.shown !== shown) setState((now) => ({ ...now, steps: 0, shown }));
-    else if (state.steps < most && element.scrollWidth > element.clientWidth)
+    if (element && state.steps < most && element.scrollWidth > element.clientWidth)
+      // Only what is laid out can be measured: a step more is known to be needed after it, and before it is painted.
+      // eslint-disable-next-line react-hooks/set-state-in-effect
       setState((now) => ({ ...now, steps: now.steps + 1 }));
-  }, [box, most, shown, state]);
+  }, [box, most, state]);
   return Math.min(state.steps, most);
 }

@@ -32,7 +32,6 @@ export const KpiRow = memo(function KpiRow({
   const { kpi } = row;
   const { expandBy } = context.data;
   const unit = valueStyle(kpi.unit, kpi.decimals, context.data.frame.unit).unitName;
-  const fallback = row.isFallback ? `against ${row.basisName}` : undefined;
   return (
     <tr
       data-kpi={kpi.key}
@@ -59,7 +58,7 @@ export const KpiRow = memo(function KpiRow({
           <span className={isChosen ? "font-semibold" : ""}>{kpi.name}</span>{" "}
           <span className="text-[11.5px] whitespace-nowrap text-slate">{shortUnit(unit, kpi.name)}</span>
         </button>
-        <NoteMark notes={row.notes} label={fallback} />
+        <NoteMark notes={row.notes} />
       </th>
       <Cells row={row} columns={columns} context={context} />
     </tr>

@@ -1,7 +1,9 @@
 import { ChevronRight } from "lucide-react";
 import { Fragment, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
+import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/kpi-row.ts";
 import type { FrameAddress } from "../../app/questions.ts";
+import { codeOf, LegendMark } from "../../ui/scenario-mark.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { useLatest } from "../../ui/use-latest.ts";
 import { CoverageGlyph } from "../note-mark.tsx";
@@ -132,7 +134,7 @@ export function ScorecardTable({
           );
         })}
       </table>
-      <Key hasNotes={allRows.some((r) => r.notes.length > 0)} leftOut={leftOut} />
+      <Key hasNotes={allRows.some((r) => r.notes.length > 0)} leftOut={leftOut} others={otherBases(allRows)} />
     </div>
   );
 }
@@ -174,7 +176,15 @@ function Head({
 }
 
 /** What the shapes and letters of the table stand for. */
-function Key({ hasNotes, leftOut }: { hasNotes: boolean; leftOut: readonly Column[] }) {
+function Key({
+  hasNotes,
+  leftOut,
+  others,
+}: {
+  hasNotes: boolean;
+  leftOut: readonly Column[];
+  others: readonly Pick<KpiRowAnswer, "basisKey" | "basisName">[];
+}) {
   return (
     <ul className="mt-2 flex flex-wrap gap-x-4 gap-y-0.5 border-t border-thread/70 pt-2 text-[11.5px] text-slate">
       {(["favourable", "unfavourable", "on plan"] as const).map((judgement) => (
@@ -192,14 +202,22 @@ function Key({ hasNotes, leftOut }: { hasNotes: boolean; leftOut: readonly Colum
         </li>
       )}
       <li>comb: a tooth for each tolerance above (right) or below (left), a dot inside it</li>
-      {leftOut.length > 0 && (
-        <li className="text-ink">
-          Not shown for want of width: {leftOut.map((column) => column.name).join(", ")}. The table of numbers has{" "}
-          {leftOut.length === 1 ? "it" : "them"}.
+      {others.map(({ basisKey, basisName }) => (
+        <li key={basisKey} className="flex items-center gap-1.5">
+          <LegendMark code={codeOf(basisKey)} asLine={false} />
+          compared with {basisName}
         </li>
+      ))}
+      {leftOut.length > 0 && (
+        <li className="text-ink">Left out for want of width: {leftOut.map((column) => column.name).join(", ")}.</li>
       )}
     </ul>
   );
+}
+
+/** What single KPIs are compared with instead, because the frame's basis does not have them. */
+function otherBases(rows: readonly KpiRowAnswer[]): readonly KpiRowAnswer[] {
+  return [...new Map(rows.filter((row) => row.isFallback).map((row) => [row.basisKey, row])).values()];
 }
 
 function toggled(set: ReadonlySet<string>, key: string): ReadonlySet<string> {

@@ -1,0 +1,40 @@
+import { z } from "zod";
+import { monthSchema } from "./figure.ts";
+import { pagePlaceSchema } from "./kpis.ts";
+import { kpiRowSchema } from "./panels/parts.ts";
+
+/** What matters before anything is opened: the month that is open, and what is off plan in the last closed one. */
+export const homeSchema = z.object({
+  /** Nothing is closed before the first month is loaded. */
+  openMonth: z
+    .object({
+      month: monthSchema,
+      name: z.string(),
+      datasets: z
+        .array(
+          z.object({
+            key: z.string(),
+            name: z.string(),
+            has: z.enum(["all", "part", "nothing"]),
+            words: z.string(),
+            closes: z.boolean(),
+          }),
+        )
+        .readonly(),
+    })
+    .nullable(),
+  offPlan: z
+    .object({
+      /** "October FY27, year to date, against Budget" */
+      frame: z.string(),
+      kpis: z.array(
+        kpiRowSchema
+          .pick({ kpi: true, basisName: true, variance: true, status: true, words: true })
+          // The first page that shows it; `null` where none does.
+          .extend({ page: pagePlaceSchema.nullable() }),
+      ),
+    })
+    .nullable(),
+});
+
+export type Home = z.infer<typeof homeSchema>;

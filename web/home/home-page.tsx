@@ -1,0 +1,63 @@
+import { useEffect } from "react";
+import { Link } from "react-router";
+import { useAlerts, useDrafts, useHome, useMayEdit, usePacks } from "../app/questions.ts";
+import { PanelSheet } from "../panels/panel-sheet.tsx";
+import { LastLoad } from "./last-load.tsx";
+import { OffPlanList } from "./off-plan-list.tsx";
+import { Sheet } from "./sheet.tsx";
+import { OpenMonthList } from "./open-month-list.tsx";
+
+/** What matters on the first visit: the open month and what it lacks, what is off plan, what the last load turned, what waits. */
+export function HomePage() {
+  const home = useHome();
+  const alerts = useAlerts();
+  const packs = usePacks();
+  const mayEdit = useMayEdit();
+  const drafts = useDrafts(mayEdit);
+  useEffect(() => {
+    document.title = "Home · Hackle";
+  }, []);
+  const open = home.data?.openMonth;
+  return (
+    <div className="max-w-6xl px-4 pt-4 pb-8 md:px-6">
+      <h1 className="mb-3 font-serif text-[21px]">
+        {open ? `${open.name} is open` : home.data ? "No month is loaded yet" : "Home"}
+      </h1>
+      <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1.65fr)_minmax(0,1fr)]">
+        <div className="grid gap-3">
+          <PanelSheet label="Off plan" answer={home} skeleton={<div className="waiting m-5 h-48" />}>
+            {({ offPlan }) => <OffPlanList offPlan={offPlan} mayEdit={mayEdit} />}
+          </PanelSheet>
+          <PanelSheet label="The last load" answer={alerts} skeleton={<div className="waiting m-5 h-24" />}>
+            {(data) => <LastLoad alerts={data} />}
+          </PanelSheet>
+        </div>
+        <div className="grid gap-3">
+          {open && <OpenMonthList open={open} mayEdit={mayEdit} />}
+          {drafts.data && drafts.data.length > 0 && (
+            <Sheet title="Files that wait">
+              {drafts.data.map((draft) => (
+                <li key={draft.id}>
+                  <Link to={`/loads/files/${draft.id}`} className="font-semibold text-indigo hover:underline">
+                    {draft.fileName}
+                  </Link>
+                  <span className="text-slate"> {draft.note ?? "not posted yet"}</span>
+                </li>
+              ))}
+            </Sheet>
+          )}
+          <Sheet title="Reviews">
+            {packs.data?.map((pack) => (
+              <li key={pack.key}>
+                <Link to={`/packs/${pack.key}`} className="font-semibold text-indigo hover:underline">
+                  {pack.name}
+                </Link>
+                <span className="text-slate"> {pack.pages.map((p) => p.name).join(", ")}</span>
+              </li>
+            ))}
+          </Sheet>
+        </div>
+      </div>
+    </div>
+  );
+}
