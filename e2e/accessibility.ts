@@ -16,7 +16,7 @@ async function settled(page: Page): Promise<void> {
   await page.waitForFunction(() => document.getAnimations().every((a) => a.playState !== "running"));
 }
 
-/** Checks what is on screen by axe's WCAG 2.2 AA rules; every violation fails. */
+/** Checks what is on screen by axe's WCAG 2.2 AA rules and best practices; every violation fails. */
 export async function expectAccessible(page: Page): Promise<void> {
   await settled(page);
   await page.evaluate(axe);
@@ -25,7 +25,7 @@ export async function expectAccessible(page: Page): Promise<void> {
       axe: { run(context: Document, options: object): Promise<{ violations: Violation[] }> };
     };
     const { violations: found } = await engine.run(document, {
-      runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"],
+      runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa", "best-practice"],
     });
     return found.map(({ id, impact, nodes }) => ({
       id,

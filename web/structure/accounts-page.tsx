@@ -37,7 +37,7 @@ function Accounts({ structure, change }: { structure: EditableStructure; change:
           />
         </span>
       </p>
-      <div className="mt-3 grid items-start gap-3 min-[980px]:grid-cols-[minmax(0,1fr)_360px]">
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] items-start gap-3 min-[980px]:grid-cols-[minmax(0,1fr)_360px]">
         <section aria-label="Accounts" className="rounded-md border border-thread bg-panel px-3 py-2">
           <TreeEditor
             label="Chart of accounts"

@@ -13,7 +13,7 @@ export function CalendarPage() {
   return (
     <StructurePage title={() => "Calendar and datasets"}>
       {(structure, change) => (
-        <div className="mt-3 grid gap-3">
+        <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-3">
           <Calendar key={JSON.stringify(structure.company)} structure={structure} change={change} />
           <Datasets structure={structure} change={change} />
           <Scenarios structure={structure} change={change} />

@@ -53,7 +53,7 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
           />
         </span>
       </p>
-      <div className="mt-3 grid items-start gap-3 min-[980px]:grid-cols-[minmax(0,1fr)_360px]">
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] items-start gap-3 min-[980px]:grid-cols-[minmax(0,1fr)_360px]">
         <section aria-label="Members" className="rounded-md border border-thread bg-panel px-3 py-2">
           <TreeEditor
             label={dimension.name}

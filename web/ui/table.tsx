@@ -12,6 +12,8 @@ export function PlainTable({ heads, children }: { heads: readonly ColumnHead[]; 
           <tr className="text-slate">
             {heads.map((head) => {
               const name = typeof head === "string" ? head : head.name;
+              // What stands over a column of buttons has nothing to say.
+              if (name === "") return <td key={name} />;
               return (
                 <th
                   key={name}

@@ -77,7 +77,10 @@ export function ScorecardTable({
           : null,
     );
   return (
-    <div ref={box} className="max-h-[calc(100vh-6rem)] overflow-auto px-3 pb-3 print:max-h-none print:overflow-visible">
+    <div
+      ref={box}
+      className="relative max-h-[calc(100vh-6rem)] overflow-auto px-3 pb-3 print:max-h-none print:overflow-visible"
+    >
       <table ref={table} className="w-full border-collapse text-[13px]" onKeyDown={moveRow}>
         <caption className="sr-only">
           Scorecard, {words.span} to {words.asOf}, against {words.basis}, for {words.scope}

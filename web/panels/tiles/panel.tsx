@@ -35,6 +35,7 @@ export default function TilesPanel({ place, panel, frame, choice, onChoose, onAs
         data.kind === "tiles" ? (
           <>
             <OwnWords panel={panel} />
+            {!panel.title && <h2 className="sr-only">Tiles</h2>}
             {data.repeatedBy && <Head data={data} repeatedBy={data.repeatedBy} onChoose={onChoose} />}
             <Grid data={data} onChoose={onChoose} onAsk={onAsk} />
             <PanelFoot table={() => tilesTable(data)} choice={choice as PanelChoice} {...{ place, frame, onArrange }} />
@@ -56,8 +57,8 @@ function Head({
   onChoose: (change: Choices<"tiles">) => void;
 }) {
   return (
-    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-thread/80 px-4 pt-2.5 pb-1.5">
-      <div role="group" aria-label="Layer" className="flex flex-wrap gap-x-3">
+    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2 border-b border-thread/80 px-4 pt-2.5 pb-1.5">
+      <div role="group" aria-label="Layer" className="flex flex-wrap gap-x-3 gap-y-1">
         {layers.map(({ key, name }) => {
           const isShown = key === tiles[0]?.row.kpi.key;
           return (
