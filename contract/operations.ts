@@ -150,7 +150,7 @@ export const OPERATIONS = {
   changePanel: {
     method: "put",
     path: "/api/packs/:pack/pages/:page/panels/:panel",
-    summary: "Arrange a panel anew, on top of the version it was made from",
+    summary: "Change a panel's arrangement, on top of the version it was made from",
     body: panelChangeSchema,
     answer: packChangedSchema,
   },
@@ -365,7 +365,7 @@ export const OPERATIONS = {
   alerts: {
     method: "get",
     path: "/api/alerts",
-    summary: "KPIs whose status the last load turned",
+    summary: "KPIs whose status the last load changed",
     answer: alertsSchema,
   },
   kpis: { method: "get", path: "/api/kpis", summary: "The KPI library", answer: kpiLibrarySchema },

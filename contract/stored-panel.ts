@@ -44,7 +44,7 @@ export function readStoredPanel(
   try {
     for (const migrate of contract.migrations.slice(form - 1)) definition = migrate(definition);
   } catch (error) {
-    return unreadable(`It could not be brought to its present form: ${(error as Error).message}`);
+    return unreadable(`It could not be updated to the current format: ${(error as Error).message}`);
   }
   const parsed = contract.definition.safeParse(definition);
   if (parsed.success) return parsed.data as PanelDefinition;

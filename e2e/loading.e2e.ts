@@ -48,7 +48,7 @@ test("a dirty file is dropped, understood, answered, posted, seen in what it mov
   await expect(page.getByRole("row", { name: /^Maintenance not closed yet/ })).toContainText("€ 701");
   await expectAccessible(page);
   await page.getByRole("button", { name: "Undo this load" }).click();
-  await expect(page.getByText("none of it counts")).toBeVisible();
+  await expect(page.getByText("nothing of it counts")).toBeVisible();
   await expect(page.getByRole("heading", { name: "October review" })).toBeVisible();
 });
 

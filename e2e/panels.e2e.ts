@@ -138,7 +138,7 @@ test("two people arrange one scorecard: the second sees both versions and decide
   await expect(conflict).toContainText("The second one's");
   await expect(second.getByText("Your last change is not saved.")).toBeVisible();
   await expectAccessible(second);
-  await conflict.getByRole("button", { name: "Put mine on top" }).click();
+  await conflict.getByRole("button", { name: "Apply my version on top" }).click();
   await expect(second.getByRole("region", { name: "The second one's" })).toBeVisible();
   const history = second.getByRole("region", { name: "History of the page" });
   await expect(history.getByRole("listitem").first()).toContainText("Arranged “The second one's”");

@@ -150,7 +150,7 @@ export async function readFactTable(knex: Knex): Promise<FactTable> {
   };
 }
 
-/** Whether a member lies inside the chosen ones, and whether it is as deep as the deepest of them. */
+/** Whether a member is inside the chosen ones, and whether it is as deep as the deepest of them. */
 function placeIn(above: FactTable["above"], dimension: string, chosen: readonly string[]) {
   const lineOf = (member: string): string[] => {
     const up = above.get(`${dimension}/${member}`);

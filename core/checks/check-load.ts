@@ -101,7 +101,7 @@ const FAULT_WORDS: Readonly<Record<FaultGroup["rule"], (lines: string, group: Fa
   "unreadable-amount": (lines, group) => `${lines} have an amount that is no number: ${examplesOf(group)}.`,
   fraction: (lines, group) => `${lines} have a fraction where only whole units are kept: ${examplesOf(group)}.`,
   "too-large": (lines, group) =>
-    `${lines} have an amount too large to be kept to the last digit: ${examplesOf(group)}.`,
+    `${lines} have an amount too large to be stored to the last digit: ${examplesOf(group)}.`,
   "rejected-name": (lines, group) => `${lines} name what you rejected: ${examplesOf(group)}.`,
   "rejected-line": (lines) => `${lines} you rejected.`,
 };
@@ -170,7 +170,7 @@ function alreadyPosted(result: LoadResult, context: CheckContext): Finding[] {
     posting === "restate"
       ? `This file takes their place; they are set aside and can be brought back`
       : posting === "beside"
-        ? "This file is posted beside them; both count"
+        ? "This file is posted as well; both count"
         : null;
   return [
     finding("already-posted", "stop", `${months} ${files.length === 1 ? "is" : "are"} posted already, from ${names}.`, {

@@ -117,9 +117,7 @@ export function coverView(
 
 function emptyScope(scope: Scope, { dimensions }: MeasureGround): Absence | null {
   const empty = dimensions.find((d) => scope[d.key]?.length === 0);
-  return empty
-    ? absent("not covered", `What the formula names of the ${empty.plural} lies outside what is looked at.`)
-    : null;
+  return empty ? absent("not covered", `What the formula names of the ${empty.plural} is outside the scope.`) : null;
 }
 
 /** Members that are looked at one by one are absent, rather than 0, while they do not exist. */

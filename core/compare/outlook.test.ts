@@ -34,7 +34,7 @@ describe("the outlook", () => {
     expect([found.source?.name, found.basis]).toEqual(["Forecast 6+6", { value: 108 }]);
     expect(found.variance).toMatchObject({ delta: { value: 17 }, judgement: "favourable" });
   });
-  it("takes the budget where no forecast has it, closes balances at the end, and reckons rates from whole inputs", () => {
+  it("takes the budget where no forecast has it, closes balances at the end, and calculates rates from whole inputs", () => {
     const context = contextOf(FACTS);
     expect(outlookOf(kpiOf("profit"), frame(), context)).toMatchObject({
       figure: { value: 7 * 6 + 5 * 6 },

@@ -267,7 +267,7 @@ function whyNoMonth({
   if (knownTo !== undefined && !question.months.some(isKnown))
     return absent(
       "not closed yet",
-      `${monthsName(calendar, question.months)} lies after the as-of month, ${monthsName(calendar, [knownTo])}.`,
+      `${monthsName(calendar, question.months)} is after the as-of month, ${monthsName(calendar, [knownTo])}.`,
     );
   const entries = grains.flatMap((d) => monthsOf(coverage, d.key, question.scenario)).filter((e) => isKnown(e.month));
   const whole = entries.filter(isWhole).map((e) => e.month);

@@ -16,5 +16,5 @@ export function emptyScopeAbsence(dimensions: readonly Dimension[], asked: Scope
     );
   }
   const outside = empty(allowed);
-  return outside && absent("no access", `What is chosen of the ${outside.plural} lies outside what you may see.`);
+  return outside && absent("no access", `What is chosen of the ${outside.plural} is outside what you may see.`);
 }

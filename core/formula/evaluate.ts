@@ -31,7 +31,7 @@ export function evaluateDifference(formula: CompiledFormula, a: readonly Figure[
 function evaluateNode(node: CompiledNode, inputs: readonly Figure[]): Figure {
   const result = evaluateKind(node, inputs);
   return isPresent(result) && !Number.isFinite(result.value)
-    ? absent("not covered", "The result is too large to be kept.")
+    ? absent("not covered", "The result is too large to be stored.")
     : result;
 }
 

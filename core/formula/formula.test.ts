@@ -148,7 +148,7 @@ describe("meaning", () => {
 });
 
 describe("evaluation", () => {
-  it("reckons by hand-checked examples, in major units", () => {
+  it("calculates by hand-checked examples, in major units", () => {
     expect(evaluate("sales - cost", { sales: 100_000, cost: 64_999 })).toEqual({ value: 350.01 });
     expect(evaluate("sales / loaves", { sales: 100_000, loaves: 400 })).toEqual({ value: 2.5 });
     expect(evaluate("-(sales - cost) * 0.5", { sales: 300, cost: 100 })).toEqual({ value: -1 });

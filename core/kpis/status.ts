@@ -52,7 +52,7 @@ export function bandProblems(bands: readonly Band[]): BandProblem[] {
         kind: "empty",
         from,
         to,
-        message: `"${word}" begins at ${from} and ends at ${to}: nothing lies in it.`,
+        message: `"${word}" begins at ${from} and ends at ${to}: nothing falls into it.`,
       });
   const sorted = sortBands(bands);
   const [first] = sorted;

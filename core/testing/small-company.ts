@@ -14,7 +14,7 @@ import { compileFormula } from "../formula/compile.ts";
 import { compileLibrary, type CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { KpiDefinition } from "../kpis/kpi.ts";
 
-/** A company small enough to reckon by hand: tests' own, not the sample company. */
+/** A company small enough to calculate by hand: tests' own, not the sample company. */
 const account = (key: string, parent: string | null, kind: Account["kind"], of?: string): Account => ({
   key,
   name: key,

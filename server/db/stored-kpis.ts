@@ -30,7 +30,7 @@ export async function readStoredKpis(knex: Knex): Promise<StoredKpi[]> {
     const read = kpiDefinitionSchema.safeParse(definition);
     if (read.success) return { definition: read.data, version, problem: null };
     const [issue] = read.error.issues;
-    const problem = `Its stored definition cannot be read at "${issue?.path.join(".") ?? ""}": ${issue?.message ?? "unknown"}. Check it and save it anew.`;
+    const problem = `Its stored definition cannot be read at "${issue?.path.join(".") ?? ""}": ${issue?.message ?? "unknown"}. Check it and save it again.`;
     return { definition: salvage(key, definition), version, problem };
   });
 }

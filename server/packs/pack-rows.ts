@@ -64,6 +64,8 @@ function toPage({ pack, key, name, scope, version }: PageRow, panels: readonly P
     panels: panels
       .filter((panel) => panel.pack === pack && panel.page === key)
       .map((panel) => ({ ...readStoredPanel(panel.definition, panel.key), version: panel.version })),
-    problem: read.success ? null : "What it is narrowed to cannot be read: it shows everything. Choose its scope anew.",
+    problem: read.success
+      ? null
+      : "What it is narrowed to cannot be read: it shows everything. Choose its scope again.",
   };
 }

@@ -33,7 +33,7 @@ const panelNow = async () => {
 };
 
 describe("an arrangement", () => {
-  it("decides what is reckoned and in which order, and is kept", async () => {
+  it("decides what is calculated and in which order, and is kept", async () => {
     const panel = await panelNow();
     const next = { ...panel, columns: [...SCORECARD_COLUMNS].reverse(), groups: [...panel.groups].reverse() };
     expect((await api.arrange(PANEL, next)).status).toBe(200);

@@ -122,7 +122,7 @@ function merged<T extends { key: string; parent: string | null }>(
       const column = String(issue.path[0] ?? "");
       throw new ProblemError(
         "invalid-change",
-        `Line ${line}, column ${column}: "${row[column] ?? ""}" cannot be taken over: ${issue.message}. Nothing was changed.`,
+        `Line ${line}, column ${column}: "${row[column] ?? ""}" cannot be imported: ${issue.message}. Nothing was changed.`,
       );
     }
     const item = parsed.data as T & { name: string };

@@ -76,7 +76,7 @@ export const useExportable = () => useAnswer("exportable", {});
 export const useEditableStructure = () => useAnswer("structure", {});
 /** One's own tokens for other programs. */
 export const useTokens = () => useAnswer("tokens", {});
-/** KPIs whose status the last load turned. */
+/** KPIs whose status the last load changed. */
 export const useAlerts = () => useAnswer("alerts", {});
 /** The open month, and what is off plan. */
 export const useHome = () => useAnswer("home", {});

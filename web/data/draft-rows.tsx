@@ -36,7 +36,7 @@ export function DraftRows({
     : effect
       ? changesOf(draft, step!, effect)
       : view === "raw"
-        ? { title: "As it comes in", columns: draft.columns, rows: [...draft.sample.raw] }
+        ? { title: "In the file", columns: draft.columns, rows: [...draft.sample.raw] }
         : { title: "As it will be posted", columns: finalColumns(draft), rows: [...draft.sample.tidied] };
   const show = (next: "raw" | "tidied") => {
     setView(next);
@@ -51,7 +51,7 @@ export function DraftRows({
     >
       <div className="flex items-baseline gap-4 border-b border-thread px-3 py-1.5 text-[13px]">
         <Tab isChosen={isPlain && view === "raw"} onClick={() => show("raw")}>
-          As it comes in
+          In the file
         </Tab>
         <Tab isChosen={isPlain && view === "tidied"} onClick={() => show("tidied")}>
           As it will be posted

@@ -18,9 +18,9 @@ const SCHEDULES = [
 ];
 const MODES = [
   { key: "normal", name: "the next period, as agreed" },
-  { key: "corrected", name: "the last period again, corrected" },
+  { key: "corrected", name: "the last period again, with corrections" },
   { key: "slow", name: "the next period, slowly" },
-  { key: "cut", name: "half a file", note: "the connection breaks off" },
+  { key: "cut", name: "a file that breaks off", note: "the connection breaks off" },
   { key: "schema", name: "other columns than agreed" },
 ];
 const STATES: Readonly<Record<Feed["pulls"][number]["state"], { word: string; className: string }>> = {

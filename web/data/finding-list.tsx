@@ -90,7 +90,7 @@ function Ways({
           <TextButton onClick={() => setAnswers({ posting: "restate" })}>Take their place</TextButton>
         )}
         {answers.posting !== "beside" && (
-          <TextButton onClick={() => setAnswers({ posting: "beside" })}>Post beside them</TextButton>
+          <TextButton onClick={() => setAnswers({ posting: "beside" })}>Keep both</TextButton>
         )}
         {answers.posting !== "new" && <TextButton onClick={() => setAnswers({ posting: "new" })}>Neither</TextButton>}
       </>
@@ -113,7 +113,7 @@ function Ways({
     );
   }
   if (rule === "rejected-line")
-    return <TextButton onClick={() => setRules({ rejectedLines: [] })}>Take all back in</TextButton>;
+    return <TextButton onClick={() => setRules({ rejectedLines: [] })}>Include all again</TextButton>;
   if (rule === "rounded")
     return (
       <TextButton onClick={() => setRules({ mapping: { ...rules.mapping, fractions: "stop" } })}>

@@ -100,7 +100,7 @@ function OpenLoad({ load }: { load: LoadDetail }) {
         {formatNumber(load.rows, 0)} rows of {load.dataset}, {load.scenario}, {load.months}; posted by {load.postedBy}{" "}
         on {dateTimeWords(load.postedAt)}
         {load.intake ? `, loaded as “${load.intake}”` : ""}.
-        {load.undone ? ` Undone by ${load.undone.by} on ${dateTimeWords(load.undone.at)}: none of it counts.` : ""}
+        {load.undone ? ` Undone by ${load.undone.by} on ${dateTimeWords(load.undone.at)}: nothing of it counts.` : ""}
       </p>
       {load.hindrance && <p className="mt-1 text-slate">{load.hindrance}</p>}
       {problem && (
@@ -157,7 +157,7 @@ function OpenLoad({ load }: { load: LoadDetail }) {
               </ul>
             </Sheet>
           )}
-          <Sheet title="What it brought">
+          <Sheet title="What it contained">
             <PlainTable heads={["Account", numbers("Rows"), numbers("Total"), "Unit"]}>
               {load.totals.map((t) => (
                 <tr key={`${t.account}/${t.scenario}`} className="border-t border-thread/60">

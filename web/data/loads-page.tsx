@@ -23,14 +23,14 @@ export function LoadsPage() {
       <h1 className="font-serif text-[21px]">Loads</h1>
       <p className="mt-1 mb-4 text-slate">
         {loads.data
-          ? `${formatNumber(loads.data.rows, 0)} rows are in force from ${formatNumber(loads.data.total, 0)} files, newest first.`
+          ? `${formatNumber(loads.data.rows, 0)} rows count, from ${formatNumber(loads.data.total, 0)} files, newest first.`
           : "Every file that was posted."}
       </p>
       {mayEdit && <DropZone />}
       {mayEdit && loads.data?.broken.map((broken) => <Broken key={broken.id} broken={broken} />)}
       {drafts.data && drafts.data.length > 0 && (
-        <section aria-label="On their way in" className="mt-4">
-          <h2 className="font-serif text-[16px]">On their way in</h2>
+        <section aria-label="Files being loaded" className="mt-4">
+          <h2 className="font-serif text-[16px]">Files being loaded</h2>
           <ul className="mt-1">
             {drafts.data.map((draft) => (
               <li key={draft.id} className="py-0.5">

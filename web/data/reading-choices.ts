@@ -27,8 +27,8 @@ export const DATES: readonly Choice[] = [
   { key: "serial", name: "46356", note: "spreadsheet serials" },
 ];
 export const SIGNS: readonly Choice[] = [
-  { key: "own", name: "as they are to be kept", note: "costs positive" },
+  { key: "own", name: "costs positive", note: "as Hackle shows them" },
   { key: "result", name: "by the result", note: "income +, expenses −" },
   { key: "debit", name: "by debit and credit", note: "expenses +, income −" },
-  { key: "flipped", name: "the other way round", note: "all signs flipped" },
+  { key: "flipped", name: "reversed", note: "all signs flipped" },
 ];

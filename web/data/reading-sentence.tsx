@@ -60,7 +60,7 @@ export function ReadingSentence({
         </>
       ) : (
         <>
-          Columns parted by{" "}
+          Columns separated by{" "}
           <ChoiceWord
             label="Delimiter"
             words={nameOf(DELIMITERS, reading.delimiter)}

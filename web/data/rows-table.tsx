@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { WireRow } from "#contract/intake.ts";
 
-/** A row to show; `was` holds what stood in cells that a step changed, `mark` says what became of the row. */
+/** A row to show; `was` shows what cells held before a step changed them, `mark` says what became of the row. */
 export interface ShownRow extends WireRow {
   readonly was?: readonly (string | null)[];
   readonly mark?: "dropped" | "new";

@@ -54,7 +54,7 @@ export function StepEditor({
       )}
       {step.kind === "filter" && (
         <>
-          <Field label="Rows whose text">
+          <Field label="Rows where the text">
             <span className="grid grid-cols-2 gap-1.5">
               <select
                 className="field"
@@ -79,7 +79,7 @@ export function StepEditor({
           </Field>
           {!step.test.endsWith("empty") && (
             <TextField
-              label="Texts, parted by commas"
+              label="Texts, separated by commas"
               value={writeTextList(step.values, ",")}
               onCommit={(text) => set({ values: list(text) })}
             />
@@ -88,7 +88,7 @@ export function StepEditor({
       )}
       {step.kind === "skip-totals" && (
         <TextField
-          label="Words, parted by commas"
+          label="Words, separated by commas"
           value={writeTextList(step.words, ",")}
           onCommit={(text) => set({ words: list(text) })}
         />
@@ -114,9 +114,9 @@ export function StepEditor({
       )}
       {step.kind === "split" && (
         <>
-          <TextField label="At the sign" value={step.at} onCommit={(at) => set({ at })} keepSpaces />
+          <TextField label="Separator" value={step.at} onCommit={(at) => set({ at })} keepSpaces />
           <TextField
-            label="Into columns, parted by commas"
+            label="New columns, separated by commas"
             value={writeTextList(step.into, ",")}
             onCommit={(text) => set({ into: list(text) })}
           />
@@ -124,19 +124,15 @@ export function StepEditor({
       )}
       {step.kind === "join" && (
         <>
-          <TextField label="With between them" value={step.with} onCommit={(text) => set({ with: text })} keepSpaces />
-          <TextField label="Into the column" value={step.into} onCommit={(into) => set({ into })} />
+          <TextField label="Text between them" value={step.with} onCommit={(text) => set({ with: text })} keepSpaces />
+          <TextField label="New column" value={step.into} onCommit={(into) => set({ into })} />
         </>
       )}
       {step.kind === "unpivot" && (
         <>
+          <TextField label="Column for their names" value={step.nameInto} onCommit={(nameInto) => set({ nameInto })} />
           <TextField
-            label="Their names into the column"
-            value={step.nameInto}
-            onCommit={(nameInto) => set({ nameInto })}
-          />
-          <TextField
-            label="Their values into the column"
+            label="Column for their values"
             value={step.valueInto}
             onCommit={(valueInto) => set({ valueInto })}
           />
@@ -162,7 +158,7 @@ export function StepEditor({
             </select>
             {step.where && (
               <TextField
-                label="Texts, parted by commas"
+                label="Texts, separated by commas"
                 value={writeTextList(step.where.values, ",")}
                 onCommit={(text) => set({ where: { ...step.where!, values: list(text) } })}
               />

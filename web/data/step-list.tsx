@@ -53,7 +53,7 @@ export function StepList({
       </h2>
       <ol className="mt-1.5">
         <li className="flex justify-between gap-2 py-1 text-[13px] text-slate">
-          <span>As it comes in</span>
+          <span>In the file</span>
           {first && <CountWords count={first} />}
         </li>
         {steps.map((step, i) => {

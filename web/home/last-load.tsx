@@ -8,7 +8,7 @@ export function LastLoad({ alerts }: { alerts: Alerts }) {
   const { load, words, changes } = alerts;
   if (!load)
     return (
-      <p className="px-5 py-4 text-slate">Once a month is loaded, the KPIs whose status it turned are listed here.</p>
+      <p className="px-5 py-4 text-slate">Once a month is loaded, the KPIs whose status it changed are listed here.</p>
     );
   const worse = changes.filter((c) => !c.isBetter);
   const better = changes.filter((c) => c.isBetter);
@@ -16,7 +16,7 @@ export function LastLoad({ alerts }: { alerts: Alerts }) {
     <div className="px-5 py-3">
       <h2 className="font-serif text-[17px]">
         {changes.length === 0
-          ? "The last load turned no KPI's status"
+          ? "The last load changed no KPI's status"
           : `${worse.length} got worse, ${better.length} got better`}
       </h2>
       <p className="text-[13px] text-slate">

@@ -171,7 +171,7 @@ function OpenKpi({
                   It gives {sound.type}.{sound.unit === null && " A KPI is a number: say if(…, 1, 0)."}
                 </span>
               ) : (
-                <span className="text-slate">Ctrl Space shows what may stand here.</span>
+                <span className="text-slate">Ctrl Space shows what can be written here.</span>
               )}
               <Link to="/kpis/language" className="ml-auto text-indigo hover:underline">
                 The formula language

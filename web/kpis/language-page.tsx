@@ -33,7 +33,7 @@ function Rules() {
   return (
     <div className="mt-2 grid gap-x-8 gap-y-2 md:grid-cols-2">
       <p>
-        A formula names accounts and KPIs and reckons with them: <Code>operating_result / total_revenue</Code>. All
+        A formula names accounts and KPIs and calculates with them: <Code>operating_result / total_revenue</Code>. All
         inputs are gathered over the page&apos;s span and scope first, and the formula is applied then: a rate over a
         year is the rate of the year&apos;s sums, never the mean of twelve rates.
       </p>

@@ -31,7 +31,7 @@ export function ProvenanceDrawer({
   return (
     <Drawer label="Where this figure comes from" subject={`${kpi}.${side}`} onClose={onClose}>
       {answer.error && !answer.data && (
-        <Notice tone="bad" title="Its origin cannot be shown" detail={answer.error.message} />
+        <Notice tone="bad" title="Where it comes from cannot be shown" detail={answer.error.message} />
       )}
       {answer.isPending && !answer.error && (
         <div role="status" aria-label="Being traced">

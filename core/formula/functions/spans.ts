@@ -100,7 +100,7 @@ export const cumulative: FormulaFunction = {
       takes: "choice",
       of: ["year", "quarter"],
       otherwise: "year",
-      about: "where it starts anew",
+      about: "where it starts again",
     },
     COVERAGE,
   ],

@@ -36,7 +36,7 @@ export function repetition(question: PanelQuestion, by: RepeatBy, below: string 
   if (!dimension)
     throw new QuestionRefused(
       "unknown-scope",
-      `This panel is repeated by "${by.dimension}", which this review does not have. Arrange it anew.`,
+      `This panel is repeated by "${by.dimension}", which this review does not have. Arrange it again.`,
     );
   const level = by.level === null ? -1 : dimension.levels.indexOf(by.level);
   const members = shownMembers(question, dimension, {

@@ -68,7 +68,7 @@ export async function listLoads(knex: Knex, calendar: FiscalCalendar): Promise<L
       fileName: job.file_name,
       at: job.started_at.toISOString(),
       by: job.started_by,
-      message: job.message ?? "It was broken off.",
+      message: job.message ?? "It was interrupted.",
       draftId: job.draft_id,
     })),
   };

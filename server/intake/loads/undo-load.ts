@@ -45,7 +45,7 @@ export async function undoLoad(
 /** Brings an undone load back into force, and sets aside again what it replaces. */
 export async function redoLoad(trx: Knex.Transaction, id: number, calendar: FiscalCalendar): Promise<void> {
   const load = await lockLoad(trx, id);
-  if (!load.undone_at) throw new ProblemError("invalid-change", `${load.file_name} is in force already.`);
+  if (!load.undone_at) throw new ProblemError("invalid-change", `${load.file_name} counts already.`);
   const hindrance = await redoHindrance(trx, load, calendar);
   if (hindrance) throw new ProblemError("in-use", hindrance);
   await moveAside(trx, id, await replacedBy(trx, id));
@@ -73,7 +73,7 @@ async function undoHindrance(knex: Knex, load: LoadRow, calendar: FiscalCalendar
   return `${later?.file_name ?? "A later load"} has taken the place of ${load.file_name} for ${monthsName(
     calendar,
     taken.map((m) => m.month),
-  )}. Undo that one first; this one is then in force again.`;
+  )}. Undo that one first; this one then counts again.`;
 }
 
 async function redoHindrance(knex: Knex, load: LoadRow, calendar: FiscalCalendar): Promise<string | null> {

@@ -90,8 +90,8 @@ function Conflict({ changes: { conflict, takeTheirs, keepMine } }: { changes: Pa
         </dl>
       )}
       <p className="mt-1.5 flex gap-3">
-        <Button onClick={takeTheirs}>Keep theirs</Button>
-        {conflict.yours && <Button onClick={keepMine}>Put mine on top</Button>}
+        <Button onClick={takeTheirs}>Keep their version</Button>
+        {conflict.yours && <Button onClick={keepMine}>Apply my version on top</Button>}
       </p>
     </div>
   );

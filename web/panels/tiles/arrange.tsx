@@ -81,7 +81,7 @@ export default function ArrangeTiles({ panel, dimensions, onChange }: ArrangePro
           mayBeEmpty
           onChange={(next) => onChange({ ...panel, figures: next })}
         />
-        <p className="mt-1 text-[12.5px] text-slate">What the large figure says already is left out.</p>
+        <p className="mt-1 text-[12.5px] text-slate">What the large figure already says is left out.</p>
       </section>
       <section aria-label="KPIs" className="mt-4">
         <h3 className="font-serif text-[16px]">{repeatBy ? "Layers" : "KPIs"}</h3>

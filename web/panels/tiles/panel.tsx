@@ -124,7 +124,7 @@ function Grid({
   if (data.tiles.length === 0)
     return (
       <p className="px-4 pb-5 text-slate">
-        {data.repeatedBy ? `No ${data.repeatedBy.level} lies inside ${data.frame.words.scope}.` : "There are no KPIs."}
+        {data.repeatedBy ? `No ${data.repeatedBy.level} is inside ${data.frame.words.scope}.` : "There are no KPIs."}
       </p>
     );
   return (

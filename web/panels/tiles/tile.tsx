@@ -105,7 +105,7 @@ function SmallFigures({ tile: { row, figures }, data }: { tile: TileAnswer; data
   const style = valueStyle(row.kpi.unit, row.kpi.decimals, data.frame.unit);
   return (
     <table className="mt-2 w-full text-[12.5px]">
-      <caption className="sr-only">Beside it</caption>
+      <caption className="sr-only">Other figures</caption>
       <tbody>
         {figures.map(({ figure, variance, note }, i) => {
           const { name, isPast, kind } = data.figures[i]!;

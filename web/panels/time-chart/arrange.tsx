@@ -82,7 +82,7 @@ export default function ArrangeTimeChart({ panel, onChange }: ArrangeProps<"time
         </div>
       </div>
       <fieldset className="mt-3">
-        <legend className="font-serif text-[16px]">Shown beside the actual</legend>
+        <legend className="font-serif text-[16px]">Shown with the actual</legend>
         {CHART_SERIES.map((series) => (
           <Tick
             key={series}
@@ -94,7 +94,7 @@ export default function ArrangeTimeChart({ panel, onChange }: ArrangeProps<"time
           />
         ))}
         <Tick
-          label="Values beside their marks"
+          label="Values next to their marks"
           isOn={panel.hasLabels !== false}
           onChange={(hasLabels) => onChange({ ...panel, hasLabels })}
         />
@@ -155,7 +155,7 @@ function References({ panel, onChange }: { panel: Panel; onChange: (next: Panel)
               onChoose={(of) => setStatistic({ ...statistic, of })}
             />
             <Pick
-              label="Whose"
+              label="Which scenario"
               choices={REFERENCE_SIDES}
               chosen={statistic.side}
               onChoose={(side) => setStatistic({ ...statistic, side })}
