@@ -6,5 +6,4 @@ export default defineConfig({
   root: "web",
   plugins: [react(), tailwind()],
   build: { outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 900 },
-  server: { proxy: { "/api": "http://127.0.0.1:4180" } },
 });

@@ -21,7 +21,7 @@ export function runningLauncher(home: string): number | undefined {
     const pid = Number(readFileSync(lockFile(home), "utf8"));
     process.kill(pid, 0);
     // After a crash another program may have been given the number.
-    return readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("launch/start") ? pid : undefined;
+    return readFileSync(`/proc/${pid}/cmdline`, "utf8").match(/launch\/(start|dev)\.ts/) ? pid : undefined;
   } catch {
     return undefined;
   }

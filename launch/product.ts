@@ -1,0 +1,68 @@
+import { connect } from "#server/db/connect.ts";
+import { openDatabase, type Database } from "./database.ts";
+import { prepareDatabase } from "./prepare.ts";
+import { LaunchError, step } from "./progress.ts";
+import { registerFeeds, startService } from "./service-process.ts";
+
+const SUPERVISION_MS = 2000;
+
+/** What was started, to be stopped in the opposite order; Ctrl-C does it. */
+export class Running {
+  private readonly undo: (() => void | Promise<void>)[] = [];
+  private stopping: Promise<void> | undefined;
+
+  constructor() {
+    for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const)
+      process.on(signal, () => {
+        if (!this.stopping) process.stdout.write("\n  Stopping …\n");
+        void this.stop().then(() => process.exit(0));
+      });
+  }
+
+  get isStopping(): boolean {
+    return this.stopping !== undefined;
+  }
+
+  /** Remembers how something that was started is stopped. */
+  add(stop: () => void | Promise<void>): void {
+    this.undo.push(stop);
+  }
+
+  stop(): Promise<void> {
+    return (this.stopping ??= (async () => {
+      for (const action of this.undo.reverse()) await action();
+    })());
+  }
+}
+
+/** Brings up what the server stands on: the database with the sample company in it, and the simulated ledger service. */
+export async function bringUpData(home: string, running: Running): Promise<Database> {
+  const database = await step("Database", async () => {
+    const opened = await openDatabase(home);
+    return { value: opened, said: opened.said };
+  });
+  running.add(() => database.stop());
+  await prepareDatabase(database.url, { scale: readScale(), home });
+  const service = await step("Ledger feed", async () => {
+    const started = await startService();
+    const knex = connect(database.url, { poolSize: 1 });
+    await registerFeeds(knex, started.origin).finally(() => knex.destroy());
+    return { value: started, said: `simulated at ${started.origin}` };
+  });
+  running.add(() => service.stop());
+  const watch = setInterval(() => {
+    if (running.isStopping || !database.cluster?.hasCrashed()) return;
+    process.stdout.write("  PostgreSQL died; starting it again …\n");
+    database.cluster.restart();
+  }, SUPERVISION_MS);
+  running.add(() => clearInterval(watch));
+  return database;
+}
+
+function readScale(): number {
+  const text = process.env["HACKLE_SCALE"] ?? "1";
+  const scale = Number(text);
+  if (!(scale >= 0.3 && scale <= 1000))
+    throw new LaunchError(`HACKLE_SCALE is "${text}"; it must be a number from 0.3 to 1000.`);
+  return scale;
+}
