@@ -51,10 +51,24 @@ export async function rememberChange(
 /** Takes a change of an area back, as a change of its own; a change that took another back is so made again. */
 export async function undoChange(
   trx: Knex.Transaction,
-  { id, area, door, by }: { id: number; area: ChangeArea; door: Door; by: string },
+  {
+    id,
+    area,
+    recordsBelow = "",
+    door,
+    by,
+  }: {
+    id: number;
+    area: ChangeArea;
+    /** How the names of all its records begin, where it must be a change of a part of the area. */
+    recordsBelow?: string;
+    door: Door;
+    by: string;
+  },
 ): Promise<number> {
   const row = await trx("change").where({ id, area }).forUpdate().first<ChangeRow | undefined>("*");
-  if (!row) throw new ProblemError("not-found", `There is no change ${id} of ${AREA_NAMES[area]}.`);
+  if (!row || !row.records.every((name) => name.startsWith(recordsBelow)))
+    throw new ProblemError("not-found", `There is no change ${id} of ${AREA_NAMES[area]}.`);
   if (row.undone_by !== null) throw new ProblemError("invalid-change", `“${row.said}” was taken back already.`);
   const diff = reverseDiff(row.diff);
   if (isEmptyDiff(diff))
@@ -112,6 +126,7 @@ interface ChangeRow {
   area: ChangeArea;
   said: string;
   diff: RecordsDiff;
+  records: string[];
   undone_by: number | null;
 }
 

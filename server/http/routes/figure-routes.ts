@@ -121,7 +121,13 @@ export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructur
   });
   router.post(OPERATIONS.undoPackChange.path, (req, res) =>
     change(req, res, async (trx, _structure, by) =>
-      undoChange(trx, { id: readRequest(idParamSchema, req.params["change"]), area: "pack", door: packDoor, by }),
+      undoChange(trx, {
+        id: readRequest(idParamSchema, req.params["change"]),
+        area: "pack",
+        recordsBelow: `panel/${placeOf(req).pack}/`,
+        door: packDoor,
+        by,
+      }),
     ),
   );
 
