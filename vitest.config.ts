@@ -2,7 +2,7 @@ import { defineConfig } from "vitest/config";
 
 const seeded = { setupFiles: ["core/testing/seed.ts"], testTimeout: 300_000, hookTimeout: 300_000 };
 
-/** Pure tests run together in one place; those on a database each in their own. */
+/** Pure tests run together in one place; those of pages in a document of their own, those on a database each in their own. */
 export default defineConfig({
   test: {
     maxWorkers: 2,
@@ -12,9 +12,13 @@ export default defineConfig({
         test: {
           ...seeded,
           name: "unit",
-          include: ["{core,contract,web,demo}/**/*.test.{ts,tsx}", "server/**/*.unit.test.ts"],
+          include: ["{core,contract,web,demo}/**/*.test.ts", "server/**/*.unit.test.ts"],
           isolate: false,
         },
+      },
+      {
+        extends: true,
+        test: { ...seeded, name: "pages", include: ["web/**/*.test.tsx"], environment: "happy-dom" },
       },
       {
         extends: true,

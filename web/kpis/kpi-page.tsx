@@ -4,11 +4,13 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import { newKey } from "#core/mapping/names.ts";
 import type { Language, LibraryKpi } from "#contract/kpis.ts";
-import { call } from "../app/api.ts";
-import { useFormula, useKpiHistory, useKpis, useLanguage, useMayEdit, usePerson } from "../app/questions.ts";
+import { ApiProblem, call } from "../app/api.ts";
+import { answerKey, useFormula, useKpiHistory, useKpis, useLanguage, useMayEdit, usePerson } from "../app/questions.ts";
+import { BothVersions, type BothVersionsOf } from "../ui/both-versions.tsx";
 import { ChangeList } from "../ui/change-list.tsx";
 import { Button } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
+import { useEdited } from "../ui/use-edited.ts";
 import { PageState } from "../ui/page-state.tsx";
 import { Dependencies } from "./dependencies.tsx";
 import { FormulaEditor } from "./formula-editor.tsx";
@@ -53,16 +55,10 @@ export function KpiPage() {
     status: null,
     fallbackBasis: null,
   };
-  return (
-    <OpenKpi
-      key={JSON.stringify(start)}
-      start={start}
-      known={known ?? null}
-      kpis={kpis.data}
-      language={language.data}
-    />
-  );
+  return <OpenKpi key={start.key} start={start} known={known ?? null} kpis={kpis.data} language={language.data} />;
 }
+
+type KpiConflict = BothVersionsOf<KpiDefinition & { readonly version?: number }>;
 
 function OpenKpi({
   start,
@@ -78,39 +74,45 @@ function OpenKpi({
   const client = useQueryClient();
   const navigate = useNavigate();
   const mayEdit = useMayEdit();
-  const [own, setOwn] = useState<Partial<KpiDefinition>>({});
+  const edited = useEdited<KpiDefinition>(start, known?.version ?? null);
+  const [conflict, setConflict] = useState<KpiConflict | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [isSaving, setSaving] = useState(false);
-  const formula = own.formula ?? start.formula;
+  const { formula } = edited.value;
   const asked = useDeferredValue(formula);
   const answer = useFormula(asked, known?.definition.key ?? null);
   const tried = formula.trim() === "" ? undefined : answer.data;
   const sound = tried && !("problem" in tried) ? tried : null;
   const fault = tried && "problem" in tried ? tried.problem : null;
   // Until a person says otherwise, a new KPI takes the unit its formula has, and a key from its name.
-  const inferred: Partial<KpiDefinition> = !known && sound?.unit ? { unit: sound.unit, decimals: sound.decimals } : {};
+  const isOwn = (part: keyof KpiDefinition) => edited.value[part] !== start[part];
+  const inferred: Partial<KpiDefinition> =
+    !known && sound?.unit && !isOwn("unit") ? { unit: sound.unit, decimals: sound.decimals } : {};
   const taken = new Set([...kpis.map((k) => k.definition.key), ...language.accounts.map((a) => a.key)]);
-  const named: Partial<KpiDefinition> = !known && own.name ? { key: newKey(own.name, taken, "_") } : {};
-  const definition: KpiDefinition = { ...start, ...inferred, ...named, ...own };
-  const isChanged = Object.keys(own).length > 0;
+  const { name, key } = edited.value;
+  const named: Partial<KpiDefinition> = !known && name && !key ? { key: newKey(name, taken, "_") } : {};
+  const definition: KpiDefinition = { ...edited.value, ...inferred, ...named };
 
   const run = async (work: () => Promise<unknown>) => {
     setProblem(null);
+    setConflict(null);
     setSaving(true);
     try {
       await work();
       await client.invalidateQueries();
     } catch (failure) {
-      setProblem((failure as Error).message);
+      if (failure instanceof ApiProblem && failure.both)
+        setConflict({ message: failure.message, ...(failure.both as Pick<KpiConflict, "current" | "yours">) });
+      else setProblem((failure as Error).message);
     } finally {
       setSaving(false);
     }
   };
-  const save = () =>
+  const save = (version = edited.version) =>
     run(async () => {
-      const body = { key: known?.definition.key ?? null, version: known?.version ?? null, definition };
-      const library = await call("saveKpi", { body });
-      client.setQueryData(["kpis"], library);
+      const library = await call("saveKpi", { body: { key: known?.definition.key ?? null, version, definition } });
+      client.setQueryData(answerKey("kpis"), library);
+      edited.discard();
       if (!known) await navigate(`/kpis/${definition.key}`, { replace: true });
     });
   const remove = () =>
@@ -135,10 +137,10 @@ function OpenKpi({
                 Remove
               </Button>
             )}
-            {isChanged && <Button onClick={() => setOwn({})}>Discard changes</Button>}
+            {edited.isChanged && <Button onClick={edited.discard}>Discard changes</Button>}
             <Button
               kind="main"
-              isDisabled={isSaving || !sound || definition.name === "" || (known !== null && !isChanged)}
+              isDisabled={isSaving || !sound || definition.name === "" || (known !== null && !edited.isChanged)}
               onClick={() => void save()}
             >
               {known ? "Save" : "Add the KPI"}
@@ -151,6 +153,16 @@ function OpenKpi({
           {problem}
         </p>
       )}
+      {conflict && (
+        <BothVersions
+          conflict={conflict}
+          onTakeTheirs={() => {
+            edited.discard();
+            void run(() => Promise.resolve());
+          }}
+          onKeepMine={() => void save(conflict.current?.version ?? null)}
+        />
+      )}
       <div className="mt-3 grid items-start gap-3 min-[1080px]:grid-cols-[minmax(0,1.55fr)_minmax(0,1fr)]">
         <div className="grid min-w-0 gap-3">
           <section aria-label="The formula">
@@ -159,7 +171,7 @@ function OpenKpi({
               language={language}
               mark={fault}
               isReadOnly={!mayEdit}
-              onChange={(text) => setOwn((before) => ({ ...before, formula: text }))}
+              onChange={(text) => edited.change({ formula: text })}
             />
             <p className="mt-1.5 flex min-h-6 flex-wrap gap-x-3 text-[13px]" aria-live="polite">
               {fault ? (
@@ -193,11 +205,12 @@ function OpenKpi({
         <div className="grid gap-3">
           <section aria-label="About it" className="rounded-md border border-thread bg-panel px-4 py-3">
             <KpiForm
+              key={edited.stamp}
               definition={definition}
               isNew={!known}
               kpis={kpis}
               scenarios={language.scenarios.filter((s) => s.key !== "forecast" && s.key !== "actual")}
-              onChange={(change) => setOwn((before) => ({ ...before, ...change }))}
+              onChange={edited.change}
             />
           </section>
           {known && <History kpiKey={known.definition.key} mayEdit={mayEdit} run={run} />}

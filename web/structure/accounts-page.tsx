@@ -5,6 +5,7 @@ import { newKey } from "#core/mapping/names.ts";
 import { Field, TextField } from "../ui/form.tsx";
 import { FileActions } from "./file-actions.tsx";
 import { AliasesField, ItemActions, NewItem } from "./item-form.tsx";
+import { useEdited } from "../ui/use-edited.ts";
 import { StructurePage } from "./structure-page.tsx";
 import { TreeEditor } from "./tree-editor.tsx";
 import type { ChangeSender } from "./use-change.ts";
@@ -61,7 +62,7 @@ function Accounts({ structure, change }: { structure: EditableStructure; change:
         >
           {account ? (
             <AccountForm
-              key={JSON.stringify(account)}
+              key={`${account.key}/${change.settled}`}
               account={account}
               isUsed={account.isUsed}
               change={change}
@@ -97,15 +98,21 @@ function AccountForm({
   send: (command: AccountCommand) => Promise<boolean>;
   onGone: () => void;
 }) {
-  const [item, setItem] = useState<AccountItem>(account);
-  const set = (next: Partial<AccountItem>) => setItem({ ...item, ...next });
-  const isChanged = JSON.stringify(item) !== JSON.stringify(account);
+  const edited = useEdited<AccountItem>(account, version);
+  const item = edited.value;
+  const set = edited.change;
+  // What was saved is followed again; what was refused stays as it is typed, beside the other's.
+  const save = async (next: AccountItem) => {
+    if (await send({ do: "change", key: account.key, version: edited.version ?? version, item: next }))
+      edited.discard();
+  };
   return (
     <form
+      key={edited.stamp}
       className="grid gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        void send({ do: "change", key: account.key, version, item });
+        void save(item);
       }}
     >
       <h2 className="font-serif text-[16px]">{account.name}</h2>
@@ -117,10 +124,10 @@ function AccountForm({
       <AliasesField aliases={item.aliases} onCommit={(aliases) => set({ aliases })} />
       <ItemActions
         item={account}
-        isChanged={isChanged}
+        isChanged={edited.isChanged}
         mayRemove={!isUsed}
         change={change}
-        save={(next) => send({ do: "change", key: account.key, version, item: next })}
+        save={save}
         remove={() => send({ do: "remove", key: account.key, version }).then((isDone) => isDone && onGone())}
       />
     </form>

@@ -8,6 +8,7 @@ import { parseTextList, writeTextList } from "../ui/text-list.ts";
 import { Notice } from "../ui/notice.tsx";
 import { FileActions } from "./file-actions.tsx";
 import { AliasesField, ItemActions, NewItem } from "./item-form.tsx";
+import { useEdited } from "../ui/use-edited.ts";
 import { StructurePage } from "./structure-page.tsx";
 import { TreeEditor } from "./tree-editor.tsx";
 import type { ChangeSender } from "./use-change.ts";
@@ -74,7 +75,7 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
           <div className="grid gap-3 rounded-md border border-thread bg-panel px-4 py-3">
             {member ? (
               <MemberForm
-                key={JSON.stringify(member)}
+                key={`${member.key}/${change.settled}`}
                 member={member}
                 attributes={attributes}
                 change={change}
@@ -125,22 +126,27 @@ function MemberForm({
   send: (command: MemberCommand) => Promise<boolean>;
   onGone: () => void;
 }) {
-  const [item, setItem] = useState<MemberItem>(member);
+  const edited = useEdited<MemberItem>(member, version);
+  const item = edited.value;
   const [newName, setNewName] = useState("");
   const names = [...new Set([...attributes, ...Object.keys(item.attributes)])];
-  const isChanged = JSON.stringify(item) !== JSON.stringify(member);
+  // What was saved is followed again; what was refused stays as it is typed, beside the other's.
+  const save = async (next: MemberItem) => {
+    if (await send({ do: "change", key: member.key, version: edited.version ?? version, item: next })) edited.discard();
+  };
   return (
     <form
+      key={edited.stamp}
       className="grid gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        void send({ do: "change", key: member.key, version, item });
+        void save(item);
       }}
     >
       <h2 className="font-serif text-[16px]">{member.name}</h2>
-      <TextField label="Name" value={item.name} onCommit={(name) => setItem({ ...item, name })} />
-      <AliasesField aliases={item.aliases} onCommit={(aliases) => setItem({ ...item, aliases })} />
-      <Life item={item} posted={posted} onChange={(life) => setItem({ ...item, ...life })} />
+      <TextField label="Name" value={item.name} onCommit={(name) => edited.change({ name })} />
+      <AliasesField aliases={item.aliases} onCommit={(aliases) => edited.change({ aliases })} />
+      <Life item={item} posted={posted} onChange={(life) => edited.change(life)} />
       {names.map((name) => (
         <TextField
           key={name}
@@ -148,7 +154,7 @@ function MemberForm({
           value={item.attributes[name] ?? ""}
           onCommit={(text) => {
             const { [name]: _, ...rest } = item.attributes;
-            setItem({ ...item, attributes: text === "" ? rest : { ...rest, [name]: text } });
+            edited.change({ attributes: text === "" ? rest : { ...rest, [name]: text } });
           }}
         />
       ))}
@@ -156,17 +162,17 @@ function MemberForm({
         <TextField key={names.length} label="Another attribute" value={newName} onCommit={setNewName} />
         <Button
           isDisabled={newName === "" || names.includes(newName)}
-          onClick={() => setItem({ ...item, attributes: { ...item.attributes, [newName]: "" } })}
+          onClick={() => edited.change({ attributes: { ...item.attributes, [newName]: "" } })}
         >
           Add
         </Button>
       </span>
       <ItemActions
         item={member}
-        isChanged={isChanged}
+        isChanged={edited.isChanged}
         mayRemove
         change={change}
-        save={(next) => send({ do: "change", key: member.key, version, item: next })}
+        save={save}
         remove={() => send({ do: "remove", key: member.key, version }).then((isDone) => isDone && onGone())}
       />
     </form>

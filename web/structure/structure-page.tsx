@@ -2,6 +2,7 @@ import { useEffect, type ReactNode } from "react";
 import { NavLink } from "react-router";
 import type { EditableStructure } from "#contract/structure.ts";
 import { useEditableStructure } from "../app/questions.ts";
+import { BothVersions } from "../ui/both-versions.tsx";
 import { ChangeList } from "../ui/change-list.tsx";
 import { PageState } from "../ui/page-state.tsx";
 import { useChange, type ChangeSender } from "./use-change.ts";
@@ -43,6 +44,9 @@ export function StructurePage({
         <p role="alert" className="mt-1 max-w-3xl text-madder">
           {change.problem}
         </p>
+      )}
+      {change.conflict && (
+        <BothVersions conflict={change.conflict} onTakeTheirs={change.takeTheirs} onKeepMine={change.keepMine} />
       )}
       {children(structure.data, change)}
       <Changes structure={structure.data} change={change} />

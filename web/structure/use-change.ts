@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { OperationArguments } from "#contract/operation-types.ts";
-import { call } from "../app/api.ts";
+import { ApiProblem, call } from "../app/api.ts";
 import { answerKey } from "../app/questions.ts";
+import type { BothVersionsOf } from "../ui/both-versions.tsx";
 
 /** The operations that change the structure and answer with it. */
 export type StructureOperation =
@@ -22,18 +23,33 @@ export interface ChangeSender {
   /** Returns whether the change was made; if not, `problem` says why. */
   readonly send: <Id extends StructureOperation>(id: Id, args: OperationArguments<Id>, file?: File) => Promise<boolean>;
   readonly problem: string | null;
+  /** Set while somebody else's change stands against the last one. */
+  readonly conflict: BothVersionsOf<object> | null;
+  /** Leaves what the other made. */
+  readonly takeTheirs: () => void;
+  /** Makes the refused change on top of what the other made. */
+  readonly keepMine: () => void;
+  /** How many conflicts were settled; what was typed before belongs to the past then. */
+  readonly settled: number;
   readonly isSending: boolean;
+}
+
+interface Refused extends BothVersionsOf<object & { readonly version?: number }> {
+  readonly again: (version: number | undefined) => Promise<boolean>;
 }
 
 /** Changes of the structure from one page. */
 export function useChange(): ChangeSender {
   const client = useQueryClient();
   const [problem, setProblem] = useState<string | null>(null);
+  const [refused, setRefused] = useState<Refused | null>(null);
+  const [settled, setSettled] = useState(0);
   const [isSending, setSending] = useState(false);
   const key = answerKey("structure");
-  return {
+  const sender: ChangeSender = {
     send: async (id, args, file) => {
       setProblem(null);
+      setRefused(null);
       setSending(true);
       try {
         const options = file ? { file: await file.text() } : {};
@@ -42,7 +58,11 @@ export function useChange(): ChangeSender {
         client.setQueryData(key, structure);
         return true;
       } catch (error) {
-        setProblem((error as Error).message);
+        if (error instanceof ApiProblem && error.both) {
+          const { current, yours } = error.both as Pick<Refused, "current" | "yours">;
+          const again: Refused["again"] = (version) => sender.send(id, onTopOf(args, version));
+          setRefused({ message: error.message, current, yours, again });
+        } else setProblem((error as Error).message);
         await client.invalidateQueries({ queryKey: key });
         return false;
       } finally {
@@ -50,6 +70,21 @@ export function useChange(): ChangeSender {
       }
     },
     problem,
+    conflict: refused,
+    takeTheirs: () => {
+      setRefused(null);
+      setSettled((count) => count + 1);
+    },
+    keepMine: () =>
+      void refused?.again(refused.current?.version).then((isDone) => isDone && setSettled((count) => count + 1)),
+    settled,
     isSending,
   };
+  return sender;
+}
+
+/** The same change, made on top of another version. */
+function onTopOf<Args>(args: Args, version: number | undefined): Args {
+  const { body } = args as { body?: object };
+  return body ? { ...args, body: { ...body, version } } : args;
 }

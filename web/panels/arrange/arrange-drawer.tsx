@@ -4,6 +4,7 @@ import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { PlacedPanel } from "#contract/pack.ts";
 import type { PanelDefinition } from "#contract/panels/index.ts";
 import type { PackChanges } from "../../packs/use-pack-changes.ts";
+import { BothVersions } from "../../ui/both-versions.tsx";
 import { Drawer } from "../../ui/drawer.tsx";
 import { Button, IconButton } from "../../ui/form.tsx";
 import { viewOf } from "../index.ts";
@@ -55,7 +56,9 @@ export function ArrangeDrawer({
           {changes.problem}
         </p>
       )}
-      <Conflict changes={changes} />
+      {changes.conflict && (
+        <BothVersions conflict={changes.conflict} onTakeTheirs={changes.takeTheirs} onKeepMine={changes.keepMine} />
+      )}
       <ArrangeWords panel={panel} onChange={save} />
       <Suspense fallback={<div className="waiting mt-4 h-40" />}>
         <Arrange panel={panel} dimensions={dimensions} onChange={save} />
@@ -66,42 +69,4 @@ export function ArrangeDrawer({
       {children}
     </Drawer>
   );
-}
-
-/** Two people changed the same panel: both versions, and the choice between them. */
-function Conflict({ changes: { conflict, takeTheirs, keepMine } }: { changes: PackChanges }) {
-  if (!conflict) return null;
-  const parts = differences(conflict.current, conflict.yours);
-  return (
-    <div role="alert" className="mt-2 rounded border border-madder px-3 py-2 text-[13px]">
-      <p className="font-semibold">{conflict.message}</p>
-      {parts.length > 0 && (
-        <dl className="mt-1.5 grid grid-cols-[auto_1fr_1fr] gap-x-3 gap-y-0.5">
-          <dt />
-          <dd className="text-slate">Theirs</dd>
-          <dd className="text-slate">Yours</dd>
-          {parts.map(({ part, theirs, yours }) => (
-            <div key={part} className="contents">
-              <dt>{part}</dt>
-              <dd className="break-words">{theirs}</dd>
-              <dd className="break-words">{yours}</dd>
-            </div>
-          ))}
-        </dl>
-      )}
-      <p className="mt-1.5 flex gap-3">
-        <Button onClick={takeTheirs}>Keep their version</Button>
-        {conflict.yours && <Button onClick={keepMine}>Apply my version on top</Button>}
-      </p>
-    </div>
-  );
-}
-
-function differences(current: object | null, yours: object | null) {
-  const [a, b] = [current ?? {}, yours ?? {}] as Record<string, unknown>[];
-  const said = (value: unknown) =>
-    value === undefined ? "not set" : typeof value === "string" ? value : JSON.stringify(value);
-  return [...new Set([...Object.keys(a!), ...Object.keys(b!)])]
-    .filter((part) => part !== "version" && JSON.stringify(a![part]) !== JSON.stringify(b![part]))
-    .map((part) => ({ part, theirs: said(a![part]), yours: said(b![part]) }));
 }
