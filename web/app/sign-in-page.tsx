@@ -1,10 +1,13 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
 import { useNavigate, useSearchParams } from "react-router";
+import type { OperationAnswer } from "#contract/operation-types.ts";
 import { call } from "./api.ts";
 import { Comb } from "./comb.tsx";
 import { answerKey, useSamplePeople } from "./questions.ts";
 import { safeReturn } from "./addresses.ts";
+
+type SamplePerson = OperationAnswer<"samplePeople">[number];
 
 /** Sign-in: one click for people of the sample company, or address and password. */
 export function SignInPage() {
@@ -50,34 +53,11 @@ export function SignInPage() {
             Your session has ended. Sign in again; the page will be where it was.
           </p>
         )}
-        <h2 className="font-serif text-lg">Continue as</h2>
-        <ul className="mt-3 divide-y divide-thread border-y border-thread">
-          {people.data?.map((person) => (
-            <li key={person.email}>
-              <button
-                type="button"
-                disabled={signIn.isPending}
-                onClick={() => signIn.mutate({ email: person.email })}
-                className="group flex w-full items-baseline gap-3 px-1 py-2.5 text-left hover:bg-chosen"
-              >
-                <span className="flex-1">
-                  <span className="font-semibold">{person.name}</span>
-                  <span className="block text-slate">{person.title}</span>
-                </span>
-                <span className="text-slate">sees {person.sees}</span>
-                <span aria-hidden="true" className="text-indigo opacity-40 group-hover:opacity-100">
-                  →
-                </span>
-              </button>
-            </li>
-          ))}
-          {people.isPending &&
-            Array.from({ length: 5 }, (_, i) => (
-              <li key={i} className="py-3">
-                <div className="waiting h-8" />
-              </li>
-            ))}
-        </ul>
+        {people.data?.length === 0 ? (
+          <h2 className="font-serif text-lg">Sign in</h2>
+        ) : (
+          <SamplePeople people={people.data} isBusy={signIn.isPending} onChoose={(email) => signIn.mutate({ email })} />
+        )}
         <form className="mt-6 grid grid-cols-[1fr_1fr_auto] items-end gap-3" onSubmit={submit}>
           <label className="text-slate">
             E-mail
@@ -116,5 +96,49 @@ export function SignInPage() {
         )}
       </div>
     </main>
+  );
+}
+
+/** The people of the sample company, each one click away. */
+function SamplePeople({
+  people,
+  isBusy,
+  onChoose,
+}: {
+  people: readonly SamplePerson[] | undefined;
+  isBusy: boolean;
+  onChoose: (email: string) => void;
+}) {
+  return (
+    <>
+      <h2 className="font-serif text-lg">Continue as</h2>
+      <ul className="mt-3 divide-y divide-thread border-y border-thread">
+        {people?.map((person) => (
+          <li key={person.email}>
+            <button
+              type="button"
+              disabled={isBusy}
+              onClick={() => onChoose(person.email)}
+              className="group flex w-full items-baseline gap-3 px-1 py-2.5 text-left hover:bg-chosen"
+            >
+              <span className="flex-1">
+                <span className="font-semibold">{person.name}</span>
+                <span className="block text-slate">{person.title}</span>
+              </span>
+              <span className="text-slate">sees {person.sees}</span>
+              <span aria-hidden="true" className="text-indigo opacity-40 group-hover:opacity-100">
+                →
+              </span>
+            </button>
+          </li>
+        ))}
+        {people === undefined &&
+          Array.from({ length: 5 }, (_, i) => (
+            <li key={i} className="py-3">
+              <div className="waiting h-8" />
+            </li>
+          ))}
+      </ul>
+    </>
   );
 }

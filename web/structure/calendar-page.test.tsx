@@ -1,0 +1,66 @@
+import { screen, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import type { EditableStructure } from "#contract/structure.ts";
+import { renderPage } from "#testing/render-page.tsx";
+import { CalendarPage } from "./calendar-page.tsx";
+
+const STRUCTURE: EditableStructure = {
+  company: { name: "Mill", startMonth: 4 },
+  lastClosed: { month: "2026-10", name: "October FY27" },
+  accounts: [],
+  dimensions: [],
+  datasets: [
+    {
+      key: "ledger",
+      name: "Ledger",
+      grain: "month",
+      closes: true,
+      dimensions: [],
+      rows: 12_345,
+      months: "April–October FY27",
+      isWhole: true,
+      scenarios: ["Actual"],
+    },
+  ],
+  scenarios: [
+    { key: "actual", name: "Actual", kind: "actual", madeAfter: null, months: "April–October FY27" },
+    { key: "budget", name: "Budget", kind: "budget", madeAfter: null, months: "FY27" },
+  ],
+  changes: [
+    { id: 2, at: "2026-11-20T10:00:00.000Z", by: "Maren", said: "Renamed Mill", isUndone: false, mayUndo: true },
+    { id: 1, at: "2026-11-19T10:00:00.000Z", by: "Ines", said: "Added Ledger", isUndone: true, mayUndo: false },
+  ],
+};
+const show = () =>
+  renderPage(<CalendarPage />, {
+    answers: {
+      session: { email: "m@x.example", name: "Maren", title: "", role: "analyst" },
+      structure: STRUCTURE,
+      changeCalendar: STRUCTURE,
+      undoChange: STRUCTURE,
+    },
+  });
+
+describe("the calendar", () => {
+  it("moves the start of the fiscal year at once", async () => {
+    const page = show();
+    const month = await screen.findByRole("combobox", { name: "Month in which the fiscal year opens" });
+    expect((month as HTMLSelectElement).value).toBe("4");
+    await page.user.selectOptions(month, "January");
+    expect(page.asked.find(({ id }) => id === "changeCalendar")?.body).toEqual({ startMonth: 1 });
+  });
+  it("says which month is closed and what each dataset has", async () => {
+    show();
+    expect(await screen.findByText("October FY27")).toBeTruthy();
+    const datasets = within(screen.getByRole("region", { name: "Datasets" }));
+    expect(datasets.getByText("12,345")).toBeTruthy();
+  });
+  it("takes back those changes that can be", async () => {
+    const page = show();
+    expect(await screen.findByText(/Renamed Mill/)).toBeTruthy();
+    const back = screen.getAllByRole("button", { name: "Take back" });
+    expect(back).toHaveLength(1);
+    await page.user.click(back[0]!);
+    expect(page.asked.find(({ id }) => id === "undoChange")?.params).toEqual({ change: "2" });
+  });
+});
