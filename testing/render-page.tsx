@@ -90,7 +90,7 @@ function answer(address: string, init: RequestInit, answers: Answers, asked: Ask
     const given: unknown = answers[id as OperationId];
     const result = typeof given === "function" ? (given as (asked: Asked) => unknown)(request) : given;
     if (result instanceof Refusal) return problem(result.problem);
-    if (operation.answer && typeof operation.answer !== "string") (operation.answer as z.ZodType).parse(result);
+    if (operation.answer && typeof operation.answer !== "string") operation.answer.parse(result);
     return new Response(JSON.stringify(result), { headers: { "content-type": "application/json" } });
   }
   return problem({ code: "not-found", detail: `${method} ${url.pathname} has no answer in this test.` });

@@ -42,7 +42,8 @@ const choose = async (page: ReturnType<typeof show>, name: string) => {
   await page.user.click(await screen.findByRole("treeitem", { name: new RegExp(name) }));
   return within(screen.getByRole("complementary", { name: "Account" }));
 };
-const rename = async (page: ReturnType<typeof show>, form: ReturnType<typeof within>, name: string) => {
+type Form = Awaited<ReturnType<typeof choose>>;
+const rename = async (page: ReturnType<typeof show>, form: Form, name: string) => {
   const [field] = form.getAllByLabelText("Name");
   await page.user.clear(field!);
   await page.user.type(field!, name);
