@@ -4,7 +4,6 @@ import userEvent from "@testing-library/user-event";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import type { ReactNode } from "react";
 import { afterEach, vi } from "vitest";
-import type { z } from "zod";
 import type { OperationAnswer, OperationId } from "#contract/operation-types.ts";
 import { OPERATIONS, type Operation } from "#contract/operations.ts";
 import { PROBLEM_STATUS, type ProblemDocument } from "#contract/problem.ts";

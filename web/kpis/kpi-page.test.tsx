@@ -59,7 +59,7 @@ const show = (answers: Answers) =>
       ...answers,
     },
   });
-const nameField = async () => (await screen.findByLabelText("Name")) as HTMLInputElement;
+const nameField = () => screen.findByLabelText<HTMLInputElement>("Name");
 const rename = async ({ user }: ReturnType<typeof show>, name: string) => {
   const field = await nameField();
   await user.clear(field);
