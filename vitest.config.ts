@@ -18,7 +18,13 @@ export default defineConfig({
       },
       {
         extends: true,
-        test: { ...seeded, name: "pages", include: ["web/**/*.test.tsx"], environment: "happy-dom" },
+        test: {
+          ...seeded,
+          setupFiles: [...seeded.setupFiles, "testing/clean-page.ts"],
+          name: "pages",
+          include: ["web/**/*.test.tsx"],
+          environment: "happy-dom",
+        },
       },
       {
         extends: true,

@@ -1,9 +1,9 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render } from "@testing-library/react";
+import { render } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import type { ReactNode } from "react";
-import { afterEach, vi } from "vitest";
+import { vi } from "vitest";
 import type { OperationAnswer, OperationId } from "#contract/operation-types.ts";
 import { OPERATIONS, type Operation } from "#contract/operations.ts";
 import { PROBLEM_STATUS, type ProblemDocument } from "#contract/problem.ts";
@@ -34,11 +34,6 @@ export interface RenderedPage {
   /** Where the reader is led to. */
   address(): string;
 }
-
-afterEach(() => {
-  cleanup();
-  vi.unstubAllGlobals();
-});
 
 /** Shows a page with a server that answers from a list; every answer is held against the contract. */
 export function renderPage(

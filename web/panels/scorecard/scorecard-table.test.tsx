@@ -1,5 +1,5 @@
 import { screen, within } from "@testing-library/react";
-import { beforeAll, describe, expect, it, vi } from "vitest";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import { DEFAULT_COLUMNS } from "#core/panels/scorecard/definition.ts";
@@ -64,7 +64,7 @@ const DATA: ScorecardAnswer = {
     },
   ],
 };
-beforeAll(() => {
+beforeEach(() => {
   vi.stubGlobal(
     "ResizeObserver",
     class {

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { valueStyle, deltaStyle } from "#core/words/number-words.ts";
 import type { SeriesPointAnswer } from "#core/panels/time-chart/compute.ts";
 import type { WireFigure } from "#contract/figure.ts";
-import { layoutTimeChart, valueDomain, type TimeChartOptions } from "./layout.ts";
+import { layoutTimeChart, type TimeChartOptions } from "./layout.ts";
 
 const none: WireFigure = { absent: "no data", detail: "none" };
 const point = (index: number, actual: number | null, budget: number): SeriesPointAnswer => {
@@ -42,17 +42,11 @@ const options = (change: Partial<TimeChartOptions> = {}): TimeChartOptions => ({
 
 describe("the time chart's layout", () => {
   it("starts columns at zero, upwards and downwards", () => {
-    const { months, baseline } = layoutTimeChart(options());
+    const { months, scale } = layoutTimeChart(options());
     const [up, , down] = months;
-    expect(up!.actual!.y + up!.actual!.height).toBeCloseTo(baseline);
-    expect(down!.actual!.y).toBeCloseTo(baseline);
+    expect(up!.actual!.y + up!.actual!.height).toBeCloseTo(scale.baseline);
+    expect(down!.actual!.y).toBeCloseTo(scale.baseline);
     expect(months[1]!.actual!.height / months[0]!.actual!.height).toBeCloseTo(1.2);
-  });
-  it("never shortens the axis of columns, and says so where lines are shortened", () => {
-    expect(valueDomain([98, 100], "columns")).toEqual({ domain: [0, 100], isShortened: false });
-    expect(valueDomain([98, 100], "lines").isShortened).toBe(true);
-    expect(valueDomain([10, 100], "lines").isShortened).toBe(false);
-    expect(valueDomain([], "columns").domain).toEqual([0, 1]);
   });
   it("puts the budget's seam across the whole column at its height, and the prior year behind to the left", () => {
     const [first] = layoutTimeChart(options()).months;
@@ -62,12 +56,12 @@ describe("the time chart's layout", () => {
   });
   it("stands reference lines at their height, inside the plot even above all marks, their labels apart", () => {
     const line = (name: string, value: number | null) => ({ name, figure: value === null ? none : { value } });
-    const { references, plot, ticks } = layoutTimeChart(
+    const { references, plot, scale } = layoutTimeChart(
       options({ references: [line("A", 300), line("B", 299), line("C", 0), line("D", null)] }),
     );
     expect(references.map((r) => r.name)).toEqual(["A: 300", "B: 299", "C: 0"]);
     expect(references[0]!.y).toBeGreaterThanOrEqual(plot.y);
-    expect(references[2]!.y).toBeCloseTo(ticks.find((t) => t.label === "0")!.y);
+    expect(references[2]!.y).toBeCloseTo(scale.ticks.find((t) => t.label === "0")!.y);
     expect(references[1]!.labelY - references[0]!.labelY).toBeGreaterThanOrEqual(12);
   });
   it("writes no values where none are wanted", () => {

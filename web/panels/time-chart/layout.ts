@@ -1,7 +1,10 @@
-import { extent, scaleBand, scaleLinear } from "d3";
+import { scaleBand } from "d3";
 import { writeNumber, type NumberStyle } from "#core/words/number-words.ts";
 import type { WireFigure, WireVariance } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
+import type { Box, Place } from "../../charts/geometry.ts";
+import { apart, thinnedLabels, type NamedLine } from "../../charts/labels.ts";
+import { valueScale, varianceScale, type ValueScale } from "../../charts/value-scale.ts";
 
 /** What a time chart is laid out from. Values are in the KPI's own unit. */
 export interface TimeChartOptions {
@@ -16,21 +19,6 @@ export interface TimeChartOptions {
   /** Lines to read the chart against. */
   readonly references: TimeChartAnswer["references"];
   readonly hasLabels: boolean;
-}
-
-export interface Box {
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-  readonly height: number;
-}
-export interface Place {
-  readonly x: number;
-  readonly y: number;
-}
-export interface Tick {
-  readonly y: number;
-  readonly label: string;
 }
 
 /** One month's marks. */
@@ -62,26 +50,19 @@ export interface TimeChartLayout {
     readonly forecast: readonly (Place | null)[];
     readonly priorYear: readonly (Place | null)[];
   };
-  readonly baseline: number;
-  /** Whether the value axis does not start at zero and must be drawn torn. */
-  readonly isShortened: boolean;
-  readonly ticks: readonly Tick[];
+  readonly scale: ValueScale;
   readonly varianceZero: number;
   readonly closedX: number | null;
   readonly spanX: readonly [number, number] | null;
   readonly monthY: number;
-  readonly references: readonly {
-    readonly name: string;
-    readonly y: number;
-    readonly labelY: number;
-    readonly labelWidth: number;
-  }[];
+  readonly references: readonly NamedLine[];
   readonly plot: Box;
 }
 
 const MARGIN = { top: 20, right: 6, left: 46 };
 const MONTH_AXIS = 34;
-const LABEL_WIDTH = 6.1;
+/** The room that a label takes above or below its bar. */
+const LABEL_ROOM = 13;
 
 /** Lays out columns or lines with the variance below on the same months. Pure: the same options give the same marks. */
 export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
@@ -109,24 +90,24 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     ...points.flatMap((p) => [p.actual, p.forecast, p.budget, p.target, p.priorYear].flatMap(valueOf)),
     ...lines.map((line) => line.value),
   ];
-  const { domain, isShortened } = valueDomain(values, marks);
-  const y = scaleLinear(domain, [plot.y + plot.height, plot.y]);
-  if (!isShortened) y.nice(4);
-  const zero = y(Math.max(y.domain()[0]!, Math.min(0, y.domain()[1]!)));
-
+  const scale = valueScale(values, { bottom: plot.y + plot.height, top: plot.y, marks, style });
+  const { at: y, baseline: zero } = scale;
   const deltas = points.flatMap((p) => valueOf(p.variance.delta));
-  const largest = Math.max(...deltas.map(Math.abs), 0) || 1;
-  const stripTop = plot.y + plot.height + MONTH_AXIS;
-  const hasUp = deltas.some((d) => d > 0);
-  const hasDown = deltas.some((d) => d < 0);
-  const room = 13;
-  const up = hasUp || !hasDown ? largest : largest * 0.12;
-  const down = hasDown || !hasUp ? largest : largest * 0.12;
-  const dy = scaleLinear([-down, up], [stripTop + varianceHeight - room, stripTop + room]);
+  const strip = { top: plot.y + plot.height + MONTH_AXIS, height: varianceHeight, room: LABEL_ROOM };
+  const dy = varianceScale(deltas, strip);
 
-  const none = new Set<number>();
-  const labelled = options.hasLabels ? labelledMonths(points, style, step) : none;
-  const labelledDeltas = options.hasLabels ? labelledVariances(points, options.deltaStyle, step) : none;
+  const shownOf = (point: SeriesPointAnswer) => valueOf(point.actual)[0] ?? valueOf(point.forecast)[0];
+  const none: ReadonlySet<number> = new Set();
+  const labelled = options.hasLabels
+    ? thinnedLabels(points.map(shownOf), (value) => writeNumber(value, style), step)
+    : none;
+  const labelledDeltas = options.hasLabels
+    ? thinnedLabels(
+        points.map((p) => valueOf(p.variance.delta)[0]),
+        (delta) => signed(delta, options.deltaStyle),
+        step,
+      )
+    : none;
   const months = points.map((point, i): MonthMarks => {
     const left = x(point.month)!;
     const centre = left + band / 2;
@@ -138,7 +119,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     };
     const across = (figure: WireFigure) =>
       valueOf(figure).map((value) => ({ x1: left, x2: left + band, y: y(value) }))[0] ?? null;
-    const shown = valueOf(point.actual)[0] ?? valueOf(point.forecast)[0];
+    const shown = shownOf(point);
     const delta = valueOf(point.variance.delta)[0];
     const tallest = Math.min(...[point.actual, point.forecast].flatMap(valueOf).map((v) => y(v)));
     return {
@@ -183,9 +164,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       forecast: points.map((p, i) => placeOf(i === closedIndex ? p.actual : p.forecast, i)),
       priorYear: points.map((p, i) => placeOf(p.priorYear, i)),
     },
-    baseline: zero,
-    isShortened,
-    ticks: y.ticks(4).map((value) => ({ y: y(value), label: writeNumber(value, tickStyle(style, y.ticks(4))) })),
+    scale,
     varianceZero: dy(0),
     closedX: closedIndex >= 0 && closedIndex < points.length - 1 ? months[closedIndex]!.band.x + step : null,
     spanX: inSpan.length > 0 ? [x(inSpan[0]!.point.month)!, x(inSpan.at(-1)!.point.month)! + band] : null,
@@ -195,73 +174,9 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
   };
 }
 
-const LABEL_HEIGHT = 12;
-
-/** Labels of lines stand above them; where lines lie close, the lower one's goes below. */
-function apart(lines: readonly { name: string; y: number }[]): TimeChartLayout["references"] {
-  let last = -Infinity;
-  return [...lines]
-    .sort((a, b) => a.y - b.y)
-    .map(({ name, y }) => {
-      const labelY = Math.max(y - 3, last + LABEL_HEIGHT);
-      last = labelY;
-      return { name, y, labelY, labelWidth: name.length * LABEL_WIDTH * 0.86 + 6 };
-    });
-}
-
-/** Columns start at zero, always. Lines may use a shortened axis where zero would flatten them. */
-export function valueDomain(
-  values: readonly number[],
-  marks: "columns" | "lines",
-): { domain: [number, number]; isShortened: boolean } {
-  const [low = 0, high = 1] = extent(values) as [number | undefined, number | undefined];
-  if (marks === "columns" || low <= 0 || low / high < 0.35)
-    return { domain: [Math.min(0, low), Math.max(0, high) || 1], isShortened: false };
-  const space = (high - low || Math.abs(high) * 0.1) * 0.15;
-  return { domain: [low - space, high + space], isShortened: true };
-}
-
-/** Labels every month when they fit beside each other; otherwise the highest, the lowest and the last. */
-function labelledMonths(points: readonly SeriesPointAnswer[], style: NumberStyle, step: number): Set<number> {
-  const values = points.map((p) => valueOf(p.actual)[0] ?? valueOf(p.forecast)[0]);
-  return thinned(
-    values,
-    values.map((v) => (v === undefined ? "" : writeNumber(v, style))),
-    step,
-  );
-}
-
-function labelledVariances(points: readonly SeriesPointAnswer[], style: NumberStyle, step: number): Set<number> {
-  const values = points.map((p) => valueOf(p.variance.delta)[0]);
-  return thinned(
-    values,
-    values.map((v) => (v === undefined ? "" : signed(v, style))),
-    step,
-  );
-}
-
-function thinned(values: readonly (number | undefined)[], texts: readonly string[], step: number): Set<number> {
-  const fits = texts.every((text) => text.length * LABEL_WIDTH <= step + 1);
-  const all = values.flatMap((v, i) => (v === undefined ? [] : [i]));
-  if (fits) return new Set(all);
-  const reach = Math.ceil((Math.max(...texts.map((t) => t.length)) * LABEL_WIDTH) / step);
-  const ordered = [...all].sort((a, b) => Math.abs(values[b]!) - Math.abs(values[a]!));
-  const last = all.at(-1);
-  const wanted = [...(last === undefined ? [] : [last]), ordered[0], ordered.at(-1), ...ordered];
-  const kept: number[] = [];
-  for (const i of wanted) if (i !== undefined && kept.every((k) => Math.abs(k - i) >= reach)) kept.push(i);
-  return new Set(kept);
-}
-
 function signed(value: number, style: NumberStyle): string {
   const text = writeNumber(value, style);
   return value > 0 && !/^[0.,]*$/.test(text) ? `+${text}` : text;
-}
-
-/** As many decimals as the ticks differ by, and no more. */
-function tickStyle(style: NumberStyle, ticks: readonly number[]): NumberStyle {
-  const gap = Math.abs(((ticks[1] ?? 1) - (ticks[0] ?? 0)) * style.factor);
-  return { ...style, decimals: gap >= 1 || gap === 0 ? 0 : Math.min(4, Math.ceil(-Math.log10(gap))) };
 }
 
 function valueOf(figure: WireFigure): number[] {

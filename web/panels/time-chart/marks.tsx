@@ -1,5 +1,6 @@
 import { line } from "d3";
-import type { Place, TimeChartLayout } from "./layout.ts";
+import type { Place } from "../../charts/geometry.ts";
+import type { TimeChartLayout } from "./layout.ts";
 
 /** Prior year behind, actual solid, forecast woven. */
 export function Columns({ layout, grain }: { layout: TimeChartLayout; grain: string }) {

@@ -1,6 +1,7 @@
 import { writePercent, writeSigned, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
 import type { WireFigure } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
+import { CardAt } from "../../charts/card-at.tsx";
 import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { LegendMark, type ScenarioCode } from "../../ui/scenario-mark.tsx";
@@ -40,14 +41,8 @@ export function ReadingCard({
   width: number;
 }) {
   const { delta, deltaPercent, judgement } = point.variance;
-  const isRight = left > width / 2;
   return (
-    <div
-      aria-hidden="true"
-      className="popover pointer-events-none absolute top-4 w-56 p-3 text-[13px]"
-      style={isRight ? { right: width - left + 22 } : { left: left + 22 }}
-    >
-      <p className="font-serif text-[15px]">{point.name}</p>
+    <CardAt x={left} width={width} title={point.name}>
       <dl className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5">
         {linesOf(data, point).map(({ code, name, figure }) => (
           <div key={code} className="contents">
@@ -88,7 +83,7 @@ export function ReadingCard({
           <p className="text-slate">{delta.detail}</p>
         )}
       </div>
-    </div>
+    </CardAt>
   );
 }
 

@@ -1,7 +1,11 @@
-import { useId, useState, type KeyboardEvent } from "react";
+import { useId } from "react";
 import type { NumberStyle } from "#core/words/number-words.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
-import { Axis } from "./axis.tsx";
+import { ReferenceLines } from "../../charts/reference-lines.tsx";
+import { useMarkWalk } from "../../charts/use-mark-walk.ts";
+import { ValueAxis } from "../../charts/value-axis.tsx";
+import { WovenGrain } from "../../charts/woven-grain.tsx";
+import { MonthAxis } from "./month-axis.tsx";
 import { layoutTimeChart } from "./layout.ts";
 import { Columns, Lines, Plans } from "./marks.tsx";
 import { ReadingCard, readingWords } from "./reading-card.tsx";
@@ -38,29 +42,12 @@ export function TimeChart({
     references: data.references,
     hasLabels,
   });
-  const [active, setActive] = useState<number | null>(null);
+  const start = data.points.findIndex((p) => p.month === data.frame.asOf);
+  const { active, look, leave, keys } = useMarkWalk(data.points.length, Math.max(0, start), onTable);
   const grain = useId();
-  const start = Math.max(
-    0,
-    data.points.findIndex((p) => p.month === data.frame.asOf),
-  );
-  const onKeyDown = (event: KeyboardEvent) => {
-    const last = data.points.length - 1;
-    const moves: Record<string, number | null> = {
-      ArrowRight: Math.min(last, (active ?? start) + 1),
-      ArrowLeft: Math.max(0, (active ?? start) - 1),
-      Home: 0,
-      End: last,
-      Escape: null,
-    };
-    if (event.key === "t") onTable();
-    else if (event.key in moves) setActive(moves[event.key]!);
-    else return;
-    event.preventDefault();
-  };
   const month = active === null ? undefined : layout.months[active];
   return (
-    <div className="relative" onMouseLeave={() => setActive(null)}>
+    <div className="relative" onMouseLeave={leave}>
       <svg
         width={width}
         height={height}
@@ -68,20 +55,15 @@ export function TimeChart({
         tabIndex={0}
         aria-roledescription="chart"
         aria-label={`${data.headline} ${data.descriptor}. Arrow keys move along the months.`}
-        onKeyDown={onKeyDown}
-        onFocus={() => setActive((a) => a ?? start)}
-        onBlur={() => setActive(null)}
+        {...keys}
         className="block overflow-visible text-[11px]"
       >
         <defs>
-          <pattern id={grain} width="5" height="5" patternUnits="userSpaceOnUse">
-            <rect width="5" height="5" fill="var(--indigo)" fillOpacity=".17" />
-            <circle cx="1.2" cy="1.2" r=".8" fill="var(--indigo)" fillOpacity=".75" />
-            <circle cx="3.7" cy="3.7" r=".8" fill="var(--indigo)" fillOpacity=".75" />
-          </pattern>
+          <WovenGrain id={grain} />
         </defs>
         {month && <rect x={month.band.x} y={0} width={month.band.width} height={height} fill="var(--chosen)" />}
-        <Axis layout={layout} width={width} spanName={data.frame.words.span} />
+        <ValueAxis scale={layout.scale} plot={layout.plot} right={width} />
+        <MonthAxis layout={layout} spanName={data.frame.words.span} />
         {marks === "columns" ? <Columns layout={layout} grain={grain} /> : <Lines layout={layout} />}
         <Plans layout={layout} marks={marks} />
         {layout.closedX !== null && (
@@ -92,30 +74,7 @@ export function TimeChart({
             </text>
           </g>
         )}
-        {layout.references.map(({ name, y, labelY, labelWidth }) => (
-          <g key={name}>
-            <line
-              x1={layout.plot.x}
-              x2={layout.plot.x + layout.plot.width}
-              y1={y}
-              y2={y}
-              stroke="var(--ink)"
-              strokeWidth=".9"
-              strokeDasharray="1 2.5"
-            />
-            <rect
-              x={layout.plot.x + layout.plot.width - labelWidth}
-              y={labelY - 9.5}
-              width={labelWidth}
-              height={12}
-              fill="var(--panel)"
-              fillOpacity=".88"
-            />
-            <text x={layout.plot.x + layout.plot.width - 2} y={labelY} textAnchor="end" fill="var(--ink)">
-              {name}
-            </text>
-          </g>
-        ))}
+        <ReferenceLines lines={layout.references} plot={layout.plot} />
         {layout.months.map(
           (m) =>
             m.label && (
@@ -142,7 +101,7 @@ export function TimeChart({
             width={m.band.width}
             height={height}
             fill="transparent"
-            onMouseEnter={() => setActive(i)}
+            onMouseEnter={() => look(i)}
           />
         ))}
       </svg>

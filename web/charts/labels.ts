@@ -1,0 +1,48 @@
+/** How wide a figure of a chart's small type is, on average, in pixels. */
+const CHARACTER = 6.1;
+const LABEL_HEIGHT = 12;
+
+/** How wide a label of a chart is, in pixels. */
+export function labelWidth(text: string): number {
+  return text.length * CHARACTER;
+}
+
+/**
+ * Which marks of a row are labelled: all where their labels fit beside each other, otherwise the last, the largest and
+ * the smallest, and as many more, the larger first, as leave each other room. `step` is from mark to mark in pixels.
+ */
+export function thinnedLabels(
+  values: readonly (number | undefined)[],
+  write: (value: number) => string,
+  step: number,
+): ReadonlySet<number> {
+  const texts = values.map((value) => (value === undefined ? "" : write(value)));
+  const all = values.flatMap((value, i) => (value === undefined ? [] : [i]));
+  if (texts.every((text) => labelWidth(text) <= step + 1)) return new Set(all);
+  const reach = Math.ceil(Math.max(...texts.map(labelWidth)) / step);
+  const bySize = [...all].sort((a, b) => Math.abs(values[b]!) - Math.abs(values[a]!));
+  const kept: number[] = [];
+  for (const i of [all.at(-1), bySize[0], bySize.at(-1), ...bySize])
+    if (i !== undefined && kept.every((k) => Math.abs(k - i) >= reach)) kept.push(i);
+  return new Set(kept);
+}
+
+/** A level line with the place of its name. */
+export interface NamedLine {
+  readonly name: string;
+  readonly y: number;
+  readonly labelY: number;
+  readonly labelWidth: number;
+}
+
+/** Names of lines stand above them; where lines are close, the lower one's goes below the other. */
+export function apart(lines: readonly { readonly name: string; readonly y: number }[]): NamedLine[] {
+  let last = -Infinity;
+  return [...lines]
+    .sort((a, b) => a.y - b.y)
+    .map(({ name, y }) => {
+      const labelY = Math.max(y - 3, last + LABEL_HEIGHT);
+      last = labelY;
+      return { name, y, labelY, labelWidth: labelWidth(name) * 0.86 + 6 };
+    });
+}

@@ -1,0 +1,43 @@
+import { useState, type KeyboardEvent } from "react";
+
+/** Which mark of a chart is looked at, and how the keyboard moves along them. */
+export interface MarkWalk {
+  /** `null` while none is looked at. */
+  readonly active: number | null;
+  readonly look: (mark: number) => void;
+  readonly leave: () => void;
+  /** For the chart's own element, so that it is reached and walked with the keyboard. */
+  readonly keys: {
+    readonly onKeyDown: (event: KeyboardEvent) => void;
+    readonly onFocus: () => void;
+    readonly onBlur: () => void;
+  };
+}
+
+/**
+ * Walks along the marks of a chart: arrows by one, Home and End to the ends, Escape away, `t` to the table of numbers.
+ * The first step begins at `start`.
+ */
+export function useMarkWalk(count: number, start: number, onTable: () => void): MarkWalk {
+  const [active, setActive] = useState<number | null>(null);
+  const last = count - 1;
+  const onKeyDown = (event: KeyboardEvent) => {
+    const moves: Readonly<Record<string, number | null>> = {
+      ArrowRight: Math.min(last, (active ?? start) + 1),
+      ArrowLeft: Math.max(0, (active ?? start) - 1),
+      Home: 0,
+      End: last,
+      Escape: null,
+    };
+    if (event.key === "t") onTable();
+    else if (event.key in moves) setActive(moves[event.key]!);
+    else return;
+    event.preventDefault();
+  };
+  return {
+    active,
+    look: setActive,
+    leave: () => setActive(null),
+    keys: { onKeyDown, onFocus: () => setActive((mark) => mark ?? start), onBlur: () => setActive(null) },
+  };
+}
