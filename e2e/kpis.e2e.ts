@@ -92,7 +92,7 @@ test("a scorecard is sorted, collapsed and opened by area and route; its numbers
   await expect(page.getByText(/^It gives/)).toBeVisible();
   await page.goto("/home");
   await expect(
-    page.getByText(/status it turned are listed here|got worse|got better|turned no KPI/).first(),
+    page.getByText(/status it changed are listed here|got worse|got better|changed no KPI/).first(),
   ).toBeVisible();
   await expect(page.getByRole("region", { name: "The last load" })).toHaveAttribute("aria-busy", "false");
   await expectAccessible(page);

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test, type Page } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
 
 /** Every main view, by its address and what says that it is there. */
@@ -21,25 +21,39 @@ const VIEWS: readonly (readonly [string, string])[] = [
 const WIDE = { width: 1280, height: 800 };
 const NARROW = { width: 390, height: 844 };
 
+test.describe.configure({ mode: "serial" });
 test.describe("every view, wide and narrow, light and dark", () => {
+  // One page for all: what is looked at is what it shows, not how it begins.
+  let page: Page;
+  test.beforeAll(async ({ browser }) => {
+    page = await browser.newPage({ reducedMotion: "reduce" });
+    await page.request.post("/api/session/sample", { data: { email: "maren.holt@quillhaven.example" } });
+  });
+  test.afterAll(() => page.close());
+
   for (const [i, [address, heading]] of VIEWS.entries()) {
-    test(address, async ({ page }) => {
-      await page.request.post("/api/session/sample", { data: { email: "maren.holt@quillhaven.example" } });
+    test(address, async () => {
       const themes = i % 2 === 0 ? (["light", "dark"] as const) : (["dark", "light"] as const);
-      for (const [size, theme] of [
-        [WIDE, themes[0]],
-        [NARROW, themes[1]],
-      ] as const) {
-        await page.setViewportSize(size);
-        await page.emulateMedia({ colorScheme: theme, reducedMotion: "reduce" });
-        await page.goto(address);
-        await expect(page.getByRole("heading", { level: 1 })).toContainText(heading);
-        await page.waitForLoadState("networkidle");
-        await expectAccessible(page);
-        // Nothing is wider than the screen: what must be scrolls in a box of its own.
-        const beyond = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-        expect(beyond, `${address} at ${size.width} px is wider than the screen`).toBeLessThanOrEqual(0);
-      }
+      await page.setViewportSize(WIDE);
+      await page.emulateMedia({ colorScheme: themes[0] });
+      await page.goto(address);
+      await expect(page.getByRole("heading", { level: 1 })).toContainText(heading);
+      await expectWhole(page, address);
+      await page.setViewportSize(NARROW);
+      await page.emulateMedia({ colorScheme: themes[1] });
+      await page.reload();
+      await expect(page.getByRole("heading", { level: 1 })).toContainText(heading);
+      await expectWhole(page, address);
     });
   }
 });
+
+/** Accessible, and nothing wider than the screen: what must be scrolls in a box of its own. */
+async function expectWhole(page: Page, address: string): Promise<void> {
+  await expectAccessible(page);
+  const { beyond, width } = await page.evaluate(() => ({
+    beyond: document.documentElement.scrollWidth - window.innerWidth,
+    width: window.innerWidth,
+  }));
+  expect(beyond, `${address} is wider than its ${width} px`).toBeLessThanOrEqual(0);
+}

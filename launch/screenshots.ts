@@ -6,6 +6,8 @@ import { CHROMIUM } from "../e2e/chromium.ts";
 import { PROJECT } from "./home.ts";
 import { freePort } from "./postgres/cluster.ts";
 import { runProgram, step } from "./progress.ts";
+import { registerFeeds, startService } from "./service-process.ts";
+import { connect } from "#server/db/connect.ts";
 import { startServer } from "./server-process.ts";
 import { nextMonthLedger } from "#demo/generate/feed.ts";
 import { ANALYST, SKERRY_MANAGER } from "#testing/api.ts";
@@ -37,17 +39,17 @@ const SHOTS: readonly Shot[] = [
   },
   { name: "tiles", address: "/packs/monthly-review/routes" },
   { name: "operations", address: "/packs/monthly-review/operations?asOf=2026-11" },
-  { name: "area-manager-table", address: `${COVER}?table=open`, person: SKERRY_MANAGER },
+  { name: "area-manager-table", address: `${COVER}?over-time.table=open`, person: SKERRY_MANAGER },
   { name: "loads", address: "/loads" },
   { name: "refused", address: `${COVER}?basis=bugdet` },
   { name: "narrow", address: COVER, size: { width: 480, height: 900 } },
   { name: "accounts", address: "/structure/accounts", before: (page) => page.getByText("Port overtime").click() },
-  { name: "feeds", address: "/feeds" },
   { name: "draft", address: "/loads", before: bringLedger },
   { name: "kpi", address: "/kpis/operating_margin", before: (page) => page.getByText("It gives percent").waitFor() },
   { name: "language", address: "/kpis/language" },
   { name: "arrange", address: `${COVER}?span=month`, before: openAndArrange },
   // Last, since it posts.
+  { name: "feeds", address: "/feeds", before: pullFeeds },
   { name: "load", address: "/loads", before: postLedger },
   { name: "home", address: "/home" },
 ];
@@ -63,6 +65,20 @@ async function bringLedger(page: Page): Promise<void> {
   const { fileName, text } = nextMonthLedger();
   await page.setInputFiles("input[type=file]", { name: fileName, mimeType: "text/csv", buffer: Buffer.from(text) });
   await page.getByText("3 stops are open.").waitFor();
+}
+
+/** Pulls both feeds: one waits for a person the first time, as its figures tell. */
+async function pullFeeds(page: Page): Promise<void> {
+  for (const name of ["Operations", "Ledger"]) {
+    const feed = page.getByRole("region", { name, exact: true });
+    await feed.getByRole("button", { name: /^Pull / }).click();
+    await feed
+      .getByRole("row")
+      .filter({ hasNotText: /running|pulling/ })
+      .first()
+      .waitFor();
+  }
+  await page.waitForLoadState("networkidle");
 }
 
 async function postLedger(page: Page): Promise<void> {
@@ -83,8 +99,12 @@ runProgram(async () => {
   const cluster = await openTestCluster();
   const files = mkdtempSync(join(tmpdir(), "hackle-pictures-"));
   const port = await freePort();
+  const databaseUrl = await copySample(cluster.url, "pictures");
+  const service = await startService();
+  const knex = connect(databaseUrl, { poolSize: 1 });
+  await registerFeeds(knex, service.origin).finally(() => knex.destroy());
   const server = await startServer({
-    databaseUrl: await copySample(cluster.url, "pictures"),
+    databaseUrl,
     port,
     webFolder: await buildWeb(),
     filesFolder: files,
@@ -115,6 +135,7 @@ runProgram(async () => {
   } finally {
     await browser.close();
     await server.stop();
+    service.stop();
     cluster.stop();
     rmSync(files, { recursive: true, force: true });
   }

@@ -13,44 +13,57 @@ const SOURCES = ["core", "contract", "server", "web", "launch", "demo", "testing
 const CHROMIUM = process.env["CHROMIUM"] ?? "/usr/bin/chromium";
 
 /**
- * Types, lint, formatting, unit and database tests, browser tests: each must pass, and the last line counts them.
- * With `browser` only the browser tests run; further arguments go to them.
+ * Unit, page and database tests beside the browser tests, then the source itself: each must pass, and the last line
+ * counts them. With `browser` only the browser tests run; further arguments go to them.
  */
 runProgram(async () => {
   process.stdout.write("\n  Hackle: tests\n\n");
   const home = openHome();
   const [only, ...filters] = process.argv.slice(2);
-  if (only === undefined) await checkSource();
   await step("Chromium", () => ({ value: undefined, said: ensureChromium() }));
+  const runs: Promise<Counted>[] = [runBrowserTests(home, filters, only === undefined)];
+  if (only === undefined) runs.push(runVitest(home));
+  const counts = await Promise.all(runs);
+  if (only === undefined) counts.push(await checkSource());
+  const passed = counts.reduce((sum, count) => sum + count.passed, 0);
+  const failed = counts.reduce((sum, count) => sum + count.failed, 0);
+  process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
+  if (failed > 0) process.exitCode = 1;
+});
+
+interface Counted {
+  readonly passed: number;
+  readonly failed: number;
+}
+
+/** Everything that needs no browser, on a cluster of its own. */
+async function runVitest(home: string): Promise<Counted> {
+  const report = join(home, "unit.json");
+  rmSync(report, { force: true });
+  const isOk = await runVisibly("npx", [
+    "vitest",
+    "run",
+    "--project=!sweep",
+    "--reporter=default",
+    "--reporter=json",
+    `--outputFile.json=${report}`,
+  ]);
+  const found = readReport<{ numPassedTests: number; numFailedTests: number }>(report);
+  return counted(isOk, found && { passed: found.numPassedTests, failed: found.numFailedTests });
+}
+
+/**
+ * The browser tests, on a cluster of their own, which one of them stops and starts. What they say is held back while
+ * other tests speak, so that neither breaks into the other.
+ */
+async function runBrowserTests(home: string, filters: readonly string[], isHeldBack: boolean): Promise<Counted> {
+  const report = join(home, "e2e.json");
+  rmSync(report, { force: true });
   const cluster = await step("Test database", async () => {
     const opened = await openTestCluster();
     return { value: opened, said: `${opened.said}, sample company loaded` };
   });
-  // Vitest's setup uses it too; it is ours to stop.
-  process.env["HACKLE_TEST_CLUSTER"] = cluster.url;
-  let passed = 0;
-  let failed = 0;
   try {
-    const unitReport = join(home, "unit.json");
-    const browserReport = join(home, "e2e.json");
-    for (const file of [unitReport, browserReport]) rmSync(file, { force: true });
-    if (only === undefined) {
-      const unitOk = await runVisibly("npx", [
-        "vitest",
-        "run",
-        "--project=!sweep",
-        "--reporter=default",
-        "--reporter=json",
-        `--outputFile.json=${unitReport}`,
-      ]);
-      const unit = readReport<{ numPassedTests: number; numFailedTests: number; numFailedTestSuites: number }>(
-        unitReport,
-      );
-      passed += unit?.numPassedTests ?? 0;
-      failed += unit ? unit.numFailedTests : 1;
-      if (!unitOk && failed === 0) failed += 1;
-    }
-
     const webFolder = await buildWeb();
     const port = await freePort();
     const server = await startServer({
@@ -61,35 +74,42 @@ runProgram(async () => {
       quiet: true,
       logLevel: "fatal",
     });
-    const browserOk = await runVisibly("npx", ["playwright", "test", ...filters], {
+    const env = {
       HACKLE_ORIGIN: `http://127.0.0.1:${port}`,
-      HACKLE_E2E_REPORT: browserReport,
+      HACKLE_E2E_REPORT: report,
       HACKLE_TEST_HOME: cluster.home,
-    });
+    };
+    const isOk = await runVisibly("npx", ["playwright", "test", ...filters], { env, isHeldBack });
     await server.stop();
-    const browser = readReport<{ stats: { expected: number; unexpected: number; flaky: number } }>(browserReport);
-    passed += browser?.stats.expected ?? 0;
-    failed += browser ? browser.stats.unexpected + browser.stats.flaky : 1;
-    if (!browserOk && failed === 0) failed += 1;
+    const found = readReport<{ stats: { expected: number; unexpected: number; flaky: number } }>(report);
+    return counted(isOk, found && { passed: found.stats.expected, failed: found.stats.unexpected + found.stats.flaky });
   } finally {
     cluster.stop();
   }
-  process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
-  if (failed > 0) process.exitCode = 1;
-});
+}
 
-/** Checks the source on both cores: the linter takes as long as all the others. */
-async function checkSource(): Promise<void> {
+/** A run that ended badly has failed, also where its report does not say so or is missing. */
+function counted(isOk: boolean, report: Counted | undefined): Counted {
+  if (!report) return { passed: 0, failed: 1 };
+  return isOk || report.failed > 0 ? report : { ...report, failed: 1 };
+}
+
+/** Formatting, types, circles and lint, on both cores; each that finds something counts as failed, and says what. */
+async function checkSource(): Promise<Counted> {
+  let failed = 0;
+  const check = (name: string, said: string, ...command: string[]) =>
+    step(name, () => run("npx", command).then(() => ({ value: undefined, said }))).catch((error: unknown) => {
+      failed += 1;
+      process.stdout.write(`\n${error instanceof LaunchError ? error.message : String(error)}\n`);
+    });
   await Promise.all([
-    step("Types", () =>
-      run("npx", ["tsc", "-p", "core"])
-        .then(() => run("npx", ["tsc", "-p", "."]))
-        .then(() => run("npx", ["depcruise", "--config", ".dependency-cruiser.js", ...SOURCES]))
-        .then(() => run("npx", ["prettier", "--check", "--log-level", "warn", "."]))
-        .then(() => ({ value: undefined, said: "sound; no circles; formatted as agreed" })),
-    ),
-    step("Lint", () => run("npx", ["eslint", "."]).then(() => ({ value: undefined, said: "clean" }))),
+    check("Lint", "clean", "eslint", "."),
+    check("Formatting", "as agreed", "prettier", "--check", "--log-level", "warn", ".")
+      .then(() => check("Types of core", "sound without DOM and Node.js", "tsc", "-p", "core"))
+      .then(() => check("Types", "sound", "tsc", "-p", "."))
+      .then(() => check("Circles", "none", "depcruise", "--config", ".dependency-cruiser.js", ...SOURCES)),
   ]);
+  return { passed: 0, failed };
 }
 
 function ensureChromium(): string {
@@ -117,15 +137,25 @@ function run(command: string, args: readonly string[]): Promise<void> {
   });
 }
 
-function runVisibly(command: string, args: readonly string[], env: Record<string, string> = {}): Promise<boolean> {
+/** Runs a command whose output is for the reader: as it comes, or all of it once the command has ended. */
+function runVisibly(
+  command: string,
+  args: readonly string[],
+  { env = {}, isHeldBack = false }: { env?: Record<string, string>; isHeldBack?: boolean } = {},
+): Promise<boolean> {
   return new Promise((resolve, reject) => {
     const child = spawn(command, args, {
       cwd: PROJECT,
-      stdio: ["ignore", "inherit", "inherit"],
+      stdio: ["ignore", isHeldBack ? "pipe" : "inherit", isHeldBack ? "pipe" : "inherit"],
       env: { ...process.env, ...env },
     });
+    const held: Buffer[] = [];
+    for (const stream of [child.stdout, child.stderr]) stream?.on("data", (chunk: Buffer) => held.push(chunk));
     child.on("error", reject);
-    child.on("exit", (code) => resolve(code === 0));
+    child.on("exit", (code) => {
+      process.stdout.write(Buffer.concat(held));
+      resolve(code === 0);
+    });
   });
 }
 

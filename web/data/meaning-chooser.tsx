@@ -2,7 +2,7 @@ import type { EditableStructure } from "#contract/structure.ts";
 import type { Definition, Draft } from "#contract/intake.ts";
 import { newKey } from "#core/mapping/names.ts";
 import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
-import { leafAccounts } from "./reading-sentence.tsx";
+import { leafAccounts } from "./leaf-accounts.ts";
 
 type Meaning = Definition["rules"]["mapping"]["columns"][string];
 

@@ -3,7 +3,7 @@ import type { EditableStructure } from "#contract/structure.ts";
 import type { Definition, Draft, WireFinding } from "#contract/intake.ts";
 import { Button, TextField } from "../ui/form.tsx";
 import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
-import { leafAccounts } from "./reading-sentence.tsx";
+import { leafAccounts } from "./leaf-accounts.ts";
 
 type Rules = Definition["rules"];
 type Found = WireFinding["names"][number];

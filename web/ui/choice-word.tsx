@@ -66,3 +66,8 @@ export function ChoiceWord({
     </DropdownMenu.Root>
   );
 }
+
+/** The name of the choice with a key; the key itself where there is none. */
+export function nameOf(choices: readonly Choice[], key: string): string {
+  return choices.find((choice) => choice.key === key)?.name ?? key;
+}

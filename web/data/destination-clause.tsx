@@ -1,0 +1,88 @@
+import { newKey } from "#core/mapping/names.ts";
+import { titleOf } from "#core/mapping/propose.ts";
+import { ChoiceWord } from "../ui/choice-word.tsx";
+import { leafAccounts } from "./leaf-accounts.ts";
+import type { ClauseProps } from "./reading-clause.ts";
+
+const NEW_DATASET = "new dataset";
+
+/** Which dataset the file goes to, and what no column says: its scenario and account. */
+export function DestinationClause({ draft, structure, map }: ClauseProps) {
+  const { mapping } = draft.definition.rules;
+  const meanings = Object.values(mapping.columns);
+  const fixed = (change: Partial<typeof mapping.fixed>) => map({ fixed: { ...mapping.fixed, ...change } });
+  const needs = (part: "account" | "scenario") =>
+    !meanings.some((m) => m.as === part) &&
+    meanings.some((m) => (m.as === "amount" || m.as === "quantity") && m[part] === null);
+  const created = mapping.creates.dataset;
+  const dataset = structure.datasets.find((d) => d.key === mapping.dataset);
+  const leaves = leafAccounts(structure, draft);
+  const toNewDataset = () => {
+    const name = titleOf(draft.fileName);
+    map({
+      dataset: newKey(name, new Set(structure.datasets.map((d) => d.key)), "-"),
+      creates: { ...mapping.creates, dataset: { name, grain: "month" } },
+    });
+  };
+  return (
+    <>
+      . Goes to{" "}
+      <ChoiceWord
+        label="Dataset"
+        words={dataset?.name ?? (created ? `${created.name} (new)` : "which dataset?")}
+        choices={[
+          ...structure.datasets.map((d) => ({ key: d.key, name: d.name, note: `by ${d.grain}` })),
+          { key: NEW_DATASET, name: "a new dataset", note: "named after the file" },
+        ]}
+        chosen={dataset ? dataset.key : created ? NEW_DATASET : ""}
+        onChoose={(key) =>
+          key === NEW_DATASET ? toNewDataset() : map({ dataset: key, creates: { ...mapping.creates, dataset: null } })
+        }
+      />
+      {created && !dataset && (
+        <>
+          {" "}
+          kept by{" "}
+          <ChoiceWord
+            label="Grain"
+            words={created.grain}
+            choices={[
+              { key: "day", name: "day" },
+              { key: "month", name: "month" },
+              { key: "quarter", name: "quarter" },
+            ]}
+            chosen={created.grain}
+            onChoose={(grain) =>
+              map({ creates: { ...mapping.creates, dataset: { ...created, grain: grain as "day" } } })
+            }
+          />
+        </>
+      )}
+      {needs("scenario") && (
+        <>
+          {" "}
+          as{" "}
+          <ChoiceWord
+            label="Scenario"
+            words={structure.scenarios.find((s) => s.key === mapping.fixed.scenario)?.name ?? "which scenario?"}
+            choices={structure.scenarios.map((s) => ({ key: s.key, name: s.name }))}
+            chosen={mapping.fixed.scenario ?? ""}
+            onChoose={(scenario) => fixed({ scenario })}
+          />
+        </>
+      )}
+      {needs("account") && (
+        <>
+          , on the account{" "}
+          <ChoiceWord
+            label="Account"
+            words={leaves.find((a) => a.key === mapping.fixed.account)?.name ?? "which account?"}
+            choices={leaves}
+            chosen={mapping.fixed.account ?? ""}
+            onChoose={(account) => fixed({ account })}
+          />
+        </>
+      )}
+    </>
+  );
+}
