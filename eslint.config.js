@@ -90,7 +90,7 @@ export default defineConfig(
   {
     languageOptions: {
       parserOptions: {
-        projectService: { allowDefaultProject: ["eslint.config.js"] },
+        project: ["tsconfig.json"],
         tsconfigRootDir: import.meta.dirname,
       },
       globals: globals.node,

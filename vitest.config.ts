@@ -33,6 +33,7 @@ export default defineConfig({
           name: "server",
           include: ["server/**/*.test.ts"],
           exclude: ["server/**/*.unit.test.ts"],
+          isolate: false,
           globalSetup: "testing/sample-database.ts",
         },
       },

@@ -222,6 +222,8 @@ export const draftSchema = z.object({
   stepWords: z.array(z.string()),
   stepProblem: z.object({ step: z.number(), message: z.string() }).nullable(),
   mappingProblems: z.array(z.string()),
+  /** What whoever opens it should know first, such as why a feed left it for a person. */
+  note: z.string().nullable(),
   profiles: z.array(profileSchema),
   /** The first rows as they stand, and as they come out of the steps. */
   sample: z.object({ raw: z.array(rowSchema), tidied: z.array(rowSchema), effects: z.array(effectSchema) }),

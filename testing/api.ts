@@ -56,6 +56,8 @@ export async function serveApi(
     ...options,
   });
   const server = createServer(application.app);
+  // A connection that a slow test left idle is not closed under its next request.
+  server.keepAliveTimeout = 300_000;
   server.listen(0, "127.0.0.1");
   await once(server, "listening");
   const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;

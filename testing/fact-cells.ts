@@ -1,5 +1,6 @@
 import { monthsBetween } from "#core/calendar/month.ts";
-import type { Cell, CellQuery, CellSource } from "#core/cube/cell-source.ts";
+import type { CellBook } from "#core/cube/cell-book.ts";
+import type { Cell, CellQuery } from "#core/cube/cell-source.ts";
 import { getOrCreate } from "#core/keyed.ts";
 import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { sampleLoads } from "#demo/generate/loads.ts";
@@ -40,20 +41,23 @@ export function cellsOfFacts({ accounts, windows, scope, throughDay, by }: CellQ
   return [...sums.values()];
 }
 
-/** The same cells, each found once however often it is asked for. */
-export function memoryCells(): CellSource {
-  const known = new Map<string, readonly Cell[]>();
-  const cellsOf = ({ accounts, windows, ...rest }: CellQuery): Cell[] =>
-    accounts.flatMap((account) =>
-      windows.flatMap(({ scenario, from, to }) =>
-        monthsBetween(from, to).flatMap((month) =>
-          getOrCreate(known, `${placeOf(scenario, account, month)}/${JSON.stringify(rest)}`, () =>
-            cellsOfFacts({ accounts: [account], windows: [{ scenario, from: month, to: month }], ...rest }),
-          ),
-        ),
-      ),
-    );
-  return { cells: (query) => Promise.resolve(cellsOf(query)) };
+/** A book of all the sample company's cells, each found once however often it is looked up. */
+export function memoryBook(): CellBook {
+  const known = new Map<string, Map<string, number>>();
+  return {
+    sum: ({ scope, throughDay, scenario, accounts, months }) => {
+      const page = getOrCreate(known, JSON.stringify([scope, throughDay]), () => new Map<string, number>());
+      let sum = 0;
+      for (const account of accounts)
+        for (const month of months)
+          sum += getOrCreate(page, placeOf(scenario, account, month), () => {
+            const windows = [{ scenario, from: month, to: month }];
+            const query = { accounts: [account], windows, scope, ...(throughDay === undefined ? {} : { throughDay }) };
+            return cellsOfFacts(query)[0]?.amount ?? 0;
+          });
+      return sum;
+    },
+  };
 }
 
 function fileFacts(): ReadonlyMap<string, readonly Fact[]> {

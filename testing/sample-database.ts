@@ -66,12 +66,10 @@ export async function copySample(clusterUrl: string, name: string): Promise<stri
   return url.href;
 }
 
-/** Vitest's global setup. The run's cluster is given by whoever started it, or is this run's own. */
+/** Vitest's global setup: a cluster for the run, with the sample company once. */
 export default async function setup(project: TestProject): Promise<() => void> {
-  const given = process.env["HACKLE_TEST_CLUSTER"];
-  const own = given === undefined ? await openTestCluster() : undefined;
-  const clusterUrl = given ?? own!.url;
-  project.provide("clusterUrl", clusterUrl);
-  project.provide("sampleUrl", await copySample(clusterUrl, `sample_${process.pid}`));
-  return () => own?.stop();
+  const cluster = await openTestCluster();
+  project.provide("clusterUrl", cluster.url);
+  project.provide("sampleUrl", await copySample(cluster.url, "sample"));
+  return () => cluster.stop();
 }

@@ -6,7 +6,6 @@ import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { connect } from "#server/db/connect.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
-import { settleReads } from "#core/cube/settle-reads.ts";
 import { resolveFrame } from "#core/frame/resolve-frame.ts";
 import { computeScorecard } from "#core/panels/scorecard/compute.ts";
 import { PANEL_CONTRACTS } from "#contract/panels/index.ts";
@@ -14,7 +13,7 @@ import type { WireFigure } from "#contract/figure.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { readPack } from "#server/packs/packs.ts";
 import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
-import { memoryCells } from "#testing/fact-cells.ts";
+import { memoryBook } from "#testing/fact-cells.ts";
 import { Agreement, AS_OFS, BASES, framesOf, pairwiseFrames, SPANS, valueOf } from "#testing/frame-sweep.ts";
 import { independentSums, readFactTable } from "#testing/independent.ts";
 
@@ -37,7 +36,6 @@ async function scorecard(query: Record<string, string>): Promise<KpiRow[]> {
   expect(status).toBe(200);
   return PANEL_CONTRACTS.scorecard.answer.parse(body).groups.flatMap((g) => g.rows);
 }
-const cells = memoryCells();
 const overHttp = () =>
   new Agreement(sums, (frame, scope) =>
     scorecard({ ...frame, ...(Object.keys(scope).length > 0 ? { scope: formatScope(scope) } : {}) }),
@@ -48,16 +46,13 @@ const inProcess = async () => {
   const { pages } = await readPack(knex, "monthly-review", "");
   const panel = pages[0]!.panels.find((p) => p.kind === "scorecard");
   if (panel?.kind !== "scorecard") throw new Error("the cover has no scorecard");
-  return new Agreement(sums, async (frame, scope) => {
+  return new Agreement(sums, (frame, scope) => {
     const asked = resolveFrame({ ...frame, scope: formatScope(scope) || undefined }, company, {}, {});
-    const answer = await settleReads(
-      (book) => computeScorecard(panel, { company, access: {}, asked, cells: book }),
-      cells,
-      company.dimensions,
-    );
-    return answer.groups.flatMap((g) => g.rows);
+    const answer = computeScorecard(panel, { company, access: {}, asked, cells });
+    return Promise.resolve(answer.groups.flatMap((g) => g.rows));
   });
 };
+const cells = memoryBook();
 
 describe("every figure of the cover equals the independent calculation", () => {
   it.each(AS_OFS)("as of %s, in all spans and bases, for everything and for one sea area", async (asOf) => {

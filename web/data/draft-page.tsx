@@ -65,6 +65,11 @@ function OpenDraft({ draft, structure, edit }: { draft: Draft; structure: Editab
           </span>
         </div>
         <ReadingSentence draft={draft} structure={structure} apply={edit.apply} />
+        {draft.note && (
+          <p role="status" className="border-l-2 border-weld pl-3 text-[13px]">
+            {draft.note}
+          </p>
+        )}
         {(edit.error ?? problem) && (
           <p role="alert" className="text-madder">
             {edit.error ?? problem}

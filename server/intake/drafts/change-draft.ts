@@ -28,7 +28,8 @@ export async function changeDraft(
     : draft.detected.isWorkbook
       ? (await workbookHead(path, is.sheet)).head
       : await textHead(path, is, store.limits);
-  const detected: Detected = { ...draft.detected, head };
+  const { encoding, delimiter, sheet } = is;
+  const detected: Detected = { ...draft.detected, head, readWith: { encoding, delimiter, sheet } };
   const before = headTable(draft.detected.head, was).columns;
   const after = headTable(head, is).columns;
   const sameColumns = before.length === after.length && before.every((name, i) => name === after[i]);

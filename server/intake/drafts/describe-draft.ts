@@ -73,6 +73,7 @@ export async function describeDraft(knex: Knex, structure: Structure, id: number
     control: stated === null ? null : { amount: stated, from: "the lines above the header" },
     job: await lastJob(knex, draft.id),
     report: draft.report,
+    note: draft.note,
   };
 }
 

@@ -1,7 +1,11 @@
 import type { Knex } from "knex";
+import type { Reading } from "#core/reading/reading.ts";
 import type { TidyRow } from "#core/tidy/row.ts";
-import { definitionSchema, type Definition, type Report } from "#contract/intake.ts";
+import { definitionSchema, readingSchema, type Definition, type Report } from "#contract/intake.ts";
+import { readStructure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import { mappingView } from "../mapping-view.ts";
+import { guessReading, proposeDefinition } from "./detect.ts";
 
 /** What was found out about a draft's file. */
 export interface Detected {
@@ -9,6 +13,8 @@ export interface Detected {
   readonly sheets: readonly string[];
   /** The first rows, as they are read with `reading`'s encoding, delimiter and sheet. */
   readonly head: readonly TidyRow[];
+  /** What the head was read with; drafts of earlier versions do not have it. */
+  readonly readWith?: Pick<Reading, "encoding" | "delimiter" | "sheet">;
 }
 
 /** A draft as it is stored. */
@@ -57,6 +63,7 @@ export async function readDraft(knex: Knex, id: number): Promise<DraftRecord> {
       "not-found",
       `There is no draft ${id} any more: it was posted or discarded. The load list shows what was posted.`,
     );
+  const read = definitionSchema.safeParse(row.definition);
   return {
     id: row.id,
     file: {
@@ -68,12 +75,27 @@ export async function readDraft(knex: Knex, id: number): Promise<DraftRecord> {
     },
     intakeId: row.intake_id,
     intakeName: row.intake_name,
-    definition: definitionSchema.parse(row.definition),
+    definition: read.success ? read.data : await proposeAgain(knex, row),
     detected: row.detected,
     version: row.version,
     report: row.report,
-    note: row.note,
+    note: read.success ? row.note : UNREADABLE,
   };
+}
+
+const UNREADABLE =
+  "Its settings were stored by another version of Hackle and cannot be read here. They were proposed again: look at them before you post.";
+
+/** What a draft would be opened with today, from the head of its file that was kept with it. */
+async function proposeAgain(knex: Knex, { definition, detected, name }: DraftRow): Promise<Definition> {
+  const view = mappingView(await readStructure(knex, "0"));
+  const stored = (definition as { reading?: unknown } | null)?.reading;
+  const read = readingSchema.safeParse(stored);
+  const base = read.success
+    ? read.data
+    : (detected.readWith ?? { encoding: "utf-8" as const, delimiter: ",", sheet: detected.sheets[0] ?? null });
+  const reading = read.success ? read.data : guessReading(detected.head, base, view);
+  return proposeDefinition(detected.head, reading, { view, fileName: name });
 }
 
 /** Stores a new draft. Returns its number. */

@@ -35,11 +35,11 @@ export async function openDraft(
   let base: { encoding: Definition["reading"]["encoding"]; delimiter: string; sheet: string | null };
   if (nature.kind === "workbook") {
     const { sheets, sheet, head } = await workbookHead(file.path, null);
-    detected = { isWorkbook: true, sheets, head };
     base = { encoding: "utf-8", delimiter: ",", sheet };
+    detected = { isWorkbook: true, sheets, head, readWith: base };
   } else {
     base = { encoding: nature.encoding, delimiter: guessDelimiter(bytes, nature.encoding), sheet: null };
-    detected = { isWorkbook: false, sheets: [], head: await textHead(file.path, base, limits) };
+    detected = { isWorkbook: false, sheets: [], head: await textHead(file.path, base, limits), readWith: base };
   }
   const reading = guessReading(detected.head, base, view);
   const { columns } = headTable(detected.head, reading);
@@ -87,19 +87,21 @@ async function findIntake(knex: Knex, columns: readonly string[], intakeId?: num
     .orderBy("updated_at", "desc")
     .select("id", "name", "columns", "definition");
   const here = new Set(columns);
-  const row = rows.find((r) => {
-    if (intakeId !== undefined) return r.id === intakeId;
+  for (const r of rows) {
+    if (intakeId !== undefined && r.id !== intakeId) continue;
+    // One that an other version stored and this one cannot read is as good as none: the file is understood anew.
     const definition = definitionSchema.safeParse(r.definition);
-    if (!definition.success) return false;
+    if (!definition.success) continue;
+    const found = { id: r.id, name: r.name, definition: definition.data };
+    if (intakeId !== undefined) return found;
     const turned = new Set(
       definition.data.rules.steps.flatMap((step) => (step.kind === "unpivot" ? step.columns : [])),
     );
     const fixed = r.columns.filter((name) => !turned.has(name));
-    return (
-      fixed.length > 0 && fixed.every((name) => here.has(name)) && (turned.size > 0 || here.size === r.columns.length)
-    );
-  });
-  return row && { id: row.id, name: row.name, definition: definitionSchema.parse(row.definition) };
+    const isKnown = fixed.length > 0 && fixed.every((name) => here.has(name));
+    if (isKnown && (turned.size > 0 || here.size === r.columns.length)) return found;
+  }
+  return undefined;
 }
 
 /** "November ledger" is of the kind "Ledger": months and numbers are not part of a kind's name. */
