@@ -19,7 +19,7 @@ export function CardAt({
   return (
     <div
       aria-hidden="true"
-      className="popover pointer-events-none absolute top-4 w-56 p-3 text-[13px]"
+      className="popover pointer-events-none absolute top-4 w-60 p-3 text-[13px]"
       style={x > width / 2 ? { right: width - x + GAP } : { left: x + GAP }}
     >
       <p className="font-serif text-[15px]">{title}</p>

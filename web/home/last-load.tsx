@@ -41,7 +41,7 @@ function List({ title, changes }: { title: string; changes: Alerts["changes"] })
       <h3 className="text-[13px] text-slate">{title}</h3>
       <ul>
         {changes.map((change) => (
-          <li key={`${change.span} ${change.kpi}`} className="flex items-center gap-2 border-t border-thread/60 py-1">
+          <li key={`${change.span} ${change.kpi}`} className="flex items-baseline gap-2 border-t border-thread/60 py-1">
             <span className={change.isBetter ? "text-verdigris" : "text-madder"}>
               {change.isBetter ? (
                 <ArrowUpRight size={15} aria-hidden="true" />
@@ -49,11 +49,13 @@ function List({ title, changes }: { title: string; changes: Alerts["changes"] })
                 <ArrowDownRight size={15} aria-hidden="true" />
               )}
             </span>
-            <Link to={`/kpis/${change.kpi}`} className="font-semibold hover:underline">
-              {change.name}
-            </Link>
-            <span className="text-slate">
-              {change.span === "month" ? "in the month" : "to date"}: {change.from} → {change.to}
+            <span>
+              <Link to={`/kpis/${change.kpi}`} className="font-semibold hover:underline">
+                {change.name}
+              </Link>{" "}
+              <span className="text-slate">
+                {change.span === "month" ? "in the month" : "to date"}: {change.from} → {change.to}
+              </span>
             </span>
           </li>
         ))}

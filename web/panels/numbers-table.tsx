@@ -23,7 +23,7 @@ export function NumbersTable({
   };
   return (
     <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Table of numbers">
-      <table className="w-full text-[12.5px]">
+      <table className="w-full text-[12px]">
         <caption className="pb-2 text-left text-slate">{caption}</caption>
         <thead>
           <tr className="align-bottom">
