@@ -13,18 +13,19 @@ const SOURCES = ["core", "contract", "server", "web", "launch", "demo", "testing
 const CHROMIUM = process.env["CHROMIUM"] ?? "/usr/bin/chromium";
 
 /**
- * Unit, page and database tests beside the browser tests, then the source itself: each must pass, and the last line
- * counts them. With `browser` only the browser tests run; further arguments go to them.
+ * Unit, page and database tests, browser tests, and the source itself, all at once since each waits for much: all must
+ * pass, and the last line counts them. With `browser` only the browser tests run; further arguments go to them.
  */
 runProgram(async () => {
   process.stdout.write("\n  Hackle: tests\n\n");
   const home = openHome();
   const [only, ...filters] = process.argv.slice(2);
   await step("Chromium", () => ({ value: undefined, said: ensureChromium() }));
-  const runs: Promise<Counted>[] = [runBrowserTests(home, filters, only === undefined)];
-  if (only === undefined) runs.push(runVitest(home));
-  const counts = await Promise.all(runs);
-  if (only === undefined) counts.push(await checkSource());
+  const isAll = only === undefined;
+  const counts = await Promise.all([
+    runBrowserTests(home, filters, isAll),
+    ...(isAll ? [runVitest(home), checkSource()] : []),
+  ]);
   const passed = counts.reduce((sum, count) => sum + count.passed, 0);
   const failed = counts.reduce((sum, count) => sum + count.failed, 0);
   process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
@@ -94,7 +95,7 @@ function counted(isOk: boolean, report: Counted | undefined): Counted {
   return isOk || report.failed > 0 ? report : { ...report, failed: 1 };
 }
 
-/** Formatting, types, circles and lint, on both cores; each that finds something counts as failed, and says what. */
+/** Formatting, types, circles and lint, one after the other; each that finds something counts as failed, and says what. */
 async function checkSource(): Promise<Counted> {
   let failed = 0;
   const check = (name: string, said: string, ...command: string[]) =>
@@ -102,13 +103,11 @@ async function checkSource(): Promise<Counted> {
       failed += 1;
       process.stdout.write(`\n${error instanceof LaunchError ? error.message : String(error)}\n`);
     });
-  await Promise.all([
-    check("Lint", "clean", "eslint", "."),
-    check("Formatting", "as agreed", "prettier", "--check", "--log-level", "warn", ".")
-      .then(() => check("Types of core", "sound without DOM and Node.js", "tsc", "-p", "core"))
-      .then(() => check("Types", "sound", "tsc", "-p", "."))
-      .then(() => check("Circles", "none", "depcruise", "--config", ".dependency-cruiser.js", ...SOURCES)),
-  ]);
+  await check("Formatting", "as agreed", "prettier", "--check", "--log-level", "warn", ".");
+  await check("Types of core", "sound without DOM and Node.js", "tsc", "-p", "core");
+  await check("Types", "sound", "tsc", "-p", ".");
+  await check("Circles", "none", "depcruise", "--config", ".dependency-cruiser.js", ...SOURCES);
+  await check("Lint", "clean", "eslint", ".");
   return { passed: 0, failed };
 }
 

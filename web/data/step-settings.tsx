@@ -1,0 +1,224 @@
+import type { ReactNode } from "react";
+import { Field, TextField } from "../ui/form.tsx";
+import { parseTextList, writeTextList } from "../ui/text-list.ts";
+import { ColumnTicks } from "./column-ticks.tsx";
+import { DATES } from "./reading-choices.ts";
+import type { Step, StepKind } from "./step-kinds.ts";
+
+type StepOf<K extends StepKind> = Extract<Step, { kind: K }>;
+
+/** What the settings of a step are drawn from, and how they change it. */
+interface SettingsProps<S extends Step> {
+  readonly step: S;
+  readonly columns: readonly string[];
+  readonly set: (change: Partial<Omit<S, "kind">>) => void;
+}
+
+const TESTS = ["is", "is not", "contains", "begins with", "is empty", "is not empty"] as const;
+const MOST_DECIMALS = 9;
+
+/** The settings of each kind of step; a kind without settings does not compile. */
+const SETTINGS: { readonly [K in StepKind]: (props: SettingsProps<StepOf<K>>) => ReactNode } = {
+  trim: Columns,
+  "fill-down": Columns,
+  "to-text": Columns,
+  "to-whole": Columns,
+  case: (props) => (
+    <>
+      <Columns {...props} />
+      <Field label="Write them in">
+        <select
+          className="field"
+          value={props.step.to}
+          onChange={(e) => props.set({ to: e.target.value as StepOf<"case">["to"] })}
+        >
+          <option value="title">Title Case</option>
+          <option value="upper">UPPER CASE</option>
+          <option value="lower">lower case</option>
+        </select>
+      </Field>
+    </>
+  ),
+  replace: ({ step, columns, set }) => (
+    <>
+      <Columns {...{ step, columns, set }} />
+      <TextField label="Find (nothing: empty cells)" value={step.find} onCommit={(find) => set({ find })} />
+      <TextField label="Replace by" value={step.with} onCommit={(text) => set({ with: text })} />
+      <label className="flex items-center gap-2">
+        <input type="checkbox" checked={step.whole} onChange={(e) => set({ whole: e.target.checked })} /> only whole
+        cells
+      </label>
+    </>
+  ),
+  split: ({ step, columns, set }) => (
+    <>
+      <OneColumn {...{ step, columns, set }} />
+      <TextField label="Separator" value={step.at} onCommit={(at) => set({ at })} keepSpaces />
+      <Texts label="New columns, separated by commas" texts={step.into} onChange={(into) => set({ into })} />
+    </>
+  ),
+  join: ({ step, columns, set }) => (
+    <>
+      <Columns {...{ step, columns, set }} />
+      <TextField label="Text between them" value={step.with} onCommit={(text) => set({ with: text })} keepSpaces />
+      <TextField label="New column" value={step.into} onCommit={(into) => set({ into })} />
+    </>
+  ),
+  filter: ({ step, columns, set }) => (
+    <>
+      <OneColumn {...{ step, columns, set }} />
+      <Field label="Rows where the text">
+        <span className="grid grid-cols-2 gap-1.5">
+          <select
+            className="field"
+            aria-label="Test"
+            value={step.test}
+            onChange={(e) => set({ test: e.target.value as StepOf<"filter">["test"] })}
+          >
+            {TESTS.map((test) => (
+              <option key={test}>{test}</option>
+            ))}
+          </select>
+          <select
+            className="field"
+            aria-label="Keep or drop"
+            value={step.keep ? "keep" : "drop"}
+            onChange={(e) => set({ keep: e.target.value === "keep" })}
+          >
+            <option value="drop">are dropped</option>
+            <option value="keep">are kept, others dropped</option>
+          </select>
+        </span>
+      </Field>
+      {!step.test.endsWith("empty") && (
+        <Texts label="Texts, separated by commas" texts={step.values} onChange={(values) => set({ values })} />
+      )}
+    </>
+  ),
+  "skip-totals": ({ step, set }) => (
+    <Texts label="Words, separated by commas" texts={step.words} onChange={(words) => set({ words })} />
+  ),
+  "flip-sign": ({ step, columns, set }) => (
+    <>
+      <Columns {...{ step, columns, set }} />
+      <Field label="In">
+        <select
+          className="field"
+          aria-label="Which rows"
+          value={step.where?.column ?? ""}
+          onChange={({ target: { value } }) =>
+            set({ where: value === "" ? null : { column: value, values: step.where?.values ?? [] } })
+          }
+        >
+          <option value="">all rows</option>
+          {columns.map((column) => (
+            <option key={column} value={column}>{`rows where ${column} is`}</option>
+          ))}
+        </select>
+      </Field>
+      {step.where && (
+        <Texts
+          label="Texts, separated by commas"
+          texts={step.where.values}
+          onChange={(values) => set({ where: { ...step.where!, values } })}
+        />
+      )}
+    </>
+  ),
+  unpivot: ({ step, columns, set }) => (
+    <>
+      <Columns {...{ step, columns, set }} />
+      <TextField label="Column for their names" value={step.nameInto} onCommit={(nameInto) => set({ nameInto })} />
+      <TextField label="Column for their values" value={step.valueInto} onCommit={(valueInto) => set({ valueInto })} />
+    </>
+  ),
+  "merge-duplicates": ({ step, columns, set }) => (
+    <ColumnTicks label="Add up" columns={columns} chosen={step.sum} onChange={(sum) => set({ sum })} />
+  ),
+  "to-decimal": ({ step, columns, set }) => (
+    <>
+      <Columns {...{ step, columns, set }} />
+      <TextField
+        label="Decimals"
+        value={String(step.decimals)}
+        onCommit={(text) => set({ decimals: Math.min(MOST_DECIMALS, Math.max(0, Math.trunc(Number(text)) || 0)) })}
+      />
+    </>
+  ),
+  "to-date": ({ step, columns, set }) => (
+    <>
+      <Columns {...{ step, columns, set }} />
+      <Field label="Written as">
+        <select
+          className="field"
+          value={step.format}
+          onChange={(e) => set({ format: e.target.value as StepOf<"to-date">["format"] })}
+        >
+          {DATES.map((way) => (
+            <option key={way.key} value={way.key}>{`${way.name}, ${way.note}`}</option>
+          ))}
+        </select>
+      </Field>
+    </>
+  ),
+};
+
+/** The settings of a step, whatever its kind. */
+export function StepSettings({ step, columns, set }: SettingsProps<Step>) {
+  // The one place where a kind known at run time only meets the settings of its own.
+  const Settings = SETTINGS[step.kind] as (props: SettingsProps<Step>) => ReactNode;
+  return <>{Settings({ step, columns, set })}</>;
+}
+
+/** The columns that a step works on. */
+function Columns({
+  step,
+  columns,
+  set,
+}: {
+  step: { readonly columns: readonly string[] };
+  columns: readonly string[];
+  set: (change: { columns: string[] }) => void;
+}) {
+  return (
+    <ColumnTicks label="Columns" columns={columns} chosen={step.columns} onChange={(next) => set({ columns: next })} />
+  );
+}
+
+function OneColumn({
+  step,
+  columns,
+  set,
+}: {
+  step: { readonly column: string };
+  columns: readonly string[];
+  set: (change: { column: string }) => void;
+}) {
+  return (
+    <Field label="Column">
+      <select className="field" value={step.column} onChange={(e) => set({ column: e.target.value })}>
+        {columns.map((column) => (
+          <option key={column}>{column}</option>
+        ))}
+      </select>
+    </Field>
+  );
+}
+
+function Texts({
+  label,
+  texts,
+  onChange,
+}: {
+  label: string;
+  texts: readonly string[];
+  onChange: (texts: string[]) => void;
+}) {
+  return (
+    <TextField
+      label={label}
+      value={writeTextList(texts, ",")}
+      onCommit={(text) => onChange(parseTextList(text, ","))}
+    />
+  );
+}

@@ -1,0 +1,64 @@
+import { render, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { useState } from "react";
+import { describe, expect, it } from "vitest";
+import type { StatusRule } from "#core/kpis/status.ts";
+import { StatusEditor } from "./status-editor.tsx";
+
+let now: StatusRule | null = null;
+function Harness({ start }: { start: StatusRule | null }) {
+  const [rule, setRule] = useState(start);
+  now = rule;
+  return <StatusEditor rule={rule} kpis={[]} own="fuel" isPercent={false} onChange={setRule} />;
+}
+const RULE: StatusRule = {
+  against: { kind: "basis" },
+  shownAs: "bands",
+  bands: [
+    { from: null, to: 100, grade: "poor", word: "behind" },
+    { from: 100, to: null, grade: "good", word: "reached" },
+  ],
+};
+const edit = (start: StatusRule | null) => {
+  render(<Harness start={start} />);
+  return userEvent.setup();
+};
+const problems = () => screen.queryAllByRole("alert").map((alert) => alert.textContent);
+
+describe("the bands of a status", () => {
+  it("begin as bands that tile the whole line", async () => {
+    const user = edit(null);
+    await user.click(screen.getByRole("button", { name: "Grade it by bands instead" }));
+    expect(now?.bands.map((b) => [b.from, b.to])).toEqual([
+      [null, 95],
+      [95, 100],
+      [100, null],
+    ]);
+    expect(problems()).toEqual([]);
+  });
+  it("say where they leave a hole or overlap, while they are typed", async () => {
+    const user = edit(RULE);
+    const to = screen.getByLabelText("To, band 1");
+    await user.clear(to);
+    await user.type(to, "90");
+    await user.tab();
+    expect(now?.bands[0]?.to).toBe(90);
+    expect(problems().length).toBe(1);
+    expect(problems()[0]).toMatch(/90/);
+    await user.clear(to);
+    await user.type(to, "110");
+    await user.tab();
+    expect(problems()[0]).toMatch(/110|100/);
+  });
+  it("change their grade and word, and go", async () => {
+    const user = edit(RULE);
+    await user.selectOptions(screen.getByLabelText("Grade, band 1"), "fair");
+    const word = screen.getByLabelText("Word, band 2");
+    await user.clear(word);
+    await user.type(word, "there");
+    expect(now?.bands).toMatchObject([{ grade: "fair" }, { word: "there" }]);
+    await user.click(screen.getByRole("button", { name: "Remove band 2" }));
+    expect(now?.bands).toHaveLength(1);
+    expect(problems().length).toBe(1);
+  });
+});
