@@ -27,7 +27,7 @@ export function StepEditor({
       }}
     >
       <p className="font-semibold">{name}</p>
-      <StepSettings step={step} columns={columns} set={(change) => setStep((now) => ({ ...now, ...change }) as Step)} />
+      <StepSettings step={step} columns={columns} set={(change) => setStep((now) => ({ ...now, ...change }))} />
       <span className="flex gap-3">
         <Button kind="main" type="submit">
           Use this step

@@ -5,12 +5,16 @@ import { describe, expect, it } from "vitest";
 import type { StatusRule } from "#core/kpis/status.ts";
 import { StatusEditor } from "./status-editor.tsx";
 
-let now: StatusRule | null = null;
-function Harness({ start }: { start: StatusRule | null }) {
+/** Keeps the rule as a KPI's page does, and tells what it is. */
+function Harness({ start, onRule }: { start: StatusRule | null; onRule: (rule: StatusRule | null) => void }) {
   const [rule, setRule] = useState(start);
-  now = rule;
-  return <StatusEditor rule={rule} kpis={[]} own="fuel" isPercent={false} onChange={setRule} />;
+  const change = (next: StatusRule | null) => {
+    setRule(next);
+    onRule(next);
+  };
+  return <StatusEditor rule={rule} kpis={[]} own="fuel" isPercent={false} onChange={change} />;
 }
+let now: StatusRule | null = null;
 const RULE: StatusRule = {
   against: { kind: "basis" },
   shownAs: "bands",
@@ -20,7 +24,7 @@ const RULE: StatusRule = {
   ],
 };
 const edit = (start: StatusRule | null) => {
-  render(<Harness start={start} />);
+  render(<Harness start={start} onRule={(rule) => (now = rule)} />);
   return userEvent.setup();
 };
 const problems = () => screen.queryAllByRole("alert").map((alert) => alert.textContent);
