@@ -26,7 +26,13 @@ runProgram(async () => {
     const database = await bringUpData(home, running);
     const serverPort = await freePort();
     const server = restartingServer(() =>
-      startServer({ databaseUrl: database.url, port: serverPort, webFolder: "", filesFolder: join(home, "files") }),
+      startServer({
+        databaseUrl: database.url,
+        port: serverPort,
+        webFolder: "",
+        filesFolder: join(home, "files"),
+        program: "sources",
+      }),
     );
     running.add(() => server.stop());
     await server.restart();

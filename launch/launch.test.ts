@@ -189,7 +189,7 @@ describe("npm start", () => {
 /** Kills the server below a launcher, as the kernel does when memory runs out. */
 async function killServer(launcher: number): Promise<void> {
   const children = readFileSync(`/proc/${launcher}/task/${launcher}/children`, "utf8").trim().split(" ").map(Number);
-  const server = children.find((pid) => readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("server/main.ts"));
+  const server = children.find((pid) => readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("main.mjs"));
   if (server === undefined) throw new Error("the launcher has no server");
   process.kill(server, "SIGKILL");
   while (isAlive(server)) await new Promise((resolve) => setTimeout(resolve, 20));

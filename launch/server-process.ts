@@ -1,7 +1,9 @@
 import { spawn, type ChildProcess } from "node:child_process";
 import { once } from "node:events";
+import { join } from "node:path";
 import { PROJECT } from "./home.ts";
 import { LaunchError } from "./progress.ts";
+import { buildServer } from "./server-build.ts";
 
 /** A running Hackle server. */
 export interface ServerProcess {
@@ -15,6 +17,7 @@ export async function startServer({
   port,
   webFolder,
   filesFolder,
+  program = "built",
   quiet = false,
   logLevel = "warn",
 }: {
@@ -23,10 +26,16 @@ export async function startServer({
   webFolder: string;
   /** Where uploaded files are kept. */
   filesFolder: string;
+  /** The server as built from its sources, or the sources as they are, which starts later and builds nothing. */
+  program?: "built" | "sources";
   quiet?: boolean;
   logLevel?: string;
 }): Promise<ServerProcess> {
-  const child = spawn(process.execPath, ["--import", "tsx", "server/main.ts"], {
+  const main =
+    program === "built"
+      ? ["--enable-source-maps", (await buildServer()).main]
+      : ["--import", "tsx", join(PROJECT, "server/main.ts")];
+  const child = spawn(process.execPath, main, {
     cwd: PROJECT,
     // A group of its own: Ctrl-C reaches the launcher, which stops things in order.
     detached: true,

@@ -1,6 +1,7 @@
 import { expect } from "vitest";
 import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import type { WireFigure } from "#contract/figure.ts";
+import { OPERATIONS } from "#contract/operations.ts";
 import { INDEPENDENT_KPIS, isExact, type independentSums, type Narrowing } from "./independent.ts";
 
 /** A frame as an address writes it. */
@@ -41,6 +42,13 @@ export function lastDay(asOf: string): number {
   if (asOf === "2026-11") return 17;
   if (asOf < "2023-04" || asOf > "2026-11") return 31;
   return new Date(Date.UTC(Number(asOf.slice(0, 4)), Number(asOf.slice(5)), 0)).getUTCDate();
+}
+
+/** Holds that a panel's answer is by the contract, and that nothing JavaScript says for an absence reaches a reader. */
+export function expectReadable(place: string, { status, body }: { status: number; body: unknown }): void {
+  expect([place, status]).toEqual([place, 200]);
+  expect(OPERATIONS.panel.answer.safeParse(body).error, place).toBeUndefined();
+  expect(JSON.stringify(body), place).not.toMatch(/NaN|Infinity|undefined|\[object|null (of|below|above)/);
 }
 
 /** The value on the wire; `null` where there is none. */

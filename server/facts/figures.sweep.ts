@@ -3,9 +3,10 @@ import type { Knex } from "knex";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import { PANEL_CONTRACTS } from "#contract/panels/index.ts";
 import { DIMENSIONS } from "#demo/company/dimensions.ts";
+import { PACK } from "#demo/company/pack.ts";
 import { connect } from "#server/db/connect.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
-import { Agreement, AS_OFS, framesOf } from "#testing/frame-sweep.ts";
+import { Agreement, AS_OFS, expectReadable, framesOf } from "#testing/frame-sweep.ts";
 import { independentSums, readFactTable } from "#testing/independent.ts";
 
 let knex: Knex;
@@ -24,6 +25,22 @@ afterAll(async () => {
 
 const tops = DIMENSIONS[0]!.members.filter((m) => m.parent === null).map((m) => m.key);
 const SCOPES = [{}, ...tops.map((area) => ({ route: [area] }))];
+
+describe("every panel of the pack, in every span and basis", () => {
+  it.each(PACK.pages.map(({ key, panels }) => [key, panels.map((panel) => panel.key)] as const))(
+    "%s says only what can be read",
+    async (page, panels) => {
+      for (const frame of framesOf("2026-09")) {
+        const query = new URLSearchParams({ ...frame }).toString();
+        for (const panel of panels)
+          expectReadable(
+            `${page} ${panel} ${query}`,
+            await api.get(`/api/packs/monthly-review/pages/${page}/panels/${panel}?${query}`),
+          );
+      }
+    },
+  );
+});
 
 describe("all frames over HTTP and SQL, for everything and for each sea area", () => {
   it.each(AS_OFS)("as of %s", async (asOf) => {

@@ -1,6 +1,5 @@
 import type { Knex } from "knex";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import { OPERATIONS } from "#contract/operations.ts";
 import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import { PANEL_CONTRACTS, type AnswerOf, type DefinitionOf } from "#contract/panels/index.ts";
 import { frameChoicesSchema, type FrameChoices } from "#contract/frame-choices.ts";
@@ -8,6 +7,7 @@ import type { WireFigure } from "#contract/figure.ts";
 import { PACK } from "#demo/company/pack.ts";
 import { connect } from "#server/db/connect.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
+import { BASES, expectReadable, SPANS } from "#testing/frame-sweep.ts";
 
 let knex: Knex;
 let api: ApiClient;
@@ -22,8 +22,6 @@ afterAll(async () => {
 });
 
 type Query = Readonly<Record<string, string>>;
-const SPANS = ["month", "quarter", "quarter-to-date", "year-to-date", "full-year", "trailing-12", "month-to-date"];
-const BASES = ["budget", "forecast", "forecast-3-9", "target", "prior-year", "prior-period"];
 const address = (page: string, panel: string, query: Query) =>
   `/api/packs/monthly-review/pages/${page}/panels/${panel}?${new URLSearchParams(query).toString()}`;
 
@@ -49,19 +47,17 @@ function valueOf(figure: WireFigure): number {
 const cents = (figure: WireFigure) => Math.round(valueOf(figure) * 100);
 
 describe("every panel of the pack", () => {
-  it.each(PACK.pages.map(({ key, panels }) => [key, panels.map((panel) => panel.key)] as const))(
-    "%s says only what can be read, in every span and basis",
-    async (page, panels) => {
-      for (const span of SPANS) {
-        for (const basis of BASES) {
-          for (const panel of panels) {
-            const { status, body } = await api.get(address(page, panel, { span, basis, asOf: "2026-09" }));
-            expect([page, panel, span, basis, status]).toEqual([page, panel, span, basis, 200]);
-            expect(OPERATIONS.panel.answer.safeParse(body).error).toBeUndefined();
-            // Absences are worded; nothing of what JavaScript says for them may reach a reader.
-            expect(JSON.stringify(body)).not.toMatch(/NaN|Infinity|undefined|\[object|null (of|below|above)/);
-          }
-        }
+  it.each(PACK.pages.map(({ key, panels }, place) => ({ key, place, panels: panels.map((panel) => panel.key) })))(
+    "$key says only what can be read, in every span and in every basis",
+    async ({ key: page, place, panels }) => {
+      // Over the pages every span meets every basis; all of them on every page is what the sweep asks.
+      for (const [i, span] of SPANS.entries()) {
+        const basis = BASES[(i + place) % BASES.length]!;
+        for (const panel of panels)
+          expectReadable(
+            `${page} ${panel} ${span} ${basis}`,
+            await api.get(address(page, panel, { span, basis, asOf: "2026-09" })),
+          );
       }
     },
   );

@@ -6,6 +6,9 @@ import type { Task, TaskMessage, TaskResults } from "./task.ts";
 /** Rows are short-lived: with room for many of them, few live long enough to be looked at by the collector. */
 const YOUNG_MEGABYTES = 128;
 
+/** The thread's program: as built with the server, or the source where the server runs from its sources. */
+const PROGRAM = process.env["HACKLE_THREAD"] ?? new URL("./thread-start.mjs", import.meta.url);
+
 /**
  * Threads that read files, so that large and hostile ones neither slow the server nor
  * bring it down: each has a bound on its memory. One is kept warm.
@@ -70,7 +73,7 @@ export class Threads {
   }
 
   private create(): Worker {
-    const worker = new Worker(new URL("./thread-start.mjs", import.meta.url), {
+    const worker = new Worker(PROGRAM, {
       resourceLimits: { maxOldGenerationSizeMb: this.megabytes, maxYoungGenerationSizeMb: YOUNG_MEGABYTES },
       execArgv: [],
     });
