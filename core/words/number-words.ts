@@ -98,3 +98,9 @@ export function isWrittenZero(value: number, style: NumberStyle): boolean {
 export function writePercent(fraction: number): string {
   return `${formatNumber(fraction * 100, 1)}%`;
 }
+
+/** A percentage with its sign; one that is written as zero has none: "+3.4%", "−0.5%", "0.0%". */
+export function writeSignedPercent(fraction: number): string {
+  const text = writePercent(fraction);
+  return fraction > 0 && text !== "0.0%" ? `+${text}` : text;
+}

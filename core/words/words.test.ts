@@ -3,7 +3,15 @@ import { absent, present } from "../figures/figure.ts";
 import { monthOf } from "../calendar/month.ts";
 import { spanWords } from "./frame-words.ts";
 import { scorecardMessage, type MessageRow } from "./message.ts";
-import { deltaStyle, formatNumber, valueStyle, writePercent, writeSigned, writeWithUnit } from "./number-words.ts";
+import {
+  deltaStyle,
+  formatNumber,
+  valueStyle,
+  writePercent,
+  writeSigned,
+  writeSignedPercent,
+  writeWithUnit,
+} from "./number-words.ts";
 import { isOrAre } from "./verb.ts";
 import { varianceWords } from "./variance-words.ts";
 
@@ -22,6 +30,7 @@ describe("numbers in words", () => {
     expect(writeWithUnit(0.0861, valueStyle({ kind: "percent" }, 1, "units"))).toBe("8.6%");
     expect(writeSigned(-0.005, deltaStyle({ kind: "percent" }, 1, "units"))).toBe("−0.5 pts");
     expect(writePercent(0.034)).toBe("3.4%");
+    expect([0.034, -0.0052, 0.0004, -0.0004].map(writeSignedPercent)).toEqual(["+3.4%", "−0.5%", "0.0%", "−0.0%"]);
   });
 });
 

@@ -47,7 +47,7 @@ export function SignInPage() {
         </p>
         <p className="mt-8 text-slate">Sample company: Quillhaven Ferries, an invented ferry operator.</p>
       </div>
-      <div className="rounded-lg border border-thread bg-panel p-6">
+      <div className="self-start rounded-lg border border-thread bg-panel p-6">
         {params.has("ended") && (
           <p role="status" className="mb-4 border-l-2 border-weld pl-3">
             Your session has ended. Sign in again; the page will be where it was.

@@ -1,4 +1,4 @@
-import { queries, screen, within } from "@testing-library/react";
+import { screen, within, type queries } from "@testing-library/react";
 import { useState } from "react";
 import { describe, expect, it } from "vitest";
 import type { FrameChoices } from "#contract/frame-choices.ts";

@@ -13,6 +13,20 @@ const UNITS: readonly { kind: KpiUnit["kind"]; name: string }[] = [
   { kind: "days", name: "days" },
 ];
 
+/** What the parts of a definition are called, here and where two versions of it are compared. */
+export const KPI_PART_NAMES = {
+  name: "Name",
+  formula: "Formula",
+  description: "What it says",
+  unit: "Unit",
+  decimals: "Decimals",
+  direction: "Good is",
+  tolerance: "On plan within",
+  status: "Status",
+  fallbackBasis: "Where the basis lacks it",
+  owner: "Owner",
+} as const;
+
 /** All of a KPI but its formula. */
 export function KpiForm({
   definition,
@@ -31,19 +45,19 @@ export function KpiForm({
   const of = unit.kind === "money-per" ? unit.per : unit.kind === "count" || unit.kind === "ratio" ? unit.of : null;
   return (
     <div className="grid gap-2">
-      <TextField label="Name" value={definition.name} onCommit={(name) => onChange({ name })} />
+      <TextField label={KPI_PART_NAMES.name} value={definition.name} onCommit={(name) => onChange({ name })} />
       {isNew && definition.key !== "" && (
         <p className="text-[12.5px] text-slate">
           In formulas: <code>{definition.key}</code>
         </p>
       )}
       <TextField
-        label="What it says"
+        label={KPI_PART_NAMES.description}
         value={definition.description}
         onCommit={(description) => onChange({ description })}
       />
       <div className="grid grid-cols-2 gap-2">
-        <Field label="Unit">
+        <Field label={KPI_PART_NAMES.unit}>
           <select
             className="field"
             value={unit.kind}
@@ -64,7 +78,7 @@ export function KpiForm({
             onCommit={(text) => onChange({ unit: unitOf(unit.kind, text) })}
           />
         )}
-        <Field label="Decimals">
+        <Field label={KPI_PART_NAMES.decimals}>
           <select
             className="field"
             value={definition.decimals}
@@ -75,7 +89,7 @@ export function KpiForm({
             ))}
           </select>
         </Field>
-        <Field label="Good is">
+        <Field label={KPI_PART_NAMES.direction}>
           <select
             className="field"
             value={definition.direction}
@@ -88,7 +102,7 @@ export function KpiForm({
             ))}
           </select>
         </Field>
-        <Field label="On plan within">
+        <Field label={KPI_PART_NAMES.tolerance}>
           <span className="flex gap-1.5">
             <input
               type="number"
@@ -113,7 +127,7 @@ export function KpiForm({
             </select>
           </span>
         </Field>
-        <Field label="Where the basis lacks it">
+        <Field label={KPI_PART_NAMES.fallbackBasis}>
           <select
             className="field"
             value={definition.fallbackBasis ?? ""}
@@ -127,7 +141,7 @@ export function KpiForm({
             ))}
           </select>
         </Field>
-        <TextField label="Owner" value={definition.owner} onCommit={(owner) => onChange({ owner })} />
+        <TextField label={KPI_PART_NAMES.owner} value={definition.owner} onCommit={(owner) => onChange({ owner })} />
       </div>
       <fieldset className="mt-1 border-t border-thread pt-2">
         <legend className="pr-2 font-serif text-[15px]">Status</legend>

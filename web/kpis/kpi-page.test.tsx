@@ -103,6 +103,8 @@ describe("a KPI's page", () => {
     const both = within(await screen.findByRole("alert"));
     expect(both.getByText("Marine fuel").nextElementSibling?.textContent).toBe("Bunkers");
     expect(both.getByText("neutral").nextElementSibling?.textContent).toBe("lower");
+    expect(both.getByText("Good is").tagName).toBe("DT");
+    expect(page.asked.filter(({ id }) => id === "kpiHistory").length).toBeGreaterThan(1);
     // Nothing typed is lost while it is decided.
     expect((await nameField()).value).toBe("Bunkers");
     await page.user.click(both.getByRole("button", { name: "Apply my version on top" }));

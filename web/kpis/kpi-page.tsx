@@ -15,7 +15,7 @@ import { PageState } from "../ui/page-state.tsx";
 import { Dependencies } from "./dependencies.tsx";
 import { FormulaEditor } from "./formula-editor.tsx";
 import { FormulaPreview } from "./formula-preview.tsx";
-import { KpiForm } from "./kpi-form.tsx";
+import { KPI_PART_NAMES, KpiForm } from "./kpi-form.tsx";
 
 /** One KPI: its formula with what it gives, all that is said of it, what it depends on, and its history. */
 export function KpiPage() {
@@ -101,9 +101,11 @@ function OpenKpi({
       await work();
       await client.invalidateQueries();
     } catch (failure) {
-      if (failure instanceof ApiProblem && failure.both)
+      if (failure instanceof ApiProblem && failure.both) {
+        // Who was first, and with what, stands in the history beside.
+        void client.invalidateQueries({ queryKey: ["kpiHistory"] });
         setConflict({ message: failure.message, ...(failure.both as Pick<KpiConflict, "current" | "yours">) });
-      else setProblem((failure as Error).message);
+      } else setProblem((failure as Error).message);
     } finally {
       setSaving(false);
     }
@@ -156,6 +158,7 @@ function OpenKpi({
       {conflict && (
         <BothVersions
           conflict={conflict}
+          names={KPI_PART_NAMES}
           onTakeTheirs={() => {
             edited.discard();
             void run(() => Promise.resolve());

@@ -12,14 +12,17 @@ export interface BothVersionsOf<T> {
 /** Two people changed the same thing: where the versions differ, and the choice between them. */
 export function BothVersions({
   conflict: { message, current, yours },
+  names = {},
   onTakeTheirs,
   onKeepMine,
 }: {
   conflict: BothVersionsOf<object>;
+  /** What its parts are called where they are edited. */
+  names?: Readonly<Record<string, string>>;
   onTakeTheirs: () => void;
   onKeepMine: () => void;
 }) {
-  const parts = differences(current, yours);
+  const parts = differences(current, yours, names);
   return (
     <div role="alert" className="mt-2 max-w-3xl rounded border border-madder px-3 py-2 text-[13px]">
       <p className="font-semibold">{message}</p>
@@ -46,11 +49,15 @@ export function BothVersions({
 }
 
 /** Where two versions differ, part by part, in words. */
-export function differences(current: object | null, yours: object | null) {
+export function differences(
+  current: object | null,
+  yours: object | null,
+  names: Readonly<Record<string, string>> = {},
+) {
   const [a, b] = [current ?? {}, yours ?? {}] as Record<string, unknown>[];
   return [...new Set([...Object.keys(a!), ...Object.keys(b!)])]
     .filter((part) => part !== "version" && JSON.stringify(a![part]) !== JSON.stringify(b![part]))
-    .map((part) => ({ part: partName(part), theirs: said(a![part]), yours: said(b![part]) }));
+    .map((part) => ({ part: names[part] ?? partName(part), theirs: said(a![part]), yours: said(b![part]) }));
 }
 
 function said(value: unknown): string {

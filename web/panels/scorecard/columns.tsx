@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { deltaStyle, valueStyle, writePercent, writeWithUnit } from "#core/words/number-words.ts";
+import { deltaStyle, valueStyle, writeSignedPercent, writeWithUnit } from "#core/words/number-words.ts";
 import type { WireFigure, WireVariance } from "#contract/figure.ts";
 import type { ScorecardColumn } from "#core/panels/scorecard/definition.ts";
 import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
@@ -79,7 +79,8 @@ export const COLUMNS: readonly Column[] = [
     cell: ({ kpi, variance }) => {
       const { deltaPercent, judgement } = variance;
       // Percentages differ in points, which Δ says; how many tolerances that is says the comb.
-      const text = kpi.unit.kind === "percent" || !("value" in deltaPercent) ? "" : signedPercent(deltaPercent.value);
+      const text =
+        kpi.unit.kind === "percent" || !("value" in deltaPercent) ? "" : writeSignedPercent(deltaPercent.value);
       return (
         <span className="inline-flex items-center gap-1 align-middle" style={{ color: judgementColour(judgement) }}>
           {text}
@@ -125,7 +126,7 @@ export const COLUMNS: readonly Column[] = [
     cell: ({ kpi, growth }) =>
       growth && kpi.unit.kind !== "percent" ? (
         "value" in growth ? (
-          signedPercent(growth.value)
+          writeSignedPercent(growth.value)
         ) : (
           <Absent figure={growth} />
         )
@@ -256,11 +257,6 @@ function StatusMark({ row: { status, variance }, isBare }: { row: KpiRow; isBare
   if (status === null) return <JudgementMark judgement={variance.judgement} as={isBare ? "mark" : "letter"} />;
   if ("absent" in status) return <Absent figure={status} />;
   return isBare ? <GradeMark grade={status.grade} /> : <GradeMark {...status} />;
-}
-
-function signedPercent(fraction: number): string {
-  const text = writePercent(fraction);
-  return fraction > 0 && text !== "0.0%" ? `+${text}` : text;
 }
 
 function statusWords({ kpi, status, words }: KpiRow): string {

@@ -1,5 +1,12 @@
 import type { ReactNode } from "react";
-import { deltaStyle, valueStyle, writePercent, writeSigned, writeWithUnit } from "#core/words/number-words.ts";
+import {
+  deltaStyle,
+  valueStyle,
+  writePercent,
+  writeSigned,
+  writeSignedPercent,
+  writeWithUnit,
+} from "#core/words/number-words.ts";
 import type { WireVariance } from "#contract/figure.ts";
 import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/compute.ts";
 import { AttainmentBar } from "../../charts/attainment-bar.tsx";
@@ -97,7 +104,8 @@ function varianceText({ row: { kpi, variance } }: TileAnswer, { frame }: TilesAn
   const { delta, deltaPercent } = variance;
   if (!("value" in delta)) return <Absent figure={delta} />;
   const amount = writeSigned(delta.value, deltaStyle(kpi.unit, kpi.decimals, frame.unit));
-  const share = kpi.unit.kind !== "percent" && "value" in deltaPercent ? ` (${signedPercent(deltaPercent.value)})` : "";
+  const share =
+    kpi.unit.kind !== "percent" && "value" in deltaPercent ? ` (${writeSignedPercent(deltaPercent.value)})` : "";
   return amount + share;
 }
 
@@ -139,10 +147,5 @@ function SmallFigures({ tile: { row, figures }, data }: { tile: TileAnswer; data
 function change(isPercent: boolean, { delta, deltaPercent }: WireVariance): string {
   const shown = isPercent ? delta : deltaPercent;
   if (!("value" in shown)) return "";
-  return isPercent ? `${signedPercent(shown.value).replace("%", "")} pts` : signedPercent(shown.value);
-}
-
-function signedPercent(fraction: number): string {
-  const text = writePercent(fraction);
-  return fraction > 0 && text !== "0.0%" ? `+${text}` : text;
+  return isPercent ? `${writeSignedPercent(shown.value).replace("%", "")} pts` : writeSignedPercent(shown.value);
 }

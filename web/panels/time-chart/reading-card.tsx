@@ -1,4 +1,4 @@
-import { writePercent, writeSigned, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
+import { writeSigned, writeSignedPercent, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
 import type { WireFigure } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { CardAt } from "../../charts/card-at.tsx";
@@ -75,7 +75,9 @@ export function ReadingCard({
               <JudgementMark judgement={judgement} />
               <span className="inline-flex items-center gap-1">
                 <VarianceComb variance={point.variance} />
-                {"value" in deltaPercent && data.kpi.unit.kind !== "percent" ? signedPercent(deltaPercent.value) : ""}
+                {"value" in deltaPercent && data.kpi.unit.kind !== "percent"
+                  ? writeSignedPercent(deltaPercent.value)
+                  : ""}
               </span>
             </p>
           </>
@@ -103,9 +105,4 @@ export function readingWords(
       ? `difference to ${data.basisName} ${writeSigned(delta.value, deltaStyle)}${judgement ? `, ${judgement}` : ""}`
       : delta.detail;
   return `${point.name}: ${parts.join(", ")}; ${variance}`;
-}
-
-function signedPercent(fraction: number): string {
-  const text = writePercent(fraction);
-  return fraction > 0 && text !== "0.0%" ? `+${text}` : text;
 }
