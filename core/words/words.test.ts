@@ -30,7 +30,7 @@ describe("numbers in words", () => {
     expect(writeWithUnit(0.0861, valueStyle({ kind: "percent" }, 1, "units"))).toBe("8.6%");
     expect(writeSigned(-0.005, deltaStyle({ kind: "percent" }, 1, "units"))).toBe("−0.5 pts");
     expect(writePercent(0.034)).toBe("3.4%");
-    expect([0.034, -0.0052, 0.0004, -0.0004].map(writeSignedPercent)).toEqual(["+3.4%", "−0.5%", "0.0%", "−0.0%"]);
+    expect([0.034, -0.0052, 0.0004, -0.0004].map(writeSignedPercent)).toEqual(["+3.4%", "−0.5%", "0.0%", "0.0%"]);
   });
 });
 
