@@ -4,7 +4,7 @@ import { withDescendants, type Dimension } from "../dimensions/dimension.ts";
 import { SHOPS } from "../testing/small-company.ts";
 import { bundleReads } from "./bundle-reads.ts";
 import { bindPages, bookKey } from "./cell-book.ts";
-import type { Cell, CellQuery } from "./cell-source.ts";
+import { pageOfCells, type Cell, type CellQuery } from "./cell-source.ts";
 
 const LINES: Dimension = {
   key: "line",
@@ -81,7 +81,7 @@ describe("bundled reads", () => {
         const bundles = bundleReads(asked, DIMENSIONS);
         saved += asked.length - bundles.length;
         const together = bindPages(bundles.flatMap(({ query, split }) => split(answer(posted, query))));
-        const alone = bindPages(asked.map((query) => ({ query, cells: answer(posted, query) })));
+        const alone = bindPages(asked.map((query) => pageOfCells(query, answer(posted, query))));
         for (const { scope, accounts, windows } of asked)
           for (const account of accounts)
             for (const { scenario, from, to } of windows)

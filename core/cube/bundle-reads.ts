@@ -2,14 +2,36 @@ import { withDescendants, type Dimension } from "../dimensions/dimension.ts";
 import { scopeKey } from "../dimensions/step-scope.ts";
 import { getOrCreate } from "../keyed.ts";
 import type { Month } from "../calendar/month.ts";
-import type { BookPage } from "./cell-book.ts";
-import type { Cell, CellQuery, ScenarioWindow } from "./cell-source.ts";
+import {
+  pageOfCells,
+  type BookPage,
+  type Cell,
+  type CellQuery,
+  type CellSource,
+  type ScenarioWindow,
+} from "./cell-source.ts";
 
 /** Queries that are asked as one: its answer is shared out among them. */
 export interface Bundle {
   readonly query: CellQuery;
-  /** Each query with its own cells. */
+  /** Each query with its own sums. */
   readonly split: (cells: readonly Cell[]) => readonly BookPage[];
+}
+
+/** A source over something that answers one query at a time, such as a database: what can be asked as one is. */
+export function bundledSource(
+  readCells: (query: CellQuery) => Promise<readonly Cell[]>,
+  dimensions: readonly Dimension[],
+): CellSource {
+  return {
+    pages: async (queries) => {
+      const answers = await Promise.all(
+        bundleReads(queries, dimensions).map(async ({ query, split }) => split(await readCells(query))),
+      );
+      const pageOf = new Map(answers.flat().map((page) => [page.query, page]));
+      return queries.map((query) => pageOf.get(query)!);
+    },
+  };
 }
 
 /**
@@ -30,7 +52,7 @@ export function bundleReads(queries: readonly CellQuery[], dimensions: readonly 
     const taken = new Set(together.flat());
     left = left.filter((query) => !taken.has(query));
   }
-  return [...left.map((query): Bundle => ({ query, split: (cells) => [{ query, cells }] })), ...bundles];
+  return [...left.map((query): Bundle => ({ query, split: (cells) => [pageOfCells(query, cells)] })), ...bundles];
 }
 
 function bundle(queries: readonly CellQuery[], dimension: Dimension): Bundle {
@@ -49,7 +71,7 @@ function bundle(queries: readonly CellQuery[], dimension: Dimension): Bundle {
     split: (cells) => {
       const shares = new Map(queries.map((query) => [query, [] as Cell[]]));
       for (const cell of cells) for (const query of askersOf.get(cell.member!) ?? []) shares.get(query)!.push(cell);
-      return [...shares].map(([query, own]) => ({ query, cells: own }));
+      return [...shares].map(([query, own]) => pageOfCells(query, own));
     },
   };
 }

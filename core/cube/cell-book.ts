@@ -2,7 +2,7 @@ import type { Month } from "../calendar/month.ts";
 import { scopeKey } from "../dimensions/step-scope.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import { getOrCreate } from "../keyed.ts";
-import type { Cell, CellQuery } from "./cell-source.ts";
+import type { BookPage } from "./cell-source.ts";
 
 /** One look-up: what accounts amount to in a scenario over months, inside a scope, up to a day of each month. */
 export interface CellRead {
@@ -19,12 +19,6 @@ export interface CellRead {
 export interface CellBook {
   /** Whole minor units; 0 where nothing was posted, which coverage says is meant. Throws an `UnreadCells` where it was never read. */
   sum(read: CellRead): number;
-}
-
-/** A question and what a source answered. */
-export interface BookPage {
-  readonly query: CellQuery;
-  readonly cells: readonly Cell[];
 }
 
 /** A look-up that no page of a book covers: never to be taken for 0. */
@@ -87,23 +81,12 @@ interface MonthGrid {
   readonly amounts: Float64Array;
 }
 
-function gridOf({ query, cells }: BookPage): Grid {
-  const rowOf = new Map(query.accounts.map((account, row) => [account, row]));
+function gridOf({ query, grids }: BookPage): Grid {
   const scenarios = new Map<string, MonthGrid[]>();
-  for (const { scenario, from, to } of query.windows) {
-    const width = to - from + 1;
-    const amounts = new Float64Array(width * query.accounts.length);
-    getOrCreate(scenarios, scenario, (): MonthGrid[] => []).push({ from, width, amounts });
-  }
-  for (const { scenario, account, month, amount } of cells) {
-    const row = rowOf.get(account);
-    if (row === undefined) continue;
-    for (const { from, width, amounts } of scenarios.get(scenario) ?? []) {
-      const column = month - from;
-      if (column >= 0 && column < width) amounts[row * width + column]! += amount;
-    }
-  }
-  return { rowOf, scenarios };
+  query.windows.forEach(({ scenario, from, to }, w) => {
+    getOrCreate(scenarios, scenario, (): MonthGrid[] => []).push({ from, width: to - from + 1, amounts: grids[w]! });
+  });
+  return { rowOf: new Map(query.accounts.map((account, row) => [account, row])), scenarios };
 }
 
 function sumIn({ rowOf, scenarios }: Grid, { scenario, accounts, months }: CellRead): number | undefined {

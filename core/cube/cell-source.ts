@@ -29,7 +29,29 @@ export interface Cell {
   readonly member?: string;
 }
 
-/** Where sums come from. Implementations must give identical cells for identical queries, in any order. */
+/** A question and its answer: for each of its windows accounts by rows, months by columns, 0 where nothing was posted. */
+export interface BookPage {
+  readonly query: CellQuery;
+  readonly grids: readonly Float64Array[];
+}
+
+/** Where sums come from. Implementations must give identical pages for identical queries. */
 export interface CellSource {
-  cells(query: CellQuery): Promise<Cell[]>;
+  /** One page for each query, in the order asked; queries that belong together are best asked together. */
+  pages(queries: readonly CellQuery[]): Promise<readonly BookPage[]>;
+}
+
+/** Sets cells, which come in any order and may come in parts, into a page. */
+export function pageOfCells(query: CellQuery, cells: readonly Cell[]): BookPage {
+  const rowOf = new Map(query.accounts.map((account, row) => [account, row]));
+  const grids = query.windows.map(({ from, to }) => new Float64Array(query.accounts.length * (to - from + 1)));
+  for (const { scenario, account, month, amount } of cells) {
+    const row = rowOf.get(account);
+    if (row === undefined) continue;
+    query.windows.forEach((window, w) => {
+      if (window.scenario !== scenario || month < window.from || month > window.to) return;
+      grids[w]![row * (window.to - window.from + 1) + month - window.from]! += amount;
+    });
+  }
+  return { query, grids };
 }

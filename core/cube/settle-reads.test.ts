@@ -10,7 +10,8 @@ import { placeReference } from "../series/reference-line.ts";
 import { timeSeries } from "../panels/time-chart/time-series.ts";
 import { contextOf, kpiFrom, kpiOf, run, SHOPS, type SmallFact } from "../testing/small-company.ts";
 import { bindPages, UnreadCells, type CellBook } from "./cell-book.ts";
-import type { Cell, CellQuery } from "./cell-source.ts";
+import { bundledSource } from "./bundle-reads.ts";
+import { pageOfCells, type Cell, type CellQuery, type CellSource } from "./cell-source.ts";
 import { withDescendants } from "../dimensions/dimension.ts";
 import { MissingReads, settleReads } from "./settle-reads.ts";
 
@@ -36,9 +37,9 @@ const FACTS = [
 const base = contextOf(FACTS);
 
 /** A source that looks at every fact. */
-function source(asked: CellQuery[] = []) {
-  return {
-    cells: (query: CellQuery): Promise<Cell[]> => {
+function source(asked: CellQuery[] = []): CellSource {
+  return bundledSource(
+    (query: CellQuery): Promise<Cell[]> => {
       asked.push(query);
       const inside = query.scope["shop"] && withDescendants(SHOPS, query.scope["shop"]);
       return Promise.resolve(
@@ -51,7 +52,8 @@ function source(asked: CellQuery[] = []) {
         ).map((f) => (query.by === undefined ? f : { ...f, member: f.shop! })),
       );
     },
-  };
+    [SHOPS],
+  );
 }
 const within = (cells: CellBook): MeasureContext => ({ ...base, cells });
 
@@ -107,7 +109,7 @@ describe("what a computation looks up", () => {
             ),
           };
         };
-        expect(await settleReads(all, source(), [SHOPS])).toEqual(all(base.cells));
+        expect(await settleReads(all, source())).toEqual(all(base.cells));
       }),
       { numRuns: 150 },
     );
@@ -116,7 +118,7 @@ describe("what a computation looks up", () => {
     const asked: CellQuery[] = [];
     const kpi = kpiFrom("highest(turnover, over: shop)");
     const frame: Frame = { asOf: monthOf(2026, 10), span: { kind: "month" }, basis: { kind: "prior-year" }, scope: {} };
-    await settleReads((cells) => compareKpi(kpi, frame, within(cells)), source(asked), [SHOPS]);
+    await settleReads((cells) => compareKpi(kpi, frame, within(cells)), source(asked));
     expect(asked.map((query) => [query.by, query.scope["shop"]])).toEqual([["shop", ["mill", "gate", "quay"]]]);
   });
   it("may follow from what was read before, and then takes another round", async () => {
@@ -126,7 +128,6 @@ describe("what a computation looks up", () => {
     const found = await settleReads(
       (cells) => sumOf(cells, [FIRST]) + (sumOf(cells, [FIRST]) === 100 ? sumOf(cells, [FIRST + 5]) : 0),
       source(asked),
-      [SHOPS],
     );
     expect([found, asked.length]).toEqual([100 + 600, 2]);
   });
@@ -134,7 +135,7 @@ describe("what a computation looks up", () => {
     let month = FIRST;
     const restless = (cells: CellBook) =>
       cells.sum({ scope: {}, throughDay: undefined, scenario: "actual", accounts: ["bread"], months: [(month += 1)] });
-    await expect(settleReads(restless, source(), [SHOPS])).rejects.toThrow("after 8 rounds");
+    await expect(settleReads(restless, source())).rejects.toThrow("after 8 rounds");
   });
 });
 
@@ -146,7 +147,7 @@ describe("a book of cells", () => {
     month,
     amount,
   });
-  const book = bindPages([{ query, cells: [cell("bread", 1, 5), cell("bread", 3, 7), cell("bread", 1, 1)] }]);
+  const book = bindPages([pageOfCells(query, [cell("bread", 1, 5), cell("bread", 3, 7), cell("bread", 1, 1)])]);
   const read = { scope: {}, throughDay: undefined, scenario: "actual", accounts: ["bread"], months: [1, 2, 3] };
   it("adds up cells of one place, and is 0 where nothing was posted", () => {
     expect([book.sum(read), book.sum({ ...read, accounts: ["a|b"] }), book.sum({ ...read, months: [2] })]).toEqual([

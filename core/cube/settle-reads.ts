@@ -1,9 +1,7 @@
 import type { Month } from "../calendar/month.ts";
-import type { Dimension } from "../dimensions/dimension.ts";
 import { getOrCreate } from "../keyed.ts";
-import { bundleReads } from "./bundle-reads.ts";
-import { bindPages, bookKey, type BookPage, type CellBook, type CellRead } from "./cell-book.ts";
-import type { CellQuery, CellSource } from "./cell-source.ts";
+import { bindPages, bookKey, type CellBook, type CellRead } from "./cell-book.ts";
+import type { BookPage, CellQuery, CellSource } from "./cell-source.ts";
 
 /**
  * What stands for a sum that is not read yet. Not 0, so that a first pass does not turn
@@ -20,11 +18,7 @@ const MOST_ROUNDS = 8;
  * missing. What is read so follows from evaluating alone, and is never written down a second time.
  * The computation must be pure: it may run several times.
  */
-export async function settleReads<T>(
-  compute: (cells: CellBook) => T,
-  source: CellSource,
-  dimensions: readonly Dimension[],
-): Promise<T> {
+export async function settleReads<T>(compute: (cells: CellBook) => T, source: CellSource): Promise<T> {
   const pages: BookPage[] = [];
   for (let round = 0; round < MOST_ROUNDS; round += 1) {
     const missing = new MissingReads();
@@ -37,10 +31,7 @@ export async function settleReads<T>(
       },
     });
     if (missing.isEmpty) return result;
-    const answers = await Promise.all(
-      bundleReads(missing.queries(), dimensions).map(async ({ query, split }) => split(await source.cells(query))),
-    );
-    pages.push(...answers.flat());
+    pages.push(...(await source.pages(missing.queries())));
   }
   throw new Error(`A computation still looked up new cells after ${MOST_ROUNDS} rounds of reading.`);
 }

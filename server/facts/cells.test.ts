@@ -8,10 +8,10 @@ import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { connect } from "#server/db/connect.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { cellsOfFacts } from "#testing/fact-cells.ts";
-import { sqlFactSource, type FactSource } from "#server/facts/fact-source.ts";
+import { sqlFactSource, type SqlFactSource } from "#server/facts/fact-source.ts";
 
 let knex: Knex;
-let source: FactSource;
+let source: SqlFactSource;
 beforeAll(async () => {
   knex = connect(inject("sampleUrl"));
   source = sqlFactSource(knex, await structureReader(knex)());

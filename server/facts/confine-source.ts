@@ -7,9 +7,14 @@ import type { FactSource } from "./fact-source.ts";
  * place where row access is enforced: every figure and every source line passes here.
  */
 export function confineSource(source: FactSource, dimensions: readonly Dimension[], own: Scope): FactSource {
+  const confine = <Q extends { readonly scope: Scope }>(query: Q): Q => ({
+    ...query,
+    scope: intersectScopes(dimensions, query.scope, own),
+  });
   return {
-    cells: (query) => source.cells({ ...query, scope: intersectScopes(dimensions, query.scope, own) }),
-    lines: (query) => source.lines({ ...query, scope: intersectScopes(dimensions, query.scope, own) }),
-    facts: (query) => source.facts({ ...query, scope: intersectScopes(dimensions, query.scope, own) }),
+    pages: async (queries) =>
+      (await source.pages(queries.map(confine))).map(({ grids }, i) => ({ query: queries[i]!, grids })),
+    lines: (query) => source.lines(confine(query)),
+    facts: (query) => source.facts(confine(query)),
   };
 }

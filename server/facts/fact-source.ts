@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
 import type { Month } from "#core/calendar/month.ts";
+import { bundledSource } from "#core/cube/bundle-reads.ts";
 import type { Cell, CellQuery, CellSource } from "#core/cube/cell-source.ts";
 import { withDescendants } from "#core/dimensions/dimension.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
@@ -60,10 +61,17 @@ export interface FactSource extends CellSource {
   lines(query: LineQuery): Promise<{ total: number; sum: number; lines: SourceLine[] }>;
 }
 
+/** A source that also gives single cells. */
+export interface SqlFactSource extends FactSource {
+  cells(query: CellQuery): Promise<Cell[]>;
+}
+
 /** Reads facts by grouped sums in PostgreSQL. */
-export function sqlFactSource(knex: Knex, structure: Structure): FactSource {
+export function sqlFactSource(knex: Knex, structure: Structure): SqlFactSource {
+  const cells = (query: CellQuery) => readCells(knex, structure, query);
   return {
-    cells: (query) => readCells(knex, structure, query),
+    ...bundledSource(cells, structure.dimensions),
+    cells,
     lines: (query) => readLines(knex, structure, query),
     facts: (query) => readFacts(knex, structure, query),
   };

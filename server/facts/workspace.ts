@@ -33,14 +33,10 @@ export function ask<T>(
   pageScope: Scope = {},
 ): Promise<T> {
   const asked = resolveFrame(query, structure, reader.scope, pageScope);
-  return settleReads(
-    (cells) => compute({ company: structure, access: reader.scope, asked, cells }),
-    source,
-    structure.dimensions,
-  );
+  return settleReads((cells) => compute({ company: structure, access: reader.scope, asked, cells }), source);
 }
 
 /** Computes something of the whole company, whoever asks, such as what a load moved. */
 export function askAll<T>(knex: Knex, structure: Structure, compute: (cells: CellBook) => T): Promise<T> {
-  return settleReads(compute, sqlFactSource(knex, structure), structure.dimensions);
+  return settleReads(compute, sqlFactSource(knex, structure));
 }

@@ -1,0 +1,159 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { buildBlock } from "./cell-block.ts";
+import { BlockGatherer, SlotCodes } from "./gather-blocks.ts";
+import { blockKey, readMemory, type MemoryDataset, type NumberedQuery } from "./memory-cells.ts";
+
+interface Row {
+  readonly scenario: number;
+  readonly month: number;
+  readonly account: number;
+  readonly day: number;
+  readonly members: readonly number[];
+  readonly amount: number;
+}
+
+const SLOTS = 3;
+const MONTHS = [24_000, 24_001, 24_002, 24_003];
+/** Few members make roll-ups, many leave rows; the numbers spread over all widths of codes. */
+const rows = fc.array(
+  fc.record({
+    scenario: fc.integer({ min: 1, max: 2 }),
+    month: fc.constantFrom(...MONTHS),
+    account: fc.constantFrom(3, 7, 70_000),
+    day: fc.integer({ min: 0, max: 31 }),
+    members: fc.tuple(fc.integer({ min: 0, max: 2 }), fc.integer({ min: 0, max: 9 }), fc.integer({ min: 0, max: 400 })),
+    amount: fc.integer({ min: -1e9, max: 1e9 }),
+  }),
+  { minLength: 20, maxLength: 120 },
+);
+const queries: fc.Arbitrary<NumberedQuery> = fc
+  .record({
+    accounts: fc.uniqueArray(fc.constantFrom(3, 7, 8, 70_000), { minLength: 1 }),
+    windows: fc.array(
+      fc
+        .tuple(fc.integer({ min: 1, max: 3 }), fc.constantFrom(...MONTHS), fc.constantFrom(...MONTHS))
+        .map(([scenario, a, b]) => ({ scenario, from: Math.min(a, b), to: Math.max(a, b) })),
+      { minLength: 1, maxLength: 3 },
+    ),
+    filters: fc.uniqueArray(
+      fc.record({
+        slot: fc.integer({ min: 0, max: SLOTS - 1 }),
+        members: fc.uniqueArray(fc.oneof(fc.integer({ min: 1, max: 9 }), fc.integer({ min: 1, max: 400 })), {
+          maxLength: 12,
+        }),
+      }),
+      { selector: (f) => f.slot, maxLength: 2 },
+    ),
+    throughDay: fc.option(fc.integer({ min: 1, max: 31 }), { nil: undefined }),
+  })
+  .map(({ filters, throughDay, ...query }) => ({
+    ...query,
+    filters: new Map([[1, filters]]),
+    ...(throughDay === undefined ? {} : { throughDay }),
+  }));
+
+/** The same by looking at every row. */
+function slowly(all: readonly Row[], { accounts, windows, filters, throughDay }: NumberedQuery): number[][] {
+  return windows.map(({ scenario, from, to }) =>
+    accounts.flatMap((account) =>
+      Array.from({ length: to - from + 1 }, (_, i) =>
+        all
+          .filter(
+            (row) =>
+              row.scenario === scenario &&
+              row.account === account &&
+              row.month === from + i &&
+              (throughDay === undefined || (row.day > 0 && row.day <= throughDay)) &&
+              filters.get(1)!.every(({ slot, members }) => members.includes(row.members[slot]!)),
+          )
+          .reduce((sum, row) => sum + row.amount, 0),
+      ),
+    ),
+  );
+}
+
+function keep(all: readonly Row[], known?: MemoryDataset): MemoryDataset {
+  const slots = Array.from({ length: SLOTS }, (_, s) => new SlotCodes(known?.codes[s]));
+  const gatherer = new BlockGatherer(slots, true);
+  for (const { scenario, month, account, day, members, amount } of all)
+    gatherer.add(scenario, month, account, day, members, amount);
+  const blocks = gatherer.finish();
+  return { id: 1, blocks, codes: slots.map((slot) => slot.toMap()) };
+}
+
+const read = (dataset: MemoryDataset, query: NumberedQuery) => readMemory([dataset], query).map((grid) => [...grid]);
+
+describe("cells in memory", () => {
+  it("equal those found by looking at every row, for any query", () => {
+    let found = 0;
+    fc.assert(
+      fc.property(rows, queries, (all, query) => {
+        const wanted = slowly(all, query);
+        found += wanted.flat().filter((sum) => sum !== 0).length;
+        expect(read(keep(all), query)).toEqual(wanted);
+      }),
+      { numRuns: 400 },
+    );
+    // Agreeing on nothing but zeros would say nothing.
+    expect(found).toBeGreaterThan(300);
+  });
+
+  it("are the same after blocks were built anew, with the codes as they were", () => {
+    fc.assert(
+      fc.property(rows, rows, queries, fc.constantFrom(...MONTHS), (before, after, query, month) => {
+        const kept = keep(before);
+        const moved = after.filter((row) => row.month === month);
+        const rebuilt = keep(moved, kept);
+        const blocks = new Map([...kept.blocks].filter(([, block]) => block.month !== month));
+        for (const [key, block] of rebuilt.blocks) blocks.set(key, block);
+        const all = [...before.filter((row) => row.month !== month), ...moved];
+        expect(read({ ...rebuilt, blocks }, query)).toEqual(slowly(all, query));
+      }),
+    );
+  });
+
+  it("have nothing where a dataset is not in the scope at all", () => {
+    const dataset = keep([{ scenario: 1, month: 24_000, account: 3, day: 1, members: [1, 1, 1], amount: 5 }]);
+    const query = { accounts: [3], windows: [{ scenario: 1, from: 24_000, to: 24_000 }] };
+    expect(read(dataset, { ...query, filters: new Map([[1, []]]) })).toEqual([[5]]);
+    expect(read(dataset, { ...query, filters: new Map() })).toEqual([[0]]);
+  });
+});
+
+describe("a block", () => {
+  const block = (members: readonly number[], days: Uint8Array | null = null) =>
+    buildBlock(
+      { scenario: 1, month: 24_000 },
+      {
+        length: members.length,
+        accounts: new Uint32Array(members.length).fill(9),
+        days,
+        members: [Uint32Array.from(members)],
+        amounts: Float64Array.from(members, (_, i) => i + 1),
+      },
+    );
+
+  it("keeps roll-ups only where they are much smaller than the rows", () => {
+    expect(block([1, 1, 1, 2, 2, 2]).rollUps[0]!.sums).toEqual(Float64Array.from([6, 15]));
+    expect(block([1, 2, 3, 4]).rollUps[0]).toBeNull();
+  });
+
+  it("takes 8 bytes for an amount and one for each of a few members and days", () => {
+    const rows = 30_000;
+    const { bytes } = block(
+      Array.from({ length: rows }, (_, i) => i % 200),
+      new Uint8Array(rows),
+    );
+    expect(bytes / rows).toBeLessThan(10.2);
+    expect(block(Array.from({ length: 300 }, (_, i) => i)).members[0]).toBeInstanceOf(Uint16Array);
+    expect(block([70_000]).members[0]).toBeInstanceOf(Uint32Array);
+  });
+
+  it("lies in memory that threads share", () => {
+    const { amounts, members } = block([1, 2, 3]);
+    expect(amounts.buffer).toBeInstanceOf(SharedArrayBuffer);
+    expect(members[0]!.buffer).toBe(amounts.buffer);
+    expect(blockKey(1, 24_000)).not.toBe(blockKey(2, 24_000));
+  });
+});
