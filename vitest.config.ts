@@ -22,6 +22,7 @@ export default defineConfig({
           ...seeded,
           setupFiles: [...seeded.setupFiles, "testing/clean-page.ts"],
           name: "pages",
+          isolate: false,
           include: ["web/**/*.test.tsx"],
           environment: "happy-dom",
         },
