@@ -9,6 +9,7 @@ import { PEOPLE } from "#demo/company/people.ts";
 import { CALENDAR, DATASETS, SCENARIOS } from "#demo/company/scenarios.ts";
 import { sampleLoads } from "#demo/generate/loads.ts";
 import { hashPassword } from "#server/access/passwords.ts";
+import { noteAllFactsChanged } from "#server/db/data-version.ts";
 import { insertPack } from "#server/packs/insert-pack.ts";
 import { createPartition, inBatches, openLoad, postFacts, type PostingStructure } from "#server/intake/post-facts.ts";
 
@@ -72,7 +73,8 @@ export async function loadSample(
       const opened = await openLoad(trx, { dataset, fileName, postedAt, postedBy: "Maren Holt" });
       rows += await postFacts(trx, structure, opened, inBatches(load.facts()));
     }
-    await trx("data_version").update({ sample: SAMPLE_VERSION, version: trx.raw("version + 1") });
+    await trx("data_version").update({ sample: SAMPLE_VERSION });
+    await noteAllFactsChanged(trx);
     return { loads: loads.length, rows };
   });
   await knex.raw("vacuum (analyze) fact");

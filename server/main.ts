@@ -1,10 +1,11 @@
 import { createServer, type Server } from "node:http";
-import { tmpdir } from "node:os";
+import { tmpdir, totalmem } from "node:os";
 import { join } from "node:path";
 import { pino } from "pino";
 import { connect } from "./db/connect.ts";
 import { createApp } from "./http/app.ts";
 import { servedHosts } from "./http/guards/origin.ts";
+import { readMemoryBudget } from "./facts/memory/memory-budget.ts";
 import { readLimits } from "./intake/limits.ts";
 
 /** Where the server listens and what it serves; all of it comes from the environment. */
@@ -23,6 +24,7 @@ const application = createApp({
   databaseUrl,
   store,
   hosts: servedHosts(),
+  memoryBudget: readMemoryBudget(process.env["HACKLE_MEMORY"], totalmem()),
   isOneClickOpen: process.env["HACKLE_ONE_CLICK"] === "on",
   ...(webFolder ? { webFolder } : {}),
 });

@@ -7,11 +7,15 @@ import type { AddressInfo } from "node:net";
 import type { Knex } from "knex";
 import { pino } from "pino";
 import type { z } from "zod";
+import { healthSchema } from "#contract/health.ts";
 import { OPERATIONS } from "#contract/operations.ts";
 import type { Pack } from "#contract/pack.ts";
 import { problemSchema } from "#contract/problem.ts";
 import { createApp, type AppOptions } from "#server/http/app.ts";
 import { readLimits, type Limits } from "#server/intake/limits.ts";
+
+/** Room for all facts of the sample company, for suites that read them from memory. */
+export const IN_MEMORY = { memoryBudget: 2 ** 30 } as const;
 
 /** A client of a server that runs in the test's own process. */
 export interface ApiClient {
@@ -44,7 +48,10 @@ export async function serveApi(
     limits = readLimits({}),
     files = mkdtempSync(join(tmpdir(), "hackle-files-")),
     ...options
-  }: { limits?: Limits; files?: string } & Pick<AppOptions, "signInLimit" | "hosts" | "isOneClickOpen"> = {},
+  }: { limits?: Limits; files?: string } & Pick<
+    AppOptions,
+    "signInLimit" | "hosts" | "isOneClickOpen" | "memoryBudget"
+  > = {},
 ): Promise<ApiClient> {
   const application = createApp({
     knex,
@@ -61,6 +68,8 @@ export async function serveApi(
   server.listen(0, "127.0.0.1");
   await once(server, "listening");
   const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  // A suite that asks for memory means it: until then answers would come from the database.
+  if (options.memoryBudget !== undefined) await inMemory(origin);
   let cookie = "";
   const send: ApiClient["send"] = async (method, path, body, headers = {}) => {
     const response = await fetch(origin + path, {
@@ -136,3 +145,13 @@ function pathPattern(path: string): RegExp {
 /** People of the sample company. */
 export const ANALYST = "maren.holt@quillhaven.example";
 export const SKERRY_MANAGER = "tomas.reyl@quillhaven.example";
+
+/** Waits until a server keeps all facts in memory. */
+export async function inMemory(origin: string): Promise<void> {
+  for (let attempt = 0; ; attempt += 1) {
+    const { memory } = healthSchema.parse(await (await fetch(`${origin}/api/health`)).json());
+    if (memory.is === "ready") return;
+    if (attempt > 600) throw new Error(`the facts did not come into memory: ${JSON.stringify(memory)}`);
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}

@@ -6,6 +6,7 @@ import type { Scope } from "../dimensions/scope.ts";
 import { absent, present, type Absence, type Figure } from "../figures/figure.ts";
 import { evaluateFormula, evaluateInMinorUnits, gatherFigures } from "../formula/evaluate.ts";
 import type { CompiledFormula, FormulaInput } from "../formula/node.ts";
+import { rememberCover } from "./cover-memo.ts";
 import { coverView, wholeQuarters, type Measured, type ViewCoverage } from "./cover-view.ts";
 import { shapeOf } from "./formula-shape.ts";
 import { linkMonths } from "./link-views.ts";
@@ -17,6 +18,10 @@ import { monthWindow, wholeWindow, windowMonths, type Window } from "./window.ts
 
 /** Which of a window's months a side covers, view by view: like for like among the views. */
 export function coverSide(kpi: Measured, side: Side, window: Window, frame: MeasureGround): SideCoverage {
+  return rememberCover(kpi, side, window, frame, () => findCover(kpi, side, window, frame));
+}
+
+function findCover(kpi: Measured, side: Side, window: Window, frame: MeasureGround): SideCoverage {
   const { views, lead } = shapeOf(kpi.formula);
   const covered = views.map((_, v) => coverView(kpi, v, side, window, frame, nestedMonths(frame)));
   const months = linkMonths(

@@ -44,7 +44,9 @@ export interface CellSource {
 /** Sets cells, which come in any order and may come in parts, into a page. */
 export function pageOfCells(query: CellQuery, cells: readonly Cell[]): BookPage {
   const rowOf = new Map(query.accounts.map((account, row) => [account, row]));
-  const grids = query.windows.map(({ from, to }) => new Float64Array(query.accounts.length * (to - from + 1)));
+  const grids = query.windows.map(
+    ({ from, to }) => new Float64Array(query.accounts.length * Math.max(0, to - from + 1)),
+  );
   for (const { scenario, account, month, amount } of cells) {
     const row = rowOf.get(account);
     if (row === undefined) continue;

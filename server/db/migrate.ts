@@ -5,6 +5,7 @@ import * as kpiChanges from "./migrations/003-kpi-changes.ts";
 import * as apiTokens from "./migrations/004-api-tokens.ts";
 import * as alerts from "./migrations/005-alerts.ts";
 import * as history from "./migrations/006-history.ts";
+import * as factVersions from "./migrations/007-fact-versions.ts";
 
 interface Migration {
   readonly name: string;
@@ -20,6 +21,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "004-api-tokens", ...apiTokens },
   { name: "005-alerts", ...alerts },
   { name: "006-history", ...history },
+  { name: "007-fact-versions", ...factVersions },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

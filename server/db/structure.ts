@@ -7,6 +7,7 @@ import { compileLibrary } from "#core/kpis/compile-kpi.ts";
 import { askAll } from "./ask-all.ts";
 import type { Company } from "#core/frame/company.ts";
 import { packStartSchema } from "#contract/pack.ts";
+import { readDataVersion, type DataVersion } from "./data-version.ts";
 import { readStoredKpis } from "./stored-kpis.ts";
 
 /** Keys and the numbers that facts keep in their place. */
@@ -21,13 +22,9 @@ export interface KeyIds {
 /** Everything figures are computed with besides the facts themselves, as of one data version. */
 export interface Structure extends Company {
   readonly version: string;
+  /** The state of the facts that its coverage speaks of. */
+  readonly facts: string;
   readonly ids: KeyIds;
-}
-
-/** The data version facts and definitions are at; it grows with every change. */
-export async function readVersion(knex: Knex): Promise<string> {
-  const row: { version: string } | undefined = await knex("data_version").first("version");
-  return String(row?.version ?? 0);
 }
 
 /** Reads the structure and keeps it until the data version moves on. */
@@ -35,18 +32,31 @@ export function structureReader(knex: Knex): () => Promise<Structure> {
   let kept: Promise<Structure> | undefined;
   let keptVersion: string | undefined;
   return async () => {
-    const version = await readVersion(knex);
-    if (!kept || keptVersion !== version) {
-      keptVersion = version;
-      kept = readStructure(knex, version);
+    const at = await readDataVersion(knex);
+    if (!kept || keptVersion !== at.version) {
+      keptVersion = at.version;
+      kept = readWhole(knex, at);
       kept.catch(() => (kept = undefined));
     }
     return kept;
   };
 }
 
+/** Reads the structure at a version; once more where something changed meanwhile, so that no part is newer than another. */
+async function readWhole(knex: Knex, at: DataVersion): Promise<Structure> {
+  for (;;) {
+    const structure = await readStructure(knex, at);
+    const after = await readDataVersion(knex);
+    if (after.version === at.version) return structure;
+    at = after;
+  }
+}
+
 /** Reads the structure as it is now, inside a transaction where one is given. */
-export async function readStructure(knex: Knex, version: string): Promise<Structure> {
+export async function readStructure(
+  knex: Knex,
+  at: Pick<DataVersion, "version" | "facts"> = { version: "0", facts: "0" },
+): Promise<Structure> {
   const [
     company,
     accountRows,
@@ -119,7 +129,8 @@ export async function readStructure(knex: Knex, version: string): Promise<Struct
     scenarios: scenarioRows.map((s) => s.key),
   });
   return {
-    version,
+    version: at.version,
+    facts: at.facts,
     calendar: { startMonth: company?.fiscal_start_month ?? 1 },
     accounts,
     dimensions,

@@ -1,12 +1,14 @@
 import fc from "fast-check";
 import type { Knex } from "knex";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import { monthOf } from "#core/calendar/month.ts";
+import { monthOf, monthsBetween } from "#core/calendar/month.ts";
 import type { Cell, CellQuery } from "#core/cube/cell-source.ts";
 import { ACCOUNTS } from "#demo/company/accounts.ts";
 import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { connect } from "#server/db/connect.ts";
 import { structureReader } from "#server/db/structure.ts";
+import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
+import { bookOf } from "#server/facts/memory/memory-book.ts";
 import { cellsOfFacts } from "#testing/fact-cells.ts";
 import { sqlFactSource, type SqlFactSource } from "#server/facts/fact-source.ts";
 
@@ -57,6 +59,48 @@ const queries: fc.Arbitrary<CellQuery> = fc
     ...(throughDay === undefined ? {} : { throughDay }),
     ...(by === undefined ? {} : { by }),
   }));
+
+describe("cells in memory", () => {
+  it("are those by SQL, for any query", async () => {
+    const structure = await structureReader(knex)();
+    const keeper = new CellKeeper(knex, 2 ** 30);
+    await keeper.refresh();
+    const book = bookOf(structure, keeper.at(structure.facts)!);
+    let sums = 0;
+    await fc.assert(
+      fc.asyncProperty(queries, async ({ by: _, ...query }) => {
+        const [page] = await source.pages([query]);
+        sums += page!.grids.flatMap((grid) => [...grid]).filter((sum) => sum !== 0).length;
+        const found = query.windows.map(({ scenario, from, to }) =>
+          Float64Array.from(
+            query.accounts.flatMap((account) =>
+              monthsBetween(from, to).map((month) =>
+                book.sum({
+                  accounts: [account],
+                  months: [month],
+                  scenario,
+                  scope: query.scope,
+                  throughDay: query.throughDay,
+                }),
+              ),
+            ),
+          ),
+        );
+        expect(found).toEqual(page!.grids);
+      }),
+      { numRuns: 120 },
+    );
+    expect(sums).toBeGreaterThan(500);
+  });
+  it("stay in the database where they would take more than they may, and say so", async () => {
+    const said: unknown[] = [];
+    const keeper = new CellKeeper(knex, 1000, (state) => said.push(state));
+    await keeper.refresh();
+    expect(keeper.state).toMatchObject({ is: "beyond", budget: 1000 });
+    expect(said).toEqual([keeper.state]);
+    expect(keeper.at((await structureReader(knex)()).facts)).toBeUndefined();
+  });
+});
 
 describe("cells by SQL", () => {
   it("equal those found the slow way, for any query", async () => {

@@ -1,5 +1,7 @@
+import type { CellBook, CellRead } from "#core/cube/cell-book.ts";
 import type { Dimension } from "#core/dimensions/dimension.ts";
 import { intersectScopes, type Scope } from "#core/dimensions/scope.ts";
+import { getOrCreate } from "#core/keyed.ts";
 import type { FactSource } from "./fact-source.ts";
 
 /**
@@ -12,9 +14,18 @@ export function confineSource(source: FactSource, dimensions: readonly Dimension
     scope: intersectScopes(dimensions, query.scope, own),
   });
   return {
+    book: source.book && confineBook(source.book, confine),
     pages: async (queries) =>
       (await source.pages(queries.map(confine))).map(({ grids }, i) => ({ query: queries[i]!, grids })),
     lines: (query) => source.lines(confine(query)),
     facts: (query) => source.facts(confine(query)),
+  };
+}
+
+function confineBook(book: CellBook, confine: (read: CellRead) => CellRead): CellBook {
+  // Thousands of look-ups are of the same few scopes.
+  const confined = new WeakMap<Scope, Scope>();
+  return {
+    sum: (read) => book.sum({ ...read, scope: getOrCreate(confined, read.scope, () => confine(read).scope) }),
   };
 }

@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
 import type { Month } from "#core/calendar/month.ts";
+import type { CellBook } from "#core/cube/cell-book.ts";
 import { bundledSource } from "#core/cube/bundle-reads.ts";
 import type { Cell, CellQuery, CellSource } from "#core/cube/cell-source.ts";
 import { withDescendants } from "#core/dimensions/dimension.ts";
@@ -57,6 +58,8 @@ export interface NamedFact {
 
 /** Cells, the lines behind them, and whole facts: the only ways in which facts leave the database. */
 export interface FactSource extends CellSource {
+  /** All cells at hand, where the facts are kept in memory; identical to what pages bring. */
+  readonly book?: CellBook | undefined;
   facts(query: FactQuery): AsyncIterable<NamedFact>;
   lines(query: LineQuery): Promise<{ total: number; sum: number; lines: SourceLine[] }>;
 }

@@ -7,6 +7,8 @@ import type { PanelQuestion } from "#core/panels/panel-question.ts";
 import type { Reader } from "#server/access/reader.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { confineSource } from "./confine-source.ts";
+import type { CellKeeper, KeptFacts } from "./memory/cell-keeper.ts";
+import { bookOf } from "./memory/memory-book.ts";
 import { sqlFactSource, type FactSource } from "./fact-source.ts";
 
 /** What a use case computes with, on behalf of one reader: facts come confined to what the reader may see. */
@@ -16,24 +18,44 @@ export interface Workspace {
   readonly reader: Reader;
 }
 
-/** Opens a workspace for a reader. */
-export function openWorkspace(knex: Knex, structure: Structure, reader: Reader): Workspace {
-  return {
-    structure,
-    reader,
-    source: confineSource(sqlFactSource(knex, structure), structure.dimensions, reader.scope),
+/** Opens workspaces: on memory where it holds the facts in the state that the structure speaks of, else on SQL. */
+export type OpenWorkspace = (reader: Reader) => Promise<Workspace>;
+
+export function workspaceOpener({
+  knex,
+  readStructure,
+  keeper,
+}: {
+  knex: Knex;
+  readStructure: () => Promise<Structure>;
+  keeper: CellKeeper | null;
+}): OpenWorkspace {
+  // What was looked up once is at hand for the next reader.
+  let opened: { structure: Structure; kept: KeptFacts; book: CellBook } | undefined;
+  const bookFor = (structure: Structure): CellBook | undefined => {
+    const kept = keeper?.at(structure.facts);
+    if (!kept) return undefined;
+    if (opened?.structure !== structure || opened.kept !== kept)
+      opened = { structure, kept, book: bookOf(structure, kept) };
+    return opened.book;
+  };
+  return async (reader) => {
+    const structure = await readStructure();
+    const source: FactSource = { ...sqlFactSource(knex, structure), book: bookFor(structure) };
+    return { structure, reader, source: confineSource(source, structure.dimensions, reader.scope) };
   };
 }
 
 /** Answers a question in a frame as an address writes it: the cells that it looks up are read and no others. */
-export function ask<T>(
+export async function ask<T>(
   { structure, source, reader }: Workspace,
   query: FrameText,
   compute: (question: PanelQuestion) => T,
   pageScope: Scope = {},
 ): Promise<T> {
   const asked = resolveFrame(query, structure, reader.scope, pageScope);
-  return settleReads((cells) => compute({ company: structure, access: reader.scope, asked, cells }), source);
+  const answer = (cells: CellBook) => compute({ company: structure, access: reader.scope, asked, cells });
+  return source.book ? answer(source.book) : settleReads(answer, source);
 }
 
 /** Computes something of the whole company, whoever asks, such as what a load moved. */

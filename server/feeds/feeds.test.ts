@@ -8,7 +8,7 @@ import type { LoadDetail } from "#contract/loads.ts";
 import { createService } from "#demo/service/service.ts";
 import { dueFeeds } from "#server/feeds/schedule.ts";
 import { registerFeeds } from "#launch/service-process.ts";
-import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
+import { ANALYST, IN_MEMORY, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { intakeClient, type IntakeClient } from "#testing/intake-client.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 
@@ -21,7 +21,7 @@ beforeAll(async () => {
   service = createServer(createService()).listen(0, "127.0.0.1");
   await once(service, "listening");
   await registerFeeds(database.knex, `http://127.0.0.1:${(service.address() as AddressInfo).port}`);
-  api = await serveApi(database.knex);
+  api = await serveApi(database.knex, IN_MEMORY);
   await api.signIn(ANALYST);
   client = intakeClient(api);
 });

@@ -2,6 +2,7 @@ import type { Knex } from "knex";
 import { conflictsOf, isEmptyDiff, reverseDiff, type RecordsDiff } from "#core/history/records-diff.ts";
 import type { Change } from "#contract/changes.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import { noteChange } from "#server/db/data-version.ts";
 
 /** What changes are of. */
 export type ChangeArea = "pack" | "kpi" | "structure";
@@ -41,7 +42,7 @@ export async function rememberChange(
   { by, said }: Changer,
   diff: RecordsDiff,
 ): Promise<number> {
-  await trx("data_version").increment("version", 1);
+  await noteChange(trx);
   const [row]: { id: number }[] = await trx("change")
     .insert({ by, area, said, diff: JSON.stringify(diff), records: namesIn(diff) })
     .returning("id");

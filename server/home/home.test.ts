@@ -1,14 +1,15 @@
+import { noteAllFactsChanged } from "#server/db/data-version.ts";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import type { Home } from "#contract/home.ts";
 import type { AnswerOf } from "#contract/panels/index.ts";
-import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
+import { ANALYST, IN_MEMORY, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 
 let database: OwnDatabase;
 let api: ApiClient;
 beforeAll(async () => {
   database = await openOwnDatabase(inject("clusterUrl"), "home");
-  api = await serveApi(database.knex);
+  api = await serveApi(database.knex, IN_MEMORY);
   await api.signIn(ANALYST);
 });
 afterAll(async () => {
@@ -57,7 +58,7 @@ describe("home", () => {
     const empty = await openOwnDatabase(inject("clusterUrl"), "home_empty");
     await empty.knex("fact").delete();
     await empty.knex("load_month").delete();
-    await empty.knex("data_version").update({ version: empty.knex.raw("version + 1") });
+    await noteAllFactsChanged(empty.knex);
     const bare = await serveApi(empty.knex);
     await bare.signIn(ANALYST);
     expect(await bare.get("/api/home")).toMatchObject({ status: 200, body: { openMonth: null, offPlan: null } });

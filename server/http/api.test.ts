@@ -350,7 +350,12 @@ describe("what the API says of itself", () => {
     }
   });
   it("is ready only while the database answers", async () => {
-    expect((await api.get("/api/health")).body).toEqual({ product: "hackle", ready: true, database: "answers" });
+    expect((await api.get("/api/health")).body).toEqual({
+      product: "hackle",
+      ready: true,
+      database: "answers",
+      memory: { is: "off" },
+    });
     const away = connect("postgres://hackle:x@127.0.0.1:1/none");
     const orphan = await serveApi(away);
     expect(await orphan.get("/api/health")).toMatchObject({ status: 503, body: { ready: false } });

@@ -8,6 +8,9 @@ import type { Knex } from "knex";
 import type { Logger } from "pino";
 import { pinoHttp } from "pino-http";
 import { structureReader } from "#server/db/structure.ts";
+import { followVersion } from "#server/db/follow-version.ts";
+import { CellKeeper, type MemoryState } from "#server/facts/memory/cell-keeper.ts";
+import { workspaceOpener } from "#server/facts/workspace.ts";
 import { ProblemError, problemDocument } from "#server/problems/problem-error.ts";
 import { toProblem } from "#server/problems/to-problem.ts";
 import type { FileStore } from "#server/intake/file-store.ts";
@@ -41,6 +44,8 @@ export interface AppOptions {
   readonly signInLimit?: number;
   /** The names the server answers for. */
   readonly hosts?: ReadonlySet<string>;
+  /** Bytes in which facts may be kept in memory; 0 leaves all of them in the database. */
+  readonly memoryBudget?: number;
   /** Whether people of the sample company sign in with one click from other machines too. */
   readonly isOneClickOpen?: boolean;
 }
@@ -60,6 +65,7 @@ export function createApp({
   webFolder,
   signInLimit = 20,
   hosts = servedHosts({}),
+  memoryBudget = 0,
   isOneClickOpen = false,
 }: AppOptions): Application {
   const app = express();
@@ -102,16 +108,20 @@ export function createApp({
   app.use(cookieParser());
 
   const readStructure = structureReader(knex);
-  app.use(healthRoutes(knex));
+  const keeper = memoryBudget > 0 ? new CellKeeper(knex, memoryBudget, logMemory(logger)) : null;
+  const following = keeper && followVersion(databaseUrl, () => void keeper.refresh());
+  const openWorkspace = workspaceOpener({ knex, readStructure, keeper });
+  const reading = { knex, readStructure, openWorkspace };
+  app.use(healthRoutes(knex, () => keeper?.state ?? { is: "off" }));
   app.use(sessionRoutes({ knex, readStructure, signInLimit, hasOneClick: (req) => isOneClickOpen || isLoopback(req) }));
   app.use("/api", requireReader(knex));
-  app.use(homeRoutes({ knex, readStructure }));
-  app.use(figureRoutes({ knex, readStructure }));
+  app.use(homeRoutes(reading));
+  app.use(figureRoutes(reading));
   app.use(tokenRoutes(knex));
-  app.use(kpiRoutes({ knex, readStructure }));
+  app.use(kpiRoutes(reading));
   app.use(draftRoutes({ knex, readStructure, jobs, store }));
   app.use(structureRoutes({ knex, readStructure }));
-  app.use(exportRoutes({ knex, readStructure }));
+  app.use(exportRoutes(reading));
   app.use(feedRoutes({ knex, readStructure, jobs, store }));
   app.use(loadRoutes({ knex, readStructure, store }));
   app.use("/api", (req) => {
@@ -125,9 +135,21 @@ export function createApp({
   const stopSchedule = startSchedule({ knex, readStructure, jobs, store }, logger);
   const close = async () => {
     stopSchedule();
+    await following?.stop();
     await jobs.close();
+    await keeper?.settled();
   };
   return { app, close };
+}
+
+/** Says in the log what became of keeping facts in memory. */
+function logMemory(logger: Logger): (state: MemoryState, error?: unknown) => void {
+  return (state, error) => {
+    if (state.is === "failed")
+      logger.warn({ err: error }, "facts could not be read into memory; answers come from SQL");
+    else if (state.is === "beyond") logger.warn(state, "facts take more memory than they may; answers come from SQL");
+    else logger.info(state, "facts in memory");
+  };
 }
 
 function serveWeb(app: Express, folder: string): void {

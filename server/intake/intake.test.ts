@@ -5,7 +5,7 @@ import type { Draft } from "#contract/intake.ts";
 import type { AnswerOf } from "#contract/panels/index.ts";
 import type { Difference, LoadDetail, LoadList } from "#contract/loads.ts";
 import { correctedLedger, ledgerWorkbook, nextMonthLedger } from "#demo/generate/feed.ts";
-import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
+import { ANALYST, IN_MEMORY, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { intakeClient, type IntakeClient } from "#testing/intake-client.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 
@@ -15,7 +15,7 @@ let client: IntakeClient;
 const get = <T>(path: string) => client.get<T>(path);
 beforeAll(async () => {
   database = await openOwnDatabase(inject("clusterUrl"), "intake");
-  api = await serveApi(database.knex);
+  api = await serveApi(database.knex, IN_MEMORY);
   await api.signIn(ANALYST);
   client = intakeClient(api);
 });

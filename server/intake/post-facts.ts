@@ -7,6 +7,7 @@ import type { Month } from "#core/calendar/month.ts";
 import type { Fact } from "#core/cube/fact.ts";
 import { getOrCreate } from "#core/keyed.ts";
 import { memberDepth } from "#core/dimensions/dimension.ts";
+import { noteFactChange, type FactSlice } from "#server/db/data-version.ts";
 import type { Structure } from "#server/db/structure.ts";
 
 /** A fact with the line of the file it came from. */
@@ -90,7 +91,7 @@ export async function postFacts(
   await trx("load").where({ id: load.id }).update({ rows: tally.rows });
   await trx.batchInsert("load_account", tally.accountRows(load.id));
   await trx.batchInsert("load_month", tally.monthRows(load.id));
-  await trx("data_version").increment("version", 1);
+  await noteFactChange(trx, load.datasetId, tally.slices());
   return tally.rows;
 }
 
@@ -241,6 +242,10 @@ class CoverageTally {
       month: m.month,
       day_mask: m.dayMask,
     }));
+  }
+
+  slices(): FactSlice[] {
+    return [...this.months.values()].map(({ scenario, month }) => ({ scenarioId: scenario, month }));
   }
 
   private coverMonth(scenario: number, month: Month, day: number | null): void {

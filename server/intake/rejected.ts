@@ -12,7 +12,7 @@ import { mappingView } from "./mapping-view.ts";
 /** The lines a draft would leave out, as CSV: line, reason, column, value, and the line's own cells. */
 export async function* rejectedOfDraft(knex: Knex, store: FileStore, id: number): AsyncGenerator<string> {
   const draft = await readDraft(knex, id);
-  const structure = await readStructure(knex, "0");
+  const structure = await readStructure(knex);
   refuseIncomplete(draft, structure);
   const view = mappingView(structure);
   const { columns } = headTable(draft.detected.head, draft.definition.reading);

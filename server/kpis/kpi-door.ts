@@ -22,7 +22,7 @@ export const kpiDoor: Door = {
     return Object.fromEntries(rows.map((row) => [kpiRecordName(row.key), row.definition]));
   },
   async write(trx, { added, changed, removed }) {
-    const structure = await readStructure(trx, "0");
+    const structure = await readStructure(trx);
     const before = (await readStoredKpis(trx)).map(({ definition }) => definition);
     const written = [...Object.values(added), ...Object.values(changed).map(({ to }) => to)] as KpiDefinition[];
     const gone = Object.keys(removed).map((name) => name.slice(PREFIX.length));

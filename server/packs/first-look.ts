@@ -6,6 +6,7 @@ import { newKey } from "#core/mapping/names.ts";
 import type { PackDraft } from "#contract/pack.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { insertPack } from "./insert-pack.ts";
+import { noteChange } from "#server/db/data-version.ts";
 
 /**
  * A dataset that came with a file gets a first page at once: a KPI for each of its new
@@ -62,7 +63,7 @@ export async function addFirstLook(trx: Knex.Transaction, structure: Structure, 
     ],
   };
   await insertPack(trx, pack, packKeys.size);
-  await trx("data_version").increment("version", 1);
+  await noteChange(trx);
 }
 
 /** Small amounts are not to be read in thousands. */

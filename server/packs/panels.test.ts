@@ -6,14 +6,14 @@ import { frameChoicesSchema, type FrameChoices } from "#contract/frame-choices.t
 import type { WireFigure } from "#contract/figure.ts";
 import { PACK } from "#demo/company/pack.ts";
 import { connect } from "#server/db/connect.ts";
-import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
+import { ANALYST, IN_MEMORY, serveApi, type ApiClient } from "#testing/api.ts";
 import { BASES, expectReadable, SPANS } from "#testing/frame-sweep.ts";
 
 let knex: Knex;
 let api: ApiClient;
 beforeAll(async () => {
   knex = connect(inject("sampleUrl"));
-  api = await serveApi(knex);
+  api = await serveApi(knex, IN_MEMORY);
   await api.signIn(ANALYST);
 });
 afterAll(async () => {

@@ -4,14 +4,14 @@ import type { Pack } from "#contract/pack.ts";
 import type { AnswerOf, DefinitionOf } from "#contract/panels/index.ts";
 import type { ProvenanceAnswer } from "#contract/provenance.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
+import { ANALYST, IN_MEMORY, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 
 let database: OwnDatabase;
 let api: ApiClient;
 beforeAll(async () => {
   database = await openOwnDatabase(inject("clusterUrl"), "tiles");
-  api = await serveApi(database.knex);
+  api = await serveApi(database.knex, IN_MEMORY);
   await api.signIn(ANALYST);
 });
 afterAll(async () => {

@@ -2,6 +2,7 @@ import type { Knex } from "knex";
 import type { Month } from "#core/calendar/month.ts";
 import { newKey } from "#core/mapping/names.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import { noteChange } from "#server/db/data-version.ts";
 
 /** Adds a dimension with one level; facts keep the members of at most eight. Returns its key. */
 export async function addDimension(
@@ -20,7 +21,7 @@ export async function addDimension(
   const taken = new Set<string>(await trx("dimension").pluck("key"));
   const own = key ?? newKey(name, taken, "-");
   await trx("dimension").insert({ slot: rows[0].slot, key: own, name, plural, levels: [name] });
-  await trx("data_version").increment("version", 1);
+  await noteChange(trx);
   return own;
 }
 
@@ -34,6 +35,6 @@ export async function addScenario(
     throw new ProblemError("invalid-change", `There is a scenario ${name} already. Choose another name.`);
   const key = newKey(name, new Set(known.map((s) => s.key)), "-");
   await trx("scenario").insert({ key, name, kind, made_after: madeAfter, position: known.length });
-  await trx("data_version").increment("version", 1);
+  await noteChange(trx);
   return key;
 }

@@ -133,7 +133,7 @@ function isItem(record: unknown): record is TreeItem {
 
 async function requireSound(trx: Knex.Transaction): Promise<void> {
   try {
-    await readStructure(trx, "0");
+    await readStructure(trx);
   } catch (error) {
     // What was changed is sound by itself; what is left are KPIs that speak of something gone.
     throw new ProblemError(

@@ -1,13 +1,13 @@
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import type { AccountItem, EditableStructure, MemberItem } from "#contract/structure.ts";
-import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
+import { ANALYST, IN_MEMORY, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 
 let database: OwnDatabase;
 let api: ApiClient;
 beforeAll(async () => {
   database = await openOwnDatabase(inject("clusterUrl"), "structure");
-  api = await serveApi(database.knex);
+  api = await serveApi(database.knex, IN_MEMORY);
   await api.signIn(ANALYST);
 });
 afterAll(async () => {

@@ -10,15 +10,6 @@ export interface MemoryDataset {
   readonly codes: readonly ReadonlyMap<number, number>[];
 }
 
-/** What is asked of memory: numbers in the place of keys. */
-export interface NumberedQuery {
-  readonly accounts: readonly number[];
-  readonly windows: readonly { readonly scenario: number; readonly from: Month; readonly to: Month }[];
-  /** Dataset by dataset what a fact's slots must hold; a dataset that is not named has nothing in the scope. */
-  readonly filters: ReadonlyMap<number, readonly SlotFilter[]>;
-  readonly throughDay?: number;
-}
-
 /** The members that a slot may hold, by number. */
 export interface SlotFilter {
   readonly slot: number;
@@ -31,39 +22,41 @@ export function blockKey(scenario: number, month: Month): number {
   return scenario * 2 ** 17 + month;
 }
 
-/**
- * Sums by window, account and month, read from memory: for each window accounts by rows, months by columns,
- * 0 where there is nothing. Exact as long as sums stay below 2^53.
- */
-export function readMemory(datasets: Iterable<MemoryDataset>, query: NumberedQuery): Float64Array[] {
-  const grids = query.windows.map(({ from, to }) => new Float64Array(query.accounts.length * (to - from + 1)));
-  for (const dataset of datasets) {
-    const filters = query.filters.get(dataset.id);
-    if (!filters) continue;
-    const allowed = filters.map((filter) => allow(dataset, filter));
-    query.windows.forEach(({ scenario, from, to }, w) => {
-      const width = to - from + 1;
-      for (let month = from; month <= to; month += 1) {
-        const block = dataset.blocks.get(blockKey(scenario, month));
-        if (!block) continue;
-        const grid = grids[w]!;
-        for (let row = 0; row < query.accounts.length; row += 1) {
-          const account = placeOf(block.accounts, query.accounts[row]!);
-          if (account >= 0) grid[row * width + month - from]! += sumOf(block, account, allowed, query.throughDay);
-        }
-      }
-    });
-  }
-  return grids;
+/** A dataset narrowed to the facts that a scope and a day let through. */
+export interface NarrowedDataset {
+  readonly blocks: MemoryDataset["blocks"];
+  readonly allowed: readonly AllowedCodes[];
+  /** For daily facts: the last day of a month that counts; `undefined` where months are whole. */
+  readonly throughDay: number | undefined;
+}
+
+/** Narrows a dataset to what its slots may hold. */
+export function narrowDataset(
+  dataset: MemoryDataset,
+  filters: readonly SlotFilter[],
+  throughDay: number | undefined,
+): NarrowedDataset {
+  return { blocks: dataset.blocks, allowed: filters.map((filter) => allow(dataset, filter)), throughDay };
+}
+
+/** What an account amounts to in a scenario's month: whole minor units, exact below 2^53; 0 where there is nothing. */
+export function cellOf(
+  { blocks, allowed, throughDay }: NarrowedDataset,
+  { scenario, account, month }: { scenario: number; account: number; month: Month },
+): number {
+  const block = blocks.get(blockKey(scenario, month));
+  if (!block) return 0;
+  const place = placeOf(block.accounts, account);
+  return place < 0 ? 0 : sumOf(block, place, allowed, throughDay);
 }
 
 /** Which codes of a slot are let through: 1 at their place. */
-interface Allowed {
+interface AllowedCodes {
   readonly slot: number;
   readonly codes: Uint8Array;
 }
 
-function allow({ codes }: MemoryDataset, { slot, members }: SlotFilter): Allowed {
+function allow({ codes }: MemoryDataset, { slot, members }: SlotFilter): AllowedCodes {
   const known = codes[slot]!;
   const allowed = new Uint8Array(known.size + 1);
   for (const member of members) {
@@ -74,7 +67,12 @@ function allow({ codes }: MemoryDataset, { slot, members }: SlotFilter): Allowed
 }
 
 /** What an account amounts to in a block: its total, a few sums of a roll-up, or its rows one by one. */
-function sumOf(block: CellBlock, account: number, allowed: readonly Allowed[], throughDay: number | undefined): number {
+function sumOf(
+  block: CellBlock,
+  account: number,
+  allowed: readonly AllowedCodes[],
+  throughDay: number | undefined,
+): number {
   if (throughDay === undefined) {
     if (allowed.length === 0) return block.totals[account]!;
     if (allowed.length === 1) {
@@ -105,7 +103,7 @@ function sumRows(
   { amounts, days, members }: CellBlock,
   from: number,
   to: number,
-  allowed: readonly Allowed[],
+  allowed: readonly AllowedCodes[],
   throughDay: number | undefined,
 ): number {
   // What is not daily has no day, and is on no day of a month.

@@ -1,5 +1,4 @@
 import { Router } from "express";
-import type { Knex } from "knex";
 import { parseMonth, type Month } from "#core/calendar/month.ts";
 import { exportQuerySchema, OPERATIONS } from "#contract/operations.ts";
 import { parseScope } from "#core/dimensions/scope-text.ts";
@@ -7,14 +6,14 @@ import { visibleDimensions } from "#core/dimensions/confine.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
 import type { FactQuery } from "#server/facts/fact-source.ts";
-import { openWorkspace } from "#server/facts/workspace.ts";
 import { factsToCsv, factsToParquet } from "#server/export/export-facts.ts";
 import { answerCsv, contentDisposition } from "../csv.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import type { ReadingRoutes } from "./reading-routes.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** Datasets as files, inside what the reader may see. */
-export function exportRoutes({ knex, readStructure }: { knex: Knex; readStructure: () => Promise<Structure> }): Router {
+export function exportRoutes({ readStructure, openWorkspace }: ReadingRoutes): Router {
   const router = Router();
   router.get(OPERATIONS.exportable.path, async (_req, res) => {
     const { coverage, dimensions } = await readStructure();
@@ -32,7 +31,7 @@ export function exportRoutes({ knex, readStructure }: { knex: Knex; readStructur
     const { format, ...rest } = readRequest(exportQuerySchema, req.query);
     const structure = await readStructure();
     const query = resolveQuery(String(req.params["dataset"]), rest, structure);
-    const facts = openWorkspace(knex, structure, readerOf(res)).source.facts(query);
+    const facts = (await openWorkspace(readerOf(res))).source.facts(query);
     if (format === "csv") return answerCsv(res, `${query.dataset}.csv`, factsToCsv(structure, query.dataset, facts));
     const file = await factsToParquet(structure, query.dataset, facts);
     res.setHeader("Content-Disposition", contentDisposition(`${query.dataset}.parquet`));

@@ -13,7 +13,7 @@ import type { PanelDefinition } from "#contract/panels/index.ts";
 import { requireEditor } from "#server/access/roles.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { listSourceLines } from "#server/facts/source-lines.ts";
-import { ask, openWorkspace, type Workspace } from "#server/facts/workspace.ts";
+import { ask, type Workspace } from "#server/facts/workspace.ts";
 import { listChanges } from "#server/history/history.ts";
 import { packDoor } from "#server/packs/pack-door.ts";
 import { undoChange } from "#server/history/history.ts";
@@ -23,6 +23,7 @@ import { panelWork } from "#server/packs/panel-work.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
 import { csvRow } from "#server/csv/csv-row.ts";
 import { answerCsv, toAsync } from "../csv.ts";
+import type { ReadingRoutes } from "./reading-routes.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** What stands for the month in packs' names. */
@@ -37,10 +38,9 @@ function withOwnUnit<Q extends FrameText>(query: Q, { unit }: PanelDefinition): 
 }
 
 /** Packs, their panels' figures, and where figures come from. */
-export function figureRoutes({ knex, readStructure }: { knex: Knex; readStructure: () => Promise<Structure> }): Router {
+export function figureRoutes({ knex, readStructure, openWorkspace }: ReadingRoutes): Router {
   const router = Router();
-  const workspaceFor = async (res: Response): Promise<Workspace> =>
-    openWorkspace(knex, await readStructure(), readerOf(res));
+  const workspaceFor = (res: Response): Promise<Workspace> => openWorkspace(readerOf(res));
   const placeOf = (req: Request) => req.params as Record<"pack" | "page" | "panel", string>;
 
   router.get(OPERATIONS.frameChoices.path, async (req, res) => {

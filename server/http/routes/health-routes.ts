@@ -1,16 +1,21 @@
 import { Router } from "express";
 import type { Knex } from "knex";
+import type { Health } from "#contract/health.ts";
+import type { MemoryState } from "#server/facts/memory/cell-keeper.ts";
 import { openApiDocument } from "../openapi.ts";
 
 /** Health for supervisors, and the API's description. */
-export function healthRoutes(knex: Knex): Router {
+export function healthRoutes(knex: Knex, memory: () => MemoryState): Router {
   const router = Router();
   const document = openApiDocument();
   router.get("/api/health", async (_req, res) => {
     const answers = await databaseAnswers(knex);
-    res
-      .status(answers ? 200 : 503)
-      .json({ product: "hackle", ready: answers, database: answers ? "answers" : "does not answer" });
+    res.status(answers ? 200 : 503).json({
+      product: "hackle",
+      ready: answers,
+      database: answers ? "answers" : "does not answer",
+      memory: memory(),
+    } satisfies Health);
   });
   router.get("/api/openapi.json", (_req, res) => {
     res.json(document);

@@ -10,13 +10,14 @@ import type { Structure } from "#server/db/structure.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
 import { kpiDoor } from "#server/kpis/kpi-door.ts";
 import { undoChange } from "#server/history/history.ts";
-import { ask, openWorkspace } from "#server/facts/workspace.ts";
+import { ask } from "#server/facts/workspace.ts";
 import { describeLanguage } from "#server/kpis/language.ts";
 import { kpiHistory, listKpis, removeKpi, saveKpi } from "#server/kpis/library.ts";
+import type { ReadingRoutes } from "./reading-routes.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** The KPI library, and the language its formulas are written in. */
-export function kpiRoutes({ knex, readStructure }: { knex: Knex; readStructure: () => Promise<Structure> }): Router {
+export function kpiRoutes({ knex, readStructure, openWorkspace }: ReadingRoutes): Router {
   const router = Router();
   /** Runs a change for an editor, and answers with the library as it is then. */
   const change = async (
@@ -48,7 +49,7 @@ export function kpiRoutes({ knex, readStructure }: { knex: Knex; readStructure: 
   );
   router.post(OPERATIONS.tryFormula.path, async (req, res) => {
     const { formula, self, ...frame } = readRequest(formulaTrySchema, req.body);
-    const workspace = openWorkspace(knex, await readStructure(), readerOf(res));
+    const workspace = await openWorkspace(readerOf(res));
     res.json(await ask(workspace, frame, (question) => tryFormula(formula, self, question)));
   });
   router.get(OPERATIONS.language.path, async (_req, res) => {

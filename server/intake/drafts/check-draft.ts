@@ -33,7 +33,7 @@ export async function checkDraft(
   onProgress: (progress: Progress) => void,
 ): Promise<Report> {
   const draft = await readDraft(knex, id);
-  const structure = await readStructure(knex, "0");
+  const structure = await readStructure(knex);
   refuseIncomplete(draft, structure);
   const dataset = draft.definition.rules.mapping.dataset;
   const view = mappingView(structure);

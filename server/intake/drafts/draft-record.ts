@@ -88,7 +88,7 @@ const UNREADABLE =
 
 /** What a draft would be opened with today, from the head of its file that was kept with it. */
 async function proposeAgain(knex: Knex, { definition, detected, name }: DraftRow): Promise<Definition> {
-  const view = mappingView(await readStructure(knex, "0"));
+  const view = mappingView(await readStructure(knex));
   const stored = (definition as { reading?: unknown } | null)?.reading;
   const read = readingSchema.safeParse(stored);
   const base = read.success

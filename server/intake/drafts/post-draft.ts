@@ -24,6 +24,7 @@ import { MOST_REJECTED, refuseIncomplete, storableJson, type Additions } from ".
 import { headTable } from "./detect.ts";
 import { readDraft, type DraftRecord } from "./draft-record.ts";
 import { passFile, type Progress } from "./run-file.ts";
+import { noteChange } from "#server/db/data-version.ts";
 
 /** What posting answers. */
 export interface Posted {
@@ -48,7 +49,7 @@ export async function postDraft(
     const draft = await readDraft(trx, id);
     await claim(trx, draft.definition.rules.mapping.dataset);
     const report = requirePostable(draft, version);
-    const before = await readStructure(trx, "0");
+    const before = await readStructure(trx);
     refuseIncomplete(draft, before);
     const slices = await readPostedSlices(trx, draft.definition.rules.mapping.dataset);
 
@@ -80,7 +81,7 @@ export async function postDraft(
       );
     }
     await storeRejected(trx, load.id, rejected);
-    const after = await readStructure(trx, "0");
+    const after = await readStructure(trx);
     const moved = movedFigures(figuresBefore, await askAll(trx, after, (cells) => figuresNow(after, touched, cells)));
     await trx("load")
       .where({ id: load.id })
@@ -218,8 +219,8 @@ async function addStructure(
       ]),
     );
   }
-  await trx("data_version").increment("version", 1);
-  return readStructure(trx, "0");
+  await noteChange(trx);
+  return readStructure(trx);
 }
 
 async function alertsOf(

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { noteFactChange } from "#server/db/data-version.ts";
 
 /** A load's facts of one scenario and month. */
 export interface Slice {
@@ -47,6 +48,21 @@ async function moveSlices(
       .where({ scenario_id: scenarioId, month })
       .update({ set_aside_by: setAsideBy });
   }
+  await noteMoved(trx, slices);
+}
+
+/** The slices' facts count from now on, or no longer do. */
+async function noteMoved(trx: Knex.Transaction, slices: readonly Slice[]): Promise<void> {
+  const loads: { id: number; dataset_id: number }[] = await trx("load")
+    .whereIn("id", [...new Set(slices.map((s) => s.loadId))])
+    .select("id", "dataset_id");
+  const datasetOf = new Map(loads.map((load) => [load.id, load.dataset_id]));
+  for (const dataset of new Set(datasetOf.values()))
+    await noteFactChange(
+      trx,
+      dataset,
+      slices.filter((slice) => datasetOf.get(slice.loadId) === dataset),
+    );
 }
 
 function bySlot(slices: readonly Slice[]): { loads: number[]; scenarioId: number; month: number }[] {

@@ -39,7 +39,6 @@ export async function undoLoad(
   );
   await bringBack(trx, await replacedBy(trx, id));
   await trx("load").where({ id }).update({ undone_at: new Date(), undone_by: person });
-  await trx("data_version").increment("version", 1);
 }
 
 /** Brings an undone load back into force, and sets aside again what it replaces. */
@@ -55,7 +54,6 @@ export async function redoLoad(trx: Knex.Transaction, id: number, calendar: Fisc
     months.map((m) => ({ loadId: id, scenarioId: m.scenario_id, month: m.month })),
   );
   await trx("load").where({ id }).update({ undone_at: null, undone_by: null });
-  await trx("data_version").increment("version", 1);
 }
 
 /** Why a load cannot be undone, or, when it is, brought back; `null` when it can. */

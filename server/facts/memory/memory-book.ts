@@ -1,0 +1,29 @@
+import type { CellBook } from "#core/cube/cell-book.ts";
+import { openMemoryBook } from "#core/cube/memory/memory-book.ts";
+import type { SlotFilter } from "#core/cube/memory/memory-cells.ts";
+import { withDescendants } from "#core/dimensions/dimension.ts";
+import type { Structure } from "#server/db/structure.ts";
+import type { KeptFacts } from "./cell-keeper.ts";
+
+/** A book over the facts that are kept in memory, in the same state as the structure. */
+export function bookOf(structure: Structure, { datasets }: KeptFacts): CellBook {
+  const { ids, dimensions } = structure;
+  const slotsOf = new Map(datasets.map(({ id, slots }) => [id, slots]));
+  return openMemoryBook(datasets, {
+    scenarios: ids.scenarios,
+    accounts: ids.accounts,
+    filtersOf: (dataset, scope) => {
+      const filters: SlotFilter[] = [];
+      for (const dimension of dimensions) {
+        const chosen = scope[dimension.key];
+        if (!chosen) continue;
+        const slot = slotsOf.get(dataset)!.indexOf(ids.slots.get(dimension.key)!);
+        // Nothing of the dataset is kept by the dimension, so nothing of it is in the scope.
+        if (slot < 0) return null;
+        const own = ids.members.get(dimension.key)!;
+        filters.push({ slot, members: withDescendants(dimension, chosen).map((key) => own.get(key)!) });
+      }
+      return filters;
+    },
+  });
+}
