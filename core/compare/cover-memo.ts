@@ -1,7 +1,6 @@
 import { formatSpan } from "../calendar/span.ts";
 import type { CoverageMap } from "../cube/coverage.ts";
-import { scopeKey } from "../dimensions/step-scope.ts";
-import type { Scope } from "../dimensions/scope.ts";
+import { keyOfScope } from "../dimensions/step-scope.ts";
 import type { CompiledFormula } from "../formula/node.ts";
 import { getOrCreate } from "../keyed.ts";
 import type { Measured } from "./cover-view.ts";
@@ -19,7 +18,6 @@ interface Kept {
 }
 
 const memos = new WeakMap<CoverageMap, Kept>();
-const scopeKeys = new WeakMap<Scope, string>();
 
 /**
  * What a side covers, found once for each state of the data: it follows from structure and coverage, which never
@@ -65,11 +63,7 @@ function questionKey(
     throughDay,
     knownTo,
     scopeAbsence?.detail,
-    keyOf(scope),
-    keyOf(access),
+    keyOfScope(scope),
+    keyOfScope(access),
   ].join("\n");
-}
-
-function keyOf(scope: Scope): string {
-  return getOrCreate(scopeKeys, scope, () => scopeKey(scope));
 }

@@ -1,5 +1,5 @@
 import type { Month } from "../calendar/month.ts";
-import { scopeKey } from "../dimensions/step-scope.ts";
+import { keyOfScope, scopeKey } from "../dimensions/step-scope.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import { getOrCreate } from "../keyed.ts";
 import type { BookPage } from "./cell-source.ts";
@@ -33,7 +33,7 @@ export class UnreadCells extends Error {
 
 /** The place of a look-up in a book: its scope and day. */
 export function bookKey(scope: Scope, throughDay: number | undefined): string {
-  return `${throughDay ?? ""}${scopeKey(scope)}`;
+  return `${throughDay ?? ""}${keyOfScope(scope)}`;
 }
 
 /** A book that also tells, without throwing, whether it has what is looked up. */
@@ -47,13 +47,9 @@ export function bindPages(pages: readonly BookPage[]): OpenBook {
   const grids = new Map<string, Grid[]>();
   for (const page of pages)
     getOrCreate(grids, bookKey(page.query.scope, page.query.throughDay), (): Grid[] => []).push(gridOf(page));
-  // The same few scopes are asked for over and over: their keys are written once.
-  const keys = new WeakMap<Scope, Map<number | undefined, string>>();
   const find = (read: CellRead): number | undefined => {
     if (read.accounts.length === 0 || read.months.length === 0) return 0;
-    const known = getOrCreate(keys, read.scope, () => new Map<number | undefined, string>());
-    const key = getOrCreate(known, read.throughDay, () => bookKey(read.scope, read.throughDay));
-    for (const grid of grids.get(key) ?? []) {
+    for (const grid of grids.get(bookKey(read.scope, read.throughDay)) ?? []) {
       const sum = sumIn(grid, read);
       if (sum !== undefined) return sum;
     }

@@ -2,7 +2,9 @@ import { monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts"
 import { daysInMonth, type Month } from "../calendar/month.ts";
 import { requiredDepth, type Scope } from "../dimensions/scope.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
+import { keyOfScope } from "../dimensions/step-scope.ts";
 import { absent, type Absence } from "../figures/figure.ts";
+import { getOrCreate } from "../keyed.ts";
 
 /** How finely a dataset's facts are dated. */
 export type Grain = "day" | "month" | "quarter";
@@ -168,38 +170,12 @@ export function askCoverage(
 ): CoverageAnswer {
   const scenario = coverage.scenarios.get(question.scenario);
   const scenarioName = scenario?.name ?? question.scenario;
-  const keeping = keptLeaves(coverage, question.scenario, question.leaves);
-  const known = keeping.homes;
-  if (known.length === 0) {
-    return nothing(absent("not covered", `${scenarioName} has no ${question.name}.`));
+  const keeping = keepingOf(coverage, dimensions, question);
+  if (!keeping.found) {
+    const { because } = keeping;
+    return nothing(absent("not covered", `${scenarioName} ${because(question.name)}`), keeping.leavesLeftOut);
   }
-  if (!keeping.isWhole) {
-    return nothing(
-      absent(
-        "not covered",
-        `${scenarioName} has only part of ${question.name}: ${known.length} of its accounts, and the actual has more.`,
-      ),
-    );
-  }
-  const missing = (home: AccountCoverage) =>
-    dimensions.find((dimension) => {
-      const chosen = question.scope[dimension.key];
-      return chosen && chosen.length > 0 && (home.depths[dimension.key] ?? 0) < requiredDepth(dimension, chosen);
-    });
-  const kept = known.filter((home) => !missing(home));
-  const leavesLeftOut = known.filter((home) => missing(home)).map((home) => home.account);
-  if (kept.length === 0) {
-    const dimension = missing(known[0]!)!;
-    const chosen = question.scope[dimension.key] ?? [];
-    const level = dimension.levels[requiredDepth(dimension, chosen) - 1] ?? dimension.name;
-    return nothing(
-      absent("not covered", `${scenarioName} does not keep ${question.name} by ${level.toLowerCase()}.`),
-      leavesLeftOut,
-    );
-  }
-  const datasets = [...new Set(kept.map((home) => home.dataset))];
-  const grains = datasets.map((key) => coverage.datasets.get(key)!);
-  const places = datasets.map((key) => coverage.months.get(placeKey(key, question.scenario)));
+  const { leaves, leavesLeftOut, datasets, grains, places } = keeping;
   const { knownTo = Infinity } = question;
   const isActual = scenario?.kind === "actual";
   const covered = question.months.filter(
@@ -214,11 +190,80 @@ export function askCoverage(
   );
   return {
     covered,
-    leaves: kept.map((home) => home.account),
+    leaves,
     leavesLeftOut,
     datasets,
     wholeQuarters: grains.some((d) => d.grain === "quarter"),
     absence: covered.length > 0 ? null : whyNoMonth({ coverage, calendar, question, scenarioName, grains }),
+  };
+}
+
+/** What a scenario keeps of leaf accounts inside a scope, whatever the months; or why it keeps nothing. */
+type Keeping =
+  | {
+      readonly found: true;
+      readonly leaves: readonly string[];
+      readonly leavesLeftOut: readonly string[];
+      readonly datasets: readonly string[];
+      readonly grains: readonly DatasetGrain[];
+      /** Dataset by dataset, the months there are. */
+      readonly places: readonly (ReadonlyMap<Month, MonthCoverage> | undefined)[];
+    }
+  | {
+      readonly found: false;
+      readonly leavesLeftOut: readonly string[];
+      /** The reason, of an account of that name. */
+      readonly because: (name: string) => string;
+    };
+
+/** Found once for each state of the data, whose coverage and leaves are the same objects then. */
+const keepings = new WeakMap<CoverageMap, WeakMap<readonly string[], Map<string, Keeping>>>();
+
+function keepingOf(
+  coverage: CoverageMap,
+  dimensions: readonly Dimension[],
+  question: Pick<CoverageQuestion, "scenario" | "leaves" | "scope">,
+): Keeping {
+  const byLeaves = getOrCreate(keepings, coverage, () => new WeakMap<readonly string[], Map<string, Keeping>>());
+  const byPlace = getOrCreate(byLeaves, question.leaves, () => new Map<string, Keeping>());
+  return getOrCreate(byPlace, `${question.scenario} ${keyOfScope(question.scope)}`, () =>
+    findKeeping(coverage, dimensions, question),
+  );
+}
+
+function findKeeping(
+  coverage: CoverageMap,
+  dimensions: readonly Dimension[],
+  { scenario, leaves, scope }: Pick<CoverageQuestion, "scenario" | "leaves" | "scope">,
+): Keeping {
+  const { homes: known, isWhole: isAll } = keptLeaves(coverage, scenario, leaves);
+  if (known.length === 0) return { found: false, leavesLeftOut: [], because: (name) => `has no ${name}.` };
+  if (!isAll) {
+    const because = (name: string) =>
+      `has only part of ${name}: ${known.length} of its accounts, and the actual has more.`;
+    return { found: false, leavesLeftOut: [], because };
+  }
+  const depths = dimensions.flatMap((dimension) => {
+    const chosen = scope[dimension.key];
+    return chosen && chosen.length > 0 ? [{ dimension, depth: requiredDepth(dimension, chosen) }] : [];
+  });
+  const missing = (home: AccountCoverage) =>
+    depths.find(({ dimension, depth }) => (home.depths[dimension.key] ?? 0) < depth);
+  const kept = known.filter((home) => !missing(home));
+  const leavesLeftOut = known.filter((home) => missing(home)).map((home) => home.account);
+  if (kept.length === 0) {
+    const { dimension, depth } = missing(known[0]!)!;
+    const level = dimension.levels[depth - 1] ?? dimension.name;
+    return { found: false, leavesLeftOut, because: (name) => `does not keep ${name} by ${level.toLowerCase()}.` };
+  }
+  const datasets = [...new Set(kept.map((home) => home.dataset))];
+  return {
+    found: true,
+    leaves: kept.map((home) => home.account),
+    leavesLeftOut,
+    datasets,
+    grains: datasets.map((key) => coverage.datasets.get(key)!),
+    places: datasets.map((key) => coverage.months.get(placeKey(key, scenario))),
   };
 }
 

@@ -1,4 +1,5 @@
 import type { Dimension } from "./dimension.ts";
+import { getOrCreate } from "../keyed.ts";
 import { intersectScopes, type Scope } from "./scope.ts";
 
 /** A step from a frame's scope to another one. */
@@ -33,4 +34,11 @@ export function scopeKey(scope: Scope): string {
       .sort()
       .map((key) => [key, [...scope[key]!].sort()]),
   );
+}
+
+const keys = new WeakMap<Scope, string>();
+
+/** The same, written once for a scope that is asked for over and over. */
+export function keyOfScope(scope: Scope): string {
+  return getOrCreate(keys, scope, () => scopeKey(scope));
 }

@@ -1,6 +1,6 @@
 import type { Month } from "../../calendar/month.ts";
 import type { Scope } from "../../dimensions/scope.ts";
-import { scopeKey } from "../../dimensions/step-scope.ts";
+import { keyOfScope } from "../../dimensions/step-scope.ts";
 import { getOrCreate } from "../../keyed.ts";
 import type { CellBook, CellRead } from "../cell-book.ts";
 import { cellOf, narrowDataset, type MemoryDataset, type NarrowedDataset, type SlotFilter } from "./memory-cells.ts";
@@ -29,10 +29,8 @@ interface MemoryView {
 export function openMemoryBook(datasets: readonly MemoryDataset[], numbers: MemoryNumbers): CellBook {
   const [first, last] = monthRange(datasets);
   const views = new Map<string, MemoryView>();
-  // The same few scopes are asked for over and over: their keys are written once.
-  const keys = new WeakMap<Scope, string>();
   const viewOf = ({ scope, throughDay }: CellRead): MemoryView => {
-    const key = `${throughDay ?? ""}${getOrCreate(keys, scope, () => scopeKey(scope))}`;
+    const key = `${throughDay ?? ""}${keyOfScope(scope)}`;
     const known = views.get(key);
     if (known) return known;
     // Maps remember in which order they were filled: the view that was opened first goes.

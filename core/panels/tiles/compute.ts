@@ -51,8 +51,7 @@ interface ComputedTile extends TileAnswer {
 export function computeTiles(definition: TilesDefinition, choice: TilesChoice, question: PanelQuestion): TilesAnswer {
   const { company, asked } = question;
   const kinds = (definition.figures ?? DEFAULT_TILE_FIGURES).filter((kind) => !isLarge(kind, question));
-  const names = formulaNames(company);
-  const tileOf = (key: string) => tileKpi(requireKpi(company, key), names);
+  const tileOf = (key: string) => tileKpi(requireKpi(company, key), () => formulaNames(company));
   const layer = choice.kpi !== undefined && definition.kpis.includes(choice.kpi) ? choice.kpi : definition.kpis[0]!;
   const repeated = definition.repeatBy && repetition(question, definition.repeatBy, choice.below ?? null);
   const compute = (tile: TileKpi, member: ShownMember | null, scope: Scope) =>

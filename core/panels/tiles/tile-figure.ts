@@ -1,6 +1,7 @@
 import type { Span } from "../../calendar/span.ts";
 import { absent, combine, isPresent, present, type Figure } from "../../figures/figure.ts";
 import { compileFormula, type FormulaNames } from "../../formula/compile.ts";
+import { getOrCreate } from "../../keyed.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { coverageNotes } from "../../words/coverage-words.ts";
 import { compareKpi, compareSides, type SidesCompared } from "../../compare/compare-kpi.ts";
@@ -46,7 +47,14 @@ const FULL_YEAR: Span = { kind: "full-year" };
  * Prepares a KPI for tiles. Its pace is a formula of the one language over the KPI, so that
  * it is refused, in words, where it would say nothing: what does not add up has no pace.
  */
-export function tileKpi(kpi: CompiledKpi, names: FormulaNames): TileKpi {
+export function tileKpi(kpi: CompiledKpi, names: () => FormulaNames): TileKpi {
+  return getOrCreate(prepared, kpi, () => prepareKpi(kpi, names()));
+}
+
+/** A KPI is compiled anew whenever a name could mean something else: what follows from it is found once. */
+const prepared = new WeakMap<CompiledKpi, TileKpi>();
+
+function prepareKpi(kpi: CompiledKpi, names: FormulaNames): TileKpi {
   const pace = (to: "month" | "year") => {
     const paces: Pace[] = [];
     for (const seasons of SEASONS) {
@@ -118,11 +126,12 @@ function carryOn(
   window: Window,
   context: MeasureContext,
 ): { readonly figure: Figure; readonly note: string } {
-  const figures = paces.map(({ kpi, seasons }) => ({
-    figure: measureOver(kpi, ACTUAL, window, context).figure,
-    note: paceNote(seasons),
-  }));
-  return figures.find(({ figure }) => isPresent(figure)) ?? { ...figures.at(-1)!, note: "" };
+  let figure: Figure = absent("no data", "There is no pace.");
+  for (const { kpi, seasons } of paces) {
+    ({ figure } = measureOver(kpi, ACTUAL, window, context));
+    if (isPresent(figure)) return { figure, note: paceNote(seasons) };
+  }
+  return { figure, note: "" };
 }
 
 function paceNote(seasons: number): string {

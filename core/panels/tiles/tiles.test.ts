@@ -43,7 +43,12 @@ const NAMED = {
 };
 const YTD = frameOf("year-to-date");
 const tile = (kind: TileFigureKind, { kpi = "turnover", frame = YTD, facts = BOOKS } = {}) => {
-  const { figure, variance, note } = tileFigure(kind, tileKpi(kpiOf(kpi), NAMED), frame, contextOf(facts));
+  const { figure, variance, note } = tileFigure(
+    kind,
+    tileKpi(kpiOf(kpi), () => NAMED),
+    frame,
+    contextOf(facts),
+  );
   return [valueOf(figure), valueOf(variance.delta), note];
 };
 
@@ -81,7 +86,12 @@ describe("a tile's small figures", () => {
     const frame = { ...YTD, asOf: OCTOBER + 1 };
     const NAMES_OF_LOAVES = { ...NAMED, kpis: new Map([["output", "loaves"]]) };
     const at = (kind: TileFigureKind, within: SmallFact[], asOf = OCTOBER + 1) =>
-      tileFigure(kind, tileKpi(kpiOf("output"), NAMES_OF_LOAVES), { ...frame, asOf }, contextOf(within));
+      tileFigure(
+        kind,
+        tileKpi(kpiOf("output"), () => NAMES_OF_LOAVES),
+        { ...frame, asOf },
+        contextOf(within),
+      );
     expect(valueOf(at("month-to-date", facts).figure)).toBe(51);
     expect(valueOf(at("same-day", facts).figure)).toBe(34);
     expect(valueOf(at("same-day", facts).variance.delta)).toBe(17);
