@@ -41,6 +41,7 @@ import {
   panelChangeSchema,
   panelRemoveSchema,
 } from "./pack.ts";
+import { pageQuerySchema } from "./page-answers.ts";
 import { panelAnswerSchema, panelDetailSchema, panelQuerySchema } from "./panels/index.ts";
 import { provenanceSchema, sideSchema, sourceLinesSchema } from "./provenance.ts";
 import { personSchema, samplePeopleSchema, sampleSignInSchema, signInSchema } from "./session.ts";
@@ -132,6 +133,14 @@ export const OPERATIONS = {
     summary: "The figures of one panel in a frame",
     query: panelQuerySchema,
     answer: panelAnswerSchema,
+  },
+  pageAnswers: {
+    method: "get",
+    path: "/api/packs/:pack/pages/:page/answers",
+    summary:
+      "The figures of a page's panels in a frame, read together; one JSON document a line, each as soon as it is ready. What is chosen of a panel stands behind its key: `tiles.top=5`",
+    query: pageQuerySchema,
+    answer: "application/x-ndjson",
   },
   panelFile: {
     method: "get",

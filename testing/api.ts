@@ -80,7 +80,7 @@ export async function serveApi(
     const text = await response.text();
     const set = response.headers.get("set-cookie");
     if (set) cookie = set.split(";")[0]!;
-    const isJson = response.headers.get("content-type")?.includes("json");
+    const isJson = /[/+]json\b/.test(response.headers.get("content-type") ?? "");
     const answer = isJson ? (JSON.parse(text) as unknown) : text;
     requireContract(method, path, response.status, answer);
     return { status: response.status, body: answer, headers: response.headers };

@@ -19,21 +19,54 @@ const MOST_ROUNDS = 8;
  * The computation must be pure: it may run several times.
  */
 export async function settleReads<T>(compute: (cells: CellBook) => T, source: CellSource): Promise<T> {
+  for await (const settled of settleTogether(new Map([["", compute]]), source)) {
+    if ("error" in settled) throw settled.error;
+    return settled.value;
+  }
+  throw new Error("A computation was not settled.");
+}
+
+/** What became of one of several computations. */
+export type Settled<K, T> = { readonly key: K } & ({ readonly value: T } | { readonly error: unknown });
+
+/**
+ * Settles several computations on shared reads: what all of them look up is asked for together. Each comes as soon as
+ * nothing of its own is missing; one that throws does not hold up the others.
+ */
+export async function* settleTogether<K, T>(
+  computations: ReadonlyMap<K, (cells: CellBook) => T>,
+  source: CellSource,
+): AsyncGenerator<Settled<K, T>> {
   const pages: BookPage[] = [];
-  for (let round = 0; round < MOST_ROUNDS; round += 1) {
+  let left = [...computations];
+  for (let round = 0; left.length > 0; round += 1) {
+    if (round === MOST_ROUNDS)
+      throw new Error(`A computation still looked up new cells after ${MOST_ROUNDS} rounds of reading.`);
     const missing = new MissingReads();
     const book = bindPages(pages);
-    const result = compute({
-      sum: (read) => {
-        const sum = book.find(read);
-        if (sum === undefined) missing.note(read);
-        return sum ?? PLACEHOLDER;
-      },
-    });
-    if (missing.isEmpty) return result;
-    pages.push(...(await source.pages(missing.queries())));
+    const again: typeof left = [];
+    for (const [key, compute] of left) {
+      let isMissing = false;
+      const sum = (read: CellRead): number => {
+        const found = book.find(read);
+        if (found !== undefined) return found;
+        isMissing = true;
+        missing.note(read);
+        return PLACEHOLDER;
+      };
+      let settled: Settled<K, T>;
+      try {
+        settled = { key, value: compute({ sum }) };
+      } catch (error) {
+        settled = { key, error };
+      }
+      // What was made of placeholders is thrown away.
+      if (isMissing && "value" in settled) again.push([key, compute]);
+      else yield settled;
+    }
+    left = again;
+    if (left.length > 0) pages.push(...(await source.pages(missing.queries())));
   }
-  throw new Error(`A computation still looked up new cells after ${MOST_ROUNDS} rounds of reading.`);
 }
 
 /** Look-ups gathered into queries: what is shared is read once. */

@@ -1,8 +1,8 @@
 import type { Knex } from "knex";
 import type { CellBook } from "#core/cube/cell-book.ts";
-import { settleReads } from "#core/cube/settle-reads.ts";
+import { settleReads, settleTogether, type Settled } from "#core/cube/settle-reads.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
-import { resolveFrame, type FrameText } from "#core/frame/resolve-frame.ts";
+import { resolveFrame, type AskedFrame, type FrameText } from "#core/frame/resolve-frame.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
 import type { Reader } from "#server/access/reader.ts";
 import type { Structure } from "#server/db/structure.ts";
@@ -46,16 +46,66 @@ export function workspaceOpener({
   };
 }
 
-/** Answers a question in a frame as an address writes it: the cells that it looks up are read and no others. */
+/** A question in a frame as an address writes it. */
+export interface Question<T> {
+  readonly query: FrameText;
+  /** Of the page it stands on, until the reader chooses another. */
+  readonly pageScope?: Scope;
+  readonly compute: (question: PanelQuestion) => T;
+}
+
+/** Answers a question: the cells that it looks up are read and no others. */
 export async function ask<T>(
-  { structure, source, reader }: Workspace,
+  workspace: Workspace,
   query: FrameText,
   compute: (question: PanelQuestion) => T,
   pageScope: Scope = {},
 ): Promise<T> {
-  const asked = resolveFrame(query, structure, reader.scope, pageScope);
-  const answer = (cells: CellBook) => compute({ company: structure, access: reader.scope, asked, cells });
-  return source.book ? answer(source.book) : settleReads(answer, source);
+  for await (const settled of askTogether(workspace, new Map([["", { query, compute, pageScope }]]))) {
+    if ("error" in settled) throw settled.error;
+    return settled.value;
+  }
+  throw new Error("A question was not answered.");
+}
+
+/** Answers several questions as one: what they look up is read together. Each comes when it is ready. */
+export async function* askTogether<K, T>(
+  { structure, source, reader }: Workspace,
+  questions: ReadonlyMap<K, Question<T>>,
+): AsyncGenerator<Settled<K, T>> {
+  const computations = new Map(
+    [...questions].map(([key, { query, pageScope = {}, compute }]) => {
+      let asked: AskedFrame | undefined;
+      return [
+        key,
+        (cells: CellBook) => {
+          asked ??= resolveFrame(query, structure, reader.scope, pageScope);
+          return compute({ company: structure, access: reader.scope, asked, cells });
+        },
+      ] as const;
+    }),
+  );
+  if (source.book) yield* computeAll(computations, source.book);
+  else yield* settleTogether(computations, source);
+}
+
+/** Everything is at hand: one after the other, letting other requests through in between. */
+async function* computeAll<K, T>(
+  computations: ReadonlyMap<K, (cells: CellBook) => T>,
+  book: CellBook,
+): AsyncGenerator<Settled<K, T>> {
+  let isFirst = true;
+  for (const [key, compute] of computations) {
+    if (!isFirst) await new Promise(setImmediate);
+    isFirst = false;
+    let settled: Settled<K, T>;
+    try {
+      settled = { key, value: compute(book) };
+    } catch (error) {
+      settled = { key, error };
+    }
+    yield settled;
+  }
 }
 
 /** Computes something of the whole company, whoever asks, such as what a load moved. */

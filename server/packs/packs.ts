@@ -27,19 +27,28 @@ export function packName(name: string, month: string): string {
   return rolled[0]!.toUpperCase() + rolled.slice(1);
 }
 
+/** One page. Throws "not-found" naming what is missing. */
+export async function readPage(knex: Knex, pack: string, page: string): Promise<Page> {
+  return requirePage(await readPack(knex, pack), page);
+}
+
 /** One panel with its page. Throws "not-found" naming what is missing, and says why where the panel cannot be read. */
 export async function readPanel(
   knex: Knex,
   names: { pack: string; page: string; panel: string },
 ): Promise<{ page: Page; panel: PanelDefinition }> {
-  const page = requirePage(await readPack(knex, names.pack), names.page);
-  const panel = requirePanel(page, names.panel);
-  if (!isReadable(panel))
-    throw new ProblemError(
-      "not-found",
-      `The panel "${names.panel}" of the page ${page.name} cannot be shown. ${panel.reason} Take it off the page, or restore it from its history.`,
-    );
-  return { page, panel };
+  const page = await readPage(knex, names.pack, names.page);
+  return { page, panel: requireReadable(page, names.panel) };
+}
+
+/** A panel of a page that can be shown. Throws "not-found", with why where its definition cannot be read. */
+export function requireReadable(page: Page, key: string): PanelDefinition {
+  const panel = requirePanel(page, key);
+  if (isReadable(panel)) return panel;
+  throw new ProblemError(
+    "not-found",
+    `The panel "${key}" of the page ${page.name} cannot be shown. ${panel.reason} Take it off the page, or restore it from its history.`,
+  );
 }
 
 /** A page of a pack. Throws "not-found" with the pages there are. */

@@ -41,25 +41,36 @@ export async function call<Id extends OperationId>(
   const { method, answer } = OPERATIONS[id];
   const { signal, file } = options as CallOptions;
   const path = operationPath(id, { params: params as never, query: query as never });
+  const response = await fetchAnswer(path, {
+    method: method.toUpperCase(),
+    ...(signal ? { signal } : {}),
+    ...(body === undefined ? {} : { headers: { "content-type": "application/json" }, body: JSON.stringify(body) }),
+    ...(file === undefined ? {} : { headers: { "content-type": "text/csv" }, body: file }),
+  });
+  return (
+    answer === null || typeof answer === "string" ? undefined : answer.parse(await response.json())
+  ) as OperationAnswer<Id>;
+}
+
+/** Fetches what is answered with success. Throws an `ApiProblem`. */
+export async function fetchAnswer(path: string, request: RequestInit): Promise<Response> {
   let response: Response;
   try {
-    response = await fetch(path, {
-      method: method.toUpperCase(),
-      ...(signal ? { signal } : {}),
-      ...(body === undefined ? {} : { headers: { "content-type": "application/json" }, body: JSON.stringify(body) }),
-      ...(file === undefined ? {} : { headers: { "content-type": "text/csv" }, body: file }),
-    });
+    response = await fetch(path, request);
   } catch (error) {
-    if (signal?.aborted) throw error;
+    if (request.signal?.aborted) throw error;
     throw new ApiProblem(
       "unreachable",
       "The Hackle server does not answer. The page tries again by itself; check that it is running.",
     );
   }
   if (!response.ok) throw problemOf(response.status, await response.json().catch(() => undefined));
-  return (
-    answer === null || typeof answer === "string" ? undefined : answer.parse(await response.json())
-  ) as OperationAnswer<Id>;
+  return response;
+}
+
+/** A problem as the server words it. */
+export function problemFrom({ code, detail, both }: ProblemDocument): ApiProblem {
+  return new ApiProblem(code, detail, both);
 }
 
 /** Sends a file, telling how much of it has gone. Throws an `ApiProblem`. */
@@ -100,7 +111,7 @@ export async function sendFile<T>(
 
 function problemOf(status: number, body: unknown): ApiProblem {
   const problem = problemSchema.safeParse(body);
-  if (problem.success) return new ApiProblem(problem.data.code, problem.data.detail, problem.data.both);
+  if (problem.success) return problemFrom(problem.data);
   return new ApiProblem(
     "unreachable",
     `The server answered with status ${status} and no explanation. The page tries again by itself.`,

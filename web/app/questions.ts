@@ -4,6 +4,7 @@ import type { OperationAnswer, OperationArguments, OperationId } from "#contract
 import type { ChoiceOf, DetailOf, PanelAnswer, PanelKind } from "#contract/panels/index.ts";
 import type { ProvenanceSide } from "#contract/provenance.ts";
 import type { PanelPlace } from "../panels/panel-place.ts";
+import { askPanel } from "./panel-requests.ts";
 import { call, type CallArguments } from "./api.ts";
 
 /** A frame as the address has it. */
@@ -118,7 +119,7 @@ export function usePanel(
   const params = { ...place };
   return useQuery({
     queryKey: ["panel", params, frame, choice],
-    queryFn: ({ signal }) => call("panel", { params, query: { ...frame, ...choice } }, { signal }),
+    queryFn: ({ signal }) => askPanel({ place, frame, choice, signal }),
     placeholderData: (previous, query) => (isSamePlace(query?.queryKey[1], place) ? previous : undefined),
   });
 }

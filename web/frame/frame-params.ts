@@ -1,5 +1,6 @@
 import { useCallback, useMemo } from "react";
 import { useSearchParams } from "react-router";
+import { choiceName } from "#contract/page-answers.ts";
 import { PANEL_CHOICES } from "#contract/panels/index.ts";
 import type { FrameAddress, PanelChoice } from "../app/questions.ts";
 
@@ -50,11 +51,14 @@ export function useFrameParams(): {
     choice: (panel) =>
       Object.fromEntries(
         PANEL_CHOICES.flatMap((part) => {
-          const chosen = params.get(`${panel}.${part}`);
+          const chosen = params.get(choiceName(panel, part));
           return chosen === null ? [] : [[part, chosen]];
         }),
       ),
     setChoice: (panel, changes) =>
-      change(Object.fromEntries(Object.entries(changes).map(([part, chosen]) => [`${panel}.${part}`, chosen])), true),
+      change(
+        Object.fromEntries(Object.entries(changes).map(([part, chosen]) => [choiceName(panel, part), chosen])),
+        true,
+      ),
   };
 }

@@ -1,0 +1,30 @@
+import { z } from "zod";
+import { frameQuerySchema } from "./frame.ts";
+import { panelAnswerSchema } from "./panels/index.ts";
+import { problemSchema } from "./problem.ts";
+
+/** A page's question: its frame, which of its panels (all where nothing is said), and choices behind the panels' keys. */
+export const pageQuerySchema = frameQuerySchema.extend({ panels: z.string().max(10_000).optional() }).loose();
+
+/** One line of a page's answer: a panel with its figures, or with why it has none. */
+export const pageLineSchema = z.union([
+  z.object({ panel: z.string(), answer: panelAnswerSchema }),
+  z.object({ panel: z.string(), problem: problemSchema }),
+]);
+
+export type PageLine = z.infer<typeof pageLineSchema>;
+
+/** Where a choice of a panel stands in an address. */
+export function choiceName(panel: string, part: string): string {
+  return `${panel}.${part}`;
+}
+
+/** What an address says of a panel, part by part. */
+export function choicesOf(panel: string, query: Readonly<Record<string, unknown>>): Record<string, unknown> {
+  const start = choiceName(panel, "");
+  return Object.fromEntries(
+    Object.entries(query).flatMap(([name, value]) =>
+      name.startsWith(start) ? [[name.slice(start.length), value]] : [],
+    ),
+  );
+}
