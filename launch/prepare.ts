@@ -5,7 +5,7 @@ import { migrate } from "#server/db/migrate.ts";
 import { isEmpty } from "./database.ts";
 import { writeFeed } from "./feed.ts";
 import { step } from "./progress.ts";
-import { loadSample } from "./sample.ts";
+import { loadSampleApart } from "./sample-process.ts";
 
 /** Migrates the database and, when it is empty, loads the sample company. */
 export async function prepareDatabase(
@@ -40,7 +40,7 @@ export async function prepareDatabase(
           said: `there already: ${count(Number(row?.rows ?? 0))} rows in ${count(Number(row?.loads ?? 0))} loads`,
         };
       }
-      const { loads, rows } = await loadSample(knex, { scale });
+      const { loads, rows } = await loadSampleApart(url, scale);
       return { value: undefined, said: `${count(rows)} rows generated and posted in ${count(loads)} loads` };
     });
   } finally {
