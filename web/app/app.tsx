@@ -1,48 +1,51 @@
 import { QueryClientProvider } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
-import { DraftPage } from "../data/draft-page.tsx";
-import { ExportPage } from "../data/export-page.tsx";
-import { FeedsPage } from "../data/feeds-page.tsx";
-import { LoadPage } from "../data/load-page.tsx";
-import { LoadsPage } from "../data/loads-page.tsx";
-import { KpiPage } from "../kpis/kpi-page.tsx";
-import { LanguagePage } from "../kpis/language-page.tsx";
-import { LibraryPage } from "../kpis/library-page.tsx";
-import { PackPage } from "../packs/pack-page.tsx";
-import { FirstPack } from "../packs/first-pack.tsx";
-import { AccountsPage } from "../structure/accounts-page.tsx";
-import { CalendarPage } from "../structure/calendar-page.tsx";
-import { MembersPage } from "../structure/members-page.tsx";
 import { NotFound } from "./not-found.tsx";
-import { HomePage } from "../home/home-page.tsx";
 import { createQueryClient } from "./query-client.ts";
 import { useTheme } from "./settings.ts";
 import { Shell } from "./shell.tsx";
 import { SignInPage } from "./sign-in-page.tsx";
 
+/** Every page comes when it is first opened; the frame around it is there meanwhile. */
 const router = createBrowserRouter([
   { path: "/sign-in", element: <SignInPage /> },
   {
     path: "/",
     element: <Shell />,
+    hydrateFallbackElement: <div role="status" aria-label="Hackle is opening" className="waiting m-6 h-6 max-w-96" />,
     children: [
       { index: true, element: <Navigate to="/home" replace /> },
-      { path: "home", element: <HomePage /> },
-      { path: "packs/:pack", element: <FirstPack /> },
-      { path: "packs/:pack/:page", element: <PackPage /> },
-      { path: "loads", element: <LoadsPage /> },
-      { path: "loads/files/:draft", element: <DraftPage /> },
-      { path: "loads/:load", element: <LoadPage /> },
-      { path: "kpis", element: <LibraryPage /> },
-      { path: "kpis/language", element: <LanguagePage /> },
-      { path: "kpis/:kpi", element: <KpiPage /> },
-      { path: "feeds", element: <FeedsPage /> },
-      { path: "export", element: <ExportPage /> },
+      { path: "home", lazy: { Component: async () => (await import("../home/home-page.tsx")).HomePage } },
+      { path: "packs/:pack", lazy: { Component: async () => (await import("../packs/first-pack.tsx")).FirstPack } },
+      { path: "packs/:pack/:page", lazy: { Component: async () => (await import("../packs/pack-page.tsx")).PackPage } },
+      { path: "loads", lazy: { Component: async () => (await import("../data/loads-page.tsx")).LoadsPage } },
+      {
+        path: "loads/files/:draft",
+        lazy: { Component: async () => (await import("../data/draft-page.tsx")).DraftPage },
+      },
+      { path: "loads/:load", lazy: { Component: async () => (await import("../data/load-page.tsx")).LoadPage } },
+      { path: "kpis", lazy: { Component: async () => (await import("../kpis/library-page.tsx")).LibraryPage } },
+      {
+        path: "kpis/language",
+        lazy: { Component: async () => (await import("../kpis/language-page.tsx")).LanguagePage },
+      },
+      { path: "kpis/:kpi", lazy: { Component: async () => (await import("../kpis/kpi-page.tsx")).KpiPage } },
+      { path: "feeds", lazy: { Component: async () => (await import("../data/feeds-page.tsx")).FeedsPage } },
+      { path: "export", lazy: { Component: async () => (await import("../data/export-page.tsx")).ExportPage } },
       { path: "structure", element: <Navigate to="/structure/accounts" replace /> },
-      { path: "structure/accounts", element: <AccountsPage /> },
-      { path: "structure/dimensions/:dimension", element: <MembersPage /> },
-      { path: "structure/calendar", element: <CalendarPage /> },
+      {
+        path: "structure/accounts",
+        lazy: { Component: async () => (await import("../structure/accounts-page.tsx")).AccountsPage },
+      },
+      {
+        path: "structure/dimensions/:dimension",
+        lazy: { Component: async () => (await import("../structure/members-page.tsx")).MembersPage },
+      },
+      {
+        path: "structure/calendar",
+        lazy: { Component: async () => (await import("../structure/calendar-page.tsx")).CalendarPage },
+      },
       { path: "*", element: <NotFound /> },
     ],
   },
