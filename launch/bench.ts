@@ -9,6 +9,7 @@ import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { timed } from "../bench/timing.ts";
 import { benchFigures } from "./bench-figures.ts";
+import { benchMemory } from "./bench-memory.ts";
 import { benchLoading } from "./bench-loading.ts";
 import { createDatabase } from "./database.ts";
 import { openHome, PROJECT } from "./home.ts";
@@ -21,8 +22,11 @@ import { loadSample } from "./sample.ts";
 runProgram(async () => {
   const cluster = await startCluster(openHome(join(PROJECT, ".hackle/bench")));
   try {
-    if (!process.argv.includes("--figures")) await benchLoading(cluster);
-    if (process.argv.includes("--loading")) return;
+    const only = process.argv.find((argument) => argument.startsWith("--"));
+    if (only === undefined || only === "--memory") await benchMemory(cluster);
+    if (only === "--memory") return;
+    if (only !== "--figures") await benchLoading(cluster);
+    if (only === "--loading") return;
     for (const scale of [1, Number(process.env["HACKLE_BENCH_SCALE"] ?? 12)]) {
       const name = `bench_${scale}`;
       await createDatabase(cluster, name);

@@ -3,27 +3,23 @@ import type { Knex } from "knex";
 import { monthName } from "#core/calendar/month.ts";
 import { lastClosedMonth } from "#core/cube/coverage.ts";
 import { frameChoices } from "#core/frame/frame-choices.ts";
-import type { FrameText } from "#core/frame/resolve-frame.ts";
-import type { Settled } from "#core/cube/settle-reads.ts";
 import { explainFigure } from "#core/provenance/explain-figure.ts";
 import { frameQuerySchema } from "#contract/frame.ts";
 import { idParamSchema } from "#contract/intake.ts";
 import { OPERATIONS, provenanceQuerySchema, sourceLinesQuerySchema } from "#contract/operations.ts";
 import { panelAddSchema, panelChangeSchema, panelRemoveSchema } from "#contract/pack.ts";
-import { choicesOf, pageQuerySchema, type PageLine } from "#contract/page-answers.ts";
-import type { PanelAnswer, PanelDefinition } from "#contract/panels/index.ts";
 import { requireEditor } from "#server/access/roles.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { listSourceLines } from "#server/facts/source-lines.ts";
-import { ask, askTogether, type Question, type Workspace } from "#server/facts/workspace.ts";
+import { ask, type Workspace } from "#server/facts/workspace.ts";
 import { listChanges } from "#server/history/history.ts";
 import { packDoor } from "#server/packs/pack-door.ts";
 import { undoChange } from "#server/history/history.ts";
 import { addPanel, changePanel, removePanel } from "#server/packs/change-panels.ts";
-import { listPacks, readPack, readPage, readPanel, requireReadable } from "#server/packs/packs.ts";
+import { answerPage, withOwnUnit } from "#server/packs/answer-page.ts";
+import { listPacks, readPack, readPanel } from "#server/packs/packs.ts";
 import { panelWork } from "#server/packs/panel-work.ts";
-import { problemDocument } from "#server/problems/problem-error.ts";
-import { readRequest, toProblem } from "#server/problems/to-problem.ts";
+import { readRequest } from "#server/problems/to-problem.ts";
 import { csvRow } from "#server/csv/csv-row.ts";
 import { answerCsv, toAsync } from "../csv.ts";
 import { answerLines } from "../json-lines.ts";
@@ -34,23 +30,6 @@ import { readerOf } from "./session-routes.ts";
 function monthInNames({ coverage }: Structure): string {
   const month = lastClosedMonth(coverage);
   return month === undefined ? "" : monthName(month);
-}
-
-/** A panel's own unit holds unless the reader asks for another one. */
-function withOwnUnit<Q extends FrameText>(query: Q, { unit }: PanelDefinition): Q {
-  return unit === undefined || query.unit !== undefined ? query : { ...query, unit };
-}
-
-/** A page's answer line by line: what cannot be asked first, then each panel as it is settled. */
-async function* pageLines(
-  refused: readonly PageLine[],
-  answers: AsyncIterable<Settled<string, PanelAnswer>>,
-): AsyncGenerator<PageLine> {
-  yield* refused;
-  for await (const settled of answers)
-    yield "value" in settled
-      ? { panel: settled.key, answer: settled.value }
-      : { panel: settled.key, problem: problemDocument(toProblem(settled.error)) };
 }
 
 /** Packs, their panels' figures, and where figures come from. */
@@ -73,28 +52,10 @@ export function figureRoutes({ knex, readStructure, openWorkspace }: ReadingRout
   });
 
   router.get(OPERATIONS.pageAnswers.path, async (req, res) => {
-    const query = readRequest(pageQuerySchema, req.query);
-    const { panels: wanted, ...frame } = query;
-    const place = placeOf(req);
-    const [workspace, page] = await Promise.all([openWorkspace(readerOf(res)), readPage(knex, place.pack, place.page)]);
-    const keys = wanted?.split(",") ?? page.panels.map((panel) => panel.key);
-    const questions = new Map<string, Question<PanelAnswer>>();
-    const lines: PageLine[] = [];
-    for (const key of new Set(keys)) {
-      try {
-        const panel = requireReadable(page, key);
-        const work = panelWork(panel);
-        const choice = work.readChoice(choicesOf(key, query));
-        questions.set(key, {
-          query: withOwnUnit({ ...readRequest(frameQuerySchema, frame), pack: place.pack }, panel),
-          pageScope: page.scope,
-          compute: (question) => work.compute(choice, question),
-        });
-      } catch (error) {
-        lines.push({ panel: key, problem: problemDocument(toProblem(error)) });
-      }
-    }
-    await answerLines(res, pageLines(lines, askTogether(workspace, questions)));
+    const { pack, page } = placeOf(req);
+    const onFault = (err: unknown) => req.log.error({ err, url: req.path }, "unforeseen error in a panel");
+    const workspace = await openWorkspace(readerOf(res));
+    await answerLines(res, answerPage(knex, workspace, { pack, page }, req.query, onFault));
   });
 
   /** A panel's work in the frame and with the choices that the address gives. */
