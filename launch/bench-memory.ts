@@ -58,7 +58,7 @@ async function benchAt(knex: Knex): Promise<void> {
       `ready in ${(built.ms / streamed.ms).toFixed(2)} × the time the facts take to stream out (${streamed.ms.toFixed(0)} ms)`,
   );
   const engine = await vectorised(knex);
-  const vector = await median(RUNS, engine.sum);
+  const vector = await median(RUNS, () => engine.sum());
   say("the sum by hand, in a vectorised engine", vector, plain, "PostgreSQL");
   const pack = await readPack(knex, "monthly-review");
   const open = workspaceOpener({ knex, readStructure: structureReader(knex), keeper });

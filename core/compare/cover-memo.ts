@@ -10,7 +10,7 @@ import type { Side } from "./side.ts";
 import type { Window } from "./window.ts";
 
 /** So many answers are kept for one state of the data; then all are let go, which costs one slower look. */
-const MOST_KEPT = 50_000;
+const MOST_KEPT = 20_000;
 
 interface Kept {
   readonly byFormula: Map<CompiledFormula, Map<string, SideCoverage>>;

@@ -8,6 +8,7 @@ import { askAll } from "./ask-all.ts";
 import type { Company } from "#core/frame/company.ts";
 import { packStartSchema } from "#contract/pack.ts";
 import { readDataVersion, type DataVersion } from "./data-version.ts";
+import { onceATurn } from "./once-a-turn.ts";
 import { readStoredKpis } from "./stored-kpis.ts";
 
 /** Keys and the numbers that facts keep in their place. */
@@ -31,8 +32,9 @@ export interface Structure extends Company {
 export function structureReader(knex: Knex): () => Promise<Structure> {
   let kept: Promise<Structure> | undefined;
   let keptVersion: string | undefined;
+  const readVersion = onceATurn((_: "") => readDataVersion(knex));
   return async () => {
-    const at = await readDataVersion(knex);
+    const at = await readVersion("");
     if (!kept || keptVersion !== at.version) {
       keptVersion = at.version;
       kept = readWhole(knex, at);

@@ -8,7 +8,7 @@ import { askTogether, type Question, type Workspace } from "#server/facts/worksp
 import { problemDocument } from "#server/problems/problem-error.ts";
 import { readRequest, toProblem } from "#server/problems/to-problem.ts";
 import { keptAnswers } from "./kept-answers.ts";
-import { readPage, requireReadable } from "./packs.ts";
+import { readPackOnce, requirePage, requireReadable } from "./packs.ts";
 import { panelWork } from "./panel-work.ts";
 
 /** A panel's own unit holds unless the reader asks for another one. */
@@ -35,7 +35,7 @@ export async function* answerPage(
   const query = readRequest(pageQuerySchema, address);
   const { panels: wanted, ...rest } = query;
   const frame = { ...readRequest(frameQuerySchema, rest), pack: place.pack };
-  const page = await readPage(knex, place.pack, place.page);
+  const page = requirePage(await readPackOnce(knex, workspace.structure, place.pack), place.page);
   const kept = keptAnswers(workspace.structure);
   const keys = new Set(wanted?.split(",") ?? page.panels.map((panel) => panel.key));
   const questions = new Map<string, Question<PanelAnswer>>();

@@ -1,6 +1,8 @@
 import type { Knex } from "knex";
 import { isReadable, MONTH_IN_NAME, type Pack, type PackList, type Page } from "#contract/pack.ts";
 import type { PanelDefinition } from "#contract/panels/index.ts";
+import { getOrCreate } from "#core/keyed.ts";
+import type { Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { readPacks } from "./pack-rows.ts";
 
@@ -27,9 +29,17 @@ export function packName(name: string, month: string): string {
   return rolled[0]!.toUpperCase() + rolled.slice(1);
 }
 
-/** One page. Throws "not-found" naming what is missing. */
-export async function readPage(knex: Knex, pack: string, page: string): Promise<Page> {
-  return requirePage(await readPack(knex, pack), page);
+/** Packs that were read in a state of the data: every change of a pack makes another. */
+const packsInState = new WeakMap<Structure, Map<string, Promise<Pack>>>();
+
+/** One pack as it is in a state of the data, read once. Throws "not-found". */
+export function readPackOnce(knex: Knex, structure: Structure, key: string): Promise<Pack> {
+  const known = getOrCreate(packsInState, structure, () => new Map<string, Promise<Pack>>());
+  return getOrCreate(known, key, () => {
+    const pack = readPack(knex, key);
+    pack.catch(() => known.delete(key));
+    return pack;
+  });
 }
 
 /** One panel with its page. Throws "not-found" naming what is missing, and says why where the panel cannot be read. */
@@ -37,7 +47,7 @@ export async function readPanel(
   knex: Knex,
   names: { pack: string; page: string; panel: string },
 ): Promise<{ page: Page; panel: PanelDefinition }> {
-  const page = await readPage(knex, names.pack, names.page);
+  const page = requirePage(await readPack(knex, names.pack), names.page);
   return { page, panel: requireReadable(page, names.panel) };
 }
 

@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import type { Client } from "pg";
 import { to as copyTo } from "pg-copy-streams";
 import type { CellBlock } from "#core/cube/memory/cell-block.ts";
-import { BlockGatherer, SlotCodes } from "#core/cube/memory/gather-blocks.ts";
+import { BlockGatherer, type SlotCodes } from "#core/cube/memory/gather-blocks.ts";
 import type { FactSlice } from "#server/db/data-version.ts";
 
 /** A dataset as memory reads it: which of a fact's slots its facts use. */

@@ -13,6 +13,7 @@ import {
   signIn,
   signInSample,
 } from "#server/access/sessions.ts";
+import { onceATurn } from "#server/db/once-a-turn.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
@@ -83,6 +84,7 @@ export function sessionRoutes({
 
 /** Lets only signed-in people through. */
 export function requireReader(knex: Knex): RequestHandler {
+  const sessionOf = onceATurn((token: string) => readSession(knex, token));
   return async (req, res, next) => {
     const bearer = bearerOf(req);
     if (bearer !== undefined) {
@@ -91,7 +93,7 @@ export function requireReader(knex: Knex): RequestHandler {
       return;
     }
     const token = tokenOf(req);
-    const reader = token ? await readSession(knex, token) : undefined;
+    const reader = token ? await sessionOf(token) : undefined;
     if (!reader) {
       throw new ProblemError(
         "not-signed-in",
