@@ -1,4 +1,5 @@
 import { formatSpan } from "../calendar/span.ts";
+import type { Month } from "../calendar/month.ts";
 import type { CoverageMap } from "../cube/coverage.ts";
 import { keyOfScope } from "../dimensions/step-scope.ts";
 import type { CompiledFormula } from "../formula/node.ts";
@@ -31,9 +32,12 @@ export function rememberCover(
   cover: () => SideCoverage,
 ): SideCoverage {
   const kept = getOrCreate(memos, ground.coverage, (): Kept => ({ byFormula: new Map(), count: 0 }));
-  const own = getOrCreate(kept.byFormula, measured.formula, () => new Map<string, SideCoverage>());
-  const key = questionKey(measured, side, window, ground);
-  const known = own.get(key);
+  const own = kept.byFormula.get(measured.formula);
+  const anytime = questionKey(measured, side, window, ground);
+  const asOfThen = `${anytime}\n${ground.knownTo}`;
+  const shared = own?.get(anytime);
+  if (shared && isWhollyKnown(measured, shared, ground.knownTo)) return shared;
+  const known = own?.get(asOfThen);
   if (known) return known;
   const found = cover();
   if (kept.count >= MOST_KEPT) {
@@ -41,15 +45,34 @@ export function rememberCover(
     kept.count = 0;
   }
   kept.count += 1;
-  getOrCreate(kept.byFormula, measured.formula, () => own).set(key, found);
+  getOrCreate(kept.byFormula, measured.formula, () => new Map<string, SideCoverage>()).set(
+    isWhollyKnown(measured, found, ground.knownTo) ? anytime : asOfThen,
+    found,
+  );
   return found;
 }
 
+/**
+ * Whether all that was looked at lies before the as-of month, and is there: then any later as-of month finds the same,
+ * and the months of a trend are found once for all reviews. Reasons for an absence may name the as-of month; formulas
+ * within a formula and quarters around a month may look beyond the window.
+ */
+function isWhollyKnown({ formula }: Measured, { views }: SideCoverage, knownTo: Month = Infinity): boolean {
+  return (
+    formula.inputs.every(({ kind }) => kind !== "monthly" && kind !== "outlook") &&
+    views.every(
+      ({ absence, window, side, holdsByQuarter }) =>
+        !absence && !holdsByQuarter && window.asOf <= knownTo && window.to - side.shift <= knownTo,
+    )
+  );
+}
+
+/** All that the answer follows from, save the as-of month. */
 function questionKey(
   { definition }: Measured,
   side: Side,
   { span, asOf, from, to, throughDay }: Window,
-  { scope, access, knownTo, scopeAbsence }: MeasureGround,
+  { scope, access, scopeAbsence }: MeasureGround,
 ): string {
   return [
     definition.name,
@@ -61,7 +84,6 @@ function questionKey(
     from,
     to,
     throughDay,
-    knownTo,
     scopeAbsence?.detail,
     keyOfScope(scope),
     keyOfScope(access),
