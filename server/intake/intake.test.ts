@@ -36,6 +36,26 @@ const sums = async () =>
   ).rows[0];
 const lastClosed = async () => (await get<{ lastClosed: string }>("/api/frame")).lastClosed;
 
+describe("a draft that is looked at while it is checked", () => {
+  it("never says that the check is done without its report", async () => {
+    const read: string[] = [];
+    const note = ({ sql }: { sql: string }) => {
+      const table = /^select .* from "(job|draft)"/.exec(sql)?.[1];
+      if (table) read.push(table);
+    };
+    const draft = await client.upload(
+      "one-line.csv",
+      "Period,Account,Route,Amount\n2026-11,Repairs,Tarn Point–Osk,5\n",
+    );
+    database.knex.on("query", note);
+    await get(`/api/drafts/${draft.id}`);
+    database.knex.off("query", note);
+    // Whatever is committed between the two reads, the report is at least as new as the job.
+    expect(read).toEqual(["job", "draft"]);
+    expect((await api.send("DELETE", `/api/drafts/${draft.id}`)).status).toBe(204);
+  });
+});
+
 describe("the month's ledger", () => {
   let loadId = 0;
   let before: unknown;

@@ -17,6 +17,8 @@ const ROWS_SHOWN = 120;
 
 /** A draft as its page shows it: guesses, first rows before and after the steps, what is missing, the last check. */
 export async function describeDraft(knex: Knex, structure: Structure, id: number): Promise<Draft> {
+  // The job first: when it says that it is done, its report is in the draft that is read after it.
+  const job = await lastJob(knex, id);
   const draft = await readDraft(knex, id);
   const view = mappingView(structure);
   const { definition } = draft;
@@ -71,7 +73,7 @@ export async function describeDraft(knex: Knex, structure: Structure, id: number
       effects: tidied.effects.map(wireEffect),
     },
     control: stated === null ? null : { amount: stated, from: "the lines above the header" },
-    job: await lastJob(knex, draft.id),
+    job,
     report: draft.report,
     note: draft.note,
   };
