@@ -98,7 +98,18 @@ describe("cells in memory", () => {
     await keeper.refresh();
     expect(keeper.state).toMatchObject({ is: "beyond", budget: 1000 });
     expect(said).toEqual([keeper.state]);
-    expect(keeper.at((await structureReader(knex)()).facts)).toBeUndefined();
+    const { facts } = await structureReader(knex)();
+    let queries = 0;
+    const count = () => (queries += 1);
+    knex.on("query", count);
+    // Not every reader tries again what cannot fit; only other facts may.
+    for (let reader = 0; reader < 3; reader += 1) expect(keeper.at(facts)).toBeUndefined();
+    await keeper.settled();
+    expect(queries).toBe(0);
+    expect(keeper.at("0")).toBeUndefined();
+    await keeper.settled();
+    expect(queries).toBeGreaterThan(0);
+    knex.off("query", count);
   });
 });
 

@@ -26,12 +26,19 @@ export type MemoryState =
 /** A guess at what a fact takes before it is read: an amount, a few members, its share of roll-ups. */
 const BYTES_A_FACT = 24;
 
+/** After a reading that failed, the next one is not tried sooner. */
+const PAUSE_MS = 5000;
+
 /** Keeps the facts in memory and moves them forward: only the slices that changed are read anew. */
 export class CellKeeper {
   private kept: KeptFacts | undefined;
   private running: Promise<void> | undefined;
   private isAskedAgain = false;
   private said: MemoryState = { is: "building" };
+  /** The state of the facts that is being read, or was last. */
+  private reading: string | undefined;
+  /** A state that is too large, or that could not be read just now: not every request is to try it again. */
+  private leftOut: { readonly facts: string; readonly until: number } | undefined;
 
   /** `budget` in bytes; what takes more stays in the database. */
   constructor(
@@ -47,7 +54,7 @@ export class CellKeeper {
   /** The facts in this state of them; where memory is at another one it is moved, and there are none for now. */
   at(facts: string): KeptFacts | undefined {
     if (this.kept?.facts === facts) return this.kept;
-    void this.refresh();
+    if (this.leftOut?.facts !== facts || Date.now() > this.leftOut.until) void this.refresh();
     return undefined;
   }
 
@@ -75,17 +82,19 @@ export class CellKeeper {
       const options = { isolationLevel: "repeatable read", readOnly: true } as const;
       await this.knex.transaction((trx) => this.read(trx), options);
     } catch (error) {
+      if (this.reading !== undefined) this.leftOut = { facts: this.reading, until: Date.now() + PAUSE_MS };
       this.say({ is: "failed" }, error);
     }
   }
 
   private async read(trx: Knex.Transaction): Promise<void> {
     const at = await readDataVersion(trx);
+    this.reading = at.facts;
     const before = this.kept && BigInt(this.kept.facts) >= BigInt(at.factsSince) ? this.kept : undefined;
     if (before?.facts === at.facts) return;
     if (!before) {
       const bytes = (await countFacts(trx)) * BYTES_A_FACT;
-      if (bytes > this.budget) return this.leaveOut(bytes);
+      if (bytes > this.budget) return this.leaveOut(at.facts, bytes);
     }
     const changed = before && (await readChangedSlices(trx, before.facts));
     const datasets: KeptDataset[] = [];
@@ -100,14 +109,15 @@ export class CellKeeper {
       );
     const blocks = datasets.flatMap((d) => [...d.blocks.values()]);
     const bytes = blocks.reduce((sum, block) => sum + block.bytes, 0);
-    if (bytes > this.budget) return this.leaveOut(bytes);
+    if (bytes > this.budget) return this.leaveOut(at.facts, bytes);
     const rows = blocks.reduce((sum, block) => sum + block.rows, 0);
     this.kept = { facts: at.facts, datasets, rows, bytes };
     this.say({ is: "ready", rows, bytes });
   }
 
-  private leaveOut(bytes: number): void {
+  private leaveOut(facts: string, bytes: number): void {
     this.kept = undefined;
+    this.leftOut = { facts, until: Infinity };
     this.say({ is: "beyond", bytes, budget: this.budget });
   }
 
