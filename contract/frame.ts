@@ -17,6 +17,8 @@ export const frameQuerySchema = z.object({
   unit: z.string().max(20).optional(),
   /** The pack the frame is of; some start from a dataset and a basis of their own. */
   pack: z.string().max(100).optional(),
+  /** The page of it that the frame is of: the page's own scope holds until another one is chosen. */
+  page: z.string().max(100).optional(),
 });
 
 export const moneyUnitSchema = z.enum(MONEY_UNITS);

@@ -53,6 +53,22 @@ test("tiles are ordered, switched to another layer, gathered, opened downwards, 
   await expect(names).toHaveCount(9);
 });
 
+test("a page is one question, asked when its address is opened and again for each frame", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  const asked: string[] = [];
+  page.on("request", (request) => {
+    const { pathname } = new URL(request.url());
+    if (/^\/api\/.*(frame|answers|panels)/.test(pathname)) asked.push(pathname.split("/").at(-1)!);
+  });
+  await page.goto("/packs/monthly-review/cover");
+  await expect(page.getByRole("heading", { level: 2, name: /^Revenue for/ })).toBeVisible();
+  expect(asked).toEqual(["frame", "answers"]);
+  await page.getByRole("button", { name: /^Span/ }).click();
+  await page.getByRole("menuitemradio", { name: /full year/ }).click();
+  await expect(page.getByRole("heading", { level: 2, name: /^Revenue for the full year/ })).toBeVisible();
+  expect(asked.slice(2).sort()).toEqual(["answers", "frame"]);
+});
+
 test("tiles beside a scorecard begin with its KPIs", async ({ page }) => {
   await signInAs(page, "Maren Holt");
   await page.goto("/packs/monthly-review/revenue");

@@ -43,6 +43,13 @@ export const PANEL_CHOICES: readonly string[] = [
   ...new Set(contracts.flatMap((contract) => Object.keys(contract.choice.shape))),
 ];
 
+/** Of what was chosen of a panel, the part that its answer depends on. */
+export function answeredChoice<V>(kind: PanelKind, choice: Readonly<Record<string, V>>): Record<string, V> {
+  const contract: { readonly choice: z.ZodObject; readonly shown?: readonly string[] } = PANEL_CONTRACTS[kind];
+  const parts = Object.keys(contract.choice.shape).filter((part) => !contract.shown?.includes(part));
+  return Object.fromEntries(parts.flatMap((part) => (choice[part] === undefined ? [] : [[part, choice[part]]])));
+}
+
 /** A panel's question as an address has it: its frame, and the choices of its own kind, read by its contract. */
 export const panelQuerySchema = frameQuerySchema.extend(
   Object.fromEntries(PANEL_CHOICES.map((part) => [part, z.string().max(200).optional()])),

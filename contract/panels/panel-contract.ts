@@ -32,6 +32,8 @@ export interface PanelContract<D extends z.ZodObject, C extends z.ZodObject, A e
   readonly definition: D;
   /** What a reader chooses of it, as an address has it. */
   readonly choice: C;
+  /** Those choices that only decide how the answer is shown. */
+  readonly shown?: readonly (keyof z.infer<C> & string)[];
   readonly answer: A;
   refersTo(definition: z.infer<D>): References;
   /** From form 1 on: each brings a definition of its place's form to the next. */

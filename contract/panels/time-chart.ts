@@ -43,6 +43,7 @@ export const timeChart = panelContract({
     marks: marksSchema.optional(),
     table: z.literal("open").optional(),
   }),
+  shown: ["marks", "table"],
   answer: z.object({
     kind: z.literal("time-chart"),
     frame: frameSchema,

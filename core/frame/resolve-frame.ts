@@ -16,7 +16,7 @@ import { QuestionRefused } from "./question-refused.ts";
 
 /** A frame as an address writes it; what is left out takes its default. */
 export type FrameText = Readonly<
-  Partial<Record<"asOf" | "span" | "basis" | "scope" | "unit" | "pack", string | undefined>>
+  Partial<Record<"asOf" | "span" | "basis" | "scope" | "unit" | "pack" | "page", string | undefined>>
 >;
 
 /** A frame that was asked for, with everything decided: what the reader may see of it, and its words. */

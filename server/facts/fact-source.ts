@@ -5,6 +5,7 @@ import { bundledSource } from "#core/cube/bundle-reads.ts";
 import type { Cell, CellQuery, CellSource } from "#core/cube/cell-source.ts";
 import { withDescendants } from "#core/dimensions/dimension.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
+import { askUnlessGone } from "#server/db/ask-unless-gone.ts";
 import { streamRows } from "#server/db/stream-rows.ts";
 import type { Structure } from "#server/db/structure.ts";
 
@@ -69,9 +70,9 @@ export interface SqlFactSource extends FactSource {
   cells(query: CellQuery): Promise<Cell[]>;
 }
 
-/** Reads facts by grouped sums in PostgreSQL. */
-export function sqlFactSource(knex: Knex, structure: Structure): SqlFactSource {
-  const cells = (query: CellQuery) => readCells(knex, structure, query);
+/** Reads facts by grouped sums in PostgreSQL; sums are given up when whoever asked is gone. */
+export function sqlFactSource(knex: Knex, structure: Structure, gone?: AbortSignal): SqlFactSource {
+  const cells = (query: CellQuery) => readCells(knex, structure, query, gone);
   return {
     ...bundledSource(cells, structure.dimensions),
     cells,
@@ -131,7 +132,12 @@ async function* readFacts(knex: Knex, structure: Structure, query: FactQuery): A
   }
 }
 
-async function readCells(knex: Knex, structure: Structure, query: CellQuery): Promise<Cell[]> {
+async function readCells(
+  knex: Knex,
+  structure: Structure,
+  query: CellQuery,
+  gone: AbortSignal | undefined,
+): Promise<Cell[]> {
   if (query.accounts.length === 0 || query.windows.length === 0) return [];
   const { ids } = structure;
   const windows = query.windows.map(() => "(scenario_id = ? and month between ? and ?)").join(" or ");
@@ -151,9 +157,7 @@ async function readCells(knex: Knex, structure: Structure, query: CellQuery): Pr
     ...scope.values,
     ...(query.throughDay === undefined ? [] : [query.throughDay]),
   ];
-  const { rows } = await knex.raw<{
-    rows: { scenario_id: number; account_id: number; month: number; member_id: number | null; amount: string }[];
-  }>(sql, values as never);
+  const rows = await askUnlessGone<CellRow>(knex, { sql, values }, gone);
   const scenarioKey = invert(ids.scenarios);
   const accountKey = invert(ids.accounts);
   const memberKey = by && invert(ids.members.get(by.key)!);
@@ -164,6 +168,14 @@ async function readCells(knex: Knex, structure: Structure, query: CellQuery): Pr
     amount: Number(row.amount),
     ...(memberKey && row.member_id !== null ? { member: memberKey.get(row.member_id)! } : {}),
   }));
+}
+
+interface CellRow {
+  scenario_id: number;
+  account_id: number;
+  month: number;
+  member_id: number | null;
+  amount: string;
 }
 
 async function readLines(

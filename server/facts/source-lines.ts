@@ -1,6 +1,7 @@
 import { periodName } from "#core/calendar/fiscal-calendar.ts";
 import { monthName, yearOf } from "#core/calendar/month.ts";
 import { toMajor } from "#core/figures/amount.ts";
+import type { Scope } from "#core/dimensions/scope.ts";
 import type { FrameText } from "#core/frame/resolve-frame.ts";
 import { inputLines, type FigureSide } from "#core/provenance/explain-figure.ts";
 import type { SourceLinesAnswer } from "#contract/provenance.ts";
@@ -10,9 +11,15 @@ import { ask, type Workspace } from "./workspace.ts";
 export async function listSourceLines(
   workspace: Workspace,
   query: FrameText & { kpi: string; side: FigureSide; input: number; offset: number; limit: number },
+  pageScope: Scope = {},
 ): Promise<SourceLinesAnswer> {
   const { accounts, calendar } = workspace.structure;
-  const { decimals, unit, divisor, ...lines } = await ask(workspace, query, (question) => inputLines(question, query));
+  const { decimals, unit, divisor, ...lines } = await ask(
+    workspace,
+    query,
+    (question) => inputLines(question, query),
+    pageScope,
+  );
   const found = await workspace.source.lines({ ...lines, offset: query.offset, limit: query.limit });
   return {
     total: found.total,

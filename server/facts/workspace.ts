@@ -18,8 +18,11 @@ export interface Workspace {
   readonly reader: Reader;
 }
 
-/** Opens workspaces: on memory where it holds the facts in the state that the structure speaks of, else on SQL. */
-export type OpenWorkspace = (reader: Reader) => Promise<Workspace>;
+/**
+ * Opens workspaces: on memory where it holds the facts in the state that the structure speaks of, else on SQL, whose
+ * sums are given up when whoever asked is gone.
+ */
+export type OpenWorkspace = (reader: Reader, gone?: AbortSignal) => Promise<Workspace>;
 
 export function workspaceOpener({
   knex,
@@ -39,9 +42,9 @@ export function workspaceOpener({
       opened = { structure, kept, book: bookOf(structure, kept) };
     return opened.book;
   };
-  return async (reader) => {
+  return async (reader, gone) => {
     const structure = await readStructure();
-    const source: FactSource = { ...sqlFactSource(knex, structure), book: bookFor(structure) };
+    const source: FactSource = { ...sqlFactSource(knex, structure, gone), book: bookFor(structure) };
     return { structure, reader, source: confineSource(source, structure.dimensions, reader.scope) };
   };
 }

@@ -366,6 +366,25 @@ describe("what the API says of itself", () => {
     await orphan.close();
     await away.destroy();
   });
+  it("takes a page's own scope for its frame, until another one is asked for", async () => {
+    const page = "pack=monthly-review&page=skerry-sound";
+    const scopeOf = async (query: string) =>
+      ((await api.get(`/api/frame?${query}`)).body as { frame: { scope: object } }).frame.scope;
+    expect(await scopeOf(page)).toEqual({ route: ["skerry-sound"] });
+    expect(await scopeOf(`${page}&scope=`)).toEqual({});
+    expect(await scopeOf(`${page}&scope=route:northreach`)).toEqual({ route: ["northreach"] });
+    expect((await api.get("/api/frame?pack=monthly-review&page=skerry")).body).toMatchObject({
+      code: "not-found",
+      detail: expect.stringContaining('no page "skerry"') as string,
+    });
+    const asked = "kpi=fuel&side=actual";
+    expect((await api.get(`/api/provenance?${page}&${asked}`)).body).toEqual(
+      (await api.get(`/api/provenance?scope=route:skerry-sound&${asked}`)).body,
+    );
+    expect((await api.get(`/api/provenance/lines?${page}&${asked}`)).body).toEqual(
+      (await api.get(`/api/provenance/lines?scope=route:skerry-sound&${asked}`)).body,
+    );
+  });
   it("shows an area manager only their own members to choose from", async () => {
     const manager = await serveApi(knex);
     await manager.signIn("ines.varga@quillhaven.example");

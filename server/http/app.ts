@@ -2,11 +2,12 @@ import { existsSync } from "node:fs";
 import { join } from "node:path";
 import compression from "compression";
 import cookieParser from "cookie-parser";
-import express, { type ErrorRequestHandler, type Express } from "express";
+import express, { type ErrorRequestHandler, type Express, type Response } from "express";
 import helmet from "helmet";
 import type { Knex } from "knex";
 import type { Logger } from "pino";
 import { pinoHttp } from "pino-http";
+import { isGivenUp } from "#server/db/ask-unless-gone.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { followVersion } from "#server/db/follow-version.ts";
 import { CellKeeper, type MemoryState } from "#server/facts/memory/cell-keeper.ts";
@@ -26,8 +27,9 @@ import { loadRoutes } from "./routes/load-routes.ts";
 import { healthRoutes } from "./routes/health-routes.ts";
 import { figureRoutes } from "./routes/figure-routes.ts";
 import { tokenRoutes } from "./routes/token-routes.ts";
-import { requireReader, sessionRoutes } from "./routes/session-routes.ts";
+import { readerOf, requireReader, sessionRoutes } from "./routes/session-routes.ts";
 import { csvBody, jsonBody } from "./guards/request-body.ts";
+import { whenGone } from "./when-gone.ts";
 import { isLoopback, refuseOtherHosts, refuseOtherOrigins, servedHosts } from "./guards/origin.ts";
 import { refuseUnkeepableText } from "./guards/request-text.ts";
 
@@ -111,7 +113,8 @@ export function createApp({
   const keeper = memoryBudget > 0 ? new CellKeeper(knex, memoryBudget, logMemory(logger)) : null;
   const following = keeper && followVersion(databaseUrl, () => void keeper.refresh());
   const openWorkspace = workspaceOpener({ knex, readStructure, keeper });
-  const reading = { knex, readStructure, openWorkspace };
+  const workspaceFor = (res: Response) => openWorkspace(readerOf(res), whenGone(res));
+  const reading = { knex, readStructure, workspaceFor };
   app.use(healthRoutes(knex, () => keeper?.state ?? { is: "off" }));
   app.use(sessionRoutes({ knex, readStructure, signInLimit, hasOneClick: (req) => isOneClickOpen || isLoopback(req) }));
   app.use("/api", requireReader(knex));
@@ -177,6 +180,8 @@ const serverTiming: express.RequestHandler = (_req, res, next) => {
 
 function answerProblem(logger: Logger): ErrorRequestHandler {
   return (error: unknown, req, res, next) => {
+    // Nobody is there to be told of what was given up because they went.
+    if (res.destroyed && isGivenUp(error)) return;
     if (res.headersSent) {
       next(error);
       return;

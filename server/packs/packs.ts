@@ -2,6 +2,8 @@ import type { Knex } from "knex";
 import { isReadable, MONTH_IN_NAME, type Pack, type PackList, type Page } from "#contract/pack.ts";
 import type { PanelDefinition } from "#contract/panels/index.ts";
 import { getOrCreate } from "#core/keyed.ts";
+import type { Scope } from "#core/dimensions/scope.ts";
+import type { FrameText } from "#core/frame/resolve-frame.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { readPacks } from "./pack-rows.ts";
@@ -40,6 +42,16 @@ export function readPackOnce(knex: Knex, structure: Structure, key: string): Pro
     pack.catch(() => known.delete(key));
     return pack;
   });
+}
+
+/** The scope that a frame's page holds until another one is chosen; none where it is of no page. Throws "not-found". */
+export async function readPageScope(
+  knex: Knex,
+  structure: Structure,
+  { pack, page }: Pick<FrameText, "pack" | "page">,
+): Promise<Scope> {
+  if (pack === undefined || page === undefined) return {};
+  return requirePage(await readPackOnce(knex, structure, pack), page).scope;
 }
 
 /** One panel with its page. Throws "not-found" naming what is missing, and says why where the panel cannot be read. */

@@ -1,11 +1,15 @@
 import { QueryClientProvider } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { frameOfPage, readFrame } from "../frame/frame-params.ts";
+import { askAhead } from "./ask-ahead.ts";
 import { NotFound } from "./not-found.tsx";
 import { createQueryClient } from "./query-client.ts";
 import { useTheme } from "./settings.ts";
 import { Shell } from "./shell.tsx";
 import { SignInPage } from "./sign-in-page.tsx";
+
+const client = createQueryClient();
 
 /** Every page comes when it is first opened; the frame around it is there meanwhile. */
 const router = createBrowserRouter([
@@ -13,12 +17,25 @@ const router = createBrowserRouter([
   {
     path: "/",
     element: <Shell />,
+    loader: () => askAhead(client, []),
+    shouldRevalidate: () => false,
     hydrateFallbackElement: <div role="status" aria-label="Hackle is opening" className="waiting m-6 h-6 max-w-96" />,
     children: [
       { index: true, element: <Navigate to="/home" replace /> },
       { path: "home", lazy: { Component: async () => (await import("../home/home-page.tsx")).HomePage } },
       { path: "packs/:pack", lazy: { Component: async () => (await import("../packs/first-pack.tsx")).FirstPack } },
-      { path: "packs/:pack/:page", lazy: { Component: async () => (await import("../packs/pack-page.tsx")).PackPage } },
+      {
+        path: "packs/:pack/:page",
+        lazy: { Component: async () => (await import("../packs/pack-page.tsx")).PackPage },
+        loader: ({ params: { pack = "", page = "" }, request }) => {
+          const query = frameOfPage({ pack, page }, readFrame(new URL(request.url).searchParams));
+          return askAhead(client, [
+            ["pack", { params: { pack } }],
+            ["frameChoices", { query }],
+          ]);
+        },
+        shouldRevalidate: () => false,
+      },
       { path: "loads", lazy: { Component: async () => (await import("../data/loads-page.tsx")).LoadsPage } },
       {
         path: "loads/files/:draft",
@@ -53,7 +70,6 @@ const router = createBrowserRouter([
 
 /** The application. */
 export function App() {
-  const [client] = useState(createQueryClient);
   const theme = useTheme();
   useEffect(() => {
     document.documentElement.dataset["theme"] = theme;

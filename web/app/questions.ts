@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery, type UseQueryResult } from "@tanstack/react-query";
+import { keepPreviousData, useQueries, useQuery, type UseQueryResult } from "@tanstack/react-query";
 import type { FrameQuery } from "#contract/frame.ts";
 import type { OperationAnswer, OperationArguments, OperationId } from "#contract/operation-types.ts";
 import type { ChoiceOf, DetailOf, PanelAnswer, PanelKind } from "#contract/panels/index.ts";
@@ -21,18 +21,23 @@ export function answerKey<Id extends OperationId>(id: Id, ...[args]: CallArgumen
   return args === undefined ? [id] : [id, args];
 }
 
-/** Asks an operation of the API; what is answered is kept under the operation and its arguments. */
+/** How an operation of the API is asked; what is answered is kept under the operation and its arguments. */
+export function answerQuery<Id extends OperationId>(id: Id, args: OperationArguments<Id>) {
+  const isBare = Object.values(args).every((part) => part === undefined);
+  return {
+    queryKey: isBare ? [id] : [id, args],
+    queryFn: ({ signal }: { signal: AbortSignal }) =>
+      (call as (...given: unknown[]) => Promise<OperationAnswer<Id>>)(id, args, { signal }),
+  };
+}
+
+/** Asks an operation of the API. */
 function useAnswer<Id extends OperationId>(
   id: Id,
   args: OperationArguments<Id>,
   asking: Asking<Id> = {},
 ): UseQueryResult<OperationAnswer<Id>> {
-  const isBare = Object.values(args).every((part) => part === undefined);
-  return useQuery({
-    queryKey: isBare ? [id] : [id, args],
-    queryFn: ({ signal }) => (call as (...given: unknown[]) => Promise<OperationAnswer<Id>>)(id, args, { signal }),
-    ...(asking as object),
-  });
+  return useQuery({ ...answerQuery(id, args), ...(asking as object) });
 }
 
 export const usePerson = () => useAnswer("session", {});
@@ -110,18 +115,35 @@ export type PanelChoice = Readonly<Record<string, string | undefined>>;
 /** The choices of one kind of panel. */
 export type Choices<K extends PanelKind> = { readonly [P in keyof ChoiceOf<K>]?: ChoiceOf<K>[P] | undefined };
 
+/** What a panel's figures depend on. */
+interface PanelQuestion {
+  readonly place: PanelPlace;
+  readonly frame: FrameAddress;
+  /** Those of its choices that its answer depends on. */
+  readonly choice: PanelChoice;
+}
+
+const panelQuery = ({ place, frame, choice }: PanelQuestion) => ({
+  queryKey: ["panel", { ...place }, frame, choice] as const,
+  queryFn: ({ signal }: { signal: AbortSignal }) => askPanel({ place, frame, choice, signal }),
+});
+
 /** A panel's figures in a frame; while a new frame is asked, the former figures stay, marked as such. */
 export function usePanel(
   place: PanelPlace,
   frame: FrameAddress,
   choice: PanelChoice = {},
 ): UseQueryResult<PanelAnswer> {
-  const params = { ...place };
   return useQuery({
-    queryKey: ["panel", params, frame, choice],
-    queryFn: ({ signal }) => askPanel({ place, frame, choice, signal }),
+    ...panelQuery({ place, frame, choice }),
     placeholderData: (previous, query) => (isSamePlace(query?.queryKey[1], place) ? previous : undefined),
   });
+}
+
+/** Asks for all of a page's panels in one breath, whatever code is still on its way to draw them. */
+export function useWholePage(questions: readonly PanelQuestion[]): void {
+  // The panels themselves say what came; the page is not drawn anew for that.
+  useQueries({ queries: questions.map((question) => ({ ...panelQuery(question), notifyOnChangeProps: [] })) });
 }
 
 function isSamePlace(other: unknown, { pack, page, panel }: PanelPlace): boolean {

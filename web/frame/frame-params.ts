@@ -6,6 +6,19 @@ import type { FrameAddress, PanelChoice } from "../app/questions.ts";
 
 const FRAME_KEYS = ["asOf", "span", "basis", "scope", "unit"] as const;
 
+/** The frame of a page: it starts from what the pack and the page say, and goes on from there by the address. */
+export function frameOfPage(
+  place: { readonly pack: string; readonly page: string },
+  frame: FrameAddress,
+): FrameAddress {
+  return { ...place, ...frame };
+}
+
+/** The frame that an address's search has. */
+export function readFrame(search: URLSearchParams): FrameAddress {
+  return Object.fromEntries(FRAME_KEYS.flatMap((key) => (search.has(key) ? [[key, search.get(key)!]] : [])));
+}
+
 /** What is open beside the page: whose origin, in which scope, or which panel's arrangement. */
 export type ViewKey = "figure" | "at" | "arrange";
 
@@ -23,10 +36,7 @@ export function useFrameParams(): {
 } {
   const [params, setParams] = useSearchParams();
   const text = params.toString();
-  const frame = useMemo(() => {
-    const read = new URLSearchParams(text);
-    return Object.fromEntries(FRAME_KEYS.flatMap((key) => (read.has(key) ? [[key, read.get(key)!]] : [])));
-  }, [text]);
+  const frame = useMemo(() => readFrame(new URLSearchParams(text)), [text]);
   const change = useCallback(
     (changes: Readonly<Record<string, string | undefined>>, replace: boolean) => {
       setParams(

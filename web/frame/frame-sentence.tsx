@@ -1,5 +1,6 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
+import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { FrameAddress } from "../app/questions.ts";
 import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
@@ -53,7 +54,13 @@ export function FrameSentence({
         chosen={structure.frame.basis}
         onChoose={(key) => setFrame({ basis: key })}
       />
-      , for <ScopeWord structure={structure} chosen={frame.scope ?? ""} onChoose={(scope) => setFrame({ scope })} />, in{" "}
+      , for{" "}
+      <ScopeWord
+        structure={structure}
+        chosen={frame.scope ?? formatScope(structure.frame.scope)}
+        onChoose={(scope) => setFrame({ scope })}
+      />
+      , in{" "}
       <ChoiceWord
         label="Unit"
         words={UNITS.find((u) => u.key === structure.frame.unit)!.name}

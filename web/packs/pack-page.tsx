@@ -1,11 +1,10 @@
 import { Suspense, useEffect } from "react";
 import { useParams } from "react-router";
-import { formatScope } from "#core/dimensions/scope-text.ts";
 import { isReadable, type Pack, type Page, type PlacedPanel } from "#contract/pack.ts";
-import { referencesOf } from "#contract/panels/index.ts";
+import { answeredChoice, referencesOf } from "#contract/panels/index.ts";
 import { ApiProblem } from "../app/api.ts";
-import { useFrameChoices, useMayEdit, usePack, type FrameAddress } from "../app/questions.ts";
-import { useFrameParams } from "../frame/frame-params.ts";
+import { useFrameChoices, useMayEdit, usePack, useWholePage, type FrameAddress } from "../app/questions.ts";
+import { frameOfPage, useFrameParams } from "../frame/frame-params.ts";
 import { FrameSentence } from "../frame/frame-sentence.tsx";
 import { ArrangeDrawer } from "../panels/arrange/arrange-drawer.tsx";
 import { parseFigureAddress } from "../panels/figure-address.ts";
@@ -49,7 +48,7 @@ export function PackPage() {
 
 function OpenPage({ pack, page }: { pack: Pack; page: Page }) {
   const params = useFrameParams();
-  const frame = frameOf(pack, page, params.frame);
+  const frame = frameOfPage({ pack: pack.key, page: page.key }, params.frame);
   const choices = useFrameChoices(frame);
   const refusal = refusalOf(choices.error);
   // A frame that is refused still leaves a page to work with: the sentence falls back to the defaults.
@@ -90,7 +89,7 @@ function OpenPage({ pack, page }: { pack: Pack; page: Page }) {
           </div>
         ) : (
           <>
-            <Panels {...{ pack, page, frame, changes, mayEdit }} hasDrawer={Boolean(asked ?? arranged)} />
+            <Panels {...{ pack, page, changes, mayEdit }} frame={params.frame} hasDrawer={Boolean(asked ?? arranged)} />
             {mayEdit && (
               <AddPanels
                 page={page}
@@ -149,6 +148,13 @@ function Panels({
   const params = useFrameParams();
   const readable = page.panels.filter(isReadable);
   const [leading] = readable;
+  useWholePage(
+    readable.map((panel) => ({
+      place: { pack: pack.key, page: page.key, panel: panel.key },
+      frame,
+      choice: answeredChoice(panel.kind, params.choice(panel.key)),
+    })),
+  );
   const placeOf = (panel: string) => ({ pack: pack.key, page: page.key, panel });
   const leadsTo = (panel: PlacedPanel): Leading | null => {
     const follower = followerOf(page.panels, panel.key);
@@ -189,7 +195,13 @@ function Panels({
   };
   return (
     <>
-      {leading && <PageMessage place={placeOf(leading.key)} frame={frame} choice={params.choice(leading.key)} />}
+      {leading && (
+        <PageMessage
+          place={placeOf(leading.key)}
+          frame={frame}
+          choice={answeredChoice(leading.kind, params.choice(leading.key))}
+        />
+      )}
       {page.problem && (
         <p role="alert" className="mt-2 text-madder">
           {page.problem}
@@ -215,15 +227,6 @@ function columnsOf(row: PageRow, hasDrawer: boolean): string {
   return hasDrawer
     ? "min-[1560px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]"
     : "min-[1180px]:grid-cols-[minmax(0,1.84fr)_minmax(0,1fr)]";
-}
-
-function frameOf(pack: Pack, page: Page, frame: FrameAddress): FrameAddress {
-  const scope = formatScope(page.scope);
-  return {
-    ...(pack.starts ? { pack: pack.key } : {}),
-    ...frame,
-    ...(frame.scope === undefined && scope ? { scope } : {}),
-  };
 }
 
 function refusalOf(error: Error | null): ApiProblem | null {

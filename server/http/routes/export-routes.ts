@@ -13,7 +13,7 @@ import type { ReadingRoutes } from "./reading-routes.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** Datasets as files, inside what the reader may see. */
-export function exportRoutes({ readStructure, openWorkspace }: ReadingRoutes): Router {
+export function exportRoutes({ readStructure, workspaceFor }: ReadingRoutes): Router {
   const router = Router();
   router.get(OPERATIONS.exportable.path, async (_req, res) => {
     const { coverage, dimensions } = await readStructure();
@@ -31,7 +31,7 @@ export function exportRoutes({ readStructure, openWorkspace }: ReadingRoutes): R
     const { format, ...rest } = readRequest(exportQuerySchema, req.query);
     const structure = await readStructure();
     const query = resolveQuery(String(req.params["dataset"]), rest, structure);
-    const facts = (await openWorkspace(readerOf(res))).source.facts(query);
+    const facts = (await workspaceFor(res)).source.facts(query);
     if (format === "csv") return answerCsv(res, `${query.dataset}.csv`, factsToCsv(structure, query.dataset, facts));
     const file = await factsToParquet(structure, query.dataset, facts);
     res.setHeader("Content-Disposition", contentDisposition(`${query.dataset}.parquet`));

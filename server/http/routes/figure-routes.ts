@@ -11,13 +11,13 @@ import { panelAddSchema, panelChangeSchema, panelRemoveSchema } from "#contract/
 import { requireEditor } from "#server/access/roles.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { listSourceLines } from "#server/facts/source-lines.ts";
-import { ask, type Workspace } from "#server/facts/workspace.ts";
+import { ask } from "#server/facts/workspace.ts";
 import { listChanges } from "#server/history/history.ts";
 import { packDoor } from "#server/packs/pack-door.ts";
 import { undoChange } from "#server/history/history.ts";
 import { addPanel, changePanel, removePanel } from "#server/packs/change-panels.ts";
 import { answerPage, withOwnUnit } from "#server/packs/answer-page.ts";
-import { listPacks, readPack, readPanel } from "#server/packs/packs.ts";
+import { listPacks, readPack, readPageScope, readPanel } from "#server/packs/packs.ts";
 import { panelWork } from "#server/packs/panel-work.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
 import { csvRow } from "#server/csv/csv-row.ts";
@@ -33,16 +33,15 @@ function monthInNames({ coverage }: Structure): string {
 }
 
 /** Packs, their panels' figures, and where figures come from. */
-export function figureRoutes({ knex, readStructure, openWorkspace }: ReadingRoutes): Router {
+export function figureRoutes({ knex, readStructure, workspaceFor }: ReadingRoutes): Router {
   const router = Router();
-  const workspaceFor = (res: Response): Promise<Workspace> => openWorkspace(readerOf(res));
   const placeOf = (req: Request) => req.params as Record<"pack" | "page" | "panel", string>;
 
   router.get(OPERATIONS.frameChoices.path, async (req, res) => {
     const query = readRequest(frameQuerySchema, req.query);
-    res.json(
-      await ask(await workspaceFor(res), query, ({ company, access, asked }) => frameChoices(company, access, asked)),
-    );
+    const workspace = await workspaceFor(res);
+    const scope = await readPageScope(knex, workspace.structure, query);
+    res.json(await ask(workspace, query, ({ company, access, asked }) => frameChoices(company, access, asked), scope));
   });
   router.get(OPERATIONS.packs.path, async (_req, res) => {
     res.json(await listPacks(knex, monthInNames(await readStructure())));
@@ -54,7 +53,7 @@ export function figureRoutes({ knex, readStructure, openWorkspace }: ReadingRout
   router.get(OPERATIONS.pageAnswers.path, async (req, res) => {
     const { pack, page } = placeOf(req);
     const onFault = (err: unknown) => req.log.error({ err, url: req.path }, "unforeseen error in a panel");
-    const workspace = await openWorkspace(readerOf(res));
+    const workspace = await workspaceFor(res);
     await answerLines(res, answerPage(knex, workspace, { pack, page }, req.query, onFault));
   });
 
@@ -135,11 +134,14 @@ export function figureRoutes({ knex, readStructure, openWorkspace }: ReadingRout
 
   router.get(OPERATIONS.provenance.path, async (req, res) => {
     const query = readRequest(provenanceQuerySchema, req.query);
-    res.json(await ask(await workspaceFor(res), query, (question) => explainFigure(question, query)));
+    const workspace = await workspaceFor(res);
+    const scope = await readPageScope(knex, workspace.structure, query);
+    res.json(await ask(workspace, query, (question) => explainFigure(question, query), scope));
   });
   router.get(OPERATIONS.sourceLines.path, async (req, res) => {
     const query = readRequest(sourceLinesQuerySchema, req.query);
-    res.json(await listSourceLines(await workspaceFor(res), query));
+    const workspace = await workspaceFor(res);
+    res.json(await listSourceLines(workspace, query, await readPageScope(knex, workspace.structure, query)));
   });
   return router;
 }

@@ -6,10 +6,10 @@ import type { ReadingRoutes } from "./reading-routes.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** What a reader meets first. */
-export function homeRoutes({ knex, readStructure, openWorkspace }: ReadingRoutes): Router {
+export function homeRoutes({ knex, readStructure, workspaceFor }: ReadingRoutes): Router {
   const router = Router();
   router.get(OPERATIONS.home.path, async (_req, res) => {
-    res.json(await describeHome(knex, await openWorkspace(readerOf(res))));
+    res.json(await describeHome(knex, await workspaceFor(res)));
   });
   router.get(OPERATIONS.alerts.path, async (_req, res) => {
     res.json(await readAlerts(knex, await readStructure(), readerOf(res)));

@@ -17,7 +17,7 @@ import type { ReadingRoutes } from "./reading-routes.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** The KPI library, and the language its formulas are written in. */
-export function kpiRoutes({ knex, readStructure, openWorkspace }: ReadingRoutes): Router {
+export function kpiRoutes({ knex, readStructure, workspaceFor }: ReadingRoutes): Router {
   const router = Router();
   /** Runs a change for an editor, and answers with the library as it is then. */
   const change = async (
@@ -49,7 +49,7 @@ export function kpiRoutes({ knex, readStructure, openWorkspace }: ReadingRoutes)
   );
   router.post(OPERATIONS.tryFormula.path, async (req, res) => {
     const { formula, self, ...frame } = readRequest(formulaTrySchema, req.body);
-    const workspace = await openWorkspace(readerOf(res));
+    const workspace = await workspaceFor(res);
     res.json(await ask(workspace, frame, (question) => tryFormula(formula, self, question)));
   });
   router.get(OPERATIONS.language.path, async (_req, res) => {

@@ -2,6 +2,7 @@ import { ChevronRight } from "lucide-react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/compute.ts";
 import { tilesTable } from "#core/panels/tiles/table.ts";
+import { answeredChoice } from "#contract/panels/index.ts";
 import { usePanel, type Choices, type PanelChoice } from "../../app/questions.ts";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { TextButton } from "../../ui/form.tsx";
@@ -15,7 +16,7 @@ import { Tile } from "./tile.tsx";
 
 /** KPIs as tiles, or one of them by the members of a dimension. */
 export default function TilesPanel({ place, panel, frame, choice, onChoose, onAsk, onArrange }: PanelProps<"tiles">) {
-  const answer = usePanel(place, frame, choice as PanelChoice);
+  const answer = usePanel(place, frame, answeredChoice("tiles", choice as PanelChoice));
   return (
     <PanelSheet
       label={panel.title ?? "Tiles"}

@@ -2,6 +2,7 @@ import { Table2, ChartColumn, ChartLine } from "lucide-react";
 import { deltaStyle, valueStyle, type NumberStyle } from "#core/words/number-words.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { timeChartTable } from "#core/panels/time-chart/table.ts";
+import { answeredChoice } from "#contract/panels/index.ts";
 import { usePanel } from "../../app/questions.ts";
 import { IconButton } from "../../ui/form.tsx";
 import { Notice } from "../../ui/notice.tsx";
@@ -19,7 +20,7 @@ const CHART_HEIGHT = 430;
 /** One KPI over time with its variance strip, as chart or as table of numbers. */
 export default function TimeChartPanel({ place, frame, panel, choice, onChoose, onArrange }: PanelProps<"time-chart">) {
   const { kpi } = choice;
-  const answer = usePanel(place, frame, { kpi });
+  const answer = usePanel(place, frame, answeredChoice("time-chart", choice));
   return (
     <PanelSheet
       label={panel.title ?? "Over time"}
