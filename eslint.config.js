@@ -30,6 +30,7 @@ const SERVER = [
   "facts",
   "history",
   "packs",
+  "engine",
   "kpis",
   "structure",
   "intake",

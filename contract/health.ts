@@ -11,6 +11,8 @@ export const healthSchema = z.object({
     z.object({ is: z.literal("beyond"), bytes: z.number(), budget: z.number() }),
     z.object({ is: z.literal("ready"), rows: z.number(), bytes: z.number() }),
   ]),
+  /** How many threads answer from memory, beside the server's own. */
+  engines: z.number().int(),
 });
 
 export type Health = z.infer<typeof healthSchema>;

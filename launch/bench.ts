@@ -10,6 +10,7 @@ import { migrate } from "#server/db/migrate.ts";
 import { timed } from "../bench/timing.ts";
 import { benchFigures } from "./bench-figures.ts";
 import { benchMemory } from "./bench-memory.ts";
+import { benchReaders } from "./bench-readers.ts";
 import { benchLoading } from "./bench-loading.ts";
 import { createDatabase } from "./database.ts";
 import { openHome, PROJECT } from "./home.ts";
@@ -24,7 +25,8 @@ runProgram(async () => {
   try {
     const only = process.argv.find((argument) => argument.startsWith("--"));
     if (only === undefined || only === "--memory") await benchMemory(cluster);
-    if (only === "--memory") return;
+    if (only === undefined || only === "--readers") await benchReaders(cluster);
+    if (only === "--memory" || only === "--readers") return;
     if (only !== "--figures") await benchLoading(cluster);
     if (only === "--loading") return;
     for (const scale of [1, Number(process.env["HACKLE_BENCH_SCALE"] ?? 12)]) {

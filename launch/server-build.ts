@@ -11,8 +11,8 @@ const KEPT_BUILDS = 5;
 export interface ServerBuild {
   /** The program of a server process. */
   readonly main: string;
-  /** The program of a thread that reads files. */
-  readonly thread: string;
+  /** Where the programs of its threads lie. */
+  readonly threads: string;
 }
 
 /**
@@ -29,7 +29,11 @@ export async function buildServer(): Promise<ServerBuild> {
     const bundle = await rolldown({
       cwd: PROJECT,
       platform: "node",
-      input: { main: "./server/main.ts", "thread-start": "./server/intake/jobs/thread.ts" },
+      input: {
+        main: "./server/main.ts",
+        "reader-start": "./server/intake/jobs/reader.ts",
+        "engine-start": "./server/engine/engine.ts",
+      },
       external: (id) => !/^[.#/\0]/.test(id),
       logLevel: "warn",
     });
@@ -44,7 +48,7 @@ export async function buildServer(): Promise<ServerBuild> {
     settle(unfinished, folder);
     removeOld(builds);
   }
-  return { main: join(folder, "main.mjs"), thread: join(folder, "thread-start.mjs") };
+  return { main: join(folder, "main.mjs"), threads: folder };
 }
 
 /** Moves a finished build to its place; where another was quicker, that one stays. */

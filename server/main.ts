@@ -1,11 +1,12 @@
 import { createServer, type Server } from "node:http";
-import { tmpdir, totalmem } from "node:os";
+import { availableParallelism, tmpdir, totalmem } from "node:os";
 import { join } from "node:path";
 import { pino } from "pino";
 import { connect } from "./db/connect.ts";
 import { createApp } from "./http/app.ts";
 import { servedHosts } from "./http/guards/origin.ts";
 import { readMemoryBudget } from "./facts/memory/memory-budget.ts";
+import { readEngineCount } from "./engine/engine-count.ts";
 import { readLimits } from "./intake/limits.ts";
 
 /** Where the server listens and what it serves; all of it comes from the environment. */
@@ -25,6 +26,7 @@ const application = createApp({
   store,
   hosts: servedHosts(),
   memoryBudget: readMemoryBudget(process.env["HACKLE_MEMORY"], totalmem()),
+  engineCount: readEngineCount(process.env["HACKLE_ENGINES"], availableParallelism()),
   isOneClickOpen: process.env["HACKLE_ONE_CLICK"] === "on",
   ...(webFolder ? { webFolder } : {}),
 });

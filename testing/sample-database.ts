@@ -69,9 +69,9 @@ export async function copySample(clusterUrl: string, name: string): Promise<stri
 
 /** Vitest's global setup: a cluster for the run, with the sample company once. */
 export default async function setup(project: TestProject): Promise<() => void> {
-  const [cluster, { thread }] = await Promise.all([openTestCluster(), buildServer()]);
+  const [cluster, { threads }] = await Promise.all([openTestCluster(), buildServer()]);
   // Threads that read TypeScript by themselves would take most of the time of the suites that start them.
-  process.env["HACKLE_THREAD"] = thread;
+  process.env["HACKLE_THREADS"] = threads;
   project.provide("clusterUrl", cluster.url);
   project.provide("sampleUrl", await copySample(cluster.url, "sample"));
   return () => cluster.stop();

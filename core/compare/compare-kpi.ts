@@ -7,7 +7,7 @@ import { shapeOf } from "./formula-shape.ts";
 import type { Frame } from "./frame.ts";
 import { hasInputs } from "./has-inputs.ts";
 import { linkMonths } from "./link-views.ts";
-import { coveredMonths, coverSide, measure } from "./measure.ts";
+import { coverSide, measure, measureCovered } from "./measure.ts";
 import type { MeasureContext } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
 import { ACTUAL, basisSide, type Side } from "./side.ts";
@@ -81,7 +81,7 @@ export function compareSides(
       : noDelta(inCommon, measuredBasis);
   const isCompared = !actual.views[lead]!.absence && !basis.views[lead]!.absence;
   return {
-    actual: measure(kpi, actual, coveredMonths(actual), context),
+    actual: measureCovered(kpi, actual, context),
     actualInCommon: inCommon,
     basis: measuredBasis,
     variance: varianceOf(delta, measuredBasis.figure, kpi.definition),

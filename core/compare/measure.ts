@@ -1,6 +1,7 @@
 import { fiscalPeriodOf, monthsName } from "../calendar/fiscal-calendar.ts";
 import { daysInMonth, type Month } from "../calendar/month.ts";
 import { withDescendants, type Dimension } from "../dimensions/dimension.ts";
+import { makeOnce } from "../cube/cell-book.ts";
 import type { CoverageAnswer } from "../cube/coverage.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import { absent, present, type Absence, type Figure } from "../figures/figure.ts";
@@ -42,7 +43,7 @@ function nestedMonths(frame: MeasureGround) {
 }
 
 /** The months that each view of a coverage goes in with. */
-export function coveredMonths(coverage: SideCoverage): (readonly Month[])[] {
+function coveredMonths(coverage: SideCoverage): (readonly Month[])[] {
   return coverage.views.map((view) => view.months);
 }
 
@@ -98,8 +99,12 @@ export function measure(
 
 /** A formula on a side over all the months it covers of a window. */
 export function measureOver(kpi: Measured, side: Side, window: Window, context: MeasureContext): Measurement {
-  const coverage = coverSide(kpi, side, window, context);
-  return measure(kpi, coverage, coveredMonths(coverage), context);
+  return measureCovered(kpi, coverSide(kpi, side, window, context), context);
+}
+
+/** A formula over all the months that a coverage has. A coverage belongs to one formula, window and scope. */
+export function measureCovered(kpi: Measured, coverage: SideCoverage, context: MeasureContext): Measurement {
+  return makeOnce(context.cells, coverage, () => measure(kpi, coverage, coveredMonths(coverage), context));
 }
 
 /** A formula over a window that must be covered whole. */
@@ -110,7 +115,7 @@ export function measureWhole(
   context: MeasureContext,
 ): Measurement | Absence {
   const coverage = coverSide(kpi, side, window, context);
-  return notWhole(coverage, context) ?? measure(kpi, coverage, coveredMonths(coverage), context);
+  return notWhole(coverage, context) ?? measureCovered(kpi, coverage, context);
 }
 
 /** Why a coverage has not all of the months it was asked for; `null` where it has. */

@@ -19,6 +19,16 @@ export interface CellRead {
 export interface CellBook {
   /** Whole minor units; 0 where nothing was posted, which coverage says is meant. Throws an `UnreadCells` where it was never read. */
   sum(read: CellRead): number;
+  /** Of a book that has all cells, and the same ones for ever: what was made of them. */
+  readonly made?: Made;
+}
+
+/** What was made of a book's cells alone, by what it was made for: so it is made once. It goes when that goes. */
+export type Made = WeakMap<object, unknown>;
+
+/** What a book's cells give for something: made once where the book is whole. */
+export function makeOnce<T>({ made }: CellBook, of: object, make: () => T): T {
+  return made ? getOrCreate(made as WeakMap<object, T & {}>, of, make as () => T & {}) : make();
 }
 
 /** A look-up that no page of a book covers: never to be taken for 0. */

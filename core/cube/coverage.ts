@@ -84,9 +84,12 @@ export function mapCoverage({
   };
 }
 
+const inOrder = new WeakMap<ReadonlyMap<Month, MonthCoverage>, readonly MonthCoverage[]>();
+
 /** The months of a scenario in a dataset, in calendar order. */
-export function monthsOf(coverage: CoverageMap, dataset: string, scenario: string): MonthCoverage[] {
-  return [...(coverage.months.get(placeKey(dataset, scenario))?.values() ?? [])].sort((a, b) => a.month - b.month);
+export function monthsOf(coverage: CoverageMap, dataset: string, scenario: string): readonly MonthCoverage[] {
+  const months = coverage.months.get(placeKey(dataset, scenario));
+  return months ? getOrCreate(inOrder, months, () => [...months.values()].sort((a, b) => a.month - b.month)) : [];
 }
 
 /** Whether a month is there to its last day. Monthly and quarterly facts cover a month or do not. */

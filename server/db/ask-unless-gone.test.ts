@@ -1,3 +1,4 @@
+import { setMaxListeners } from "node:events";
 import type { Knex } from "knex";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { askUnlessGone, isGivenUp } from "./ask-unless-gone.ts";
@@ -32,6 +33,19 @@ describe("a query for somebody who may go", () => {
     expect(await Promise.all(Array.from({ length: 12 }, () => askUnlessGone(knex, asked(0), undefined)))).toHaveLength(
       12,
     );
+  });
+
+  it("waits for its turn beside many others, and leaves room for what is quick", async () => {
+    const narrow = connect(inject("sampleUrl"), { poolSize: 4 });
+    const here = new AbortController();
+    setMaxListeners(0, here.signal);
+    let isDone = false;
+    const many = Promise.all(Array.from({ length: 9 }, () => askUnlessGone(narrow, asked(0.2), here.signal)));
+    void many.then(() => (isDone = true));
+    await narrow.raw("select 1");
+    expect(isDone).toBe(false);
+    expect(await many).toHaveLength(9);
+    await narrow.destroy();
   });
 
   it("is answered while they are there, and not begun when they have gone before", async () => {

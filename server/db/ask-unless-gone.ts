@@ -1,17 +1,26 @@
 import type { Knex } from "knex";
+import pLimit, { type LimitFunction } from "p-limit";
 import type { Client } from "pg";
+import { getOrCreate } from "#core/keyed.ts";
 
 /** What a pool of Knex can do besides asking. */
 interface Pool {
+  readonly pool: { readonly max: number };
   acquireConnection(): Promise<Client>;
   releaseConnection(connection: Client): Promise<void>;
   /** Tells PostgreSQL, over a connection of its own, to give up what runs on this one. */
   cancelQuery(connection: Client): Promise<unknown>;
 }
 
+/** Sums may take so much of a pool's connections; the rest is for what is quick, such as who asks. */
+const SHARE = 0.75;
+
+const turns = new WeakMap<Pool, LimitFunction>();
+
 /**
  * Asks a query for somebody who may go: PostgreSQL is then told to give it up, and this throws. Without a signal, or
- * inside a transaction, it is asked to its end.
+ * inside a transaction, it is asked to its end. Of many, each waits for its turn, however long that takes: only a database
+ * that is not there is out of reach.
  */
 export async function askUnlessGone<Row>(
   knex: Knex,
@@ -22,6 +31,12 @@ export async function askUnlessGone<Row>(
   const query = knex.raw<{ rows: Row[] }>(sql, values as never);
   if (!gone || knex.isTransaction) return (await query).rows;
   const pool = (knex as unknown as { client: Pool }).client;
+  const turn = getOrCreate(turns, pool, () => pLimit(Math.max(1, Math.floor(pool.pool.max * SHARE))));
+  return turn(() => askOnce(pool, query, gone));
+}
+
+async function askOnce<Row>(pool: Pool, query: Knex.Raw<{ rows: Row[] }>, gone: AbortSignal): Promise<readonly Row[]> {
+  gone.throwIfAborted();
   const connection = await pool.acquireConnection();
   let giving: Promise<unknown> | undefined;
   const giveUp = () => {

@@ -1,4 +1,4 @@
-import type { CellBook, CellRead } from "#core/cube/cell-book.ts";
+import type { CellBook } from "#core/cube/cell-book.ts";
 import type { Dimension } from "#core/dimensions/dimension.ts";
 import { intersectScopes, type Scope } from "#core/dimensions/scope.ts";
 import { getOrCreate } from "#core/keyed.ts";
@@ -14,7 +14,7 @@ export function confineSource(source: FactSource, dimensions: readonly Dimension
     scope: intersectScopes(dimensions, query.scope, own),
   });
   return {
-    book: source.book && confineBook(source.book, confine),
+    book: source.book && confineBook(source.book, dimensions, own),
     pages: async (queries) =>
       (await source.pages(queries.map(confine))).map(({ grids }, i) => ({ query: queries[i]!, grids })),
     lines: (query) => source.lines(confine(query)),
@@ -22,10 +22,10 @@ export function confineSource(source: FactSource, dimensions: readonly Dimension
   };
 }
 
-function confineBook(book: CellBook, confine: (read: CellRead) => CellRead): CellBook {
+/** A book that lets through only what lies in the reader's scope. */
+export function confineBook(book: CellBook, dimensions: readonly Dimension[], own: Scope): CellBook {
   // Thousands of look-ups are of the same few scopes.
   const confined = new WeakMap<Scope, Scope>();
-  return {
-    sum: (read) => book.sum({ ...read, scope: getOrCreate(confined, read.scope, () => confine(read).scope) }),
-  };
+  const confine = (scope: Scope): Scope => getOrCreate(confined, scope, () => intersectScopes(dimensions, scope, own));
+  return { ...book, sum: (read) => book.sum({ ...read, scope: confine(read.scope) }) };
 }

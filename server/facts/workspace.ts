@@ -1,7 +1,9 @@
 import type { Knex } from "knex";
 import type { CellBook } from "#core/cube/cell-book.ts";
+import type { CellSource } from "#core/cube/cell-source.ts";
 import { settleReads, settleTogether, type Settled } from "#core/cube/settle-reads.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
+import { getOrCreate } from "#core/keyed.ts";
 import { resolveFrame, type AskedFrame, type FrameText } from "#core/frame/resolve-frame.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
 import type { Reader } from "#server/access/reader.ts";
@@ -11,42 +13,69 @@ import type { CellKeeper, KeptFacts } from "./memory/cell-keeper.ts";
 import { bookOf } from "./memory/memory-book.ts";
 import { sqlFactSource, type FactSource } from "./fact-source.ts";
 
-/** What a use case computes with, on behalf of one reader: facts come confined to what the reader may see. */
-export interface Workspace {
+/** What questions are answered with: a structure, its cells confined to what a reader may see, and their scope. */
+export interface AskedPlace {
   readonly structure: Structure;
+  readonly source: CellSource & { readonly book?: CellBook | undefined };
+  readonly reader: Pick<Reader, "scope">;
+}
+
+/** What a use case computes with, on behalf of one reader: facts come confined to what the reader may see. */
+export interface Workspace extends AskedPlace {
   readonly source: FactSource;
   readonly reader: Reader;
+  /** The facts in memory that its cells come from; none where they come from the database. */
+  readonly memory: FactsAtHand | undefined;
+  /** Tells when whoever asked is gone. */
+  readonly gone: AbortSignal | undefined;
+}
+
+/** Facts in memory with the structure of the same state. */
+export interface FactsAtHand {
+  readonly structure: Structure;
+  readonly kept: KeptFacts;
+  readonly book: CellBook;
 }
 
 /**
  * Opens workspaces: on memory where it holds the facts in the state that the structure speaks of, else on SQL, whose
  * sums are given up when whoever asked is gone.
  */
-export type OpenWorkspace = (reader: Reader, gone?: AbortSignal) => Promise<Workspace>;
+export class Workspaces {
+  /** What was looked up once is at hand for the next reader. */
+  private opened: FactsAtHand | undefined;
 
-export function workspaceOpener({
-  knex,
-  readStructure,
-  keeper,
-}: {
-  knex: Knex;
-  readStructure: () => Promise<Structure>;
-  keeper: CellKeeper | null;
-}): OpenWorkspace {
-  // What was looked up once is at hand for the next reader.
-  let opened: { structure: Structure; kept: KeptFacts; book: CellBook } | undefined;
-  const bookFor = (structure: Structure): CellBook | undefined => {
-    const kept = keeper?.at(structure.facts);
+  constructor(
+    private readonly options: {
+      readonly knex: Knex;
+      readonly readStructure: () => Promise<Structure>;
+      readonly keeper: CellKeeper | null;
+      /** Hears of each state of the facts that is at hand from now on. */
+      readonly onOpened?: (memory: FactsAtHand) => void;
+    },
+  ) {}
+
+  async open(reader: Reader, gone?: AbortSignal): Promise<Workspace> {
+    const structure = await this.options.readStructure();
+    const memory = await this.memoryOf(structure);
+    const source: FactSource = { ...sqlFactSource(this.options.knex, structure, gone), book: memory?.book };
+    return { structure, reader, memory, gone, source: confineSource(source, structure.dimensions, reader.scope) };
+  }
+
+  /** Has the present facts at hand before anybody asks. */
+  async prepare(): Promise<void> {
+    await this.memoryOf(await this.options.readStructure());
+  }
+
+  private async memoryOf(structure: Structure): Promise<FactsAtHand | undefined> {
+    const kept = await this.options.keeper?.reach(structure.facts);
     if (!kept) return undefined;
-    if (opened?.structure !== structure || opened.kept !== kept)
-      opened = { structure, kept, book: bookOf(structure, kept) };
-    return opened.book;
-  };
-  return async (reader, gone) => {
-    const structure = await readStructure();
-    const source: FactSource = { ...sqlFactSource(knex, structure, gone), book: bookFor(structure) };
-    return { structure, reader, source: confineSource(source, structure.dimensions, reader.scope) };
-  };
+    if (this.opened?.structure !== structure || this.opened.kept !== kept) {
+      this.opened = { structure, kept, book: bookOf(structure, kept) };
+      this.options.onOpened?.(this.opened);
+    }
+    return this.opened;
+  }
 }
 
 /** A question in a frame as an address writes it. */
@@ -59,7 +88,7 @@ export interface Question<T> {
 
 /** Answers a question: the cells that it looks up are read and no others. */
 export async function ask<T>(
-  workspace: Workspace,
+  workspace: AskedPlace,
   query: FrameText,
   compute: (question: PanelQuestion) => T,
   pageScope: Scope = {},
@@ -73,20 +102,21 @@ export async function ask<T>(
 
 /** Answers several questions as one: what they look up is read together. Each comes when it is ready. */
 export async function* askTogether<K, T>(
-  { structure, source, reader }: Workspace,
+  { structure, source, reader }: AskedPlace,
   questions: ReadonlyMap<K, Question<T>>,
 ): AsyncGenerator<Settled<K, T>> {
+  // Panels of a page are asked in one frame, which is read once.
+  const frames = new Map<string, AskedFrame>();
   const computations = new Map(
-    [...questions].map(([key, { query, pageScope = {}, compute }]) => {
-      let asked: AskedFrame | undefined;
-      return [
-        key,
-        (cells: CellBook) => {
-          asked ??= resolveFrame(query, structure, reader.scope, pageScope);
-          return compute({ company: structure, access: reader.scope, asked, cells });
-        },
-      ] as const;
-    }),
+    [...questions].map(([key, { query, pageScope = {}, compute }]) => [
+      key,
+      (cells: CellBook) => {
+        const asked = getOrCreate(frames, JSON.stringify([query, pageScope]), () =>
+          resolveFrame(query, structure, reader.scope, pageScope),
+        );
+        return compute({ company: structure, access: reader.scope, asked, cells });
+      },
+    ]),
   );
   if (source.book) yield* computeAll(computations, source.book);
   else yield* settleTogether(computations, source);

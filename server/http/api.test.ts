@@ -355,6 +355,7 @@ describe("what the API says of itself", () => {
       ready: true,
       database: "answers",
       memory: { is: "off" },
+      engines: 0,
     });
     const away = connect("postgres://hackle:x@127.0.0.1:1/none");
     const orphan = await serveApi(away);

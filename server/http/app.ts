@@ -1,5 +1,6 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
+import { constants } from "node:zlib";
 import compression from "compression";
 import cookieParser from "cookie-parser";
 import express, { type ErrorRequestHandler, type Express, type Response } from "express";
@@ -11,7 +12,8 @@ import { isGivenUp } from "#server/db/ask-unless-gone.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { followVersion } from "#server/db/follow-version.ts";
 import { CellKeeper, type MemoryState } from "#server/facts/memory/cell-keeper.ts";
-import { workspaceOpener } from "#server/facts/workspace.ts";
+import { EnginePool } from "#server/engine/engine-pool.ts";
+import { Workspaces } from "#server/facts/workspace.ts";
 import { ProblemError, problemDocument } from "#server/problems/problem-error.ts";
 import { toProblem } from "#server/problems/to-problem.ts";
 import type { FileStore } from "#server/intake/file-store.ts";
@@ -48,6 +50,8 @@ export interface AppOptions {
   readonly hosts?: ReadonlySet<string>;
   /** Bytes in which facts may be kept in memory; 0 leaves all of them in the database. */
   readonly memoryBudget?: number;
+  /** Threads that answer panels from memory; with none the server's own thread does. */
+  readonly engineCount?: number;
   /** Whether people of the sample company sign in with one click from other machines too. */
   readonly isOneClickOpen?: boolean;
 }
@@ -68,6 +72,7 @@ export function createApp({
   signInLimit = 20,
   hosts = servedHosts({}),
   memoryBudget = 0,
+  engineCount = 0,
   isOneClickOpen = false,
 }: AppOptions): Application {
   const app = express();
@@ -97,7 +102,8 @@ export function createApp({
       strictTransportSecurity: false,
     }),
   );
-  app.use(compression());
+  // The least effort: an answer that took milliseconds must not take longer to pack.
+  app.use(compression({ level: constants.Z_BEST_SPEED, brotli: { params: { [constants.BROTLI_PARAM_QUALITY]: 1 } } }));
   app.use(serverTiming);
   app.use("/api", (_req, res, next) => {
     res.setHeader("Cache-Control", "no-store");
@@ -111,15 +117,20 @@ export function createApp({
 
   const readStructure = structureReader(knex);
   const keeper = memoryBudget > 0 ? new CellKeeper(knex, memoryBudget, logMemory(logger)) : null;
-  const following = keeper && followVersion(databaseUrl, () => void keeper.refresh());
-  const openWorkspace = workspaceOpener({ knex, readStructure, keeper });
-  const workspaceFor = (res: Response) => openWorkspace(readerOf(res), whenGone(res));
+  const engines = new EnginePool(keeper ? engineCount : 0, (error) => {
+    logger.error({ err: error }, "an engine ended; another one takes its place");
+  });
+  const workspaces = new Workspaces({ knex, readStructure, keeper, onOpened: (memory) => engines.prepare(memory) });
+  // Whoever asks first after a change finds everything ready; what goes wrong here is met, and told, when they ask.
+  const moveOn = () => void keeper?.refresh().then(() => workspaces.prepare().catch(() => {}));
+  const following = keeper && followVersion(databaseUrl, moveOn);
+  const workspaceFor = (res: Response) => workspaces.open(readerOf(res), whenGone(res));
   const reading = { knex, readStructure, workspaceFor };
-  app.use(healthRoutes(knex, () => keeper?.state ?? { is: "off" }));
+  app.use(healthRoutes(knex, { memory: () => keeper?.state ?? { is: "off" }, engines: () => engines.upCount }));
   app.use(sessionRoutes({ knex, readStructure, signInLimit, hasOneClick: (req) => isOneClickOpen || isLoopback(req) }));
   app.use("/api", requireReader(knex));
   app.use(homeRoutes(reading));
-  app.use(figureRoutes(reading));
+  app.use(figureRoutes({ ...reading, engines }));
   app.use(tokenRoutes(knex));
   app.use(kpiRoutes(reading));
   app.use(draftRoutes({ knex, readStructure, jobs, store }));
@@ -141,6 +152,7 @@ export function createApp({
     await following?.stop();
     await jobs.close();
     await keeper?.settled();
+    await engines.close();
   };
   return { app, close };
 }

@@ -46,6 +46,7 @@ export function openMemoryBook(datasets: readonly MemoryDataset[], numbers: Memo
     return view;
   };
   return {
+    made: new WeakMap(),
     sum: (read) => {
       const scenario = numbers.scenarios.get(read.scenario);
       if (scenario === undefined) return 0;

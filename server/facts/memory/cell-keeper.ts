@@ -1,3 +1,4 @@
+import { setTimeout as wait } from "node:timers/promises";
 import type { Knex } from "knex";
 import { SlotCodes } from "#core/cube/memory/gather-blocks.ts";
 import { blockKey, type MemoryDataset } from "#core/cube/memory/memory-cells.ts";
@@ -26,6 +27,9 @@ export type MemoryState =
 /** A guess at what a fact takes before it is read: an amount, a few members, its share of roll-ups. */
 const BYTES_A_FACT = 24;
 
+/** Memory that is being moved is waited for so long; after that, answers come from the database until it is there. */
+const PATIENCE_MS = 1000;
+
 /** After a reading that failed, the next one is not tried sooner. */
 const PAUSE_MS = 5000;
 
@@ -33,6 +37,7 @@ const PAUSE_MS = 5000;
 export class CellKeeper {
   private kept: KeptFacts | undefined;
   private running: Promise<void> | undefined;
+  private movingSince = 0;
   private isAskedAgain = false;
   private said: MemoryState = { is: "building" };
   /** The state of the facts that is being read, or was last. */
@@ -58,10 +63,22 @@ export class CellKeeper {
     return undefined;
   }
 
+  /** The facts in this state of them, waiting for a move that ends soon: none where it takes longer, or cannot be had. */
+  async reach(facts: string): Promise<KeptFacts | undefined> {
+    const kept = this.at(facts);
+    const patience = this.movingSince + PATIENCE_MS - performance.now();
+    if (kept || !this.running || patience <= 0) return kept;
+    const tooLong = new AbortController();
+    await Promise.race([this.settled(), wait(patience, undefined, { signal: tooLong.signal }).catch(() => undefined)]);
+    tooLong.abort();
+    return this.kept?.facts === facts ? this.kept : undefined;
+  }
+
   /** Moves memory to the present state of the facts. What is asked while it moves is done after it, once. */
   refresh(): Promise<void> {
     if (this.running) this.isAskedAgain = true;
-    else
+    else {
+      this.movingSince = performance.now();
       this.running = this.move().finally(() => {
         this.running = undefined;
         if (this.isAskedAgain) {
@@ -69,6 +86,7 @@ export class CellKeeper {
           void this.refresh();
         }
       });
+    }
     return this.running;
   }
 

@@ -16,9 +16,10 @@ import { listChanges } from "#server/history/history.ts";
 import { packDoor } from "#server/packs/pack-door.ts";
 import { undoChange } from "#server/history/history.ts";
 import { addPanel, changePanel, removePanel } from "#server/packs/change-panels.ts";
-import { answerPage, withOwnUnit } from "#server/packs/answer-page.ts";
+import type { EnginePool } from "#server/engine/engine-pool.ts";
+import { answerPage } from "#server/engine/answer-page.ts";
 import { listPacks, readPack, readPageScope, readPanel } from "#server/packs/packs.ts";
-import { panelWork } from "#server/packs/panel-work.ts";
+import { panelWork, withOwnUnit } from "#server/engine/panel-work.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
 import { csvRow } from "#server/csv/csv-row.ts";
 import { answerCsv, toAsync } from "../csv.ts";
@@ -33,7 +34,12 @@ function monthInNames({ coverage }: Structure): string {
 }
 
 /** Packs, their panels' figures, and where figures come from. */
-export function figureRoutes({ knex, readStructure, workspaceFor }: ReadingRoutes): Router {
+export function figureRoutes({
+  knex,
+  readStructure,
+  workspaceFor,
+  engines,
+}: ReadingRoutes & { readonly engines: EnginePool }): Router {
   const router = Router();
   const placeOf = (req: Request) => req.params as Record<"pack" | "page" | "panel", string>;
 
@@ -54,7 +60,7 @@ export function figureRoutes({ knex, readStructure, workspaceFor }: ReadingRoute
     const { pack, page } = placeOf(req);
     const onFault = (err: unknown) => req.log.error({ err, url: req.path }, "unforeseen error in a panel");
     const workspace = await workspaceFor(res);
-    await answerLines(res, answerPage(knex, workspace, { pack, page }, req.query, onFault));
+    await answerLines(res, answerPage({ knex, workspace, engines }, { pack, page }, req.query, onFault));
   });
 
   /** A panel's work in the frame and with the choices that the address gives. */

@@ -5,7 +5,10 @@ import type { MemoryState } from "#server/facts/memory/cell-keeper.ts";
 import { openApiDocument } from "../openapi.ts";
 
 /** Health for supervisors, and the API's description. */
-export function healthRoutes(knex: Knex, memory: () => MemoryState): Router {
+export function healthRoutes(
+  knex: Knex,
+  { memory, engines }: { memory: () => MemoryState; engines: () => number },
+): Router {
   const router = Router();
   const document = openApiDocument();
   router.get("/api/health", async (_req, res) => {
@@ -15,6 +18,7 @@ export function healthRoutes(knex: Knex, memory: () => MemoryState): Router {
       ready: answers,
       database: answers ? "answers" : "does not answer",
       memory: memory(),
+      engines: engines(),
     } satisfies Health);
   });
   router.get("/api/openapi.json", (_req, res) => {

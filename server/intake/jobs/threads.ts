@@ -1,13 +1,11 @@
 import { Worker } from "node:worker_threads";
+import { threadProgram } from "#server/thread-program.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import type { Progress } from "../drafts/run-file.ts";
 import type { Task, TaskMessage, TaskResults } from "./task.ts";
 
 /** Rows are short-lived: with room for many of them, few live long enough to be looked at by the collector. */
 const YOUNG_MEGABYTES = 128;
-
-/** The thread's program: as built with the server, or the source where the server runs from its sources. */
-const PROGRAM = process.env["HACKLE_THREAD"] ?? new URL("./thread-start.mjs", import.meta.url);
 
 /**
  * Threads that read files, so that large and hostile ones neither slow the server nor
@@ -73,7 +71,7 @@ export class Threads {
   }
 
   private create(): Worker {
-    const worker = new Worker(PROGRAM, {
+    const worker = new Worker(threadProgram("reader-start.mjs", import.meta.url), {
       resourceLimits: { maxOldGenerationSizeMb: this.megabytes, maxYoungGenerationSizeMb: YOUNG_MEGABYTES },
       execArgv: [],
     });

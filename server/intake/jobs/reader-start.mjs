@@ -2,4 +2,4 @@
 import { register } from "tsx/esm/api";
 
 register();
-await import("./thread.ts");
+await import("./reader.ts");

@@ -1,0 +1,128 @@
+import type { Knex } from "knex";
+import type { Account } from "#core/accounts/account.ts";
+import type { Grain, Scenario } from "#core/cube/coverage.ts";
+import { askAll } from "./ask-all.ts";
+import { readStoredKpis, type StoredKpi } from "./stored-kpis.ts";
+
+/** What the database has of the structure: plain data, which another thread can be given. */
+export interface StructureRows {
+  readonly company: { readonly fiscal_start_month: number } | undefined;
+  readonly accounts: readonly AccountRow[];
+  readonly dimensions: readonly DimensionRow[];
+  readonly members: readonly MemberRow[];
+  readonly scenarios: readonly ScenarioRow[];
+  readonly datasets: readonly DatasetRow[];
+  /** How deep facts in force keep each account. */
+  readonly accountCoverage: readonly AccountCoverageRow[];
+  /** Months with facts in force. */
+  readonly monthCoverage: readonly MonthCoverageRow[];
+  readonly kpis: readonly StoredKpi[];
+  readonly packs: readonly { readonly key: string; readonly definition: unknown }[];
+}
+
+/** Reads them, inside a transaction where one is given. */
+export async function readStructureRows(knex: Knex): Promise<StructureRows> {
+  const [company, accounts, dimensions, members, scenarios, datasets, accountCoverage, monthCoverage, kpis, packs] =
+    await askAll(knex, [
+      knex("company").first<{ fiscal_start_month: number } | undefined>(),
+      knex("account").orderBy("position").select<AccountRow[]>(),
+      knex("dimension").orderBy("slot").select<DimensionRow[]>(),
+      knex("member").orderBy("position").select<MemberRow[]>(),
+      knex("scenario").orderBy("position").select<ScenarioRow[]>(),
+      knex("dataset").orderBy("position").select<DatasetRow[]>(),
+      knex("load_account")
+        .join("load", "load.id", "load_account.load_id")
+        .whereExists(
+          knex("load_month")
+            .select(knex.raw("1"))
+            .whereRaw("load_month.load_id = load_account.load_id and load_month.scenario_id = load_account.scenario_id")
+            .whereNull("set_aside_by"),
+        )
+        .distinct<AccountCoverageRow[]>("load.dataset_id", "scenario_id", "account_id", "depths"),
+      knex("load_month")
+        .join("load", "load.id", "load_month.load_id")
+        .whereNull("load_month.set_aside_by")
+        .groupBy("load.dataset_id", "scenario_id", "month")
+        .select<MonthCoverageRow[]>(
+          "load.dataset_id",
+          "scenario_id",
+          "month",
+          knex.raw("bit_or(day_mask) as day_mask"),
+        ),
+      readStoredKpis(knex),
+      knex("pack").orderBy("position").select<{ key: string; definition: unknown }[]>("key", "definition"),
+    ]);
+  return {
+    company,
+    accounts,
+    dimensions,
+    members,
+    scenarios,
+    datasets,
+    accountCoverage,
+    monthCoverage,
+    kpis,
+    packs,
+  };
+}
+
+export interface AccountRow {
+  id: number;
+  key: string;
+  name: string;
+  parent_id: number | null;
+  kind: Account["kind"];
+  behaviour: Account["behaviour"];
+  unit: Account["unit"];
+  decimals: number;
+  aliases: string[];
+  retired: boolean;
+}
+export interface DimensionRow {
+  id: number;
+  slot: number;
+  key: string;
+  name: string;
+  plural: string;
+  levels: string[];
+}
+export interface MemberRow {
+  id: number;
+  dimension_id: number;
+  key: string;
+  name: string;
+  parent_id: number | null;
+  aliases: string[];
+  retired: boolean;
+  attributes: Record<string, string>;
+  first_month: number | null;
+  last_month: number | null;
+}
+export interface ScenarioRow {
+  id: number;
+  key: string;
+  name: string;
+  kind: Scenario["kind"];
+  made_after: number | null;
+}
+export interface DatasetRow {
+  id: number;
+  key: string;
+  name: string;
+  grain: Grain;
+  dimensions: string[];
+  closes: boolean;
+}
+
+export interface AccountCoverageRow {
+  dataset_id: number;
+  scenario_id: number;
+  account_id: number;
+  depths: number[];
+}
+export interface MonthCoverageRow {
+  dataset_id: number;
+  scenario_id: number;
+  month: number;
+  day_mask: string | null;
+}

@@ -1,0 +1,14 @@
+/** More threads than these bring nothing: the server's own thread cannot feed them. */
+const MOST = 8;
+
+/**
+ * How many threads answer from memory: `HACKLE_ENGINES`, 0 for none beside the server's own; where nothing is said, one
+ * for each processor. Throws an `Error` that names what was said where it is no number.
+ */
+export function readEngineCount(said: string | undefined, processors: number): number {
+  if (said === undefined || said.trim() === "") return Math.min(MOST, processors);
+  const count = Number(said);
+  if (!Number.isInteger(count) || count < 0)
+    throw new Error(`HACKLE_ENGINES is "${said}"; it must be a number of threads, or 0 for none.`);
+  return count;
+}

@@ -1,0 +1,34 @@
+import type { Reader } from "#server/access/reader.ts";
+import type { StructureRows } from "#server/db/structure-rows.ts";
+import type { KeptFacts } from "#server/facts/memory/cell-keeper.ts";
+import type { PanelAsk, PanelLine } from "./panel-ask.ts";
+
+/** What an engine is told. */
+export type EngineTask =
+  | {
+      readonly say: "hold";
+      readonly state: number;
+      readonly rows: StructureRows;
+      readonly at: { readonly version: string; readonly facts: string };
+      /** Its columns lie in memory that is shared, so that nothing of it is copied. */
+      readonly kept: KeptFacts;
+    }
+  | { readonly say: "let go"; readonly state: number }
+  | {
+      readonly say: "answer";
+      readonly question: number;
+      readonly state: number;
+      readonly reader: Pick<Reader, "scope">;
+      readonly asks: readonly PanelAsk[];
+    }
+  | { readonly say: "give up"; readonly question: number };
+
+/** What an engine says: a line of a question's answer, or that it has said all of them. */
+export interface EngineSays {
+  /** `UP`: none; it is there to be asked. */
+  readonly question: number;
+  readonly line?: PanelLine;
+}
+
+/** The number that no question has. */
+export const UP = 0;

@@ -1,0 +1,134 @@
+import { setMaxListeners } from "node:events";
+import type { Knex } from "knex";
+import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from "vitest";
+import type { Pack } from "#contract/pack.ts";
+import type { PanelDefinition } from "#contract/panels/index.ts";
+import type { Scope } from "#core/dimensions/scope.ts";
+import type { Reader } from "#server/access/reader.ts";
+import { connect } from "#server/db/connect.ts";
+import { structureReader } from "#server/db/structure.ts";
+import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
+import { Workspaces, type Workspace } from "#server/facts/workspace.ts";
+import { readPack } from "#server/packs/packs.ts";
+import { answerPanels } from "./answer-panels.ts";
+import { EnginePool } from "./engine-pool.ts";
+import type { PanelAsk, PanelLine } from "./panel-ask.ts";
+
+let knex: Knex;
+let pack: Pack;
+let workspaces: Workspaces;
+let pool: EnginePool;
+beforeAll(async () => {
+  knex = connect(inject("sampleUrl"));
+  pack = await readPack(knex, "monthly-review");
+});
+beforeEach(async () => {
+  pool = new EnginePool(2);
+  const keeper = new CellKeeper(knex, 2 ** 30);
+  await keeper.refresh();
+  workspaces = new Workspaces({
+    knex,
+    readStructure: structureReader(knex),
+    keeper,
+    onOpened: (memory) => pool.prepare(memory),
+  });
+  await workspaces.prepare();
+  await allUp();
+  return () => pool.close();
+});
+afterAll(() => knex.destroy());
+
+async function allUp(): Promise<void> {
+  while (pool.upCount < 2) await new Promise((resolve) => setTimeout(resolve, 5));
+}
+const readerOf = (scope: Scope) => ({ scope }) as Reader;
+function asksOf(page: string, query: PanelAsk["query"] = {}): PanelAsk[] {
+  const { panels, scope } = pack.pages.find(({ key }) => key === page)!;
+  return panels.map(({ version: _, ...panel }) => ({
+    key: panel.key,
+    panel: panel as PanelDefinition,
+    choice: {},
+    query,
+    pageScope: scope,
+  }));
+}
+async function textsOf(lines: AsyncIterable<PanelLine>): Promise<Record<string, string>> {
+  const texts: Record<string, string> = {};
+  for await (const { key, text } of lines) texts[key] = text;
+  return texts;
+}
+/** Where the server's own thread cannot answer, so that an engine must. */
+const withoutOwnCells = (workspace: Workspace): Workspace => ({
+  ...workspace,
+  source: {
+    ...workspace.source,
+    book: {
+      sum: () => {
+        throw new Error("The server's own thread looked up a cell.");
+      },
+    },
+  },
+});
+
+describe("engines", () => {
+  it("answer what the server's own thread would, for readers of everything and of a part", async () => {
+    for (const scope of [{}, { route: ["skerry-sound"] }]) {
+      const workspace = await workspaces.open(readerOf(scope));
+      for (const { key } of pack.pages)
+        for (const query of [{}, { asOf: "2026-07", span: "month", basis: "prior-year", unit: "million" }]) {
+          const asks = asksOf(key, query);
+          expect(await textsOf(pool.answer(withoutOwnCells(workspace), asks))).toEqual(
+            await textsOf(answerPanels(workspace, asks)),
+          );
+        }
+    }
+  });
+
+  it("say of a panel why it has no figures, and of a fault of their own what it was", async () => {
+    const workspace = withoutOwnCells(await workspaces.open(readerOf({})));
+    const lines: PanelLine[] = [];
+    const [first, second] = asksOf("cover");
+    const broken = { ...second!, panel: { ...second!.panel, kpi: { no: "name" } } as unknown as PanelDefinition };
+    for await (const line of pool.answer(workspace, [{ ...first!, query: { span: "moon" } }, broken])) lines.push(line);
+    expect(lines.map(({ hasFigures }) => hasFigures)).toEqual([false, false]);
+    expect(lines[0]!.text).toContain("unknown-span");
+    expect(lines[1]!.text).not.toContain('"answer"');
+  });
+
+  it("are replaced when they die, and what they were asked is answered all the same", async () => {
+    const workspace = await workspaces.open(readerOf({}));
+    const asks = asksOf("cover");
+    const wanted = await textsOf(answerPanels(workspace, asks));
+    const answers = Array.from({ length: 12 }, () => textsOf(pool.answer(workspace, asks)));
+    // The questions are on their way when both engines go.
+    await new Promise(setImmediate);
+    await Promise.all(pool["engines"].map(({ worker }) => worker.terminate()));
+    for (const answer of await Promise.all(answers)) expect(answer).toEqual(wanted);
+    await allUp();
+    expect(await textsOf(pool.answer(withoutOwnCells(workspace), asks))).toEqual(wanted);
+  });
+
+  it("do nothing more for whoever is gone, and go on for the others", async () => {
+    const gone = new AbortController();
+    setMaxListeners(0, gone.signal);
+    const workspace = withoutOwnCells(await workspaces.open(readerOf({}), gone.signal));
+    const abandoned = Array.from({ length: 30 }, () => textsOf(pool.answer(workspace, asksOf("cover"))));
+    await new Promise(setImmediate);
+    gone.abort();
+    const whole = (await Promise.all(abandoned)).filter(
+      (texts) => Object.keys(texts).length === asksOf("cover").length,
+    );
+    expect(whole.length).toBeLessThan(abandoned.length);
+    const other = withoutOwnCells(await workspaces.open(readerOf({})));
+    expect(Object.keys(await textsOf(pool.answer(other, asksOf("cover"))))).toHaveLength(asksOf("cover").length);
+    expect(pool["engines"].map(({ open }) => open.size)).toEqual([0, 0]);
+  });
+
+  it("are left out where the facts are not in memory", async () => {
+    const bySql = new Workspaces({ knex, readStructure: structureReader(knex), keeper: null });
+    const workspace = await bySql.open(readerOf({}));
+    const remembered = await workspaces.open(readerOf({}));
+    const asks = asksOf("cover");
+    expect(await textsOf(pool.answer(workspace, asks))).toEqual(await textsOf(answerPanels(remembered, asks)));
+  });
+});

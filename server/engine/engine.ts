@@ -1,0 +1,55 @@
+import { parentPort } from "node:worker_threads";
+import { buildStructure, type Structure } from "#server/db/structure.ts";
+import { confineBook } from "#server/facts/confine-source.ts";
+import { bookOf } from "#server/facts/memory/memory-book.ts";
+import type { CellBook } from "#core/cube/cell-book.ts";
+import { answerPanels } from "./answer-panels.ts";
+import { UP, type EngineSays, type EngineTask } from "./engine-message.ts";
+
+/** The program of a thread that answers questions from facts in shared memory, one after the other. */
+const port = parentPort!;
+const held = new Map<number, { readonly structure: Structure; readonly book: CellBook }>();
+const waiting = new Set<number>();
+let work = Promise.resolve();
+port.postMessage({ question: UP } satisfies EngineSays);
+
+port.on("message", (task: EngineTask) => {
+  switch (task.say) {
+    case "hold": {
+      const structure = buildStructure(task.rows, task.at);
+      held.set(task.state, { structure, book: bookOf(structure, task.kept) });
+      break;
+    }
+    case "let go":
+      held.delete(task.state);
+      break;
+    case "give up":
+      waiting.delete(task.question);
+      break;
+    case "answer": {
+      // What is let go later is still at hand for what was asked before.
+      const { structure, book } = held.get(task.state)!;
+      waiting.add(task.question);
+      work = work.then(() => answer(task, structure, book));
+    }
+  }
+});
+
+async function answer(
+  { question, reader, asks }: Extract<EngineTask, { say: "answer" }>,
+  structure: Structure,
+  book: CellBook,
+): Promise<void> {
+  if (!waiting.has(question)) return;
+  const source = {
+    book: confineBook(book, structure.dimensions, reader.scope),
+    pages: () => Promise.reject(new Error("An engine reads memory and nothing else.")),
+  };
+  // Between panels others are let through, so that it is heard here when nobody waits any more.
+  for await (const line of answerPanels({ structure, source, reader }, asks)) {
+    if (!waiting.has(question)) return;
+    port.postMessage({ question, line } satisfies EngineSays);
+  }
+  waiting.delete(question);
+  port.postMessage({ question } satisfies EngineSays);
+}
