@@ -13,6 +13,8 @@ export const healthSchema = z.object({
   ]),
   /** How many threads answer from memory, beside the server's own. */
   engines: z.number().int(),
+  /** The server process that answered. */
+  process: z.number().int(),
 });
 
 export type Health = z.infer<typeof healthSchema>;

@@ -20,6 +20,7 @@ export async function startServer({
   program = "built",
   quiet = false,
   logLevel = "warn",
+  environment = {},
 }: {
   databaseUrl: string;
   port: number;
@@ -30,6 +31,7 @@ export async function startServer({
   program?: "built" | "sources";
   quiet?: boolean;
   logLevel?: string;
+  environment?: Readonly<Record<string, string>>;
 }): Promise<ServerProcess> {
   const main =
     program === "built"
@@ -47,6 +49,7 @@ export async function startServer({
       PORT: String(port),
       HACKLE_WEB: webFolder,
       HACKLE_FILES: filesFolder,
+      ...environment,
     },
   });
   const listening = once(child, "message");

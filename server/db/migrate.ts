@@ -6,6 +6,7 @@ import * as apiTokens from "./migrations/004-api-tokens.ts";
 import * as alerts from "./migrations/005-alerts.ts";
 import * as history from "./migrations/006-history.ts";
 import * as factVersions from "./migrations/007-fact-versions.ts";
+import * as cancelAsked from "./migrations/008-cancel-asked.ts";
 
 interface Migration {
   readonly name: string;
@@ -22,6 +23,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "005-alerts", ...alerts },
   { name: "006-history", ...history },
   { name: "007-fact-versions", ...factVersions },
+  { name: "008-cancel-asked", ...cancelAsked },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

@@ -356,6 +356,7 @@ describe("what the API says of itself", () => {
       database: "answers",
       memory: { is: "off" },
       engines: 0,
+      process: process.pid,
     });
     const away = connect("postgres://hackle:x@127.0.0.1:1/none");
     const orphan = await serveApi(away);

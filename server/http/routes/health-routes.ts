@@ -19,6 +19,7 @@ export function healthRoutes(
       database: answers ? "answers" : "does not answer",
       memory: memory(),
       engines: engines(),
+      process: process.pid,
     } satisfies Health);
   });
   router.get("/api/openapi.json", (_req, res) => {

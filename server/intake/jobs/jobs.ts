@@ -14,6 +14,8 @@ const PROGRESS_MS = 400;
 const WATCH_MS = 15_000;
 const END_ATTEMPTS = 240;
 const END_PAUSE_MS = 250;
+/** How long another server is waited for to break its job off. */
+const CANCEL_MS = 10_000;
 
 /** What jobs need from outside. */
 export interface JobsOptions {
@@ -72,12 +74,22 @@ export class Jobs {
     );
   }
 
-  /** Breaks a job off; a posting leaves nothing behind. Returns how it stands. */
+  /** Breaks a job off, whichever server does it; a posting leaves nothing behind. Returns how it stands. */
   async cancel(id: number): Promise<Job> {
+    const { knex } = this.options;
     const job = this.running.get(id);
-    job?.abort.abort();
-    await job?.done;
-    return readJob(this.options.knex, id);
+    if (job) {
+      job.abort.abort();
+      await job.done;
+      return readJob(knex, id);
+    }
+    await knex("job").where({ id, state: "running" }).update({ cancel_asked: true });
+    const until = Date.now() + CANCEL_MS;
+    for (;;) {
+      const found = await readJob(knex, id);
+      if (found.state !== "running" || Date.now() > until) return found;
+      await wait(END_PAUSE_MS);
+    }
   }
 
   /** Waits for a job to end, and tells how it did. */
@@ -105,15 +117,14 @@ export class Jobs {
     const id = await insertJob(knex, { kind, draftId, fileName: draft.file.name, person });
     const abort = new AbortController();
     let latest: Progress = { rows: 0, share: 0 };
-    const write = () =>
-      knex("job")
+    const write = async () => {
+      const [row]: { cancel_asked: boolean }[] = await knex("job")
         .where({ id, state: "running" })
         .update({ rows: latest.rows, share: latest.share, seen_at: knex.fn.now() })
-        .then(
-          () => {},
-          () => {},
-        );
-    const beat = setInterval(() => void write(), PROGRESS_MS);
+        .returning("cancel_asked");
+      if (row?.cancel_asked) abort.abort();
+    };
+    const beat = setInterval(() => void write().catch(() => {}), PROGRESS_MS);
     const done = work(abort.signal, (progress) => (latest = progress), id)
       .then(
         () => this.end(id, { state: "done", share: 1, rows: latest.rows }),

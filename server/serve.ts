@@ -1,0 +1,65 @@
+import { createServer, type Server } from "node:http";
+import { availableParallelism, tmpdir, totalmem } from "node:os";
+import { join } from "node:path";
+import type { Logger } from "pino";
+import { connect } from "./db/connect.ts";
+import { readEngineCount } from "./engine/engine-count.ts";
+import { createApp } from "./http/app.ts";
+import { servedHosts } from "./http/guards/origin.ts";
+import { readMemoryBudget } from "./facts/memory/memory-budget.ts";
+import { readLimits } from "./intake/limits.ts";
+
+/** Requests under way are given so long when the server stops. */
+const STOP_MS = 2000;
+
+/** Serves by what the environment says, as one of several processes on this machine. Returns how to stop. */
+export function serve({
+  logger,
+  processes,
+  onListening,
+}: {
+  logger: Logger;
+  processes: number;
+  onListening: () => void;
+}): { stop(): Promise<void> } {
+  const port = Number(process.env["PORT"] ?? 4180);
+  const host = process.env["HOST"] ?? "127.0.0.1";
+  const databaseUrl = process.env["DATABASE_URL"];
+  if (!databaseUrl) throw new Error("DATABASE_URL is not set. Start Hackle with npm start, which sets it.");
+  const knex = connect(databaseUrl);
+  const webFolder = process.env["HACKLE_WEB"];
+  const application = createApp({
+    knex,
+    logger,
+    databaseUrl,
+    store: { folder: process.env["HACKLE_FILES"] ?? join(tmpdir(), "hackle-files"), limits: readLimits() },
+    hosts: servedHosts(),
+    // Each process keeps facts of its own: together they keep within what they may.
+    memoryBudget: readMemoryBudget(process.env["HACKLE_MEMORY"], totalmem()) / processes,
+    engineCount: readEngineCount(process.env["HACKLE_ENGINES"], Math.ceil(availableParallelism() / processes)),
+    isOneClickOpen: process.env["HACKLE_ONE_CLICK"] === "on",
+    ...(webFolder ? { webFolder } : {}),
+  });
+  const server = createServer(application.app);
+  server.listen(port, host, () => {
+    logger.info({ host, port }, "listening");
+    onListening();
+  });
+  server.on("error", (error) => {
+    logger.fatal({ err: error }, "cannot listen");
+    process.exitCode = 1;
+  });
+  return {
+    stop: async () => {
+      await close(server);
+      await application.close();
+      await knex.destroy();
+    },
+  };
+}
+
+async function close(server: Server): Promise<void> {
+  server.closeIdleConnections();
+  const closed = new Promise((resolve) => server.close(resolve));
+  await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, STOP_MS))]);
+}
