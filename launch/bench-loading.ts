@@ -7,6 +7,7 @@ import { join } from "node:path";
 import { json } from "node:stream/consumers";
 import { pipeline } from "node:stream/promises";
 import type { Draft, Job } from "#contract/intake.ts";
+import { SLOT_COLUMNS } from "#server/facts/slots.ts";
 import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { writeLedger } from "../bench/ledger-file.ts";
@@ -96,7 +97,7 @@ export async function benchLoading(
     const grown = memory.stop();
     const loadId = post.value.loadId!;
 
-    const columns = "dataset_id,scenario_id,account_id,month,day,amount,load_id,line,m1,m2,m3,m4,m5,m6,m7,m8,reference";
+    const columns = `dataset_id,scenario_id,account_id,month,day,amount,load_id,line,${SLOT_COLUMNS.join(",")},reference`;
     const rowsFile = join(folder, "rows.tsv");
     psql(url, `\\copy (select ${columns} from fact where load_id = ${loadId} order by line) to '${rowsFile}'`);
     await send(`/api/loads/${loadId}/undo`, {});

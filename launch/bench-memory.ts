@@ -8,6 +8,7 @@ import { connect } from "#server/db/connect.ts";
 import { noteAllFactsChanged } from "#server/db/data-version.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { structureReader } from "#server/db/structure.ts";
+import { SLOT_COLUMNS } from "#server/facts/slots.ts";
 import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
 import { askTogether, Workspaces, type Workspace } from "#server/facts/workspace.ts";
 import { inBatches, openLoad, postFacts } from "#server/intake/post-facts.ts";
@@ -123,8 +124,7 @@ async function growTo(knex: Knex, wanted: number): Promise<void> {
   const own = Number((await knex("fact").where("line", "<", MILLION).count("* as n").first())!["n"]);
   const [from, to] = [Math.round(lines / own), Math.round(wanted / own) - 1];
   if (to < from) return;
-  const slots = Array.from({ length: 8 }, (_, i) => `m${i + 1}`).join(", ");
-  const columns = `dataset_id, scenario_id, account_id, month, day, load_id, reference, ${slots}`;
+  const columns = `dataset_id, scenario_id, account_id, month, day, load_id, reference, ${SLOT_COLUMNS.join(", ")}`;
   await knex.raw(
     `insert into fact (${columns}, line, amount) select ${columns}, line + g * ${MILLION}, amount + g
      from fact, generate_series(?::int, ?::int) g where line < ${MILLION}`,

@@ -83,13 +83,11 @@ export async function loadSample(
 
 async function insertStructure(trx: Knex.Transaction): Promise<PostingStructure> {
   const members = new Map<string, ReadonlyMap<string, number>>();
-  const slots = new Map<string, number>();
   for (const [index, dimension] of DIMENSIONS.entries()) {
     const { key, name, plural, levels } = dimension;
     const [row]: { id: number }[] = await trx("dimension")
-      .insert({ slot: index + 1, key, name, plural, levels: [...levels] })
+      .insert({ position: index, key, name, plural, levels: [...levels] })
       .returning("id");
-    slots.set(key, index + 1);
     members.set(
       key,
       await insertTree(
@@ -149,7 +147,7 @@ async function insertStructure(trx: Knex.Transaction): Promise<PostingStructure>
   for (const { id } of datasets) await createPartition(trx, id);
   return {
     dimensions: DIMENSIONS,
-    ids: { accounts, members, slots, scenarios: new Map(scenarios.map((s) => [s.key, s.id])) },
+    ids: { accounts, members, scenarios: new Map(scenarios.map((s) => [s.key, s.id])) },
   };
 }
 

@@ -116,16 +116,18 @@ export async function readFactTable(knex: Knex): Promise<FactTable> {
     `select m.id, m.key, d.key as dimension, up.key as above
      from member m join dimension d on d.id = m.dimension_id left join member up on up.id = m.parent_id`,
   );
-  const { rows: dimensions } = await knex.raw<{ rows: { key: string; slot: number }[] }>(
-    "select key, slot from dimension",
+  const { rows: kept } = await knex.raw<{ rows: { dataset: string; key: string; slot: number }[] }>(
+    `select dataset.key as dataset, dimension.key, slot from dataset_slot
+     join dataset on dataset.id = dataset_id join dimension on dimension.id = dimension_id`,
   );
+  const columns = Array.from({ length: 16 }, (_, i) => `f.m${i + 1}`).join(", ");
   const { rows } = await knex.raw<{
     rows: (Record<string, number | null> & Record<"dataset" | "scenario" | "account" | "amount", string>)[];
   }>(
     `select d.key as dataset, s.key as scenario, a.key as account, f.month / 12 as year, f.month % 12 + 1 as month, f.day,
-       ${dimensions.map(({ slot }) => `f.m${slot}`).join(", ")}, sum(f.amount)::text as amount
+       ${columns}, sum(f.amount)::text as amount
      from fact f join dataset d on d.id = f.dataset_id join scenario s on s.id = f.scenario_id join account a on a.id = f.account_id
-     group by 1, 2, 3, f.month, f.day, ${dimensions.map(({ slot }) => `f.m${slot}`).join(", ")}`,
+     group by 1, 2, 3, f.month, f.day, ${columns}`,
   );
   const keyOf = new Map(members.map((m) => [m.id, m.key]));
   return {
@@ -140,9 +142,9 @@ export async function readFactTable(knex: Knex): Promise<FactTable> {
       place: `${scenario}|${account}|${row["year"]}-${row["month"]}`,
       entry: `${dataset}|${scenario}|${account}|${row["year"]}-${row["month"]}`,
       members: Object.fromEntries(
-        dimensions.flatMap(({ key, slot }) => {
-          const member = row[`m${slot}`];
-          return member === null || member === undefined ? [] : [[key, keyOf.get(member)!]];
+        kept.flatMap((own) => {
+          const member = own.dataset === dataset ? row[`m${own.slot}`] : null;
+          return member === null || member === undefined ? [] : [[own.key, keyOf.get(member)!]];
         }),
       ),
       amount: Number(row.amount),

@@ -64,3 +64,8 @@ export interface Mapping {
   readonly members: Readonly<Record<string, NameDecisions>>;
   readonly creates: NewStructure;
 }
+
+/** The dimensions that a mapping's facts can have members of. */
+export function mappedDimensions({ columns }: Pick<Mapping, "columns">): string[] {
+  return Object.values(columns).flatMap((meaning) => (meaning.as === "dimension" ? [meaning.dimension] : []));
+}

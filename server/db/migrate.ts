@@ -7,6 +7,7 @@ import * as alerts from "./migrations/005-alerts.ts";
 import * as history from "./migrations/006-history.ts";
 import * as factVersions from "./migrations/007-fact-versions.ts";
 import * as cancelAsked from "./migrations/008-cancel-asked.ts";
+import * as datasetSlots from "./migrations/009-dataset-slots.ts";
 
 interface Migration {
   readonly name: string;
@@ -24,6 +25,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "006-history", ...history },
   { name: "007-fact-versions", ...factVersions },
   { name: "008-cancel-asked", ...cancelAsked },
+  { name: "009-dataset-slots", ...datasetSlots },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

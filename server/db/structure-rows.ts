@@ -12,6 +12,7 @@ export interface StructureRows {
   readonly members: readonly MemberRow[];
   readonly scenarios: readonly ScenarioRow[];
   readonly datasets: readonly DatasetRow[];
+  readonly slots: readonly SlotRow[];
   /** How deep facts in force keep each account. */
   readonly accountCoverage: readonly AccountCoverageRow[];
   /** Months with facts in force. */
@@ -22,36 +23,43 @@ export interface StructureRows {
 
 /** Reads them, inside a transaction where one is given. */
 export async function readStructureRows(knex: Knex): Promise<StructureRows> {
-  const [company, accounts, dimensions, members, scenarios, datasets, accountCoverage, monthCoverage, kpis, packs] =
-    await askAll(knex, [
-      knex("company").first<{ fiscal_start_month: number } | undefined>(),
-      knex("account").orderBy("position").select<AccountRow[]>(),
-      knex("dimension").orderBy("slot").select<DimensionRow[]>(),
-      knex("member").orderBy("position").select<MemberRow[]>(),
-      knex("scenario").orderBy("position").select<ScenarioRow[]>(),
-      knex("dataset").orderBy("position").select<DatasetRow[]>(),
-      knex("load_account")
-        .join("load", "load.id", "load_account.load_id")
-        .whereExists(
-          knex("load_month")
-            .select(knex.raw("1"))
-            .whereRaw("load_month.load_id = load_account.load_id and load_month.scenario_id = load_account.scenario_id")
-            .whereNull("set_aside_by"),
-        )
-        .distinct<AccountCoverageRow[]>("load.dataset_id", "scenario_id", "account_id", "depths"),
-      knex("load_month")
-        .join("load", "load.id", "load_month.load_id")
-        .whereNull("load_month.set_aside_by")
-        .groupBy("load.dataset_id", "scenario_id", "month")
-        .select<MonthCoverageRow[]>(
-          "load.dataset_id",
-          "scenario_id",
-          "month",
-          knex.raw("bit_or(day_mask) as day_mask"),
-        ),
-      readStoredKpis(knex),
-      knex("pack").orderBy("position").select<{ key: string; definition: unknown }[]>("key", "definition"),
-    ]);
+  const [
+    company,
+    accounts,
+    dimensions,
+    members,
+    scenarios,
+    datasets,
+    slots,
+    accountCoverage,
+    monthCoverage,
+    kpis,
+    packs,
+  ] = await askAll(knex, [
+    knex("company").first<{ fiscal_start_month: number } | undefined>(),
+    knex("account").orderBy("position").select<AccountRow[]>(),
+    knex("dimension").orderBy("position").orderBy("id").select<DimensionRow[]>(),
+    knex("member").orderBy("position").select<MemberRow[]>(),
+    knex("scenario").orderBy("position").select<ScenarioRow[]>(),
+    knex("dataset").orderBy("position").select<DatasetRow[]>(),
+    knex("dataset_slot").select<SlotRow[]>("dataset_id", "dimension_id", "slot"),
+    knex("load_account")
+      .join("load", "load.id", "load_account.load_id")
+      .whereExists(
+        knex("load_month")
+          .select(knex.raw("1"))
+          .whereRaw("load_month.load_id = load_account.load_id and load_month.scenario_id = load_account.scenario_id")
+          .whereNull("set_aside_by"),
+      )
+      .distinct<AccountCoverageRow[]>("load.dataset_id", "scenario_id", "account_id", "depths"),
+    knex("load_month")
+      .join("load", "load.id", "load_month.load_id")
+      .whereNull("load_month.set_aside_by")
+      .groupBy("load.dataset_id", "scenario_id", "month")
+      .select<MonthCoverageRow[]>("load.dataset_id", "scenario_id", "month", knex.raw("bit_or(day_mask) as day_mask")),
+    readStoredKpis(knex),
+    knex("pack").orderBy("position").select<{ key: string; definition: unknown }[]>("key", "definition"),
+  ]);
   return {
     company,
     accounts,
@@ -59,6 +67,7 @@ export async function readStructureRows(knex: Knex): Promise<StructureRows> {
     members,
     scenarios,
     datasets,
+    slots,
     accountCoverage,
     monthCoverage,
     kpis,
@@ -80,7 +89,6 @@ export interface AccountRow {
 }
 export interface DimensionRow {
   id: number;
-  slot: number;
   key: string;
   name: string;
   plural: string;
@@ -114,6 +122,11 @@ export interface DatasetRow {
   closes: boolean;
 }
 
+export interface SlotRow {
+  dataset_id: number;
+  dimension_id: number;
+  slot: number;
+}
 export interface AccountCoverageRow {
   dataset_id: number;
   scenario_id: number;

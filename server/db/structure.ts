@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import { buildAccountTree } from "#core/accounts/account-tree.ts";
 import type { Account } from "#core/accounts/account.ts";
-import { mapCoverage, type Scenario } from "#core/cube/coverage.ts";
+import { mapCoverage, type CoverageMap, type Scenario } from "#core/cube/coverage.ts";
 import type { Dimension } from "#core/dimensions/dimension.ts";
 import { compileLibrary } from "#core/kpis/compile-kpi.ts";
 import type { Company } from "#core/frame/company.ts";
@@ -16,7 +16,9 @@ export interface KeyIds {
   readonly scenarios: ReadonlyMap<string, number>;
   /** By dimension, then member. */
   readonly members: ReadonlyMap<string, ReadonlyMap<string, number>>;
-  readonly slots: ReadonlyMap<string, number>;
+  readonly datasets: ReadonlyMap<string, number>;
+  /** By dataset, then dimension: in which of its columns a fact keeps its member. */
+  readonly slots: ReadonlyMap<string, ReadonlyMap<string, number>>;
 }
 
 /** Everything figures are computed with besides the facts themselves, as of one data version. */
@@ -64,9 +66,7 @@ export async function readStructure(knex: Knex, at: StructureState = { version: 
 
 /** Makes the structure of its rows. */
 export function buildStructure(rows: StructureRows, at: StructureState): Structure {
-  const accountKey = new Map(rows.accounts.map((a) => [a.id, a.key]));
-  const scenarioKey = new Map(rows.scenarios.map((s) => [s.id, s.key]));
-  const datasetKey = new Map(rows.datasets.map((d) => [d.id, d.key]));
+  const accountKey = keysById(rows.accounts);
   const accounts = buildAccountTree(
     rows.accounts.map((a): Account => ({
       key: a.key,
@@ -90,6 +90,7 @@ export function buildStructure(rows: StructureRows, at: StructureState): Structu
     dimensions,
     scenarios: rows.scenarios.map((s) => s.key),
   });
+  const ids = keyIds(rows);
   return {
     version: at.version,
     facts: at.facts,
@@ -97,27 +98,7 @@ export function buildStructure(rows: StructureRows, at: StructureState): Structu
     calendar: { startMonth: rows.company?.fiscal_start_month ?? 1 },
     accounts,
     dimensions,
-    coverage: mapCoverage({
-      datasets: rows.datasets.map(({ key, name, grain, closes }) => ({ key, name, grain, closes })),
-      scenarios: rows.scenarios.map((s): Scenario => ({
-        key: s.key,
-        name: s.name,
-        kind: s.kind,
-        madeAfter: s.made_after,
-      })),
-      accounts: deepest(rows.accountCoverage).map((c) => ({
-        dataset: datasetKey.get(c.dataset_id)!,
-        scenario: scenarioKey.get(c.scenario_id)!,
-        account: accountKey.get(c.account_id)!,
-        depths: Object.fromEntries(rows.dimensions.map((d) => [d.key, c.depths[d.slot - 1] ?? 0])),
-      })),
-      months: rows.monthCoverage.map((c) => ({
-        dataset: datasetKey.get(c.dataset_id)!,
-        scenario: scenarioKey.get(c.scenario_id)!,
-        month: c.month,
-        dayMask: c.day_mask === null ? null : Number(c.day_mask),
-      })),
-    }),
+    coverage: coverageOf(rows, ids),
     kpis,
     kpiProblems: new Map([...problems.map(({ kpi, problem }) => [kpi, problem] as const), ...unreadable]),
     packStarts: new Map(
@@ -127,18 +108,70 @@ export function buildStructure(rows: StructureRows, at: StructureState): Structu
       }),
     ),
     datasetDimensions: new Map(rows.datasets.map((d) => [d.key, d.dimensions])),
-    ids: {
-      accounts: new Map(rows.accounts.map((a) => [a.key, a.id])),
-      scenarios: new Map(rows.scenarios.map((s) => [s.key, s.id])),
-      members: new Map(
-        rows.dimensions.map((d) => [
-          d.key,
-          new Map(rows.members.filter((m) => m.dimension_id === d.id).map((m) => [m.key, m.id])),
-        ]),
-      ),
-      slots: new Map(rows.dimensions.map((d) => [d.key, d.slot])),
-    },
+    ids,
   };
+}
+
+function coverageOf(rows: StructureRows, { slots }: KeyIds): CoverageMap {
+  const accountKey = keysById(rows.accounts);
+  const scenarioKey = keysById(rows.scenarios);
+  const datasetKey = keysById(rows.datasets);
+  const depthsIn = (dataset: string, depths: readonly number[]): Record<string, number> =>
+    Object.fromEntries([...(slots.get(dataset) ?? [])].map(([key, slot]) => [key, depths[slot - 1] ?? 0]));
+  return mapCoverage({
+    datasets: rows.datasets.map(({ key, name, grain, closes }) => ({ key, name, grain, closes })),
+    scenarios: rows.scenarios.map((s): Scenario => ({
+      key: s.key,
+      name: s.name,
+      kind: s.kind,
+      madeAfter: s.made_after,
+    })),
+    accounts: deepest(rows.accountCoverage).map((c) => ({
+      dataset: datasetKey.get(c.dataset_id)!,
+      scenario: scenarioKey.get(c.scenario_id)!,
+      account: accountKey.get(c.account_id)!,
+      depths: depthsIn(datasetKey.get(c.dataset_id)!, c.depths),
+    })),
+    months: rows.monthCoverage.map((c) => ({
+      dataset: datasetKey.get(c.dataset_id)!,
+      scenario: scenarioKey.get(c.scenario_id)!,
+      month: c.month,
+      dayMask: c.day_mask === null ? null : Number(c.day_mask),
+    })),
+  });
+}
+
+function keyIds(rows: StructureRows): KeyIds {
+  const dimensionKey = keysById(rows.dimensions);
+  const within = <R extends { readonly dataset_id: number }>(dataset: number, all: readonly R[]) =>
+    all.filter((row) => row.dataset_id === dataset);
+  return {
+    accounts: idsByKey(rows.accounts),
+    scenarios: idsByKey(rows.scenarios),
+    members: new Map(
+      rows.dimensions.map((d) => [d.key, idsByKey(rows.members.filter((m) => m.dimension_id === d.id))]),
+    ),
+    datasets: idsByKey(rows.datasets),
+    slots: new Map(
+      rows.datasets.map((d) => [
+        d.key,
+        new Map(within(d.id, rows.slots).map((row) => [dimensionKey.get(row.dimension_id)!, row.slot])),
+      ]),
+    ),
+  };
+}
+
+interface Keyed {
+  readonly id: number;
+  readonly key: string;
+}
+
+function idsByKey(rows: readonly Keyed[]): Map<string, number> {
+  return new Map(rows.map(({ id, key }) => [key, id]));
+}
+
+function keysById(rows: readonly Keyed[]): Map<number, string> {
+  return new Map(rows.map(({ id, key }) => [id, key]));
 }
 
 function toDimension(dimension: DimensionRow, members: readonly MemberRow[]): Dimension {
@@ -171,10 +204,13 @@ function deepest<T extends { dataset_id: number; scenario_id: number; account_id
   for (const row of rows) {
     const place = `${row.dataset_id}/${row.scenario_id}/${row.account_id}`;
     const known = byPlace.get(place);
-    byPlace.set(
-      place,
-      known ? { ...row, depths: row.depths.map((depth, i) => Math.max(depth, known.depths[i] ?? 0)) } : row,
-    );
+    byPlace.set(place, known ? { ...row, depths: deeper(row.depths, known.depths) } : row);
   }
   return [...byPlace.values()];
+}
+
+/** Loads may have been counted over fewer slots than there are now. */
+function deeper(a: readonly number[], b: readonly number[]): number[] {
+  const slots = Math.max(a.length, b.length);
+  return Array.from({ length: slots }, (_, i) => Math.max(a[i] ?? 0, b[i] ?? 0));
 }

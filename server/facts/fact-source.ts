@@ -3,11 +3,11 @@ import type { Month } from "#core/calendar/month.ts";
 import type { CellBook } from "#core/cube/cell-book.ts";
 import { bundledSource } from "#core/cube/bundle-reads.ts";
 import type { Cell, CellQuery, CellSource } from "#core/cube/cell-source.ts";
-import { withDescendants } from "#core/dimensions/dimension.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import { askUnlessGone } from "#server/db/ask-unless-gone.ts";
 import { streamRows } from "#server/db/stream-rows.ts";
 import type { Structure } from "#server/db/structure.ts";
+import { memberReader, memberSql, scopeSql, slotColumn, type SlotCells } from "./slots.ts";
 
 /** Which source lines are asked for: leaf accounts of one scenario in given months, inside a scope. */
 export interface LineQuery {
@@ -83,8 +83,8 @@ export function sqlFactSource(knex: Knex, structure: Structure, gone?: AbortSign
 
 async function* readFacts(knex: Knex, structure: Structure, query: FactQuery): AsyncGenerator<NamedFact> {
   const { ids } = structure;
-  const values: unknown[] = [query.dataset];
-  const bind = (value: unknown) => `$${values.push(value)}`;
+  const bound: unknown[] = [query.dataset];
+  const bind = (value: unknown) => `$${bound.push(value)}`;
   const conditions = ["fact.dataset_id = (select id from dataset where key = $1)"];
   if (query.scenarios.length > 0)
     conditions.push(
@@ -92,30 +92,24 @@ async function* readFacts(knex: Knex, structure: Structure, query: FactQuery): A
     );
   if (query.from !== null) conditions.push(`fact.month >= ${bind(query.from)}`);
   if (query.to !== null) conditions.push(`fact.month <= ${bind(query.to)}`);
-  const dimensions = structure.dimensions.map((d) => ({
-    key: d.key,
-    slot: ids.slots.get(d.key)!,
-    names: invert(ids.members.get(d.key)!),
-  }));
-  for (const dimension of structure.dimensions) {
-    const chosen = query.scope[dimension.key];
-    if (!chosen) continue;
-    const own = ids.members.get(dimension.key)!;
-    const inside = withDescendants(dimension, chosen).map((key) => own.get(key)!);
-    conditions.push(`fact.m${ids.slots.get(dimension.key)!} = any(${bind(inside)}::int[])`);
-  }
+  const slots = ids.slots.get(query.dataset) ?? new Map<string, number>();
+  const kept = structure.dimensions.filter((d) => slots.has(d.key));
+  const columns = kept.map((d) => slotColumn(slots.get(d.key)!));
+  const dimensions = kept.map(({ key }) => ({ key, names: invert(ids.members.get(key)!) }));
+  const scope = scopeSql(structure, query.scope, (inside) => `${bind(inside)}::int[]`);
+  conditions.push(`true${scope}`);
   const sql = `
-    select scenario_id, month, day, account_id, amount, reference, load.file_name, line${dimensions.map((d) => `, m${d.slot}`).join("")}
+    select scenario_id, month, day, account_id, amount, reference, load.file_name, line${columns.map((column) => `, ${column}`).join("")}
     from fact join load on load.id = fact.load_id
     where ${conditions.join(" and ")} order by scenario_id, month, day, load_id, line`;
   const scenarios = invert(ids.scenarios);
   const accounts = invert(ids.accounts);
   type Row = [number, number, number | null, number, string, string | null, string, number, ...(number | null)[]];
-  for await (const row of streamRows<Row>(knex, sql, values)) {
-    const [scenario, month, day, account, amount, reference, load, line, ...slots] = row;
+  for await (const row of streamRows<Row>(knex, sql, bound)) {
+    const [scenario, month, day, account, amount, reference, load, line, ...own] = row;
     const members: Record<string, string> = {};
     dimensions.forEach((dimension, i) => {
-      const id = slots[i];
+      const id = own[i];
       if (id !== null && id !== undefined) members[dimension.key] = dimension.names.get(id)!;
     });
     yield {
@@ -142,19 +136,23 @@ async function readCells(
   const { ids } = structure;
   const windows = query.windows.map(() => "(scenario_id = ? and month between ? and ?)").join(" or ");
   const windowValues = query.windows.flatMap((w) => [ids.scenarios.get(w.scenario) ?? -1, w.from, w.to]);
-  const scope = scopeCondition(structure, query.scope);
+  const within: unknown[] = [];
+  const scope = scopeSql(structure, query.scope, (inside) => {
+    within.push(inside);
+    return "?";
+  });
   const through = query.throughDay === undefined ? "" : "and day <= ?";
   const by = structure.dimensions.find((d) => d.key === query.by);
-  const slot = by ? `m${ids.slots.get(by.key)!}` : "null::int";
+  const member = by ? memberSql(ids, by.key) : "null::int";
   const sql = `
-    select scenario_id, account_id, month, ${slot} as member_id, sum(amount)::text as amount
+    select scenario_id, account_id, month, ${member} as member_id, sum(amount)::text as amount
     from fact
-    where account_id = any(?) and (${windows}) ${scope.sql} ${through} ${by ? `and ${slot} is not null` : ""}
-    group by scenario_id, account_id, month${by ? `, ${slot}` : ""}`;
+    where account_id = any(?) and (${windows}) ${scope} ${through} ${by ? `and ${member} is not null` : ""}
+    group by scenario_id, account_id, month${by ? `, ${member}` : ""}`;
   const values = [
     accountIds(structure, query.accounts),
     ...windowValues,
-    ...scope.values,
+    ...within,
     ...(query.throughDay === undefined ? [] : [query.throughDay]),
   ];
   const rows = await askUnlessGone<CellRow>(knex, { sql, values }, gone);
@@ -184,14 +182,18 @@ async function readLines(
   query: LineQuery,
 ): Promise<{ total: number; sum: number; lines: SourceLine[] }> {
   if (query.accounts.length === 0 || query.months.length === 0) return { total: 0, sum: 0, lines: [] };
-  const scope = scopeCondition(structure, query.scope);
+  const within: unknown[] = [];
+  const scope = scopeSql(structure, query.scope, (inside) => {
+    within.push(inside);
+    return "?";
+  });
   const through = query.throughDay === undefined ? "" : "and day <= ?";
-  const where = `account_id = any(?) and scenario_id = ? and month = any(?) ${scope.sql} ${through}`;
+  const where = `account_id = any(?) and scenario_id = ? and month = any(?) ${scope} ${through}`;
   const values = [
     accountIds(structure, query.accounts),
     structure.ids.scenarios.get(query.scenario) ?? -1,
     query.months,
-    ...scope.values,
+    ...within,
     ...(query.throughDay === undefined ? [] : [query.throughDay]),
   ];
   const [counted, listed] = await Promise.all([
@@ -210,6 +212,7 @@ async function readLines(
   ]);
   const accountKey = invert(structure.ids.accounts);
   const memberName = memberNames(structure);
+  const memberOf = memberReader(structure.ids);
   return {
     total: Number(counted.rows[0]?.total ?? 0),
     sum: Number(counted.rows[0]?.sum ?? 0),
@@ -220,17 +223,18 @@ async function readLines(
       month: row.month,
       day: row.day,
       account: accountKey.get(row.account_id)!,
-      members: [row.m1, row.m2, row.m3, row.m4, row.m5, row.m6, row.m7, row.m8].flatMap((id) =>
-        id === null ? [] : (memberName.get(id) ?? []),
-      ),
+      members: structure.dimensions.flatMap((dimension) => {
+        const id = memberOf(row, dimension.key);
+        return id === null ? [] : (memberName.get(id) ?? []);
+      }),
       reference: row.reference,
       amount: Number(row.amount),
     })),
   };
 }
 
-type Slot = "m1" | "m2" | "m3" | "m4" | "m5" | "m6" | "m7" | "m8";
 type LineRow = {
+  dataset_id: number;
   file_name: string;
   posted_at: Date;
   line: number;
@@ -239,20 +243,7 @@ type LineRow = {
   account_id: number;
   reference: string | null;
   amount: string;
-} & Record<Slot, number | null>;
-
-function scopeCondition(structure: Structure, scope: Scope): { sql: string; values: number[][] } {
-  const values: number[][] = [];
-  let sql = "";
-  for (const dimension of structure.dimensions) {
-    const chosen = scope[dimension.key];
-    if (!chosen) continue;
-    const ids = structure.ids.members.get(dimension.key)!;
-    values.push(withDescendants(dimension, chosen).map((key) => ids.get(key)!));
-    sql += ` and m${structure.ids.slots.get(dimension.key)!} = any(?)`;
-  }
-  return { sql, values };
-}
+} & SlotCells;
 
 function accountIds(structure: Structure, keys: readonly string[]): number[] {
   return keys.map((key) => structure.ids.accounts.get(key)!);

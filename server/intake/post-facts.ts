@@ -6,9 +6,10 @@ import { from as copyFrom } from "pg-copy-streams";
 import type { Month } from "#core/calendar/month.ts";
 import type { Fact } from "#core/cube/fact.ts";
 import { getOrCreate } from "#core/keyed.ts";
-import { memberDepth } from "#core/dimensions/dimension.ts";
+import { memberDepth, type Dimension } from "#core/dimensions/dimension.ts";
 import { noteFactChange, type FactSlice } from "#server/db/data-version.ts";
-import type { Structure } from "#server/db/structure.ts";
+import type { KeyIds } from "#server/db/structure.ts";
+import { allotSlots, SLOT_COLUMNS, SLOT_COUNT, type Slots } from "#server/facts/slots.ts";
 
 /** A fact with the line of the file it came from. */
 export interface NumberedFact {
@@ -22,12 +23,16 @@ export interface OpenLoad {
   readonly datasetId: number;
   readonly grain: string;
   readonly fileName: string;
+  /** Where the members of its facts are kept. */
+  readonly slots: Slots;
 }
 
-/** What facts need to be stored: keys, dimensions and how finely each dataset is dated. */
-export type PostingStructure = Pick<Structure, "ids" | "dimensions">;
+/** What facts need to be stored: dimensions, and the numbers of what they name. */
+export interface PostingStructure {
+  readonly ids: Pick<KeyIds, "accounts" | "scenarios" | "members">;
+  readonly dimensions: readonly Dimension[];
+}
 
-const SLOT_COUNT = 8;
 const COLUMNS = [
   "dataset_id",
   "scenario_id",
@@ -37,11 +42,14 @@ const COLUMNS = [
   "amount",
   "load_id",
   "line",
-  ...Array.from({ length: SLOT_COUNT }, (_, i) => `m${i + 1}`),
+  ...SLOT_COLUMNS,
   "reference",
 ];
 
-/** Opens a load in the given transaction. Throws a `RangeError` when there is no such dataset. */
+/**
+ * Opens a load in the given transaction, with room for the members of the dataset's dimensions and of those that its
+ * facts have besides. Throws a `RangeError` when there is no such dataset.
+ */
 export async function openLoad(
   trx: Knex.Transaction,
   load: {
@@ -51,11 +59,12 @@ export async function openLoad(
     postedAt: Date;
     fileId?: number;
     intakeId?: number | null;
+    dimensions?: Iterable<string>;
   },
 ): Promise<OpenLoad> {
-  const dataset: { id: number; grain: string } | undefined = await trx("dataset")
+  const dataset: { id: number; grain: string; name: string; dimensions: string[] } | undefined = await trx("dataset")
     .where({ key: load.dataset })
-    .first("id", "grain");
+    .first("id", "grain", "name", "dimensions");
   if (!dataset) throw new RangeError(`There is no dataset "${load.dataset}".`);
   const [created]: { id: number }[] = await trx("load")
     .insert({
@@ -68,7 +77,8 @@ export async function openLoad(
       intake_id: load.intakeId ?? null,
     })
     .returning("id");
-  return { id: created!.id, datasetId: dataset.id, grain: dataset.grain, fileName: load.fileName };
+  const slots = await allotSlots(trx, dataset, [...dataset.dimensions, ...(load.dimensions ?? [])]);
+  return { id: created!.id, datasetId: dataset.id, grain: dataset.grain, fileName: load.fileName, slots };
 }
 
 /**
@@ -82,7 +92,7 @@ export async function postFacts(
   load: OpenLoad,
   batches: AsyncIterable<readonly NumberedFact[]> | Iterable<readonly NumberedFact[]>,
 ): Promise<number> {
-  const tally = new CoverageTally(structure, load.grain);
+  const tally = new CoverageTally(structure, load);
   const { client } = trx as unknown as { client: { acquireConnection(): Promise<Client> } };
   const connection = await client.acquireConnection();
   // Straight into the dataset's partition, which spares PostgreSQL finding it for each row.
@@ -137,8 +147,8 @@ function copyText(
   tally: CoverageTally,
 ): string {
   // Slot by slot, the dimension that is kept there.
-  const slots = Array.from({ length: SLOT_COUNT }, (_, i) => {
-    const dimension = dimensions.find((d) => ids.slots.get(d.key) === i + 1);
+  const slots = SLOT_COLUMNS.map((_, i) => {
+    const dimension = dimensions.find((d) => load.slots.get(d.key) === i + 1);
     return dimension ? { key: dimension.key, members: ids.members.get(dimension.key)! } : null;
   });
   let text = "";
@@ -193,7 +203,7 @@ class CoverageTally {
 
   constructor(
     private readonly structure: PostingStructure,
-    private readonly grain: string,
+    private readonly load: OpenLoad,
   ) {}
 
   add(fact: Fact, scenario: number, account: number): void {
@@ -213,12 +223,12 @@ class CoverageTally {
       entry.total = 0;
     }
     for (const dimension in fact.members) {
-      const slot = this.structure.ids.slots.get(dimension)! - 1;
+      const slot = this.load.slots.get(dimension)! - 1;
       const depth = this.depth(dimension, fact.members[dimension]!);
       if (depth > entry.depths[slot]!) entry.depths[slot] = depth;
     }
     this.coverMonth(scenario, fact.month, fact.day);
-    if (this.grain === "quarter") {
+    if (this.load.grain === "quarter") {
       this.coverMonth(scenario, fact.month + 1, null);
       this.coverMonth(scenario, fact.month + 2, null);
     }

@@ -4,6 +4,7 @@ import type { MonthAmount, PostedSlice } from "#core/checks/check-load.ts";
 import { factHashes } from "#core/checks/fact-hash.ts";
 import { monthsOf } from "#core/cube/coverage.ts";
 import { streamRows } from "#server/db/stream-rows.ts";
+import { slotColumn } from "#server/facts/slots.ts";
 import type { Structure } from "#server/db/structure.ts";
 
 /** Months of actuals that a file is compared with. */
@@ -71,12 +72,12 @@ export async function readContents(knex: Knex, structure: Structure, dataset: st
   const contents = new Map<number, Month>();
   if (last === undefined) return contents;
   const accounts = new Map([...structure.ids.accounts].map(([key, id]) => [id, key]));
-  const dimensions = [...structure.ids.slots].map(([key, slot]) => ({
+  const dimensions = [...(structure.ids.slots.get(dataset) ?? [])].map(([key, slot]) => ({
     key,
     slot,
     members: new Map([...structure.ids.members.get(key)!].map(([member, id]) => [id, member])),
   }));
-  const columns = dimensions.map((d) => `m${d.slot}`);
+  const columns = dimensions.map((d) => slotColumn(d.slot));
   const text = `select ${["account_id", "month", "amount", "reference", ...columns].join(", ")} from fact
     where dataset_id = (select id from dataset where key = $1)
       and scenario_id = (select id from scenario where key = 'actual') and month > $2 and reference is not null

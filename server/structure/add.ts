@@ -4,23 +4,20 @@ import { newKey } from "#core/mapping/names.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { noteChange } from "#server/db/data-version.ts";
 
-/** Adds a dimension with one level; facts keep the members of at most eight. Returns its key. */
+/** Adds a dimension with one level. Returns its key. */
 export async function addDimension(
   trx: Knex.Transaction,
   { name, plural, key }: { name: string; plural: string; key?: string },
 ): Promise<string> {
-  const { rows } = await trx.raw<{ rows: { slot: number }[] }>(
-    "select slot from generate_series(1, 8) as slot where slot not in (select slot from dimension) order by slot limit 1",
-  );
-  if (!rows[0]) {
-    throw new ProblemError(
-      "invalid-change",
-      `There are eight dimensions already, the most there can be, so ${name} cannot be added. Map the column to a dimension that is there, or ignore it.`,
-    );
-  }
   const taken = new Set<string>(await trx("dimension").pluck("key"));
   const own = key ?? newKey(name, taken, "-");
-  await trx("dimension").insert({ slot: rows[0].slot, key: own, name, plural, levels: [name] });
+  await trx("dimension").insert({
+    key: own,
+    name,
+    plural,
+    levels: [name],
+    position: trx.raw("(select coalesce(max(position), -1) + 1 from dimension)"),
+  });
   await noteChange(trx);
   return own;
 }

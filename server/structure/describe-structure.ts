@@ -4,6 +4,7 @@ import { formatMonth, type Month } from "#core/calendar/month.ts";
 import { isWhole, lastClosedMonth, monthsOf } from "#core/cube/coverage.ts";
 import type { EditableStructure } from "#contract/structure.ts";
 import { structureReader, type Structure } from "#server/db/structure.ts";
+import { memberSql } from "#server/facts/slots.ts";
 import { listChanges } from "#server/history/history.ts";
 
 /** The structure as its pages show and edit it. */
@@ -125,11 +126,12 @@ async function postedMonths(
   const actual = ids.scenarios.get("actual");
   if (actual === undefined) return found;
   for (const dimension of dimensions) {
-    const slot = `m${ids.slots.get(dimension.key)!}`;
+    const member = memberSql(ids, dimension.key);
     const keyOf = new Map([...ids.members.get(dimension.key)!].map(([key, id]) => [id, key]));
     const { rows } = await knex.raw<{ rows: { id: number; from: number; to: number }[] }>(
-      "select ?? as id, min(month) as from, max(month) as to from fact where scenario_id = ? and ?? is not null and amount <> 0 group by ??",
-      [slot, actual, slot, slot],
+      `select ${member} as id, min(month) as from, max(month) as to from fact
+       where scenario_id = ? and ${member} is not null and amount <> 0 group by 1`,
+      [actual],
     );
     for (const { id, from, to } of rows)
       found.set(`${dimension.key}/${keyOf.get(id)!}`, { from: formatMonth(from), to: formatMonth(to) });

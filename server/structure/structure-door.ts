@@ -5,6 +5,7 @@ import type { RecordsDiff } from "#core/history/records-diff.ts";
 import { applyToTree, treeRecords, type TreeItem } from "#core/structure/tree-edit.ts";
 import { readStructure } from "#server/db/structure.ts";
 import type { Door } from "#server/history/history.ts";
+import { slotColumn } from "#server/facts/slots.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { readAccounts, readMembers, writeAccounts, writeMembers } from "./collections.ts";
 
@@ -105,7 +106,7 @@ async function writeAccountTree(trx: Knex.Transaction, diff: RecordsDiff): Promi
   const problem = accountProblems(after)[0];
   if (problem) throw new ProblemError("invalid-change", problem);
   await refuseParentsWithFacts(trx, before, after);
-  await refuseUsed(trx, "account", Object.values(diff.removed).filter(isItem));
+  await refuseUsed(trx, Object.values(diff.removed).filter(isItem));
   await writeAccounts(trx, before, after);
 }
 
@@ -123,7 +124,7 @@ async function writeMemberTree(trx: Knex.Transaction, dimension: string, diff: R
   const short = after.find((m) => m.firstMonth !== null && m.lastMonth !== null && m.firstMonth > m.lastMonth);
   if (short)
     throw new ProblemError("invalid-change", `${short.name} would end before it begins. Give it a later last month.`);
-  await refuseUsed(trx, `m${row.slot}`, Object.values(diff.removed).filter(isItem), row.id);
+  await refuseUsed(trx, Object.values(diff.removed).filter(isItem), row.id);
   await writeMembers(trx, row.id, before, after);
 }
 
@@ -148,40 +149,48 @@ async function requireSound(trx: Knex.Transaction): Promise<void> {
 export async function requireDimension(
   knex: Knex,
   key: string,
-): Promise<{ id: number; slot: number; name: string; plural: string; levels: string[] }> {
-  const row: { id: number; slot: number; name: string; plural: string; levels: string[] } | undefined = await knex(
-    "dimension",
-  )
+): Promise<{ id: number; name: string; plural: string; levels: string[] }> {
+  const row: { id: number; name: string; plural: string; levels: string[] } | undefined = await knex("dimension")
     .where({ key })
-    .first("id", "slot", "name", "plural", "levels");
+    .first("id", "name", "plural", "levels");
   if (!row) throw new ProblemError("not-found", `There is no dimension "${key}".`);
   return row;
 }
 
-async function refuseUsed(
-  trx: Knex.Transaction,
-  column: string,
-  removed: readonly TreeItem[],
-  dimensionId?: number,
-): Promise<void> {
+/** Refuses to take away accounts, or members of a dimension, that facts name, in force or set aside. */
+async function refuseUsed(trx: Knex.Transaction, removed: readonly TreeItem[], dimensionId?: number): Promise<void> {
   for (const item of removed) {
-    const isAccount = column === "account";
-    const ids: { id: number }[] = isAccount
-      ? await trx("account").where({ key: item.key }).select("id")
-      : await trx("member").where({ key: item.key, dimension_id: dimensionId }).select("id");
-    const id = ids[0]?.id ?? -1;
-    const { rows } = isAccount
-      ? await trx.raw<{ rows: unknown[] }>("select 1 from load_account where account_id = ? limit 1", [id])
-      : await trx.raw<{ rows: unknown[] }>(
-          "(select 1 from fact where ?? = ? limit 1) union all (select 1 from fact_set_aside where ?? = ? limit 1)",
-          [column, id, column, id],
-        );
-    if (rows.length > 0)
+    const isUsed =
+      dimensionId === undefined ? await isAccountUsed(trx, item.key) : await isMemberUsed(trx, dimensionId, item.key);
+    if (isUsed)
       throw new ProblemError(
         "in-use",
         `${item.name} has facts, and removing it would change figures of the past. Retire it instead: its history stays, and new files that use it are flagged.`,
       );
   }
+}
+
+async function isAccountUsed(trx: Knex.Transaction, key: string): Promise<boolean> {
+  const used: unknown = await trx("load_account")
+    .join("account", "account.id", "account_id")
+    .where({ key })
+    .first("account_id");
+  return used !== undefined;
+}
+
+async function isMemberUsed(trx: Knex.Transaction, dimensionId: number, key: string): Promise<boolean> {
+  const member: { id: number } | undefined = await trx("member").where({ dimension_id: dimensionId, key }).first("id");
+  const slots: { dataset_id: number; slot: number }[] = await trx("dataset_slot")
+    .where({ dimension_id: dimensionId })
+    .select("dataset_id", "slot");
+  if (!member || slots.length === 0) return false;
+  const places = slots.map(({ dataset_id, slot }) => `(dataset_id = ${dataset_id} and ${slotColumn(slot)} = :member)`);
+  const { rows } = await trx.raw<{ rows: unknown[] }>(
+    `(select 1 from fact where ${places.join(" or ")} limit 1)
+     union all (select 1 from fact_set_aside where ${places.join(" or ")} limit 1)`,
+    { member: member.id },
+  );
+  return rows.length > 0;
 }
 
 async function refuseParentsWithFacts(

@@ -8,7 +8,8 @@ import type { KeptFacts } from "./cell-keeper.ts";
 /** A book over the facts that are kept in memory, in the same state as the structure. */
 export function bookOf(structure: Structure, { datasets }: KeptFacts): CellBook {
   const { ids, dimensions } = structure;
-  const slotsOf = new Map(datasets.map(({ id, slots }) => [id, slots]));
+  const keptOf = new Map(datasets.map(({ id, slots }) => [id, slots]));
+  const slotsOf = new Map([...ids.datasets].map(([key, id]) => [id, ids.slots.get(key)!]));
   return openMemoryBook(datasets, {
     scenarios: ids.scenarios,
     accounts: ids.accounts,
@@ -17,7 +18,7 @@ export function bookOf(structure: Structure, { datasets }: KeptFacts): CellBook 
       for (const dimension of dimensions) {
         const chosen = scope[dimension.key];
         if (!chosen) continue;
-        const slot = slotsOf.get(dataset)!.indexOf(ids.slots.get(dimension.key)!);
+        const slot = keptOf.get(dataset)!.indexOf(slotsOf.get(dataset)?.get(dimension.key) ?? 0);
         // Nothing of the dataset is kept by the dimension, so nothing of it is in the scope.
         if (slot < 0) return null;
         const own = ids.members.get(dimension.key)!;

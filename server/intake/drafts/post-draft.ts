@@ -4,6 +4,7 @@ import { overlapping } from "#core/checks/check-load.ts";
 import type { LoadResult } from "#core/checks/load-run.ts";
 import type { LineFault, NewMember } from "#core/mapping/map-rows.ts";
 import { plannedView } from "#core/mapping/mapping-view.ts";
+import { mappedDimensions } from "#core/mapping/mapping.ts";
 import { depthFirst } from "#core/structure/tree-edit.ts";
 import type { Report } from "#contract/intake.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
@@ -67,6 +68,7 @@ export async function postDraft(
       postedAt: new Date(),
       fileId: draft.file.id,
       intakeId: await rememberIntake(trx, draft, person),
+      dimensions: mappedDimensions(draft.definition.rules.mapping),
     });
     await setSlicesAside(trx, load.id, replaced);
     const rejected: LineFault[] = [];

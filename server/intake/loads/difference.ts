@@ -2,14 +2,16 @@ import type { Knex } from "knex";
 import { periodName } from "#core/calendar/fiscal-calendar.ts";
 import { bigDecimalText } from "#core/reading/exact-sum.ts";
 import type { Difference } from "#contract/loads.ts";
+import { memberReader, SLOT_COLUMNS, type SlotCells } from "#server/facts/slots.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 
 /** Differing lines that are listed; beyond, they are counted. */
 const LINES_LISTED = 1000;
 
-interface DifferingRow {
+interface DifferingRow extends SlotCells {
   side: "gone" | "new";
+  dataset_id: number;
   line: number;
   scenario_id: number;
   account_id: number;
@@ -17,8 +19,6 @@ interface DifferingRow {
   day: number | null;
   amount: string;
   reference: string | null;
-  m1: number | null;
-  [slot: `m${number}`]: number | null;
 }
 
 /**
@@ -40,7 +40,7 @@ export async function compareLoads(
     return { id, fileName: found.file_name };
   };
   const [from, to] = [load(fromId), load(toId)];
-  const content = "scenario_id, account_id, month, day, amount, reference, m1, m2, m3, m4, m5, m6, m7, m8";
+  const content = `dataset_id, scenario_id, account_id, month, day, amount, reference, ${SLOT_COLUMNS.join(", ")}`;
   // Equal facts are paired off by their number among equals; what has no partner differs.
   const numbered = (name: string) => `
     select *, row_number() over (partition by ${content} order by line) as n
@@ -48,7 +48,7 @@ export async function compareLoads(
           select ${content}, line from fact_set_aside where load_id = :${name}) as own`;
   const joined = `from (${numbered("from")}) as a full join (${numbered("to")}) as b on
       a.n = b.n and a.amount = b.amount and a.account_id = b.account_id and a.scenario_id = b.scenario_id and a.month = b.month
-      and (${["day", "reference", ...Array.from({ length: 8 }, (_, i) => `m${i + 1}`)].map((c) => `a.${c} is not distinct from b.${c}`).join(" and ")})`;
+      and (${["dataset_id", "day", "reference", ...SLOT_COLUMNS].map((c) => `a.${c} is not distinct from b.${c}`).join(" and ")})`;
   const columns = content
     .split(", ")
     .map((c) => `coalesce(a.${c}, b.${c}) as ${c}`)
@@ -66,11 +66,10 @@ export async function compareLoads(
     { from: fromId, to: toId },
   );
   const accounts = new Map([...structure.ids.accounts].map(([key, id]) => [id, structure.accounts.accounts.get(key)!]));
-  const members = new Map<string, string>(
+  const memberOf = memberReader(structure.ids);
+  const memberName = new Map(
     structure.dimensions.flatMap((d) =>
-      d.members.map(
-        (m) => [`${structure.ids.slots.get(d.key)}/${structure.ids.members.get(d.key)!.get(m.key)}`, m.name] as const,
-      ),
+      d.members.map((m) => [structure.ids.members.get(d.key)!.get(m.key)!, m.name] as const),
     ),
   );
   const unitOf = (id: number) => {
@@ -88,9 +87,7 @@ export async function compareLoads(
       line: row.line,
       account: accounts.get(row.account_id)!.name,
       period: `${row.day === null ? "" : `${row.day} `}${periodName(structure.calendar, row.month)}`,
-      members: Array.from({ length: 8 }, (_, i) => members.get(`${i + 1}/${row[`m${i + 1}`]}`))
-        .filter((name) => name !== undefined)
-        .join(", "),
+      members: structure.dimensions.flatMap((d) => memberName.get(memberOf(row, d.key) ?? -1) ?? []).join(", "),
       reference: row.reference,
       amount: bigDecimalText(BigInt(row.amount), accounts.get(row.account_id)!.decimals),
       unit: unitOf(row.account_id),
