@@ -7,6 +7,7 @@ import type { Reader } from "#server/access/reader.ts";
 import { connect } from "#server/db/connect.ts";
 import { noteAllFactsChanged } from "#server/db/data-version.ts";
 import { migrate } from "#server/db/migrate.ts";
+import { ReadDatabase } from "#server/db/read-database.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { SLOT_COLUMNS } from "#server/facts/slots.ts";
 import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
@@ -50,7 +51,7 @@ async function benchAt(knex: Knex): Promise<void> {
   const plain = await median(3, () => cellsByHand(knex));
   console.log(`  ${"the sum by hand, in PostgreSQL".padEnd(44)} ${plain.toFixed(1).padStart(9)} ms`);
   const streamed = await timed(() => streamFacts(knex));
-  const keeper = new CellKeeper(knex, 2 ** 34);
+  const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 34);
   const built = await timed(() => keeper.refresh());
   const { state } = keeper;
   if (state.is !== "ready") throw new Error(`memory is ${state.is}`);
@@ -62,7 +63,11 @@ async function benchAt(knex: Knex): Promise<void> {
   const vector = await median(RUNS, () => engine.sum());
   say("the sum by hand, in a vectorised engine", vector, plain, "PostgreSQL");
   const pack = await readPack(knex, "monthly-review");
-  const workspace = await new Workspaces({ knex, readStructure: structureReader(knex), keeper }).open(READER);
+  const workspace = await new Workspaces({
+    database: new ReadDatabase(knex, null),
+    readStructure: structureReader(knex),
+    keeper,
+  }).open(READER);
   const frames = anyFrames();
   const cover = await median(RUNS, () => askPage(workspace, pack, "cover", {}));
   say("the cover, asked again", cover, plain, "PostgreSQL");

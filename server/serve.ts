@@ -27,9 +27,12 @@ export function serve({
   const databaseUrl = process.env["DATABASE_URL"];
   if (!databaseUrl) throw new Error("DATABASE_URL is not set. Start Hackle with npm start, which sets it.");
   const knex = connect(databaseUrl);
+  const readUrl = process.env["DATABASE_READ_URL"];
+  const replica = readUrl ? connect(readUrl) : null;
   const webFolder = process.env["HACKLE_WEB"];
   const application = createApp({
     knex,
+    replica,
     logger,
     databaseUrl,
     store: { folder: process.env["HACKLE_FILES"] ?? join(tmpdir(), "hackle-files"), limits: readLimits() },
@@ -53,7 +56,7 @@ export function serve({
     stop: async () => {
       await close(server);
       await application.close();
-      await knex.destroy();
+      await Promise.all([knex.destroy(), replica?.destroy()]);
     },
   };
 }

@@ -50,7 +50,7 @@ export async function serveApi(
     ...options
   }: { limits?: Limits; files?: string } & Pick<
     AppOptions,
-    "signInLimit" | "hosts" | "isOneClickOpen" | "memoryBudget"
+    "signInLimit" | "hosts" | "isOneClickOpen" | "memoryBudget" | "engineCount" | "replica"
   > = {},
 ): Promise<ApiClient> {
   const application = createApp({

@@ -104,7 +104,7 @@ export async function startCluster(home: string, { isForgetful = false } = {}): 
 }
 
 /** The cluster's folder where the server's user can reach it: in the data folder, or below /var/lib where it cannot. */
-function reachableFolder(wanted: string, user: ServerUser): string {
+export function reachableFolder(wanted: string, user: ServerUser): string {
   mkdirSync(wanted, { recursive: true });
   if (user.uid === undefined || canReach(user, wanted)) return wanted;
   const folder = join("/var/lib/hackle", createHash("sha256").update(wanted).digest("hex").slice(0, 12));
@@ -134,10 +134,10 @@ function createCluster({
   const draft = join(base, "data.new");
   rmSync(draft, { recursive: true, force: true });
   rmSync(data, { recursive: true, force: true });
-  own(base, user);
+  ownFor(base, user);
   writeFileSync(secret, `${randomBytes(24).toString("base64url")}\n`, { mode: 0o600 });
   chmodSync(secret, 0o600);
-  own(secret, user);
+  ownFor(secret, user);
   const result = spawnSync(
     join(binaries, "initdb"),
     [
@@ -172,7 +172,7 @@ function binariesFor(data: string, found: string): string {
   return fitting;
 }
 
-function own(path: string, { uid, gid }: ServerUser): void {
+export function ownFor(path: string, { uid, gid }: ServerUser): void {
   if (uid !== undefined && gid !== undefined) chownSync(path, uid, gid);
 }
 

@@ -6,6 +6,7 @@ import type { PanelDefinition } from "#contract/panels/index.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { Reader } from "#server/access/reader.ts";
 import { connect } from "#server/db/connect.ts";
+import { ReadDatabase } from "#server/db/read-database.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
 import { Workspaces, type Workspace } from "#server/facts/workspace.ts";
@@ -24,10 +25,10 @@ beforeAll(async () => {
 });
 beforeEach(async () => {
   pool = new EnginePool(2);
-  const keeper = new CellKeeper(knex, 2 ** 30);
+  const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 30);
   await keeper.refresh();
   workspaces = new Workspaces({
-    knex,
+    database: new ReadDatabase(knex, null),
     readStructure: structureReader(knex),
     keeper,
     onOpened: (memory) => pool.prepare(memory),
@@ -125,7 +126,11 @@ describe("engines", () => {
   });
 
   it("are left out where the facts are not in memory", async () => {
-    const bySql = new Workspaces({ knex, readStructure: structureReader(knex), keeper: null });
+    const bySql = new Workspaces({
+      database: new ReadDatabase(knex, null),
+      readStructure: structureReader(knex),
+      keeper: null,
+    });
     const workspace = await bySql.open(readerOf({}));
     const remembered = await workspaces.open(readerOf({}));
     const asks = asksOf("cover");

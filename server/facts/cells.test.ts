@@ -6,6 +6,7 @@ import type { Cell, CellQuery } from "#core/cube/cell-source.ts";
 import { ACCOUNTS } from "#demo/company/accounts.ts";
 import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { connect } from "#server/db/connect.ts";
+import { ReadDatabase } from "#server/db/read-database.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
 import { bookOf } from "#server/facts/memory/memory-book.ts";
@@ -63,7 +64,7 @@ const queries: fc.Arbitrary<CellQuery> = fc
 describe("cells in memory", () => {
   it("are those by SQL, for any query", async () => {
     const structure = await structureReader(knex)();
-    const keeper = new CellKeeper(knex, 2 ** 30);
+    const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 30);
     await keeper.refresh();
     const book = bookOf(structure, keeper.at(structure.facts)!);
     let sums = 0;
@@ -94,7 +95,7 @@ describe("cells in memory", () => {
   });
   it("stay in the database where they would take more than they may, and say so", async () => {
     const said: unknown[] = [];
-    const keeper = new CellKeeper(knex, 1000, (state) => said.push(state));
+    const keeper = new CellKeeper(new ReadDatabase(knex, null), 1000, (state) => said.push(state));
     await keeper.refresh();
     expect(keeper.state).toMatchObject({ is: "beyond", budget: 1000 });
     expect(said).toEqual([keeper.state]);

@@ -77,14 +77,21 @@ function placesOf({ slots, datasets }: KeyIds, dimension: string): Place[] {
   return [...byColumn].map(([column, ids]) => ({ column, datasets: ids }));
 }
 
-/** The member of a dimension that a fact of any dataset has, as an expression of SQL; null where it has none. */
-export function memberSql(ids: KeyIds, dimension: string): string {
+/**
+ * The member of a dimension that a fact of any dataset has, as an expression of SQL, and the condition that it has one.
+ * Where all datasets keep it in one column that column stands alone, which other database servers understand best.
+ */
+export function memberSql(ids: KeyIds, dimension: string): { readonly member: string; readonly hasMember: string } {
   const places = placesOf(ids, dimension);
-  if (places.length === 0) return "null::int";
-  const cases = places.map(
-    ({ column, datasets }) => `when fact.dataset_id in (${datasets.join(",")}) then fact.${column}`,
-  );
-  return `case ${cases.join(" ")} end`;
+  const [first] = places;
+  if (!first) return { member: "null::int", hasMember: "false" };
+  const within = ({ datasets }: Place) => `fact.dataset_id in (${datasets.join(",")})`;
+  if (places.length === 1) {
+    const member = `fact.${first.column}`;
+    return { member, hasMember: `${within(first)} and ${member} is not null` };
+  }
+  const member = `case ${places.map((place) => `when ${within(place)} then fact.${place.column}`).join(" ")} end`;
+  return { member, hasMember: `${member} is not null` };
 }
 
 /**

@@ -7,6 +7,7 @@ import { getOrCreate } from "#core/keyed.ts";
 import { resolveFrame, type AskedFrame, type FrameText } from "#core/frame/resolve-frame.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
 import type { Reader } from "#server/access/reader.ts";
+import type { ReadDatabase } from "#server/db/read-database.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { confineSource } from "./confine-source.ts";
 import type { CellKeeper, KeptFacts } from "./memory/cell-keeper.ts";
@@ -47,7 +48,7 @@ export class Workspaces {
 
   constructor(
     private readonly options: {
-      readonly knex: Knex;
+      readonly database: Pick<ReadDatabase, "at">;
       readonly readStructure: () => Promise<Structure>;
       readonly keeper: CellKeeper | null;
       /** Hears of each state of the facts that is at hand from now on. */
@@ -58,7 +59,8 @@ export class Workspaces {
   async open(reader: Reader, gone?: AbortSignal): Promise<Workspace> {
     const structure = await this.options.readStructure();
     const memory = await this.memoryOf(structure);
-    const source: FactSource = { ...sqlFactSource(this.options.knex, structure, gone), book: memory?.book };
+    const knex = await this.options.database.at(structure.version);
+    const source: FactSource = { ...sqlFactSource(knex, structure, gone), book: memory?.book };
     return { structure, reader, memory, gone, source: confineSource(source, structure.dimensions, reader.scope) };
   }
 

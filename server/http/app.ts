@@ -9,6 +9,7 @@ import type { Knex } from "knex";
 import type { Logger } from "pino";
 import { pinoHttp } from "pino-http";
 import { isGivenUp } from "#server/db/ask-unless-gone.ts";
+import { ReadDatabase } from "#server/db/read-database.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { followVersion } from "#server/db/follow-version.ts";
 import { CellKeeper, type MemoryState } from "#server/facts/memory/cell-keeper.ts";
@@ -38,6 +39,8 @@ import { refuseUnkeepableText } from "./guards/request-text.ts";
 /** What the application needs from outside. */
 export interface AppOptions {
   readonly knex: Knex;
+  /** A replica of the same database, for reading facts. */
+  readonly replica?: Knex | null;
   readonly logger: Logger;
   /** Where threads of their own find the database. */
   readonly databaseUrl: string;
@@ -65,6 +68,7 @@ export interface Application {
 /** Puts the routes together. Holds no state but caches and the jobs it runs. */
 export function createApp({
   knex,
+  replica = null,
   logger,
   databaseUrl,
   store,
@@ -116,11 +120,14 @@ export function createApp({
   app.use(cookieParser());
 
   const readStructure = structureReader(knex);
-  const keeper = memoryBudget > 0 ? new CellKeeper(knex, memoryBudget, logMemory(logger)) : null;
+  const database = new ReadDatabase(knex, replica, (error) => {
+    logger.warn({ err: error }, "the replica does not answer; facts are read from the database itself");
+  });
+  const keeper = memoryBudget > 0 ? new CellKeeper(database, memoryBudget, logMemory(logger)) : null;
   const engines = new EnginePool(keeper ? engineCount : 0, (error) => {
     logger.error({ err: error }, "an engine ended; another one takes its place");
   });
-  const workspaces = new Workspaces({ knex, readStructure, keeper, onOpened: (memory) => engines.prepare(memory) });
+  const workspaces = new Workspaces({ database, readStructure, keeper, onOpened: (memory) => engines.prepare(memory) });
   // Whoever asks first after a change finds everything ready; what goes wrong here is met, and told, when they ask.
   const moveOn = () => void keeper?.refresh().then(() => workspaces.prepare().catch(() => {}));
   const following = keeper && followVersion(databaseUrl, moveOn);

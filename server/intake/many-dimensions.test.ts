@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { monthOf } from "#core/calendar/month.ts";
 import type { CellQuery } from "#core/cube/cell-source.ts";
 import type { Fact } from "#core/cube/fact.ts";
+import { ReadDatabase } from "#server/db/read-database.ts";
 import { structureReader, type Structure } from "#server/db/structure.ts";
 import { sqlFactSource } from "#server/facts/fact-source.ts";
 import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
@@ -124,7 +125,7 @@ describe("datasets of many dimensions", () => {
     const wanted = ["ord", "vis"].flatMap((account) => [0, 1].map((m) => byHand(account, MONTH + m, scope)));
     const source = sqlFactSource(knex, structure);
     expect([...(await source.pages([query]))[0]!.grids[0]!]).toEqual(wanted);
-    const keeper = new CellKeeper(knex, 2 ** 30);
+    const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 30);
     await keeper.refresh();
     const book = bookOf(structure, keeper.at(structure.facts)!);
     const found = ["ord", "vis"].flatMap((account) =>

@@ -96,13 +96,32 @@ export async function postFacts(
   const { client } = trx as unknown as { client: { acquireConnection(): Promise<Client> } };
   const connection = await client.acquireConnection();
   // Straight into the dataset's partition, which spares PostgreSQL finding it for each row.
-  const stream = connection.query(copyFrom(`copy fact_${load.datasetId} (${COLUMNS.join(",")}) from stdin`));
+  const partition = `fact_${load.datasetId}`;
+  const isHere = await isPlainTable(trx, partition);
+  if (!isHere) await trx.raw("create temporary table fact_to_come (like fact) on commit drop");
+  const stream = connection.query(
+    copyFrom(`copy ${isHere ? partition : "fact_to_come"} (${COLUMNS.join(",")}) from stdin`),
+  );
   await pipeline(Readable.from(copyChunks(structure, load, batches, tally), { highWaterMark: 4 }), stream);
+  if (!isHere) {
+    // Another server takes rows many at a time from a query, and one by one from a COPY.
+    await trx.raw(`insert into ${partition} (${COLUMNS.join(",")}) select ${COLUMNS.join(",")} from fact_to_come`);
+    await trx.raw("drop table fact_to_come");
+  }
   await trx("load").where({ id: load.id }).update({ rows: tally.rows });
   await trx.batchInsert("load_account", tally.accountRows(load.id));
   await trx.batchInsert("load_month", tally.monthRows(load.id));
   await noteFactChange(trx, load.datasetId, tally.slices());
   return tally.rows;
+}
+
+/** Whether a table's rows lie in it, and not in partitions of it or on another server. */
+async function isPlainTable(trx: Knex.Transaction, name: string): Promise<boolean> {
+  const { rows } = await trx.raw<{ rows: { kind: string }[] }>(
+    "select relkind as kind from pg_class where oid = to_regclass(?)",
+    [name],
+  );
+  return rows[0]?.kind === "r";
 }
 
 /** Makes the partition that holds a dataset's facts. */

@@ -6,7 +6,7 @@ import { ProblemError } from "./problem-error.ts";
 /** SQLSTATE classes and codes that mean "the server is not there (any more)", and Node's words for the same. */
 const CONNECTION_LOST = /^(08...|57P0[123]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ENOENT|ETIMEDOUT)$/;
 const CONNECTION_LOST_MESSAGE =
-  /Connection terminated|timeout exceeded when trying to connect|Timeout acquiring a connection|Connection ended unexpectedly|Client has encountered a connection error|Unable to acquire a connection/i;
+  /Connection terminated|timeout exceeded when trying to connect|Timeout acquiring a connection|Connection ended unexpectedly|Client has encountered a connection error|Unable to acquire a connection|conflict with recovery/i;
 
 /** The funnel from anything thrown to a problem. What nobody foresaw becomes "internal" and keeps its cause for the log. */
 export function toProblem(error: unknown): ProblemError {

@@ -126,11 +126,11 @@ async function postedMonths(
   const actual = ids.scenarios.get("actual");
   if (actual === undefined) return found;
   for (const dimension of dimensions) {
-    const member = memberSql(ids, dimension.key);
+    const { member, hasMember } = memberSql(ids, dimension.key);
     const keyOf = new Map([...ids.members.get(dimension.key)!].map(([key, id]) => [id, key]));
     const { rows } = await knex.raw<{ rows: { id: number; from: number; to: number }[] }>(
       `select ${member} as id, min(month) as from, max(month) as to from fact
-       where scenario_id = ? and ${member} is not null and amount <> 0 group by 1`,
+       where scenario_id = ? and ${hasMember} and amount <> 0 group by 1`,
       [actual],
     );
     for (const { id, from, to } of rows)

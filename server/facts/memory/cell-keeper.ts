@@ -2,6 +2,7 @@ import { setTimeout as wait } from "node:timers/promises";
 import type { Knex } from "knex";
 import { SlotCodes } from "#core/cube/memory/gather-blocks.ts";
 import { blockKey, type MemoryDataset } from "#core/cube/memory/memory-cells.ts";
+import type { ReadDatabase } from "#server/db/read-database.ts";
 import { readDataVersion, type FactSlice } from "#server/db/data-version.ts";
 import { readBlocks, type ReadDataset } from "./read-blocks.ts";
 
@@ -47,7 +48,7 @@ export class CellKeeper {
 
   /** `budget` in bytes; what takes more stays in the database. */
   constructor(
-    private readonly knex: Knex,
+    private readonly database: Pick<ReadDatabase, "now">,
     private readonly budget: number,
     private readonly onState: (state: MemoryState, error?: unknown) => void = () => {},
   ) {}
@@ -98,7 +99,7 @@ export class CellKeeper {
   private async move(): Promise<void> {
     try {
       const options = { isolationLevel: "repeatable read", readOnly: true } as const;
-      await this.knex.transaction((trx) => this.read(trx), options);
+      await (await this.database.now()).transaction((trx) => this.read(trx), options);
     } catch (error) {
       if (this.reading !== undefined) this.leftOut = { facts: this.reading, until: Date.now() + PAUSE_MS };
       this.say({ is: "failed" }, error);
