@@ -9,10 +9,13 @@ import { noteAllFactsChanged } from "#server/db/data-version.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { ReadDatabase } from "#server/db/read-database.ts";
 import { structureReader } from "#server/db/structure.ts";
-import { SLOT_COLUMNS } from "#server/facts/slots.ts";
+import { SLOT_COLUMNS, slotColumn } from "#server/facts/slots.ts";
+import { bookOf } from "#server/facts/memory/memory-book.ts";
+import { addDimension } from "#server/structure/add.ts";
+import type { Scope } from "#core/dimensions/scope.ts";
 import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
 import { askTogether, Workspaces, type Workspace } from "#server/facts/workspace.ts";
-import { inBatches, openLoad, postFacts } from "#server/intake/post-facts.ts";
+import { createPartition, inBatches, openLoad, postFacts } from "#server/intake/post-facts.ts";
 import { readPack } from "#server/packs/packs.ts";
 import { panelWork } from "#server/engine/panel-work.ts";
 import type { Pack } from "#contract/pack.ts";
@@ -36,11 +39,41 @@ export async function benchMemory(cluster: Cluster): Promise<void> {
   const knex = connect(cluster.urlOf("bench_memory"));
   await migrate(knex);
   await loadSample(knex);
-  for (const million of [1, 3, Number(process.env["HACKLE_BENCH_MILLIONS"] ?? 10)]) {
+  await benchTwelve(knex);
+  const sizes = [1, 3, Number(process.env["HACKLE_BENCH_MILLIONS"] ?? 10)];
+  for (const million of sizes) {
     await growTo(knex, million * MILLION);
     await benchAt(knex);
   }
   await knex.destroy();
+  await createDatabase(cluster, "bench_customers");
+  const other = connect(cluster.urlOf("bench_customers"));
+  await migrate(other);
+  await loadSample(other);
+  await addCustomers(other);
+  for (const million of sizes) {
+    await sellTo(other, million * MILLION);
+    await benchCustomers(other);
+  }
+  await other.destroy();
+}
+
+/** A page of twelve panels, as large as people make them, on the sample as it is. */
+async function benchTwelve(knex: Knex): Promise<void> {
+  const plain = await median(5, () => cellsByHand(knex));
+  const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 34);
+  await keeper.refresh();
+  const pack = await readPack(knex, "monthly-review");
+  const open = new Workspaces({ database: new ReadDatabase(knex, null), readStructure: structureReader(knex), keeper });
+  const workspace = await open.open(READER);
+  const panels = pack.pages.flatMap((page) => page.panels).slice(0, 12);
+  const page = { ...pack.pages[0]!, key: "twelve", panels };
+  const frames = anyFrames();
+  const ms = await median(40, () => askPage(workspace, { ...pack, pages: [page] }, "twelve", frames.next().value));
+  console.log(
+    `\na page of ${panels.length} panels on the sample, in a frame not asked before: ${ms.toFixed(1)} ms, ` +
+      `${(ms / plain).toFixed(2)} × the sum by hand in PostgreSQL (${plain.toFixed(1)} ms)`,
+  );
 }
 
 async function benchAt(knex: Knex): Promise<void> {
@@ -215,3 +248,114 @@ async function timeToSee(knex: Knex, keeper: CellKeeper): Promise<number> {
   });
   return (await timed(() => keeper.refresh())).ms;
 }
+
+const CUSTOMERS = 20_000;
+const PRODUCTS = 60;
+
+/** A dataset of sales by customer and product, whose facts share hardly any members. */
+async function addCustomers(knex: Knex): Promise<void> {
+  await knex.transaction(async (trx) => {
+    const [dataset]: { id: number }[] = await trx("dataset")
+      .insert({ key: "sales", name: "Sales", grain: "month", dimensions: ["customer", "product"], position: 90 })
+      .returning("id");
+    await createPartition(trx, dataset!.id);
+    for (const [key, members] of [
+      ["customer", CUSTOMERS],
+      ["product", PRODUCTS],
+    ] as const) {
+      await addDimension(trx, { key, name: key, plural: `${key}s` });
+      await trx.raw(
+        `insert into member (dimension_id, key, name, position)
+         select dimension.id, 'm' || n, 'Member ' || n, n from dimension, generate_series(1, ?::int) n where key = ?`,
+        [members, key],
+      );
+    }
+    await trx.raw(
+      `insert into account (key, name, kind, behaviour, unit, decimals, position)
+       select 'sales_' || n, 'Sales ' || n, 'income', 'flow', '{"kind": "money"}', 2, 900 + n from generate_series(1, 5) n`,
+    );
+  });
+}
+
+/** Posts sales of two years until there are so many, each to a customer of its own choice. */
+async function sellTo(knex: Knex, wanted: number): Promise<void> {
+  const [dataset] = await knex<{ id: number; key: string }>("dataset").where({ key: "sales" }).select("id");
+  const there = Number((await knex("fact").where({ dataset_id: dataset!.id }).count("* as n").first())!["n"]);
+  await knex.transaction(async (trx) => {
+    const load = await openLoad(trx, {
+      dataset: "sales",
+      fileName: "sales.csv",
+      postedBy: "bench",
+      postedAt: new Date(),
+    });
+    const [customer, product] = ["customer", "product"].map((key) => slotColumn(load.slots.get(key)!));
+    const first = (key: string) =>
+      `(select min(member.id) from member join dimension on dimension.id = dimension_id where dimension.key = '${key}')`;
+    await trx.raw(
+      `insert into fact (dataset_id, scenario_id, account_id, month, amount, load_id, line, ${customer}, ${product})
+       select ${load.datasetId}, (select id from scenario where key = 'actual'),
+         (select min(id) from account where key like 'sales@_%' escape '@') + n % 5, ${monthOf(2024, 11)} + n % 24,
+         n % 9973, ${load.id}, n, ${first("customer")} + hashint4(n) % (${CUSTOMERS} / 2) + ${CUSTOMERS} / 2,
+         ${first("product")} + abs(hashint4(n + 7)) % ${PRODUCTS}
+       from generate_series(?::int, ?::int) n`,
+      [there + 1, wanted],
+    );
+    await trx.raw(
+      `insert into load_account (load_id, scenario_id, account_id, depths, rows, total)
+       select load_id, scenario_id, account_id, '{1,1}', count(*), sum(amount) from fact where load_id = ? group by 1, 2, 3`,
+      [load.id],
+    );
+    await trx.raw(
+      `insert into load_month (load_id, scenario_id, month)
+       select distinct load_id, scenario_id, month from fact where load_id = ?`,
+      [load.id],
+    );
+    await trx("load")
+      .where({ id: load.id })
+      .update({ rows: wanted - there });
+    await noteAllFactsChanged(trx);
+  });
+  await knex.raw("vacuum (analyze) fact");
+}
+
+/** Sums over two years of five accounts, whole and narrowed, where facts hardly share members. */
+async function benchCustomers(knex: Knex): Promise<void> {
+  const [dataset] = await knex<{ id: number; key: string }>("dataset").where({ key: "sales" }).select("id");
+  const lines = Number((await knex("fact").where({ dataset_id: dataset!.id }).count("* as n").first())!["n"]);
+  const plain = await median(3, () =>
+    knex.raw("select account_id, month, sum(amount) from fact where dataset_id = ? group by 1, 2", [dataset!.id]),
+  );
+  const streamed = await timed(() => streamFacts(knex));
+  const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 34);
+  const built = await timed(() => keeper.refresh());
+  const { state } = keeper;
+  if (state.is !== "ready") throw new Error(`memory is ${state.is}`);
+  console.log(
+    `\n${count(lines)} lines of sales by ${count(CUSTOMERS)} customers and ${PRODUCTS} products\n` +
+      `  memory: ${count(state.rows)} cells in ${(state.bytes / MILLION).toFixed(0)} MB, ${(state.bytes / lines).toFixed(1)} bytes a line; ` +
+      `ready in ${(built.ms / streamed.ms).toFixed(2)} × the time the facts take to stream out (${streamed.ms.toFixed(0)} ms)`,
+  );
+  const structure = await structureReader(knex)();
+  const months = Array.from({ length: 24 }, (_, i) => monthOf(2024, 11) + i);
+  const accounts = [1, 2, 3, 4, 5].map((n) => `sales_${n}`);
+  const ask = async (scope: Scope) => {
+    // A book of its own has nothing at hand that was added up before.
+    const book = bookOf(structure, keeper.at(structure.facts)!);
+    for (const account of accounts)
+      for (const month of months)
+        book.sum({ scope, throughDay: undefined, scenario: "actual", accounts: [account], months: [month] });
+  };
+  const all = await median(RUNS, () => ask({}));
+  console.log(`  120 sums by hand, in PostgreSQL: ${plain.toFixed(1)} ms`);
+  const say = (label: string, ms: number) =>
+    console.log(`  ${label.padEnd(44)} ${ms.toFixed(2).padStart(9)} ms   ${(plain / ms).toFixed(0)} × as fast`);
+  say("all of them", all);
+  say("narrowed to two customers", await median(RUNS, () => ask({ customer: ["m7", "m11000"] })));
+  say("narrowed to half of all products", await median(RUNS, () => ask({ product: half })));
+  say(
+    "narrowed to two customers and a product",
+    await median(RUNS, () => ask({ customer: ["m7", "m11000"], product: ["m3"] })),
+  );
+}
+
+const half = Array.from({ length: PRODUCTS / 2 }, (_, i) => `m${2 * i + 1}`);

@@ -54,7 +54,15 @@ const question = fc.record({
     fc.integer({ min: 1, max: 14 }).map((periods): Span => ({ kind: "trailing", periods })),
   ),
   whole: fc.constantFrom("as far as known", "to its end", "month"),
-  scope: fc.constantFrom({}, { shop: ["mill"] }, { shop: ["north"] }),
+  scope: fc.constantFrom(
+    {},
+    { shop: ["mill"] },
+    { shop: ["gate"] },
+    { shop: ["quay", "mill"] },
+    { shop: ["north"] },
+    { shop: ["north", "gate"] },
+    { shop: [] },
+  ),
   access: fc.constantFrom({}, { shop: ["north"] }),
 });
 

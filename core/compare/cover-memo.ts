@@ -1,18 +1,20 @@
 import { formatSpan } from "../calendar/span.ts";
 import type { Month } from "../calendar/month.ts";
 import type { CoverageMap } from "../cube/coverage.ts";
+import { requiredDepth, type Scope } from "../dimensions/scope.ts";
 import { keyOfScope } from "../dimensions/step-scope.ts";
 import type { CompiledFormula } from "../formula/node.ts";
 import { getOrCreate } from "../keyed.ts";
 import { RecentMap } from "../recent-map.ts";
 import type { Measured } from "./cover-view.ts";
+import { shapeOf } from "./formula-shape.ts";
 import type { MeasureGround } from "./measure-ground.ts";
 import type { SideCoverage } from "./measurement.ts";
 import type { Side } from "./side.ts";
 import type { Window } from "./window.ts";
 
 /** So many that hold whatever the as-of month, and so many that hold as of one, are kept for a state of the data. */
-const ENOUGH = { shared: 6000, ofOneMonth: 1500 };
+const ENOUGH = { shared: 5000, ofOneMonth: 1500, grounds: 1000 };
 
 /** What a side was found to cover, and from which as-of month on the same is found. */
 interface KnownCover {
@@ -20,11 +22,18 @@ interface KnownCover {
   readonly from: Month;
 }
 
-interface Kept {
+interface Covers {
   readonly shared: RecentMap<string, KnownCover>;
   readonly ofOneMonth: RecentMap<string, KnownCover>;
-  /** Formulas, each measured in some scope and access, numbered as they come. */
-  readonly numbers: Map<CompiledFormula, Map<string, number>>;
+}
+
+interface Kept {
+  readonly ofScope: Covers;
+  /** Apart, so that scopes that come and go do not push out what holds for many. */
+  readonly ofDepths: Covers;
+  /** Formulas, and what they are measured in, numbered as they come. */
+  readonly formulas: WeakMap<CompiledFormula, number>;
+  readonly grounds: RecentMap<string, number>;
   numbered: number;
 }
 
@@ -32,7 +41,9 @@ const memos = new WeakMap<CoverageMap, Kept>();
 
 /**
  * What a side covers, found once for each state of the data: it follows from structure and coverage, which never
- * change once they are read, and from none of the cells. The rows of a page ask for it over and over.
+ * change once they are read, and from none of the cells. The rows of a page ask for it over and over. Which members a
+ * scope names matters only to formulas that name some themselves: for the others it is found once for all scopes
+ * that go as deep.
  */
 export function rememberCover(
   measured: Measured,
@@ -42,32 +53,59 @@ export function rememberCover(
   cover: () => SideCoverage,
 ): SideCoverage {
   const kept = getOrCreate(memos, ground.coverage, newMemo);
-  const { knownTo = Infinity } = ground;
-  const asked = keyOfQuestion(numberOf(measured, ground, kept), measured, side, window);
-  const shared = kept.shared.get(asked);
-  if (shared && shared.from <= knownTo) return shared.cover;
-  const askedThen = `${asked}|${knownTo}`;
-  const ofThen = kept.ofOneMonth.get(askedThen);
-  if (ofThen) return ofThen.cover;
-  const found = cover();
-  const from = knownFrom(measured, found);
-  if (from <= knownTo) kept.shared.set(asked, { cover: found, from });
-  else kept.ofOneMonth.set(askedThen, { cover: found, from });
-  return found;
+  const question = keyOfQuestion(measured, side, window, kept);
+  const asked = `${groundNumber(keyOfGround(ground), kept)}|${question}`;
+  const known = find(asked, ground, kept.ofScope);
+  if (known) return known.cover;
+  if (shapeOf(measured.formula).namesMembers) return keep(asked, found(measured, cover()), ground, kept.ofScope).cover;
+  const alike = `${groundNumber(keyOfDepths(ground), kept)}|${question}`;
+  const other = find(alike, ground, kept.ofDepths);
+  const own = other
+    ? { cover: within(other.cover, ground.scope), from: other.from }
+    : keep(alike, found(measured, cover()), ground, kept.ofDepths);
+  return keep(asked, own, ground, kept.ofScope).cover;
 }
 
 function newMemo(): Kept {
   return {
-    shared: new RecentMap(ENOUGH.shared),
-    ofOneMonth: new RecentMap(ENOUGH.ofOneMonth),
-    numbers: new Map(),
+    ofScope: newCovers(),
+    ofDepths: newCovers(),
+    formulas: new WeakMap(),
+    grounds: new RecentMap(ENOUGH.grounds),
     numbered: 0,
   };
 }
 
-function numberOf({ formula }: Measured, ground: MeasureGround, kept: Kept): number {
-  const byGround = getOrCreate(kept.numbers, formula, () => new Map<string, number>());
-  return getOrCreate(byGround, keyOfGround(ground), () => (kept.numbered += 1));
+function newCovers(): Covers {
+  return { shared: new RecentMap(ENOUGH.shared), ofOneMonth: new RecentMap(ENOUGH.ofOneMonth) };
+}
+
+function find(asked: string, { knownTo = Infinity }: MeasureGround, kept: Covers): KnownCover | undefined {
+  const shared = kept.shared.get(asked);
+  return shared && shared.from <= knownTo ? shared : kept.ofOneMonth.get(`${asked}|${knownTo}`);
+}
+
+function keep(asked: string, known: KnownCover, { knownTo = Infinity }: MeasureGround, kept: Covers): KnownCover {
+  if (known.from <= knownTo) kept.shared.set(asked, known);
+  else kept.ofOneMonth.set(`${asked}|${knownTo}`, known);
+  return known;
+}
+
+function found(measured: Measured, cover: SideCoverage): KnownCover {
+  return { cover, from: knownFrom(measured, cover) };
+}
+
+/** The same coverage in another scope that goes as deep. */
+function within(cover: SideCoverage, scope: Scope): SideCoverage {
+  return { ...cover, scope, views: cover.views.map((view) => ({ ...view, scope })) };
+}
+
+function groundNumber(key: string, kept: Kept): number {
+  const known = kept.grounds.get(key);
+  if (known !== undefined) return known;
+  kept.numbered += 1;
+  kept.grounds.set(key, kept.numbered);
+  return kept.numbered;
 }
 
 /**
@@ -95,11 +133,25 @@ function keyOfGround(ground: MeasureGround): string {
   );
 }
 
+const depthKeys = new WeakMap<MeasureGround, string>();
+
+/** The same of a scope that may name other members, if it goes as deep: all that coverage asks of it. */
+function keyOfDepths(ground: MeasureGround): string {
+  return getOrCreate(depthKeys, ground, () => {
+    const depths = ground.dimensions.flatMap((dimension) => {
+      const chosen = ground.scope[dimension.key];
+      return chosen ? [`${dimension.key} ${chosen.length === 0 ? "none" : requiredDepth(dimension, chosen)}`] : [];
+    });
+    return `depths ${depths.join(", ")}\n${ground.scopeAbsence?.detail}`;
+  });
+}
+
 function keyOfQuestion(
-  number: number,
-  { definition }: Measured,
+  { definition, formula }: Measured,
   side: Side,
   { span, asOf, from, to, throughDay }: Window,
+  kept: Kept,
 ): string {
+  const number = getOrCreate(kept.formulas, formula, () => (kept.numbered += 1));
   return `${number}|${definition.name}|${side.scenario}|${side.shift}|${side.name}|${formatSpan(span)}|${asOf}|${from}|${to}|${throughDay}`;
 }

@@ -12,6 +12,8 @@ export interface FormulaShape {
   readonly places: readonly number[];
   /** For each view, whether a rate kept by quarter may stand in each of its months. */
   readonly mayHold: readonly boolean[];
+  /** Whether it, or a formula in it, narrows or widens the scope that it is read in. */
+  readonly namesMembers: boolean;
 }
 
 const shapes = new WeakMap<CompiledFormula, FormulaShape>();
@@ -40,5 +42,10 @@ function findShape(formula: CompiledFormula): FormulaShape {
       return place;
     }),
     mayHold: views.map((_, v) => timeDegree(formula, v) === 0),
+    namesMembers:
+      views.some(({ scope }) => scope.length > 0) ||
+      formula.inputs.some(
+        (input) => (input.kind === "monthly" || input.kind === "outlook") && shapeOf(input.formula).namesMembers,
+      ),
   };
 }
