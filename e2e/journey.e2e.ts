@@ -134,6 +134,6 @@ test("dark theme is kept, and as accessible", async ({ page }) => {
   await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
   await expectAccessible(page);
   await page.goto("/loads");
-  await expect(page.getByText(/rows count, from/)).toBeVisible();
+  await expect(page.getByText(/rows in force, from/)).toBeVisible();
   await expectAccessible(page);
 });

@@ -1,3 +1,4 @@
+import { countOf } from "./count-words.ts";
 import { describe, expect, it } from "vitest";
 import { absent, present } from "../figures/figure.ts";
 import { monthOf } from "../calendar/month.ts";
@@ -97,5 +98,12 @@ describe("spans in words", () => {
     expect(spanWords(calendar, { kind: "trailing", periods: 12 }, october)).toBe(
       "trailing twelve months, November FY26–October FY27",
     );
+  });
+});
+
+describe("counts", () => {
+  it("are in the singular for one, and in words for none", () => {
+    expect([0, 1, 2, 12_345].map((n) => countOf(n, "row"))).toEqual(["no rows", "1 row", "2 rows", "12,345 rows"]);
+    expect(countOf(2, "entry", "entries")).toBe("2 entries");
   });
 });

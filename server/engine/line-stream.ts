@@ -2,7 +2,7 @@
 export class LineStream<T> implements AsyncIterable<T> {
   private readonly there: T[] = [];
   private isEnded = false;
-  private failure: unknown;
+  private failure: Error | undefined;
   private wake: (() => void) | undefined;
 
   push(value: T): void {
@@ -11,7 +11,7 @@ export class LineStream<T> implements AsyncIterable<T> {
   }
 
   /** Nothing more comes; with a reason where that is for a failure. */
-  end(failure?: unknown): void {
+  end(failure?: Error): void {
     this.isEnded = true;
     this.failure = failure;
     this.wake?.();

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { EditableStructure } from "#contract/structure.ts";
 import type { Draft, WireEffect, WireFinding } from "#contract/intake.ts";
+import { countOf } from "#core/words/count-words.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import { TextButton } from "../ui/form.tsx";
 import { MeaningChooser } from "./meaning-chooser.tsx";
@@ -58,7 +59,7 @@ export function DraftRows({
         </Tab>
         {!isPlain && <span className="truncate font-semibold">{finding ? "The lines found" : table.title}</span>}
         <span className="ml-auto shrink-0 text-slate">
-          {isPlain ? `first ${formatNumber(table.rows.length, 0)} rows` : `${formatNumber(table.rows.length, 0)} shown`}
+          {isPlain ? `first ${countOf(table.rows.length, "row")}` : `${formatNumber(table.rows.length, 0)} shown`}
         </span>
       </div>
       {table.rows.length === 0 ? (

@@ -3,6 +3,7 @@ import { useEffect, useState, type ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { LoadDetail } from "#contract/loads.ts";
 import { writeAmount } from "#core/checks/check-load.ts";
+import { countOf } from "#core/words/count-words.ts";
 import { deltaStyle, formatNumber, valueStyle, writeSigned, writeWithUnit } from "#core/words/number-words.ts";
 import { call } from "../app/api.ts";
 import { answerKey, useLoad } from "../app/questions.ts";
@@ -97,8 +98,8 @@ function OpenLoad({ load }: { load: LoadDetail }) {
         </span>
       </div>
       <p className="mt-1 text-slate">
-        {formatNumber(load.rows, 0)} rows of {load.dataset}, {load.scenario}, {load.months}; posted by {load.postedBy}{" "}
-        on {dateTimeWords(load.postedAt)}
+        {countOf(load.rows, "row")} of {load.dataset}, {load.scenario}, {load.months}; posted by {load.postedBy} on{" "}
+        {dateTimeWords(load.postedAt)}
         {load.intake ? `, loaded as “${load.intake}”` : ""}.
         {load.undone ? ` Undone by ${load.undone.by} on ${dateTimeWords(load.undone.at)}: nothing of it counts.` : ""}
       </p>

@@ -45,7 +45,7 @@ const files = async () => {
 describe("the list of loads", () => {
   it("says how much counts, newest first, and what no longer counts in full", async () => {
     show();
-    expect(await screen.findByText("3,600 rows count, from 3 files, newest first.")).toBeTruthy();
+    expect(await screen.findByText("3,600 rows in force, from 3 files, newest first.")).toBeTruthy();
     expect(await files()).toEqual(["october.csvpartly replaced", "sailings.csv", "budget.xlsxundone"]);
     expect(screen.getByRole("link", { name: "october.csv" }).getAttribute("href")).toBe("/loads/3");
   });

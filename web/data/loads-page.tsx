@@ -1,6 +1,7 @@
 import { dateTimeWords } from "../ui/date-time-words.ts";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
+import { countOf } from "#core/words/count-words.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import type { LoadHead, LoadList } from "#contract/loads.ts";
 import { useDrafts, useLoads, useMayEdit } from "../app/questions.ts";
@@ -23,7 +24,7 @@ export function LoadsPage() {
       <h1 className="font-serif text-[21px]">Loads</h1>
       <p className="mt-1 mb-4 text-slate">
         {loads.data
-          ? `${formatNumber(loads.data.rows, 0)} rows count, from ${formatNumber(loads.data.total, 0)} files, newest first.`
+          ? `${countOf(loads.data.rows, "row")} in force, from ${countOf(loads.data.total, "file")}, newest first.`
           : "Every file that was posted."}
       </p>
       {mayEdit && <DropZone />}

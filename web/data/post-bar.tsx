@@ -3,6 +3,7 @@ import type { Definition, Draft } from "#contract/intake.ts";
 import { writeAmount } from "#core/checks/check-load.ts";
 import { readNumber } from "#core/reading/read-number.ts";
 import { writeDecimal } from "#core/reading/write-decimal.ts";
+import { countOf } from "#core/words/count-words.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import { Button } from "../ui/form.tsx";
 
@@ -37,7 +38,7 @@ export function PostBar({
         : stops > 0
           ? `${stops === 1 ? "One stop is" : `${stops} stops are`} open.`
           : report
-            ? `${formatNumber(report.facts, 0)} facts of ${report.months} to ${datasetName}${report.rejected > 0 ? `, ${formatNumber(report.rejected, 0)} ${report.rejected === 1 ? "line" : "lines"} left out` : ""}.`
+            ? `${countOf(report.facts, "fact")} of ${report.months} to ${datasetName}${report.rejected > 0 ? `, ${countOf(report.rejected, "line")} left out` : ""}.`
             : "";
   return (
     <footer className="sticky bottom-0 z-10 flex flex-wrap items-center gap-x-6 gap-y-2 border-t border-thread bg-panel px-5 py-2.5">
@@ -73,7 +74,7 @@ export function PostBar({
         />
       </label>
       <Button kind="main" onClick={onPost} isDisabled={isRunning || isSaving || !report?.mayPost || missing.length > 0}>
-        {report ? `Post ${formatNumber(report.facts, 0)} facts` : "Post"}
+        {report ? `Post ${countOf(report.facts, "fact")}` : "Post"}
       </Button>
     </footer>
   );

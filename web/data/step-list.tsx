@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { Definition, Draft, WireEffect } from "#contract/intake.ts";
 import { writeAmount } from "#core/checks/check-load.ts";
 import { subtractTexts, sumTexts } from "#core/reading/exact-sum.ts";
+import { countOf } from "#core/words/count-words.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import { IconButton } from "../ui/form.tsx";
 import { StepEditor } from "./step-editor.tsx";
@@ -48,7 +49,9 @@ export function StepList({
       <h2 className="flex items-baseline justify-between font-serif text-[16px]">
         Tidy steps
         {!report && (
-          <span className="font-sans text-[12px] text-slate">by the first {draft.sample.raw.length} rows</span>
+          <span className="font-sans text-[12px] text-slate">
+            by the first {countOf(draft.sample.raw.length, "row")}
+          </span>
         )}
       </h2>
       <ol className="mt-1.5">
@@ -156,7 +159,7 @@ function EffectWords({ effect, before }: { effect: WireEffect; before: Count | n
   const moved = before ? movedTotals(before, after) : [];
   const parts = [
     `${formatNumber(changed, 0)} ${changed === 1 ? "row" : "rows"} ${word}`,
-    ...(rows === 0 || word === "dropped" ? [] : [`${rows > 0 ? "+" : "−"}${formatNumber(Math.abs(rows), 0)} rows`]),
+    ...(rows === 0 || word === "dropped" ? [] : [`${rows > 0 ? "+" : "−"}${countOf(Math.abs(rows), "row")}`]),
     ...(before ? (moved.length > 0 ? moved : ["totals unchanged"]) : []),
   ];
   return <p className={`text-[12.5px] ${moved.length > 0 ? "text-ink" : "text-slate"}`}>{parts.join(" · ")}</p>;
@@ -182,7 +185,7 @@ function movedTotals(before: Count, after: Count): string[] {
 function CountWords({ count }: { count: Count }) {
   return (
     <span className="text-right">
-      {formatNumber(count.rows, 0)} rows
+      {countOf(count.rows, "row")}
       {Object.entries(count.totals)
         .slice(0, 2)
         .map(([name, total]) => (
