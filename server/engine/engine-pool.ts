@@ -9,6 +9,12 @@ import type { PanelAsk, PanelLine } from "./panel-ask.ts";
 /** An engine holds so many states: the present one, and the one that questions still on their way were asked of. */
 const MOST_STATES = 2;
 
+/**
+ * What an engine may have besides the facts, which lie outside: far more than its caches and a structure take, and little
+ * enough that its rubbish is seen to before it is a gigabyte.
+ */
+const HEAP_MEGABYTES = 512;
+
 interface Engine {
   readonly worker: Worker;
   /** The states it holds, oldest first. */
@@ -131,7 +137,10 @@ export class EnginePool {
   }
 
   private create(): Engine {
-    const worker = new Worker(threadProgram("engine-start.mjs", import.meta.url), { execArgv: [] });
+    const worker = new Worker(threadProgram("engine-start.mjs", import.meta.url), {
+      execArgv: [],
+      resourceLimits: { maxOldGenerationSizeMb: HEAP_MEGABYTES },
+    });
     const engine: Engine = { worker, states: [], open: new Map(), isUp: false };
     worker.unref();
     worker.on("message", ({ question, line }: EngineSays) => {
