@@ -2,7 +2,7 @@ import { getOrCreate } from "#core/keyed.ts";
 import type { Structure } from "#server/db/structure.ts";
 
 /** So many characters of answers are kept for one state of the data; the longest unasked go first. */
-const MOST_CHARACTERS = 64_000_000;
+const MOST_CHARACTERS = 24_000_000;
 
 /**
  * Answers as they were sent, by who may see what and what was asked. They belong to one state of the data and go with

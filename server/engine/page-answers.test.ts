@@ -14,7 +14,7 @@ beforeAll(async () => {
   [bySql, inMemory] = await Promise.all([serveApi(knex), serveApi(knex, IN_MEMORY)]);
   await Promise.all([bySql.signIn(ANALYST), inMemory.signIn(ANALYST)]);
   knex.on("query", ({ sql }: { sql: string }) => {
-    if (/group by scenario_id, account_id/.test(sql)) statements += 1;
+    if (/group by dataset_id, scenario_id, account_id/.test(sql)) statements += 1;
   });
 });
 afterAll(async () => {
