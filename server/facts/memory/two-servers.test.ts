@@ -16,7 +16,7 @@ beforeAll(async () => {
   database = await openOwnDatabase(inject("clusterUrl"), "two_servers");
   elsewhere = connect(database.url);
   elsewhere.on("query", ({ sql }: { sql: string }) => {
-    if (/group by scenario_id, account_id/.test(sql)) sums += 1;
+    if (/group by dataset_id, scenario_id, account_id/.test(sql)) sums += 1;
   });
   [one, other] = await Promise.all([serveApi(database.knex, IN_MEMORY), serveApi(elsewhere, IN_MEMORY)]);
   await Promise.all([one.signIn(ANALYST), other.signIn(ANALYST)]);
