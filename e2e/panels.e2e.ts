@@ -63,6 +63,14 @@ test("a page is one question, asked when its address is opened and again for eac
   await page.goto("/packs/monthly-review/cover");
   await expect(page.getByRole("heading", { level: 2, name: /^Revenue for/ })).toBeVisible();
   expect(asked).toEqual(["frame", "answers"]);
+  const sent = await page.evaluate(() =>
+    (performance.getEntriesByType("resource") as PerformanceResourceTiming[])
+      .filter(({ name }) => name.endsWith(".js"))
+      .reduce((sum, { encodedBodySize }) => sum + encodedBodySize, 0),
+  );
+  // What a first view costs on a slow line, compressed.
+  expect(sent).toBeGreaterThan(0);
+  expect(sent).toBeLessThan(300_000);
   await page.getByRole("button", { name: /^Span/ }).click();
   await page.getByRole("menuitemradio", { name: /full year/ }).click();
   await expect(page.getByRole("heading", { level: 2, name: /^Revenue for the full year/ })).toBeVisible();

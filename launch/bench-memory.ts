@@ -83,15 +83,7 @@ async function benchAt(knex: Knex): Promise<void> {
     console.log(`  ${label.padEnd(44)} ${ms.toFixed(1).padStart(9)} ms   ${(than / ms).toFixed(1)} × as fast as ${of}`);
   const plain = await median(3, () => cellsByHand(knex));
   console.log(`  ${"the sum by hand, in PostgreSQL".padEnd(44)} ${plain.toFixed(1).padStart(9)} ms`);
-  const streamed = await timed(() => streamFacts(knex));
-  const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 34);
-  const built = await timed(() => keeper.refresh());
-  const { state } = keeper;
-  if (state.is !== "ready") throw new Error(`memory is ${state.is}`);
-  console.log(
-    `  memory: ${count(state.rows)} cells in ${(state.bytes / MILLION).toFixed(1)} MB, ${(state.bytes / lines).toFixed(2)} bytes a line; ` +
-      `ready in ${(built.ms / streamed.ms).toFixed(2)} × the time the facts take to stream out (${streamed.ms.toFixed(0)} ms)`,
-  );
+  const keeper = await readIntoMemory(knex, lines);
   const engine = await vectorised(knex);
   const vector = await median(RUNS, () => engine.sum());
   say("the sum by hand, in a vectorised engine", vector, plain, "PostgreSQL");
@@ -119,6 +111,20 @@ async function benchAt(knex: Knex): Promise<void> {
   await engine.close();
   const seen = await timeToSee(knex, keeper);
   console.log(`  ${"a load of one month, from commit to memory".padEnd(44)} ${seen.toFixed(0).padStart(9)} ms`);
+}
+
+/** Reads all facts into memory, and says what that took and takes. */
+async function readIntoMemory(knex: Knex, lines: number): Promise<CellKeeper> {
+  const streamed = await timed(() => streamFacts(knex));
+  const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 34);
+  const built = await timed(() => keeper.refresh());
+  const { state } = keeper;
+  if (state.is !== "ready") throw new Error(`memory is ${state.is}`);
+  console.log(
+    `  memory: ${count(state.rows)} cells in ${(state.bytes / MILLION).toFixed(1)} MB, ${(state.bytes / lines).toFixed(2)} bytes a line; ` +
+      `ready in ${(built.ms / streamed.ms).toFixed(2)} × the time the facts take to stream out (${streamed.ms.toFixed(0)} ms)`,
+  );
+  return keeper;
 }
 
 /** Asks all panels of a page. */
@@ -325,16 +331,8 @@ async function benchCustomers(knex: Knex): Promise<void> {
   const plain = await median(3, () =>
     knex.raw("select account_id, month, sum(amount) from fact where dataset_id = ? group by 1, 2", [dataset!.id]),
   );
-  const streamed = await timed(() => streamFacts(knex));
-  const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 34);
-  const built = await timed(() => keeper.refresh());
-  const { state } = keeper;
-  if (state.is !== "ready") throw new Error(`memory is ${state.is}`);
-  console.log(
-    `\n${count(lines)} lines of sales by ${count(CUSTOMERS)} customers and ${PRODUCTS} products\n` +
-      `  memory: ${count(state.rows)} cells in ${(state.bytes / MILLION).toFixed(0)} MB, ${(state.bytes / lines).toFixed(1)} bytes a line; ` +
-      `ready in ${(built.ms / streamed.ms).toFixed(2)} × the time the facts take to stream out (${streamed.ms.toFixed(0)} ms)`,
-  );
+  console.log(`\n${count(lines)} lines of sales by ${count(CUSTOMERS)} customers and ${PRODUCTS} products`);
+  const keeper = await readIntoMemory(knex, lines);
   const structure = await structureReader(knex)();
   const months = Array.from({ length: 24 }, (_, i) => monthOf(2024, 11) + i);
   const accounts = [1, 2, 3, 4, 5].map((n) => `sales_${n}`);

@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import type { Account } from "#core/accounts/account.ts";
 import type { Grain, Scenario } from "#core/cube/coverage.ts";
-import { askAll } from "./ask-all.ts";
+import { askNamed } from "./ask-named.ts";
 import { readStoredKpis, type StoredKpi } from "./stored-kpis.ts";
 
 /** What the database has of the structure: plain data, which another thread can be given. */
@@ -23,27 +23,15 @@ export interface StructureRows {
 
 /** Reads them, inside a transaction where one is given. */
 export async function readStructureRows(knex: Knex): Promise<StructureRows> {
-  const [
-    company,
-    accounts,
-    dimensions,
-    members,
-    scenarios,
-    datasets,
-    slots,
-    accountCoverage,
-    monthCoverage,
-    kpis,
-    packs,
-  ] = await askAll(knex, [
-    knex("company").first<{ fiscal_start_month: number } | undefined>(),
-    knex("account").orderBy("position").select<AccountRow[]>(),
-    knex("dimension").orderBy("position").orderBy("id").select<DimensionRow[]>(),
-    knex("member").orderBy("position").select<MemberRow[]>(),
-    knex("scenario").orderBy("position").select<ScenarioRow[]>(),
-    knex("dataset").orderBy("position").select<DatasetRow[]>(),
-    knex("dataset_slot").select<SlotRow[]>("dataset_id", "dimension_id", "slot"),
-    knex("load_account")
+  return askNamed(knex, {
+    company: knex("company").first<{ fiscal_start_month: number } | undefined>(),
+    accounts: knex("account").orderBy("position").select<AccountRow[]>(),
+    dimensions: knex("dimension").orderBy("position").orderBy("id").select<DimensionRow[]>(),
+    members: knex("member").orderBy("position").select<MemberRow[]>(),
+    scenarios: knex("scenario").orderBy("position").select<ScenarioRow[]>(),
+    datasets: knex("dataset").orderBy("position").select<DatasetRow[]>(),
+    slots: knex("dataset_slot").select<SlotRow[]>("dataset_id", "dimension_id", "slot"),
+    accountCoverage: knex("load_account")
       .join("load", "load.id", "load_account.load_id")
       .whereExists(
         knex("load_month")
@@ -52,27 +40,14 @@ export async function readStructureRows(knex: Knex): Promise<StructureRows> {
           .whereNull("set_aside_by"),
       )
       .distinct<AccountCoverageRow[]>("load.dataset_id", "scenario_id", "account_id", "depths"),
-    knex("load_month")
+    monthCoverage: knex("load_month")
       .join("load", "load.id", "load_month.load_id")
       .whereNull("load_month.set_aside_by")
       .groupBy("load.dataset_id", "scenario_id", "month")
       .select<MonthCoverageRow[]>("load.dataset_id", "scenario_id", "month", knex.raw("bit_or(day_mask) as day_mask")),
-    readStoredKpis(knex),
-    knex("pack").orderBy("position").select<{ key: string; definition: unknown }[]>("key", "definition"),
-  ]);
-  return {
-    company,
-    accounts,
-    dimensions,
-    members,
-    scenarios,
-    datasets,
-    slots,
-    accountCoverage,
-    monthCoverage,
-    kpis,
-    packs,
-  };
+    kpis: readStoredKpis(knex),
+    packs: knex("pack").orderBy("position").select<{ key: string; definition: unknown }[]>("key", "definition"),
+  });
 }
 
 export interface AccountRow {

@@ -106,8 +106,7 @@ export function createApp({
       strictTransportSecurity: false,
     }),
   );
-  // The least effort: an answer that took milliseconds must not take longer to pack.
-  app.use(compression({ level: constants.Z_BEST_SPEED, brotli: { params: { [constants.BROTLI_PARAM_QUALITY]: 1 } } }));
+  app.use((req, res, next) => (req.path.startsWith("/api/") ? packQuickly : packTightly)(req, res, next));
   app.use(serverTiming);
   app.use("/api", (_req, res, next) => {
     res.setHeader("Cache-Control", "no-store");
@@ -163,6 +162,15 @@ export function createApp({
   };
   return { app, close };
 }
+
+/** Answers took milliseconds to make and must not take longer to pack. */
+const packQuickly = compression({
+  level: constants.Z_BEST_SPEED,
+  brotli: { params: { [constants.BROTLI_PARAM_QUALITY]: 1 } },
+});
+
+/** The client's files are sent once to each browser, over whatever line there is. */
+const packTightly = compression();
 
 /** Says in the log what became of keeping facts in memory. */
 function logMemory(logger: Logger): (state: MemoryState, error?: unknown) => void {
