@@ -28,7 +28,9 @@ export const frameChoicesSchema = z.object({
     }),
   ),
   /** The KPI library, in its own order. */
-  kpis: z.array(z.object({ key: z.string(), name: z.string(), description: z.string() })),
+  kpis: z.array(z.object({ key: z.string(), name: z.string(), description: z.string(), owner: z.string() })),
+  /** Where figures come from, and how far they are closed. */
+  foot: z.string(),
   /** What all figures of this reader are confined to, in words; `null` when nothing is kept from them. */
   confinedTo: z.string().nullable(),
 });

@@ -14,6 +14,8 @@ export const frameQuerySchema = z.object({
   span: z.string().max(40).optional(),
   basis: z.string().max(80).optional(),
   scope: z.string().max(4000).optional(),
+  /** Members of the scope to which what is shown is narrowed, in the form of a scope. */
+  narrow: z.string().max(4000).optional(),
   unit: z.string().max(20).optional(),
   /** The pack the frame is of; some start from a dataset and a basis of their own. */
   pack: z.string().max(100).optional(),

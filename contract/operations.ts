@@ -35,13 +35,12 @@ import {
 import { changeListSchema } from "./changes.ts";
 import {
   packChangedSchema,
+  packEditSchema,
   packListSchema,
   packSchema,
-  panelAddSchema,
-  panelChangeSchema,
-  panelRemoveSchema,
+  restoreSchema,
 } from "./pack.ts";
-import { pageQuerySchema } from "./page-answers.ts";
+import { pageQuerySchema, tryPanelsSchema } from "./page-answers.ts";
 import { panelAnswerSchema, panelDetailSchema, panelQuerySchema } from "./panels/index.ts";
 import { provenanceSchema, sideSchema, sourceLinesSchema } from "./provenance.ts";
 import { personSchema, samplePeopleSchema, sampleSignInSchema, signInSchema } from "./session.ts";
@@ -156,31 +155,33 @@ export const OPERATIONS = {
     query: frameQuerySchema.loose(),
     answer: panelDetailSchema,
   },
-  changePanel: {
-    method: "put",
-    path: "/api/packs/:pack/pages/:page/panels/:panel",
-    summary: "Change a panel's arrangement, on top of the version it was made from",
-    body: panelChangeSchema,
-    answer: packChangedSchema,
-  },
-  addPanel: {
+  tryPanels: {
     method: "post",
-    path: "/api/packs/:pack/pages/:page/panels",
-    summary: "Add a panel to a page",
-    body: panelAddSchema,
+    path: "/api/answers",
+    summary:
+      "The figures of panels that stand on no page, as they are given, in a frame; one JSON document a line, each as soon as it is ready",
+    body: tryPanelsSchema,
+    answer: "application/x-ndjson",
+  },
+  editPack: {
+    method: "post",
+    path: "/api/packs/:pack/edits",
+    summary:
+      "Change a pack, its pages and panels, record by record: what others changed elsewhere meanwhile stays, what both changed is told",
+    body: packEditSchema,
     answer: packChangedSchema,
   },
-  removePanel: {
-    method: "delete",
-    path: "/api/packs/:pack/pages/:page/panels/:panel",
-    summary: "Take a panel off its page",
-    query: panelRemoveSchema,
+  restorePage: {
+    method: "post",
+    path: "/api/packs/:pack/pages/:page/restore",
+    summary: "Put a page back to as it was after one of its changes",
+    body: restoreSchema,
     answer: packChangedSchema,
   },
   pageHistory: {
     method: "get",
     path: "/api/packs/:pack/pages/:page/changes",
-    summary: "What was done to a page's panels, newest first",
+    summary: "What was done to a page and its panels, newest first",
     answer: changeListSchema,
   },
   undoPackChange: {

@@ -1,35 +1,49 @@
 import { z } from "zod";
 import { moneyUnitSchema, scopeSchema } from "./frame.ts";
 import { PANEL_KINDS } from "#core/panels/index.ts";
+import type { Place } from "#core/layout/place.ts";
+import { recordsDiffSchema } from "./records-diff.ts";
+import { pageLookSchema, type PageLook } from "./page-look.ts";
 import { panelSchema, type PanelDefinition, type PanelKind } from "./panels/index.ts";
 import { panelKeySchema } from "./panels/panel-contract.ts";
+import { placeSchema } from "./place.ts";
 
-/** A page holds at most this many panels. */
+/** A page holds at most this many panels, a pack this many pages. */
 export const MOST_PANELS = 60;
+export const MOST_PAGES = 100;
 
-/** A stored panel that cannot be read: it keeps its place and says why. */
+/** A stored panel that cannot be read: it keeps its place and says why, and nothing of it is lost. */
 export const unreadablePanelSchema = z.object({
   key: z.string(),
   kind: z.literal("unreadable"),
   title: z.string().optional(),
   reason: z.string(),
+  stored: z.record(z.string(), z.unknown()),
 });
 export type UnreadablePanel = z.infer<typeof unreadablePanelSchema>;
 
-/** A panel as a page has it: `version` counts its changes; a change names the version it was made on. */
-export type PlacedPanel = (PanelDefinition | UnreadablePanel) & { readonly version: number };
+/** A panel as a page has it. */
+export interface PlacedPanel {
+  readonly key: string;
+  readonly definition: PanelDefinition | UnreadablePanel;
+  readonly place: Place;
+}
 
-const placedPanelSchema: z.ZodType<PlacedPanel> = z.intersection(
-  z.union([panelSchema, unreadablePanelSchema]),
-  z.object({ version: z.number().int() }),
-);
+const placedPanelSchema: z.ZodType<PlacedPanel> = z.object({
+  key: z.string(),
+  definition: z.union([panelSchema, unreadablePanelSchema]),
+  place: placeSchema,
+});
 
-/** A page; its scope holds until the reader chooses another. */
+/** A page; its scope holds until the reader chooses another. Its panels are in reading order. */
 export const pageSchema = z.object({
   key: panelKeySchema,
   name: z.string(),
+  /** The heading it stands under in the navigation. */
+  group: z.string().optional(),
   scope: scopeSchema,
-  version: z.number().int(),
+  look: pageLookSchema,
+  position: z.number(),
   panels: z.array(placedPanelSchema).readonly(),
   /** Why the page cannot be read as it is stored; `null` when it can. */
   problem: z.string().nullable(),
@@ -45,39 +59,45 @@ export const packStartSchema = z.object({ dataset: z.string(), basis: z.string()
 export const packSchema = z.object({
   key: panelKeySchema,
   name: z.string(),
+  /** Its name as it was written, before the month took its place. */
+  written: z.string(),
   starts: packStartSchema.optional(),
-  version: z.number().int(),
+  /** Whether it is out of use: kept, but in no list of those that are read. */
+  isRetired: z.boolean(),
+  position: z.number(),
   pages: z.array(pageSchema).readonly(),
   problem: z.string().nullable(),
 });
 
 export const packListSchema = z
   .array(
-    z.object({
-      key: z.string(),
-      name: z.string(),
-      pages: z.array(z.object({ key: z.string(), name: z.string() })).readonly(),
-      problem: z.string().nullable(),
+    packSchema.pick({ key: true, name: true, written: true, isRetired: true, position: true, problem: true }).extend({
+      pages: z.array(pageSchema.pick({ key: true, name: true, group: true })).readonly(),
     }),
   )
   .readonly();
 
-/** A panel put on a page: behind another one, or in front of all where `after` is `null`; last where nothing is said. */
-export const panelAddSchema = z.object({ panel: panelSchema, after: z.string().nullable().optional() });
-/** A panel arranged anew, on top of the version that it was made from. */
-export const panelChangeSchema = z.object({ panel: panelSchema, version: z.number().int() });
-/** Which version of a panel is taken off its page. */
-export const panelRemoveSchema = z.object({ version: z.coerce.number().int() });
+/** An edit of a pack: what it changes, and a name by which it is known to be done already when it comes twice. */
+export const packEditSchema = z.object({
+  edit: z.uuid(),
+  diff: recordsDiffSchema,
+  /** The edit that this one takes back, where it does. */
+  takesBack: z.uuid().optional(),
+});
 
-/** What a change of a page led to: the pack as it is then, and the number of the change, by which it is taken back. */
+/** After which of its changes a page is to be as it was. */
+export const restoreSchema = z.object({ change: z.number().int() });
+
+/** What a change of a pack led to: the pack as it is then, and the number of the change, by which it is taken back. */
 export const packChangedSchema = z.object({ pack: packSchema, change: z.number().int().nullable() });
 
 export type Pack = z.infer<typeof packSchema>;
 export type Page = z.infer<typeof pageSchema>;
 export type PackList = z.infer<typeof packListSchema>;
 export type PackChanged = z.infer<typeof packChangedSchema>;
+export type PackEdit = z.infer<typeof packEditSchema>;
 
-/** A pack as a program writes it down to begin with: without versions. */
+/** A pack as a program writes it down to begin with; panels without a place stand one behind the other. */
 export interface PackDraft {
   readonly key: string;
   readonly name: string;
@@ -85,12 +105,21 @@ export interface PackDraft {
   readonly pages: readonly {
     readonly key: string;
     readonly name: string;
+    readonly group?: string;
     readonly scope: z.infer<typeof scopeSchema>;
-    readonly panels: readonly PanelDefinition[];
+    readonly look?: PageLook;
+    readonly panels: readonly (PanelDefinition & { readonly place?: Place })[];
   }[];
 }
 
 /** Whether a panel can be read, and so shown and arranged. */
 export function isReadable<P extends { readonly kind: string }>(panel: P): panel is Exclude<P, UnreadablePanel> {
   return PANEL_KINDS.includes(panel.kind as PanelKind);
+}
+
+/** The panels of a page that can be shown, in reading order. */
+export function readablePanels(page: Pick<Page, "panels">): (PlacedPanel & { readonly definition: PanelDefinition })[] {
+  return page.panels.filter((panel): panel is PlacedPanel & { definition: PanelDefinition } =>
+    isReadable(panel.definition),
+  );
 }

@@ -1,10 +1,22 @@
 import { z } from "zod";
 import { frameQuerySchema } from "./frame.ts";
-import { panelAnswerSchema } from "./panels/index.ts";
+import { panelAnswerSchema, panelSchema } from "./panels/index.ts";
 import { problemSchema } from "./problem.ts";
+
+/** So many panels are tried at once. */
+export const MOST_TRIED = 60;
 
 /** A page's question: its frame, which of its panels (all where nothing is said), and choices behind the panels' keys. */
 export const pageQuerySchema = frameQuerySchema.extend({ panels: z.string().max(10_000).optional() }).loose();
+
+/** Panels that stand on no page, or not yet: each as it is given, with what is chosen of it. */
+export const tryPanelsSchema = z.object({
+  frame: frameQuerySchema,
+  panels: z
+    .array(z.object({ panel: panelSchema, choice: z.record(z.string(), z.string().max(200)).optional() }))
+    .min(1)
+    .max(MOST_TRIED),
+});
 
 /** One line of a page's answer: a panel with its figures, or with why it has none. */
 export const pageLineSchema = z.union([

@@ -42,7 +42,7 @@ export const problemSchema = z.object({
   code: z.enum(codes),
   detail: z.string(),
   /** Of a conflict: what is kept now, and what was asked for. */
-  both: z.object({ current: z.unknown(), yours: z.unknown() }).optional(),
+  both: z.object({ record: z.string().optional(), current: z.unknown(), yours: z.unknown() }).optional(),
 });
 
 export type ProblemDocument = z.infer<typeof problemSchema>;

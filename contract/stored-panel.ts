@@ -31,6 +31,7 @@ export function readStoredPanel(
     kind: "unreadable",
     ...(typeof title === "string" ? { title } : {}),
     reason,
+    stored: record,
   });
   const contract =
     typeof kind === "string" && Object.hasOwn(contracts, kind) ? contracts[kind as PanelKind] : undefined;

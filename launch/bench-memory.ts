@@ -18,7 +18,7 @@ import { askTogether, Workspaces, type Workspace } from "#server/facts/workspace
 import { createPartition, inBatches, openLoad, postFacts } from "#server/intake/post-facts.ts";
 import { readPack } from "#server/packs/packs.ts";
 import { panelWork } from "#server/engine/panel-work.ts";
-import type { Pack } from "#contract/pack.ts";
+import { readablePanels, type Pack } from "#contract/pack.ts";
 import { cellsByHand } from "../bench/plain-sql.ts";
 import { median, timed } from "../bench/timing.ts";
 import { createDatabase } from "./database.ts";
@@ -129,13 +129,12 @@ async function readIntoMemory(knex: Knex, lines: number): Promise<CellKeeper> {
 
 /** Asks all panels of a page. */
 async function askPage(workspace: Workspace, pack: Pack, page: string, query: Readonly<Record<string, string>>) {
-  const { panels, scope } = pack.pages.find((p) => p.key === page)!;
+  const found = pack.pages.find((p) => p.key === page)!;
   const questions = new Map(
-    panels.flatMap((panel) => {
-      if (panel.kind === "unreadable") return [];
-      const work = panelWork(panel);
+    readablePanels(found).map(({ key, definition }) => {
+      const work = panelWork(definition);
       const choice = work.readChoice({});
-      return [[panel.key, { query, pageScope: scope, compute: work.compute.bind(work, choice) }] as const];
+      return [key, { query, pageScope: found.scope, compute: work.compute.bind(work, choice) }] as const;
     }),
   );
   for await (const settled of askTogether(workspace, questions)) if ("error" in settled) throw settled.error;

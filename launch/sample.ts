@@ -17,7 +17,7 @@ import { createPartition, inBatches, openLoad, postFacts, type PostingStructure 
 export const SAMPLE_PASSWORD = "quillhaven";
 
 /** Grows when the sample company changes, so that an older one can be told. */
-export const SAMPLE_VERSION = "3";
+export const SAMPLE_VERSION = "4";
 
 const TABLES = [
   "pull",

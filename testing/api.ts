@@ -1,5 +1,6 @@
 import { once } from "node:events";
 import { mkdtempSync, rmSync } from "node:fs";
+import { randomUUID } from "node:crypto";
 import { createServer } from "node:http";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -9,7 +10,12 @@ import { pino } from "pino";
 import type { z } from "zod";
 import { healthSchema } from "#contract/health.ts";
 import { OPERATIONS } from "#contract/operations.ts";
+import { diffRecords, type Records } from "#core/history/records-diff.ts";
+import type { Place } from "#core/layout/place.ts";
 import type { Pack } from "#contract/pack.ts";
+import { recordName, recordsOfPack, type PanelRecord } from "#contract/pack-records.ts";
+import { PANEL_CONTRACTS, type PanelDefinition } from "#contract/panels/index.ts";
+import { storePanel } from "#contract/stored-panel.ts";
 import { problemSchema } from "#contract/problem.ts";
 import { createApp, type AppOptions } from "#server/http/app.ts";
 import { readLimits, type Limits } from "#server/intake/limits.ts";
@@ -32,7 +38,11 @@ export interface ApiClient {
     headers?: Record<string, string>,
   ): Promise<{ status: number; body: unknown; headers: Headers }>;
   upload(name: string, content: string | Uint8Array<ArrayBuffer>): Promise<{ status: number; body: unknown }>;
-  /** Arranges a panel, by its address, on top of the version it has now. */
+  /** Edits a pack: what `change` makes of its records is sent as a difference. */
+  edit(pack: string, change: (records: Records) => Records): Promise<{ status: number; body: unknown }>;
+  /** Puts a panel on a page, by the address of its panels; below all others where no place is said. */
+  putOn(path: string, panel: PanelDefinition, place?: Place): Promise<{ status: number; body: unknown }>;
+  /** Arranges a panel, by its address, as it is now. */
   arrange(path: string, panel: object): Promise<{ status: number; body: unknown }>;
   /** Takes a panel, by its address, off its page as it is now. */
   takeOff(path: string): Promise<{ status: number; body: unknown }>;
@@ -85,11 +95,22 @@ export async function serveApi(
     requireContract(method, path, response.status, answer);
     return { status: response.status, body: answer, headers: response.headers };
   };
-  const versionOf = async (path: string): Promise<number> => {
-    const [, pack, page, panel] = /^\/api\/packs\/([^/]+)\/pages\/([^/]+)\/panels\/([^/?]+)/.exec(path) ?? [];
+  const edit: ApiClient["edit"] = async (pack, change) => {
     const { body } = await send("GET", `/api/packs/${pack}`);
-    const found = (body as Pack).pages?.find((p) => p.key === page)?.panels.find((p) => p.key === panel);
-    return found?.version ?? 0;
+    const before = recordsOfPack(body as Pack);
+    const diff = diffRecords(before, change(before));
+    return send("POST", `/api/packs/${pack}/edits`, { edit: randomUUID(), diff });
+  };
+  /** Edits the record of a panel that an address names. */
+  const editPanel = (path: string, key: string | undefined, change: (panel: PanelRecord | undefined, own: PanelRecord[]) => unknown) => {
+    const [, pack = "", page = "", panel = ""] = /^\/api\/packs\/([^/]+)\/pages\/([^/]+)\/panels\/?([^/?]*)/.exec(path) ?? [];
+    const name = recordName({ kind: "panel", pack, page, panel: key ?? panel });
+    return edit(pack, (records) => {
+      const { [name]: own, ...others } = records;
+      const onPage = Object.entries(records).filter(([other]) => other.startsWith(`panel/${pack}/${page}/`));
+      const next = change(own as PanelRecord | undefined, onPage.map(([, record]) => record as PanelRecord));
+      return next === undefined ? others : { ...others, [name]: next };
+    });
   };
   return {
     origin,
@@ -97,8 +118,19 @@ export async function serveApi(
     cookie: () => cookie,
     send,
     get: (path) => send("GET", path),
-    arrange: async (path, panel) => send("PUT", path, { panel, version: await versionOf(path) }),
-    takeOff: async (path) => send("DELETE", `${path}?version=${await versionOf(path)}`),
+    edit,
+    putOn: (path, panel, place) =>
+      editPanel(path, panel.key, (_, others) => {
+        const below = Math.max(0, ...others.map((other) => other.place.y + other.place.h));
+        const { w, h } = PANEL_CONTRACTS[panel.kind].size;
+        return { definition: storePanel(panel), place: place ?? { x: 0, y: below, w, h } };
+      }),
+    arrange: (path, panel) =>
+      editPanel(path, undefined, (own) => ({
+        place: own?.place ?? { x: 0, y: 0, w: 24, h: 40 },
+        definition: storePanel(panel as PanelDefinition),
+      })),
+    takeOff: (path) => editPanel(path, undefined, () => undefined),
     signIn: async (email) => {
       const { status } = await send("POST", "/api/session/sample", { email });
       if (status !== 200) throw new Error(`sign-in answered ${status}`);

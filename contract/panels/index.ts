@@ -2,6 +2,7 @@ import { z } from "zod";
 import type { PanelKind } from "#core/panels/index.ts";
 import { frameQuerySchema } from "../frame.ts";
 import type { References } from "./panel-contract.ts";
+import { chooser } from "./chooser.ts";
 import { scorecard } from "./scorecard.ts";
 import { tiles } from "./tiles.ts";
 import { timeChart } from "./time-chart.ts";
@@ -11,6 +12,7 @@ export const PANEL_CONTRACTS = {
   scorecard,
   tiles,
   "time-chart": timeChart,
+  chooser,
 } as const satisfies Record<PanelKind, unknown>;
 
 type Contracts = typeof PANEL_CONTRACTS;

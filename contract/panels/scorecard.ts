@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { SCORECARD_COLUMNS } from "#core/panels/scorecard/definition.ts";
 import { frameSchema } from "../frame.ts";
-import { panelBase, panelContract } from "./panel-contract.ts";
+import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { kpiRowSchema, shownMemberSchema } from "./parts.ts";
 
 const columnsSchema = z.array(z.enum(SCORECARD_COLUMNS)).min(1).max(SCORECARD_COLUMNS.length).readonly();
@@ -20,8 +20,9 @@ const definition = z.object({
 
 export const scorecard = panelContract({
   form: 1,
+  size: { w: 24, h: 60 },
   definition,
-  choice: z.object({}),
+  choice: z.object({ ...panelChoice }),
   answer: z.object({
     kind: z.literal("scorecard"),
     frame: frameSchema,
@@ -32,7 +33,7 @@ export const scorecard = panelContract({
   }),
   refersTo: ({ groups, expandBy }) => ({
     kpis: groups.flatMap((group) => group.kpis),
-    ...(expandBy === undefined ? {} : { dimension: { key: expandBy, level: null } }),
+    ...(expandBy === undefined ? {} : { dimensions: [{ key: expandBy, level: null }] }),
   }),
   migrations: [],
   /** One KPI's row by the members of a dimension: the top ones, or those below one. */

@@ -3,7 +3,7 @@ import { MOST_MEMBERS, REPEAT_ORDERS } from "#core/panels/parts/repetition.ts";
 import { TILE_FIGURES } from "#core/panels/tiles/figure-kinds.ts";
 import { figureSchema, varianceSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
-import { panelBase, panelContract } from "./panel-contract.ts";
+import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { kpiRowSchema, shownMemberSchema } from "./parts.ts";
 
 const named = z.object({ key: z.string(), name: z.string() });
@@ -31,8 +31,10 @@ const definition = z.object({
 
 export const tiles = panelContract({
   form: 1,
+  size: { w: 24, h: 32 },
   definition,
   choice: z.object({
+    ...panelChoice,
     kpi: z.string().max(100).optional(),
     order: orderSchema.optional(),
     reversed: z.enum(["yes", "no"]).optional(),
@@ -54,7 +56,8 @@ export const tiles = panelContract({
   }),
   refersTo: ({ kpis, repeatBy }) => ({
     kpis,
-    ...(repeatBy ? { dimension: { key: repeatBy.dimension, level: repeatBy.level } } : {}),
+    ...(repeatBy ? { dimensions: [{ key: repeatBy.dimension, level: repeatBy.level }] } : {}),
   }),
+  splitsBy: ({ repeatBy }) => (repeatBy ? [repeatBy.dimension] : []),
   migrations: [],
 });

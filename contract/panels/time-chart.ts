@@ -3,7 +3,7 @@ import { CHART_SERIES } from "#core/panels/time-chart/definition.ts";
 import { REFERENCE_PERIODS, REFERENCE_SIDES, REFERENCE_STATISTICS } from "#core/series/reference-kinds.ts";
 import { figureSchema, monthSchema, varianceSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
-import { panelBase, panelContract } from "./panel-contract.ts";
+import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, kpiHeadSchema } from "./parts.ts";
 
 const seriesSchema = z.array(z.enum(CHART_SERIES)).max(CHART_SERIES.length).readonly();
@@ -37,8 +37,10 @@ const definition = z.object({
 
 export const timeChart = panelContract({
   form: 1,
+  size: { w: 14, h: 58 },
   definition,
   choice: z.object({
+    ...panelChoice,
     kpi: z.string().max(100).optional(),
     marks: marksSchema.optional(),
     table: z.literal("open").optional(),

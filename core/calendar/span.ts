@@ -1,10 +1,12 @@
 import { fiscalQuarterStart, fiscalYearOf, fiscalYearStart, type FiscalCalendar } from "./fiscal-calendar.ts";
-import { monthsBetween, type Month } from "./month.ts";
+import { formatMonth, monthsBetween, parseMonth, type Month } from "./month.ts";
 
 /** How time is gathered around an as-of month. */
 export type Span =
   | { readonly kind: "month" | "quarter" | "quarter-to-date" | "year-to-date" | "full-year" | "month-to-date" }
-  | { readonly kind: "trailing"; readonly periods: number };
+  | { readonly kind: "trailing"; readonly periods: number }
+  /** From one month to another, told as months before the as-of month; below 0 they come after it. */
+  | { readonly kind: "window"; readonly from: number; readonly to: number };
 
 /** The longest trailing span: ten years of months. */
 export const MAX_TRAILING_PERIODS = 120;
@@ -20,8 +22,28 @@ export function parseSpan(text: string): Span | undefined {
   return periods >= 1 && periods <= MAX_TRAILING_PERIODS ? { kind: "trailing", periods } : undefined;
 }
 
-/** Writes a span in the form `parseSpan` reads. */
+/** The longest window from one month to another: twenty years. */
+export const MAX_WINDOW_MONTHS = 240;
+
+/** Reads "2025-11..2026-04": both months belong to it. `undefined` when it is no window. */
+export function parseWindow(text: string): { from: Month; to: Month } | undefined {
+  const [from, to, ...rest] = text.split("..").map(parseMonth);
+  return from !== undefined && to !== undefined && rest.length === 0 ? { from, to } : undefined;
+}
+
+/** The span from one month to another, as of a month. */
+export function windowSpan({ from, to }: { from: Month; to: Month }, asOf: Month): Span {
+  return { kind: "window", from: asOf - from, to: asOf - to };
+}
+
+/** Writes a span of an as-of month as an address has it: in the form `parseSpan` or `parseWindow` reads. */
+export function formatSpanAt(span: Span, asOf: Month): string {
+  return span.kind === "window" ? `${formatMonth(asOf - span.from)}..${formatMonth(asOf - span.to)}` : formatSpan(span);
+}
+
+/** Names a span apart from every other. All but windows are in the form `parseSpan` reads. */
 export function formatSpan(span: Span): string {
+  if (span.kind === "window") return `window-${span.from}-${span.to}`;
   return span.kind === "trailing" ? `trailing-${span.periods}` : span.kind;
 }
 
@@ -52,6 +74,8 @@ export function wholeSpanMonths(calendar: FiscalCalendar, span: Span, asOf: Mont
       return monthsBetween(yearStart, yearStart + 11);
     case "trailing":
       return monthsBetween(asOf - span.periods + 1, asOf);
+    case "window":
+      return monthsBetween(asOf - span.from, asOf - span.to);
   }
 }
 
@@ -69,11 +93,14 @@ export function priorPeriodShift(span: Span): number {
       return 12;
     case "trailing":
       return span.periods;
+    case "window":
+      return span.from - span.to + 1;
   }
 }
 
 /** The span in the words of the frame sentence. */
 export function spanName(span: Span): string {
+  if (span.kind === "window") return span.from === span.to ? "one month" : `${span.from - span.to + 1} months`;
   if (span.kind === "trailing")
     return span.periods === 12 ? "trailing twelve months" : `trailing ${span.periods} months`;
   return span.kind.replaceAll("-", " ");

@@ -1,6 +1,6 @@
 import { monthsName, periodName } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, type Month } from "../calendar/month.ts";
-import { formatSpan, spanMonths, spanName, wholeSpanMonths } from "../calendar/span.ts";
+import { formatSpanAt, spanMonths, spanName, wholeSpanMonths } from "../calendar/span.ts";
 import { formatBasis, type Frame } from "../compare/frame.ts";
 import { basisSide } from "../compare/side.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
@@ -65,7 +65,7 @@ export function answerFrame({
   const isNothing = Object.values(frame.scope).some((members) => members.length === 0);
   return {
     asOf: formatMonth(frame.asOf),
-    span: formatSpan(frame.span),
+    span: formatSpanAt(frame.span, frame.asOf),
     basis: key,
     scope: Object.fromEntries(Object.entries(scope).map(([k, members]) => [k, [...members]])),
     unit,

@@ -2,7 +2,7 @@ import { fiscalYearName, fiscalYearOf, monthsName, periodName } from "../calenda
 import { formatMonth, monthsBetween } from "../calendar/month.ts";
 import { formatSpan, spanMonths, spanName, type Span } from "../calendar/span.ts";
 import { basisSide } from "../compare/side.ts";
-import { asOfDay, monthsOf } from "../cube/coverage.ts";
+import { asOfDay, isWhole, lastDayOf, monthsOf } from "../cube/coverage.ts";
 import { scopeName } from "../dimensions/scope.ts";
 import { spanWords } from "../words/frame-words.ts";
 import { visibleDimensions } from "../dimensions/confine.ts";
@@ -32,7 +32,9 @@ export interface FrameChoices {
   readonly bases: readonly (Choice & { readonly note: string })[];
   readonly dimensions: readonly Dimension[];
   /** The KPI library, in its own order. */
-  readonly kpis: readonly (Choice & { readonly description: string })[];
+  readonly kpis: readonly (Choice & { readonly description: string; readonly owner: string })[];
+  /** Where figures come from, and how far they are closed. */
+  readonly foot: string;
   /** What all figures of this reader are confined to, in words; `null` when nothing is kept from them. */
   readonly confinedTo: string | null;
 }
@@ -82,13 +84,28 @@ export function frameChoices(company: Company, access: Scope, asked: AskedFrame)
     })),
     bases: describeBases(company, asked),
     dimensions: visibleDimensions(asked.dimensions, access),
-    kpis: [...company.kpis.values()].map(({ definition: { key, name, description } }) => ({
+    kpis: [...company.kpis.values()].map(({ definition: { key, name, description, owner } }) => ({
       key,
       name,
       description,
+      owner,
     })),
+    foot: sourceWords(company, asked),
     confinedTo: confined ? scopeName(company.dimensions, access, "") : null,
   };
+}
+
+/** The datasets of a review with how far each is closed: "Management accounts, closed to October FY27; …" */
+function sourceWords(company: Company, { datasets }: AskedFrame): string {
+  const { calendar, coverage } = company;
+  const parts = datasets.flatMap((key) => {
+    const last = monthsOf(coverage, key, "actual").at(-1);
+    if (!last) return [];
+    const name = coverage.datasets.get(key)?.name ?? key;
+    const month = periodName(calendar, last.month);
+    return [isWhole(last) ? `${name}, closed to ${month}` : `${name}, to day ${lastDayOf(last)} of ${month}`];
+  });
+  return parts.length === 0 ? "No actuals are loaded yet." : `Sources: ${parts.join("; ")}.`;
 }
 
 function describeBases(company: Company, { frame }: AskedFrame): FrameChoices["bases"] {

@@ -1,11 +1,11 @@
 import { fiscalYearOf, fiscalYearStart, periodName } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, parseMonth, type Month } from "../calendar/month.ts";
-import { parseSpan, type Span } from "../calendar/span.ts";
+import { MAX_WINDOW_MONTHS, parseSpan, parseWindow, windowSpan, type Span } from "../calendar/span.ts";
 import { parseBasis, type Basis, type Frame } from "../compare/frame.ts";
 import { asOfDay, isWhole, lastClosedMonth, lastDayOf, monthsOf } from "../cube/coverage.ts";
 import { confineScope } from "../dimensions/confine.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
-import type { Scope } from "../dimensions/scope.ts";
+import { intersectScopes, type Scope } from "../dimensions/scope.ts";
 import { parseScope } from "../dimensions/scope-text.ts";
 import type { Absence } from "../figures/figure.ts";
 import { nearestName } from "../formula/nearest-name.ts";
@@ -16,7 +16,7 @@ import { QuestionRefused } from "./question-refused.ts";
 
 /** A frame as an address writes it; what is left out takes its default. */
 export type FrameText = Readonly<
-  Partial<Record<"asOf" | "span" | "basis" | "scope" | "unit" | "pack" | "page", string | undefined>>
+  Partial<Record<"asOf" | "span" | "basis" | "scope" | "narrow" | "unit" | "pack" | "page", string | undefined>>
 >;
 
 /** A frame that was asked for, with everything decided: what the reader may see of it, and its words. */
@@ -29,6 +29,8 @@ export interface AskedFrame {
   readonly unit: MoneyUnit;
   /** By which a page can be narrowed: those of the review's own dataset, or all. */
   readonly dimensions: readonly Dimension[];
+  /** The review's own dataset, or all. */
+  readonly datasets: readonly string[];
   readonly answer: FrameAnswer;
 }
 
@@ -39,9 +41,13 @@ export interface AskedFrame {
 export function resolveFrame(query: FrameText, company: Company, access: Scope, pageScope: Scope = {}): AskedFrame {
   const starts = company.packStarts.get(query.pack ?? "");
   const asOf = resolveAsOf(query.asOf, company, starts?.dataset);
-  const span = resolveSpan(query.span);
+  const span = resolveSpan(query.span, asOf, company);
   const basis = resolveBasis(query.basis ?? starts?.basis, company);
-  const scope = query.scope === undefined ? pageScope : resolveScope(query.scope, company);
+  const whole = query.scope === undefined ? pageScope : resolveScope(query.scope, company);
+  // Narrowing takes a part of whatever the page is for, so that it never shows more than that.
+  const scope = query.narrow
+    ? intersectScopes(company.dimensions, whole, resolveScope(query.narrow, company))
+    : whole;
   const unit = query.unit ?? starts?.unit ?? "thousand";
   if (!isMoneyUnit(unit))
     throw new QuestionRefused("unknown-unit", `"${query.unit}" is not a unit. Choose units, thousand or million.`);
@@ -57,6 +63,7 @@ export function resolveFrame(query: FrameText, company: Company, access: Scope, 
     throughDay,
     unit,
     dimensions,
+    datasets: starts ? [starts.dataset] : [...company.coverage.datasets.keys()],
     answer: answerFrame({ company, dimensions, frame, scope, throughDay, unit, lastClosed: lastClosed(company) }),
   };
 }
@@ -110,15 +117,28 @@ function resolveAsOf(text: string | undefined, company: Company, dataset?: strin
   return month;
 }
 
-function resolveSpan(text: string | undefined): Span {
+function resolveSpan(text: string | undefined, asOf: Month, company: Company): Span {
   if (text === undefined) return { kind: "year-to-date" };
+  const window = parseWindow(text);
+  if (window) return resolveWindow(text, window, asOf, company);
   const span = parseSpan(text);
   if (!span)
     throw new QuestionRefused(
       "unknown-span",
-      `"${text}" is not a span. Choose month, quarter, quarter-to-date, year-to-date, full-year, month-to-date or trailing-12.`,
+      `"${text}" is not a span. Choose month, quarter, quarter-to-date, year-to-date, full-year, month-to-date, trailing-12, or months such as 2026-01..2026-06.`,
     );
   return span;
+}
+
+function resolveWindow(text: string, window: { from: Month; to: Month }, asOf: Month, { calendar }: Company): Span {
+  const [from, to] = [periodName(calendar, window.from), periodName(calendar, window.to)];
+  const refuse = (why: string) => new QuestionRefused("unknown-span", `The months "${text}" are no span: ${why}`);
+  if (window.from > window.to) throw refuse(`${from} comes after ${to}. Write the earlier month first.`);
+  if (window.to - window.from >= MAX_WINDOW_MONTHS)
+    throw refuse(`at most ${MAX_WINDOW_MONTHS} months are gathered. Begin later than ${from}.`);
+  if (window.from > asOf)
+    throw refuse(`${from} comes after the as-of month, ${periodName(calendar, asOf)}. Begin earlier, or look later.`);
+  return windowSpan(window, asOf);
 }
 
 function resolveBasis(text: string | undefined, company: Company): Basis {

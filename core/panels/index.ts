@@ -1,3 +1,4 @@
+import { chooser } from "./chooser/index.ts";
 import { scorecard } from "./scorecard/index.ts";
 import { tiles } from "./tiles/index.ts";
 import { timeChart } from "./time-chart/index.ts";
@@ -7,6 +8,7 @@ export const PANEL_COMPUTATIONS = {
   scorecard,
   tiles,
   "time-chart": timeChart,
+  chooser,
 } as const;
 
 export type PanelKind = keyof typeof PANEL_COMPUTATIONS;

@@ -1,3 +1,4 @@
+import type { FrameText } from "../frame/resolve-frame.ts";
 import type { MoneyUnit } from "../words/number-words.ts";
 
 /** What every panel has, whatever its kind; where nothing is said, words are drafted from the figures. */
@@ -7,4 +8,23 @@ export interface PanelBase {
   readonly subtitle?: string | undefined;
   /** The unit money is shown in here, whatever the page's is. */
   readonly unit?: MoneyUnit | undefined;
+  /** The parts of the frame that it keeps whatever the page says, as an address writes them. */
+  readonly holds?: HeldFrame | undefined;
+  /** Whether neither narrowing nor weighing reaches it. */
+  readonly isApart?: boolean | undefined;
+  /** Whether it stands on the page without a frame of its own. */
+  readonly isBare?: boolean | undefined;
+  /** The page with the detail that it leads to. */
+  readonly link?: PageAddress | undefined;
+  /** The pages that its KPIs lead to, by their keys. */
+  readonly links?: Readonly<Record<string, PageAddress>> | undefined;
+}
+
+/** The parts of a frame that a panel can hold. */
+export type HeldFrame = Pick<FrameText, "asOf" | "span" | "basis" | "scope">;
+
+/** A page of a pack, by its keys. */
+export interface PageAddress {
+  readonly pack: string;
+  readonly page: string;
 }

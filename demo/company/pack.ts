@@ -15,8 +15,13 @@ const page = (
   name,
   scope,
   panels: [
-    { key: "scorecard", kind: "scorecard", groups: groups.map(([title, kpis]) => ({ title, kpis: [...kpis] })) },
-    { key: "over-time", kind: "time-chart", kpi: lead },
+    {
+      key: "scorecard",
+      kind: "scorecard",
+      groups: groups.map(([title, kpis]) => ({ title, kpis: [...kpis] })),
+      place: { x: 0, y: 0, w: 15, h: 62 },
+    },
+    { key: "over-time", kind: "time-chart", kpi: lead, place: { x: 15, y: 0, w: 9, h: 62 } },
   ],
 });
 

@@ -8,6 +8,7 @@ import * as history from "./migrations/006-history.ts";
 import * as factVersions from "./migrations/007-fact-versions.ts";
 import * as cancelAsked from "./migrations/008-cancel-asked.ts";
 import * as datasetSlots from "./migrations/009-dataset-slots.ts";
+import * as composedPages from "./migrations/010-composed-pages.ts";
 
 interface Migration {
   readonly name: string;
@@ -26,6 +27,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "007-fact-versions", ...factVersions },
   { name: "008-cancel-asked", ...cancelAsked },
   { name: "009-dataset-slots", ...datasetSlots },
+  { name: "010-composed-pages", ...composedPages },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

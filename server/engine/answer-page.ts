@@ -1,9 +1,11 @@
 import type { Knex } from "knex";
 import { keyOfScope } from "#core/dimensions/step-scope.ts";
 import { frameQuerySchema } from "#contract/frame.ts";
-import { choicesOf, pageQuerySchema } from "#contract/page-answers.ts";
+import type { z } from "zod";
+import { choicesOf, pageQuerySchema, type tryPanelsSchema } from "#contract/page-answers.ts";
 import type { Workspace } from "#server/facts/workspace.ts";
-import { readPackOnce, requirePage, requireReadable } from "#server/packs/packs.ts";
+import { requireNamed } from "#server/packs/check-edit.ts";
+import { readPackOnce, readPageScope, requirePage, requireReadable } from "#server/packs/packs.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
 import { refusedLine } from "./answer-panels.ts";
 import { keptAnswers } from "./kept-answers.ts";
@@ -50,6 +52,29 @@ export async function* answerPage(
   for await (const { key, text, hasFigures, fault } of engines.answer(workspace, asks)) {
     if (fault !== undefined) onFault(fault);
     if (hasFigures) kept.set(keptAs.get(key)!, text);
+    yield text;
+  }
+}
+
+/** The answers of panels that stand on no page, each under its key. */
+export async function* answerTried(
+  { knex, workspace, engines }: { knex: Knex; workspace: Workspace; engines: EnginePool },
+  { frame, panels }: z.infer<typeof tryPanelsSchema>,
+  onFault: (cause: unknown) => void,
+): AsyncGenerator<string> {
+  const pageScope = await readPageScope(knex, workspace.structure, frame);
+  const asks: PanelAsk[] = [];
+  for (const { panel, choice = {} } of panels) {
+    const { key } = panel;
+    try {
+      requireNamed(workspace.structure, panel);
+      asks.push({ key, panel, choice: panelWork(panel).readChoice(choice), query: frame, pageScope });
+    } catch (error) {
+      yield refusedLine(key, error).text;
+    }
+  }
+  for await (const { text, fault } of engines.answer(workspace, asks)) {
+    if (fault !== undefined) onFault(fault);
     yield text;
   }
 }

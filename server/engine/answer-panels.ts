@@ -1,9 +1,10 @@
+import { panelFrame, type ChoiceText } from "#contract/panels/panel-frame.ts";
 import type { PanelAnswer } from "#contract/panels/index.ts";
 import { askTogether, type AskedPlace, type Question } from "#server/facts/workspace.ts";
 import { problemDocument } from "#server/problems/problem-error.ts";
 import { toProblem } from "#server/problems/to-problem.ts";
 import { writeLine, type PanelAsk, type PanelLine } from "./panel-ask.ts";
-import { panelWork, withOwnUnit } from "./panel-work.ts";
+import { panelWork } from "./panel-work.ts";
 
 /** Answers panels as one question: what they look up is read together. Each line comes when it is ready. */
 export async function* answerPanels(place: AskedPlace, asks: readonly PanelAsk[]): AsyncGenerator<PanelLine> {
@@ -11,7 +12,7 @@ export async function* answerPanels(place: AskedPlace, asks: readonly PanelAsk[]
     asks.map(({ key, panel, choice, query, pageScope }): [string, Question<PanelAnswer>] => [
       key,
       {
-        query: withOwnUnit(query, panel),
+        query: panelFrame(panel, query, choice as ChoiceText),
         pageScope,
         compute: (question) => panelWork(panel).compute(choice, question),
       },

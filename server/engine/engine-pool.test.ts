@@ -1,7 +1,7 @@
 import { setMaxListeners } from "node:events";
 import type { Knex } from "knex";
 import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from "vitest";
-import type { Pack } from "#contract/pack.ts";
+import { readablePanels, type Pack } from "#contract/pack.ts";
 import type { PanelDefinition } from "#contract/panels/index.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { Reader } from "#server/access/reader.ts";
@@ -44,13 +44,13 @@ async function allUp(): Promise<void> {
 }
 const readerOf = (scope: Scope) => ({ scope }) as Reader;
 function asksOf(page: string, query: PanelAsk["query"] = {}): PanelAsk[] {
-  const { panels, scope } = pack.pages.find(({ key }) => key === page)!;
-  return panels.map(({ version: _, ...panel }) => ({
-    key: panel.key,
-    panel: panel as PanelDefinition,
+  const found = pack.pages.find(({ key }) => key === page)!;
+  return readablePanels(found).map(({ key, definition }) => ({
+    key,
+    panel: definition,
     choice: {},
     query,
-    pageScope: scope,
+    pageScope: found.scope,
   }));
 }
 async function textsOf(lines: AsyncIterable<PanelLine>): Promise<Record<string, string>> {

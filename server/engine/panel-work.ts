@@ -1,5 +1,4 @@
 import { PANEL_COMPUTATIONS } from "#core/panels/index.ts";
-import type { FrameText } from "#core/frame/resolve-frame.ts";
 import type { PanelComputation } from "#core/panels/panel-kind.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
@@ -46,9 +45,4 @@ export function panelWork(panel: PanelDefinition): PanelWork {
     },
     table: (answer) => computation.table(answer),
   };
-}
-
-/** A panel's own unit holds unless the reader asks for another one. */
-export function withOwnUnit<Q extends FrameText>(query: Q, { unit }: PanelDefinition): Q {
-  return unit === undefined || query.unit !== undefined ? query : { ...query, unit };
 }

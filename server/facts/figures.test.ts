@@ -8,6 +8,7 @@ import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import { resolveFrame } from "#core/frame/resolve-frame.ts";
 import { computeScorecard } from "#core/panels/scorecard/compute.ts";
+import { readablePanels } from "#contract/pack.ts";
 import { PANEL_CONTRACTS } from "#contract/panels/index.ts";
 import type { WireFigure } from "#contract/figure.ts";
 import { structureReader } from "#server/db/structure.ts";
@@ -44,7 +45,9 @@ const overHttp = () =>
 const inProcess = async () => {
   const company = await structureReader(knex)();
   const { pages } = await readPack(knex, "monthly-review", "");
-  const panel = pages[0]!.panels.find((p) => p.kind === "scorecard");
+  const panel = readablePanels(pages[0]!)
+    .map(({ definition }) => definition)
+    .find(({ kind }) => kind === "scorecard");
   if (panel?.kind !== "scorecard") throw new Error("the cover has no scorecard");
   return new Agreement(sums, (frame, scope) => {
     const asked = resolveFrame({ ...frame, scope: formatScope(scope) || undefined }, company, {}, {});

@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
-import { conflictsOf, isEmptyDiff, reverseDiff, type RecordsDiff } from "#core/history/records-diff.ts";
+import type { MergedDiff } from "#core/history/merge-diff.ts";
+import { conflictsOf, isEmptyDiff, reverseDiff, type Records, type RecordsDiff } from "#core/history/records-diff.ts";
 import type { Change } from "#contract/changes.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { noteChange } from "#server/db/data-version.ts";
@@ -11,6 +12,10 @@ export type ChangeArea = "pack" | "kpi" | "structure";
 export interface Changer {
   readonly by: string;
   readonly said: string;
+  /** The name of the edit, by which it is known when it comes twice. */
+  readonly edit?: string;
+  /** The name of the edit that this one takes back. */
+  readonly takesBack?: string;
 }
 
 /**
@@ -23,6 +28,8 @@ export interface Door {
   write(trx: Knex.Transaction, diff: RecordsDiff): Promise<void>;
   /** Whether a record is written as far as it fits, whatever it was before, such as an order. */
   isLoose?(name: string): boolean;
+  /** Fits a diff to the records as they are now; where nothing is said, it fits only what is as the diff expects it. */
+  merge?(now: Records, diff: RecordsDiff): MergedDiff;
 }
 
 /** Writes a change through its door and remembers it. Returns its number, or `null` when nothing changed. */
@@ -39,14 +46,28 @@ export async function makeChange(
 export async function rememberChange(
   trx: Knex.Transaction,
   area: ChangeArea,
-  { by, said }: Changer,
+  { by, said: own, edit, takesBack }: Changer,
   diff: RecordsDiff,
 ): Promise<number> {
   await noteChange(trx);
+  const back =
+    takesBack === undefined
+      ? undefined
+      : await trx("change").where({ edit: takesBack, area }).first<{ id: number; said: string } | undefined>("id", "said");
+  const said = back ? undoneWords(back.said) : own;
   const [row]: { id: number }[] = await trx("change")
-    .insert({ by, area, said, diff: JSON.stringify(diff), records: namesIn(diff) })
+    .insert({ by, area, said, diff: JSON.stringify(diff), records: namesIn(diff), ...(edit ? { edit } : {}) })
     .returning("id");
+  if (back) await trx("change").where({ id: back.id }).update({ undone_by: row!.id });
   return row!.id;
+}
+
+/** A diff as it fits what is there now. */
+export async function fitDiff(trx: Knex.Transaction, door: Door, diff: RecordsDiff): Promise<MergedDiff> {
+  const now = await door.read(trx, namesIn(diff));
+  if (door.merge) return door.merge(now, diff);
+  const conflicts = conflictsOf(now, diff).filter(({ record }) => !door.isLoose?.(record));
+  return { diff, conflicts: conflicts.map((conflict) => ({ ...conflict, setting: "" })) };
 }
 
 /** Takes a change of an area back, as a change of its own; a change that took another back is so made again. */
@@ -55,56 +76,59 @@ export async function undoChange(
   {
     id,
     area,
-    recordsBelow = "",
+    isOf = () => true,
     door,
     by,
   }: {
     id: number;
     area: ChangeArea;
-    /** How the names of all its records begin, where it must be a change of a part of the area. */
-    recordsBelow?: string;
+    /** Whether a record belongs to the part of the area that it must be a change of. */
+    isOf?: (record: string) => boolean;
     door: Door;
     by: string;
   },
 ): Promise<number> {
   const row = await trx("change").where({ id, area }).forUpdate().first<ChangeRow | undefined>("*");
-  if (!row || !row.records.every((name) => name.startsWith(recordsBelow)))
+  if (!row || !row.records.every(isOf))
     throw new ProblemError("not-found", `There is no change ${id} of ${AREA_NAMES[area]}.`);
   if (row.undone_by !== null) throw new ProblemError("invalid-change", `“${row.said}” was taken back already.`);
   const diff = reverseDiff(row.diff);
   if (isEmptyDiff(diff))
     throw new ProblemError("invalid-change", `“${row.said}” was made by an earlier version and cannot be taken back.`);
-  const conflicts = conflictsOf(await door.read(trx, namesIn(diff)), diff);
-  const conflict = conflicts.find(({ record }) => !door.isLoose?.(record));
+  const fitted = await fitDiff(trx, door, diff);
+  const [conflict] = fitted.conflicts;
   if (conflict)
     throw new ProblemError(
       "changed-meanwhile",
       `${nameOf(conflict.found ?? conflict.expected, conflict.record)} was changed since. Take back the later change first.`,
     );
-  await door.write(trx, diff);
-  const made = await rememberChange(trx, area, { by, said: undoneWords(row.said) }, diff);
+  await door.write(trx, fitted.diff);
+  const made = await rememberChange(trx, area, { by, said: undoneWords(row.said) }, fitted.diff);
   await trx("change").where({ id }).update({ undone_by: made });
   return made;
 }
 
-/** The last changes of an area, of one record, or of all whose names begin alike; newest first. */
+/** The last changes of an area, of some records, or of all whose names begin alike; newest first. */
 export async function listChanges(
   knex: Knex,
   {
     area,
-    record,
+    records,
     recordsBelow,
     limit = 100,
-  }: { area?: ChangeArea; record?: string; recordsBelow?: string; limit?: number },
+  }: { area?: ChangeArea; records?: readonly string[]; recordsBelow?: string; limit?: number },
 ): Promise<(Change & { readonly diff: RecordsDiff })[]> {
   const rows = await knex("change")
     .modify((query) => {
       if (area !== undefined) void query.where({ area });
-      if (record !== undefined) void query.whereRaw("records @> array[?]", [record]);
-      if (recordsBelow !== undefined)
-        void query.whereRaw("exists (select 1 from unnest(records) as name where starts_with(name, ?))", [
-          recordsBelow,
-        ]);
+      if (records === undefined && recordsBelow === undefined) return;
+      void query.where((either) => {
+        if (records !== undefined) void either.orWhereRaw("records && ?::text[]", [[...records]]);
+        if (recordsBelow !== undefined)
+          void either.orWhereRaw("exists (select 1 from unnest(records) as name where starts_with(name, ?))", [
+            recordsBelow,
+          ]);
+      });
     })
     .orderBy("id", "desc")
     .limit(limit)

@@ -29,6 +29,7 @@ import { homeRoutes } from "./routes/home-routes.ts";
 import { loadRoutes } from "./routes/load-routes.ts";
 import { healthRoutes } from "./routes/health-routes.ts";
 import { figureRoutes } from "./routes/figure-routes.ts";
+import { packRoutes } from "./routes/pack-routes.ts";
 import { tokenRoutes } from "./routes/token-routes.ts";
 import { readerOf, requireReader, sessionRoutes } from "./routes/session-routes.ts";
 import { csvBody, jsonBody } from "./guards/request-body.ts";
@@ -136,6 +137,7 @@ export function createApp({
   app.use(sessionRoutes({ knex, readStructure, signInLimit, hasOneClick: (req) => isOneClickOpen || isLoopback(req) }));
   app.use("/api", requireReader(knex));
   app.use(homeRoutes(reading));
+  app.use(packRoutes({ knex, readStructure }));
   app.use(figureRoutes({ ...reading, engines }));
   app.use(tokenRoutes(knex));
   app.use(kpiRoutes(reading));

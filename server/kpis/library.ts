@@ -87,7 +87,7 @@ export async function removeKpi(trx: Knex.Transaction, key: string, by: string):
 /** What was done to a KPI, newest first. */
 export async function kpiHistory(knex: Knex, key: string): Promise<KpiHistory> {
   const name = kpiRecordName(key);
-  const changes = await listChanges(knex, { area: "kpi", record: name });
+  const changes = await listChanges(knex, { area: "kpi", records: [name] });
   return changes.map(({ diff, ...change }, i) => {
     const formula = (record: unknown) => (record as KpiDefinition | undefined)?.formula ?? null;
     const { from, to } = diff.changed[name] ?? { from: diff.removed[name], to: diff.added[name] };

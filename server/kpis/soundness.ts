@@ -4,7 +4,7 @@ import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import { bandProblems } from "#core/kpis/status.ts";
 import { formulaNames } from "#core/frame/company.ts";
 import type { LibraryKpi } from "#contract/kpis.ts";
-import { isReadable, type Pack } from "#contract/pack.ts";
+import { readablePanels, type Pack } from "#contract/pack.ts";
 import { referencesOf } from "#contract/panels/index.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { readPacks } from "#server/packs/pack-rows.ts";
@@ -21,7 +21,7 @@ export function refersTo({ kpis }: Structure, other: KpiDefinition, key: string)
 export function pagesWith(packs: readonly Pack[], key: string): LibraryKpi["pages"] {
   return packs.flatMap((pack) =>
     pack.pages
-      .filter((page) => page.panels.some((panel) => isReadable(panel) && referencesOf(panel).kpis.includes(key)))
+      .filter((page) => readablePanels(page).some((panel) => referencesOf(panel.definition).kpis.includes(key)))
       .map((page) => ({ pack: pack.key, packName: packName(pack.name, "Monthly"), page: page.key, name: page.name })),
   );
 }

@@ -25,7 +25,7 @@ afterAll(async () => {
 
 const PANELS = "/api/packs/monthly-review/pages/revenue/panels";
 const KPIS = ["total_revenue", "fuel", "load_factor"];
-const newPanel = (kind: PanelKind, key = `a-${kind}`): PanelDefinition => viewOf(kind).create(key, KPIS);
+const newPanel = (kind: PanelKind, key = `a-${kind}`): PanelDefinition => viewOf(kind).create({ key, kpis: KPIS, dimensions: [] });
 const tableOf = (answer: PanelAnswer): PanelTable =>
   (PANEL_COMPUTATIONS[answer.kind] as { table(answer: PanelAnswer): PanelTable }).table(answer);
 const answerOf = async (key: string, query = "") => {
@@ -45,22 +45,22 @@ describe.each(PANEL_KINDS)("a panel of the kind %s", (kind) => {
   const { key } = panel;
 
   it("is made, put on a page, shown and taken off again", async () => {
-    expect((await api.send("POST", PANELS, { panel })).status).toBe(200);
-    expect((await pageNow()).panels.at(-1)).toMatchObject(panel);
+    expect((await api.putOn(PANELS, panel)).status).toBe(200);
+    expect((await pageNow()).panels.at(-1)!.definition).toMatchObject(panel);
     const answer = await answerOf(key);
     expect(answer.kind).toBe(kind);
     expect(PANEL_CONTRACTS[kind].answer.safeParse(answer).error).toBeUndefined();
     expect((await api.takeOff(`${PANELS}/${key}`)).status).toBe(200);
     expect((await pageNow()).panels.some((p) => p.key === key)).toBe(false);
-    expect((await api.send("POST", PANELS, { panel })).status).toBe(200);
+    expect((await api.putOn(PANELS, panel)).status).toBe(200);
   });
   it("may stand on a page any number of times, each with its own definition", async () => {
     const twin = { ...newPanel(kind, `${key}-2`), title: "Another" };
-    expect((await api.send("POST", PANELS, { panel: twin, after: null })).status).toBe(200);
+    expect((await api.putOn(PANELS, twin, { x: 0, y: 0, w: 24, h: 30 })).status).toBe(200);
     const { panels } = await pageNow();
     expect([panels[0]!.key, panels.at(-1)!.key]).toEqual([twin.key, key]);
     expect((await answerOf(twin.key)).kind).toBe(kind);
-    expect((await api.send("POST", PANELS, { panel: twin })).status).toBe(422);
+    expect((await api.putOn(PANELS, { ...twin, title: "A third" })).status).toBe(200);
     await api.takeOff(`${PANELS}/${twin.key}`);
   });
   it("has one table, from which the file is made to the last digit", async () => {
@@ -114,7 +114,7 @@ describe.each(PANEL_KINDS)("a panel of the kind %s", (kind) => {
     expect([status, (body as { code: string }).code]).toEqual([422, "unknown-kpi"]);
     const own = { ...(await libraryKpi("fuel")), key: "own_fuel", name: "Own fuel" };
     expect((await api.send("POST", "/api/kpis", { key: null, version: null, definition: own })).status).toBe(200);
-    const using = viewOf(kind).create(key, ["own_fuel"]);
+    const using = viewOf(kind).create({ key, kpis: ["own_fuel"], dimensions: [] });
     expect((await api.arrange(`${PANELS}/${key}`, using)).status).toBe(200);
     expect((await api.send("DELETE", "/api/kpis/own_fuel")).body).toMatchObject({ code: "in-use" });
     expect((await api.arrange(`${PANELS}/${key}`, panel)).status).toBe(200);
@@ -144,8 +144,8 @@ const libraryKpi = async (key: string) =>
 
 describe("what is hidden on screen", () => {
   it("is hidden in the copy and in the file: series of a chart", async () => {
-    const chart = { ...newPanel("time-chart", "hides"), hides: ["budget", "prior-year"] };
-    expect((await api.send("POST", PANELS, { panel: chart })).status).toBe(200);
+    const chart = { ...newPanel("time-chart", "hides"), hides: ["budget", "prior-year"] } as PanelDefinition;
+    expect((await api.putOn(PANELS, chart)).status).toBe(200);
     const shown = tableOf(await answerOf("hides", "basis=forecast")).columns.map((c) => c.head);
     const [heads] = await csvOf("hides", "basis=forecast");
     expect(heads).toEqual(shown);
@@ -156,8 +156,8 @@ describe("what is hidden on screen", () => {
     expect(all).toEqual(expect.arrayContaining(["Budget", "Prior year"]));
   });
   it("is hidden in the copy and in the file: columns of a scorecard", async () => {
-    const slim = { ...newPanel("scorecard", "slim"), columns: ["actual", "status"] };
-    expect((await api.send("POST", PANELS, { panel: slim })).status).toBe(200);
+    const slim = { ...newPanel("scorecard", "slim"), columns: ["actual", "status"] } as PanelDefinition;
+    expect((await api.putOn(PANELS, slim)).status).toBe(200);
     const [heads] = await csvOf("slim");
     expect(heads).toContain("Actual");
     for (const head of ["Basis", "Variance", "Variance of basis", "Tolerances", "Prior year"])
@@ -171,6 +171,6 @@ describe("a change of another pack", () => {
     const { change } = body as { change: number };
     const elsewhere = await api.send("POST", `/api/packs/nowhere/changes/${change}/undo`, {});
     expect(elsewhere.status).toBe(404);
-    expect((await pageNow()).panels.find((p) => p.key === "a-tiles")).toMatchObject({ title: "Changed" });
+    expect((await pageNow()).panels.find((p) => p.key === "a-tiles")!.definition).toMatchObject({ title: "Changed" });
   });
 });

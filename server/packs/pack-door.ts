@@ -1,63 +1,132 @@
 import type { Knex } from "knex";
+import { mergeDiff } from "#core/history/merge-diff.ts";
 import type { RecordsDiff } from "#core/history/records-diff.ts";
+import {
+  PACK_MERGE,
+
+  parseRecordName,
+  recordsOfPack,
+  type PackRecord,
+  type PackRecordName,
+  type PageRecord,
+  type PanelRecord,
+} from "#contract/pack-records.ts";
+import { isReadable } from "#contract/pack.ts";
+import { readStoredPanel, storePanel } from "#contract/stored-panel.ts";
 import type { Door } from "#server/history/history.ts";
-import type { PanelRow } from "./pack-rows.ts";
+import { readPacks } from "./pack-rows.ts";
 
-/** Where a panel stands. */
-export interface PanelPlace {
-  readonly pack: string;
-  readonly page: string;
-  readonly panel: string;
-}
-
-/** A panel as history keeps it. */
-export interface PanelRecord {
-  readonly definition: Readonly<Record<string, unknown>>;
-  readonly position: number;
-}
-
-/** The name of a panel in the history. */
-export function panelRecordName({ pack, page, panel }: PanelPlace): string {
-  return `panel/${pack}/${page}/${panel}`;
-}
-
-/** Panels are changed row by row: two who change different panels of a page do not meet. */
+/**
+ * Packs are changed setting by setting: two who change different ones do not meet. A page that goes takes along
+ * what stands on it, so that taking that back brings all of it again.
+ */
 export const packDoor: Door = {
   async read(trx, names) {
-    const found: Record<string, PanelRecord> = {};
-    for (const name of names) {
-      const row = await trx("panel").where(placeOf(name)).forUpdate().first<PanelRow | undefined>("*");
-      if (row) found[name] = { definition: row.definition, position: row.position };
+    const packs = new Set(names.flatMap((name) => parseRecordName(name)?.pack ?? []));
+    const found: Record<string, unknown> = {};
+    for (const key of packs) {
+      // Edits of one pack come one after the other.
+      await trx.raw("select pg_advisory_xact_lock(hashtext(?))", [`pack/${key}`]);
+      const [pack] = await readPacks(trx, key);
+      if (pack) Object.assign(found, recordsOfPack(pack));
     }
     return found;
   },
-  async write(trx, { added, changed, removed }: RecordsDiff) {
-    for (const name of Object.keys(removed)) await trx("panel").where(placeOf(name)).delete();
-    for (const [name, record] of Object.entries(added)) await insertPanel(trx, name, record as PanelRecord);
-    for (const [name, { to }] of Object.entries(changed)) {
-      const { definition, position } = to as PanelRecord;
-      await trx("panel")
-        .where(placeOf(name))
-        .update({ definition: JSON.stringify(definition), position, version: nextVersion(trx, name) });
-    }
+  merge(now, diff) {
+    return mergeDiff(now, withWholePages(now, inCurrentForm(diff)), PACK_MERGE);
+  },
+  async write(trx, { added, changed, removed }) {
+    for (const name of inOrder(removed, -1)) await TABLES[nameOf(name).kind].remove(trx, nameOf(name));
+    for (const name of inOrder(added, 1)) await TABLES[nameOf(name).kind].add(trx, nameOf(name), added[name]);
+    for (const [name, { to }] of Object.entries(changed)) await TABLES[nameOf(name).kind].change(trx, nameOf(name), to);
   },
 };
 
-async function insertPanel(trx: Knex.Transaction, name: string, { definition, position }: PanelRecord): Promise<void> {
-  await trx("panel").insert({
-    ...placeOf(name),
-    definition: JSON.stringify(definition),
-    position,
-    version: nextVersion(trx, name),
+/** Definitions of an earlier form are brought to the current one, in which the present ones are compared. */
+function inCurrentForm({ added, changed, removed }: RecordsDiff): RecordsDiff {
+  const current = (name: string, record: unknown): unknown => {
+    const read = parseRecordName(name);
+    const { definition } = (record ?? {}) as Partial<PanelRecord>;
+    if (read?.kind !== "panel" || definition === undefined) return record;
+    const panel = readStoredPanel(definition, read.panel);
+    return { ...(record as PanelRecord), definition: isReadable(panel) ? storePanel(panel) : definition };
+  };
+  const each = <V>(part: Readonly<Record<string, V>>, map: (name: string, value: V) => unknown) =>
+    Object.fromEntries(Object.entries(part).map(([name, value]) => [name, map(name, value)]));
+  return {
+    added: each(added, current),
+    changed: each(changed, (name, { from, to }) => ({
+      from: current(name, from),
+      to: current(name, to),
+    })) as RecordsDiff["changed"],
+    removed: each(removed, current),
+  };
+}
+
+/** What stands on a page that goes now goes with it, whoever put it there meanwhile. */
+function withWholePages(now: Readonly<Record<string, unknown>>, diff: RecordsDiff): RecordsDiff {
+  const gone = Object.keys(diff.removed).flatMap((name) => {
+    const read = parseRecordName(name);
+    return read?.kind === "page" && Object.hasOwn(now, name) ? [`panel/${read.pack}/${read.page}/`] : [];
   });
+  if (gone.length === 0) return diff;
+  const standing = Object.entries(now).filter(([name]) => gone.some((start) => name.startsWith(start)));
+  return { ...diff, removed: { ...Object.fromEntries(standing), ...diff.removed } };
 }
 
-/** Versions of a place go on growing, even where a panel went and came back in between. */
-function nextVersion(trx: Knex.Transaction, name: string): Knex.Raw {
-  return trx.raw("(select count(*) + 2 from change where records @> array[?])", [name]);
+function nameOf(name: string): PackRecordName {
+  const read = parseRecordName(name);
+  if (!read) throw new Error(`"${name}" is no record of a pack.`);
+  return read;
 }
 
-function placeOf(name: string): { pack: string; page: string; key: string } {
-  const [, pack, page, key] = name.split("/") as [string, string, string, string];
-  return { pack, page, key };
+/** Packs before their pages, pages before their panels; the other way round where they go. */
+function inOrder(part: Readonly<Record<string, unknown>>, sign: 1 | -1): string[] {
+  const depth = (name: string) => name.split("/").length;
+  return Object.keys(part).sort((a, b) => sign * (depth(a) - depth(b)));
 }
+
+/** How one kind of record is written. */
+interface RecordTable {
+  add(trx: Knex.Transaction, name: PackRecordName, record: unknown): Promise<void>;
+  change(trx: Knex.Transaction, name: PackRecordName, record: unknown): Promise<void>;
+  remove(trx: Knex.Transaction, name: PackRecordName): Promise<void>;
+}
+
+function tableOf<K extends PackRecordName["kind"], R>(
+  table: string,
+  keys: (name: Extract<PackRecordName, { kind: K }>) => Record<string, string>,
+  columns: (record: R) => Record<string, unknown>,
+): RecordTable {
+  const whereOf = (name: PackRecordName) => keys(name as Extract<PackRecordName, { kind: K }>);
+  return {
+    add: async (trx, name, record) => void (await trx(table).insert({ ...whereOf(name), ...columns(record as R) })),
+    change: async (trx, name, record) => void (await trx(table).where(whereOf(name)).update(columns(record as R))),
+    remove: async (trx, name) => void (await trx(table).where(whereOf(name)).delete()),
+  };
+}
+
+const TABLES: Readonly<Record<PackRecordName["kind"], RecordTable>> = {
+  pack: tableOf<"pack", PackRecord>(
+    "pack",
+    ({ pack }) => ({ key: pack }),
+    ({ position, ...definition }) => ({ definition: JSON.stringify(definition), position }),
+  ),
+  page: tableOf<"page", PageRecord>(
+    "page",
+    ({ pack, page }) => ({ pack, key: page }),
+    ({ name, group, scope, look, position }) => ({
+      name,
+      section: group ?? null,
+      scope: JSON.stringify(scope),
+      look: JSON.stringify(look),
+      position,
+    }),
+  ),
+  panel: tableOf<"panel", PanelRecord>(
+    "panel",
+    ({ pack, page, panel }) => ({ pack, page, key: panel }),
+    ({ definition, place }) => ({ definition: JSON.stringify(definition), place: JSON.stringify(place) }),
+  ),
+};
+

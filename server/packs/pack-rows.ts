@@ -1,70 +1,79 @@
 import type { Knex } from "knex";
-import { packStartSchema } from "#contract/pack.ts";
-import type { Pack, Page } from "#contract/pack.ts";
-import { readStoredPanel } from "#contract/stored-panel.ts";
+import { packStartSchema, type Pack, type Page } from "#contract/pack.ts";
+import { inReadingOrder, panelOf } from "#contract/pack-records.ts";
+import { pageLookSchema } from "#contract/page-look.ts";
 import { scopeSchema } from "#contract/frame.ts";
+import type { Place } from "#core/layout/place.ts";
 
-interface PackRow {
+export interface PackRow {
   key: string;
   definition: unknown;
-  version: number;
+  position: number;
 }
 export interface PageRow {
   pack: string;
   key: string;
   name: string;
+  section: string | null;
   scope: unknown;
+  look: unknown;
   position: number;
-  version: number;
 }
 export interface PanelRow {
   pack: string;
   page: string;
   key: string;
   definition: Record<string, unknown>;
-  position: number;
-  version: number;
+  place: Place;
 }
 
 /** Reads packs as they are stored, in their order: all, or the one of a key. What cannot be read says so in its place. */
 export async function readPacks(knex: Knex, key?: string): Promise<Pack[]> {
   const packs = await knex("pack")
     .modify((query) => (key === undefined ? undefined : void query.where({ key })))
-    .orderBy("position")
-    .select<PackRow[]>("key", "definition", "version");
+    .orderBy(["position", "key"])
+    .select<PackRow[]>("key", "definition", "position");
   if (packs.length === 0) return [];
   const within = (query: Knex.QueryBuilder) => (key === undefined ? undefined : void query.where({ pack: key }));
-  const pages = await knex("page").modify(within).orderBy("position").select<PageRow[]>("*");
-  const panels = await knex("panel").modify(within).orderBy("position").select<PanelRow[]>("*");
+  const pages = await knex("page").modify(within).orderBy(["position", "key"]).select<PageRow[]>("*");
+  const panels = await knex("panel").modify(within).select<PanelRow[]>("*");
   return packs.map((pack) => toPack(pack, pages, panels));
 }
 
-function toPack({ key, definition, version }: PackRow, pages: readonly PageRow[], panels: readonly PanelRow[]): Pack {
-  const { name, starts } = (definition ?? {}) as { name?: unknown; starts?: unknown };
+function toPack({ key, definition, position }: PackRow, pages: readonly PageRow[], panels: readonly PanelRow[]): Pack {
+  const { name, starts, isRetired } = (definition ?? {}) as Record<string, unknown>;
   const start = starts === undefined ? undefined : packStartSchema.safeParse(starts);
   const problem =
     start && !start.success ? "What its frame starts from cannot be read; it starts from the company's books." : null;
+  const written = typeof name === "string" && name.trim() !== "" ? name : key;
   return {
     key,
-    name: typeof name === "string" && name.trim() !== "" ? name : key,
+    name: written,
+    written,
     ...(start?.success ? { starts: start.data } : {}),
-    version,
+    isRetired: isRetired === true,
+    position,
     pages: pages.filter((page) => page.pack === key).map((page) => toPage(page, panels)),
     problem,
   };
 }
 
-function toPage({ pack, key, name, scope, version }: PageRow, panels: readonly PanelRow[]): Page {
-  const read = scopeSchema.safeParse(scope);
+/** A page's row as its readers know it. */
+function toPage(row: PageRow, panels: readonly PanelRow[]): Page {
+  const { pack, key, name, section, position } = row;
+  const scope = scopeSchema.safeParse(row.scope);
+  const look = pageLookSchema.safeParse(row.look);
   return {
     key,
     name,
-    version,
-    scope: read.success ? read.data : {},
-    panels: panels
-      .filter((panel) => panel.pack === pack && panel.page === key)
-      .map((panel) => ({ ...readStoredPanel(panel.definition, panel.key), version: panel.version })),
-    problem: read.success
+    ...(section === null ? {} : { group: section }),
+    scope: scope.success ? scope.data : {},
+    look: look.success ? look.data : {},
+    position,
+    panels: inReadingOrder(
+      panels.filter((panel) => panel.pack === pack && panel.page === key).map((panel) => panelOf(panel.key, panel)),
+    ),
+    problem: scope.success
       ? null
       : "What it is narrowed to cannot be read: it shows everything. Choose its scope again.",
   };

@@ -1,6 +1,8 @@
 import type { Knex } from "knex";
-import { isReadable, MONTH_IN_NAME, type Pack, type PackList, type Page } from "#contract/pack.ts";
+import { isReadable, MONTH_IN_NAME, type Pack, type PackList, type Page, type PlacedPanel } from "#contract/pack.ts";
 import type { PanelDefinition } from "#contract/panels/index.ts";
+import { monthName } from "#core/calendar/month.ts";
+import { lastClosedMonth } from "#core/cube/coverage.ts";
 import { getOrCreate } from "#core/keyed.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { FrameText } from "#core/frame/resolve-frame.ts";
@@ -8,13 +10,18 @@ import type { Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { readPacks } from "./pack-rows.ts";
 
+/** What stands for the month in packs' names. */
+export function monthInNames({ coverage }: Structure): string {
+  const month = lastClosedMonth(coverage);
+  return month === undefined ? "" : monthName(month);
+}
+
 /** All packs with the names of their pages; `month` is the last closed one's name. */
 export async function listPacks(knex: Knex, month: string): Promise<PackList> {
-  return (await readPacks(knex)).map(({ key, name, pages, problem }) => ({
-    key,
-    name: packName(name, month),
-    pages: pages.map((page) => ({ key: page.key, name: page.name })),
-    problem,
+  return (await readPacks(knex)).map(({ pages, starts: _, ...pack }) => ({
+    ...pack,
+    name: packName(pack.written, month),
+    pages: pages.map(({ key, name, group }) => ({ key, name, ...(group === undefined ? {} : { group }) })),
   }));
 }
 
@@ -22,7 +29,7 @@ export async function listPacks(knex: Knex, month: string): Promise<PackList> {
 export async function readPack(knex: Knex, key: string, month = ""): Promise<Pack> {
   const [pack] = await readPacks(knex, key);
   if (!pack) throw new ProblemError("not-found", `There is no pack "${key}". Open the list of packs and choose one.`);
-  return { ...pack, name: packName(pack.name, month) };
+  return { ...pack, name: packName(pack.written, month) };
 }
 
 /** A pack's name with the month in its place. */
@@ -65,11 +72,11 @@ export async function readPanel(
 
 /** A panel of a page that can be shown. Throws "not-found", with why where its definition cannot be read. */
 export function requireReadable(page: Page, key: string): PanelDefinition {
-  const panel = requirePanel(page, key);
-  if (isReadable(panel)) return panel;
+  const { definition } = requirePanel(page, key);
+  if (isReadable(definition)) return definition;
   throw new ProblemError(
     "not-found",
-    `The panel "${key}" of the page ${page.name} cannot be shown. ${panel.reason} Take it off the page, or restore it from its history.`,
+    `The panel "${key}" of the page ${page.name} cannot be shown. ${definition.reason} Take it off the page, or restore it from its history.`,
   );
 }
 
@@ -82,7 +89,7 @@ export function requirePage(pack: Pack, key: string): Page {
 }
 
 /** A panel of a page. Throws "not-found" with the panels there are. */
-export function requirePanel(page: Page, key: string): Page["panels"][number] {
+export function requirePanel(page: Page, key: string): PlacedPanel {
   const panel = page.panels.find((p) => p.key === key);
   if (panel) return panel;
   const panels = page.panels.map((p) => p.key).join(", ");

@@ -2,6 +2,8 @@ import { PROBLEM_STATUS, type ProblemCode, type ProblemDocument } from "#contrac
 
 /** What two people made of one thing: what is kept now, and what the one who is told wanted. */
 export interface BothVersions {
+  /** The name of what is changed both ways, where it is one of several. */
+  readonly record?: string;
   readonly current: unknown;
   readonly yours: unknown;
 }

@@ -23,6 +23,11 @@ describe("addresses", () => {
   });
   it("name a figure and read it back", () => {
     expect(parseFigureAddress(formatFigureAddress("fuel", "prior-year"))).toEqual({ kpi: "fuel", side: "prior-year" });
+    expect(parseFigureAddress(formatFigureAddress("fuel", "actual", "2026-08"))).toEqual({
+      kpi: "fuel",
+      side: "actual",
+      month: "2026-08",
+    });
     for (const text of [undefined, "", "fuel", "fuel.sideways", ".actual"])
       expect(parseFigureAddress(text)).toBeUndefined();
   });

@@ -3,7 +3,7 @@ export function safeReturn(wanted: string | null): string {
   return wanted && /^\/(?![/\\])/.test(wanted) ? wanted : "/";
 }
 
-/** Another page keeps as-of, span, basis and unit; scope and chosen KPI belong to the page. */
+/** Another page keeps as-of, span, basis and unit; scope, narrowing and chosen KPI belong to the page. */
 export function keepFrame(search: string): string {
   const params = new URLSearchParams(search);
   for (const key of [...params.keys()]) if (!["asOf", "span", "basis", "unit"].includes(key)) params.delete(key);

@@ -2,7 +2,7 @@ import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useLocation, useMatch, useNavigate } from "react-router";
 import { keepFrame } from "./addresses.ts";
-import { followerOf } from "../packs/page-rows.ts";
+import { followerOf } from "../packs/follower.ts";
 import { useFrameChoices, useMayEdit, usePack, usePacks } from "./questions.ts";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
@@ -21,10 +21,10 @@ export function CommandPalette() {
   const navigate = useNavigate();
   const { search } = useLocation();
   const onPage = useMatch("/packs/:pack/:page");
-  const pack = usePack(onPage?.params.pack ?? "", onPage !== null);
-  const panels = pack.data?.pages.find((page) => page.key === onPage?.params.page)?.panels ?? [];
+  const pack = usePack(onPage?.params.pack ?? "", { enabled: onPage !== null });
+  const page = pack.data?.pages.find((own) => own.key === onPage?.params.page);
   // The first panel that shows one KPI over time shows the one that is chosen here.
-  const follower = followerOf(panels, "");
+  const follower = page && followerOf(page, "");
   const packs = usePacks();
   const mayEdit = useMayEdit();
   const { frame, setFrame, setChoice } = useFrameParams();

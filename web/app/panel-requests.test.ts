@@ -30,7 +30,11 @@ function server() {
 const ask = (panel: string, change: Partial<PanelRequest> = {}) =>
   askPanel({
     place: { pack: "review", page: "cover", panel },
+    panel: { key: panel, kind: "time-chart", kpi: "fuel" },
     frame: { span: "month" },
+    pageFrame: { span: "month" },
+    pageScope: {},
+    isStored: true,
     choice: {},
     signal: new AbortController().signal,
     ...change,

@@ -1,13 +1,14 @@
 import { operationPath } from "#contract/operation-path.ts";
 import { choiceName, pageLineSchema, type PageLine } from "#contract/page-answers.ts";
 import type { PanelAnswer } from "#contract/panels/index.ts";
+import { isSame } from "#core/history/records-diff.ts";
+import { formatScope } from "#core/dimensions/scope-text.ts";
+import { panelFrame } from "#contract/panels/panel-frame.ts";
 import { ApiProblem, fetchAnswer, problemFrom } from "./api.ts";
+import type { AskedPanel, FrameAddress } from "./questions.ts";
 
 /** One panel's figures, as a panel asks for them. */
-export interface PanelRequest {
-  readonly place: { readonly pack: string; readonly page: string; readonly panel: string };
-  readonly frame: Readonly<Record<string, string | undefined>>;
-  readonly choice: Readonly<Record<string, string | undefined>>;
+export interface PanelRequest extends AskedPanel {
   readonly signal: AbortSignal;
 }
 
@@ -37,7 +38,7 @@ function askWaiting(): void {
       continue;
     }
     const { pack, page, panel } = request.place;
-    const key = JSON.stringify([pack, page, request.frame]);
+    const key = JSON.stringify([request.isStored, pack, page, togetherFrame(request)]);
     const group = groups.get(key) ?? [];
     // The same panel with two choices, such as before and after one, is two questions.
     const isTwice = group.some(({ place }) => place.panel === panel);
@@ -48,16 +49,19 @@ function askWaiting(): void {
 }
 
 async function askGroup(group: readonly Waiting[]): Promise<void> {
-  const open = new Map(group.map((request) => [request.place.panel, request]));
+  const open = new Map(group.map((request) => [request.panel.key, request]));
   const controller = new AbortController();
-  for (const { place, signal, reject } of group)
+  for (const { panel, signal, reject } of group)
     signal.addEventListener("abort", () => {
       reject(signal.reason);
-      open.delete(place.panel);
+      open.delete(panel.key);
       if (open.size === 0) controller.abort();
     });
   try {
-    const response = await fetchAnswer(addressOf(group), { signal: controller.signal });
+    const { signal } = controller;
+    const response = await (group[0]!.isStored
+      ? fetchAnswer(addressOf(group), { signal })
+      : fetchAnswer(operationPath("tryPanels", {}), { ...postOf(group), signal }));
     for await (const line of readLines(response)) {
       const asked = open.get(line.panel);
       open.delete(line.panel);
@@ -73,8 +77,22 @@ async function askGroup(group: readonly Waiting[]): Promise<void> {
   }
 }
 
+/** The frame that a panel is asked in with others of its page: the page's, where that leads to the panel's own. */
+function togetherFrame({ panel, pageFrame, frame, choice }: PanelRequest): FrameAddress {
+  return isSame(panelFrame(panel, pageFrame, choice), frame) ? pageFrame : frame;
+}
+
+/** Panels that the server does not have like this are sent along. */
+function postOf(group: readonly Waiting[]): RequestInit {
+  const [first] = group as [Waiting];
+  const frame = { scope: formatScope(first.pageScope), ...togetherFrame(first), pack: first.place.pack };
+  const body = { frame, panels: group.map(({ panel, choice }) => ({ panel, choice })) };
+  return { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) };
+}
+
 function addressOf(group: readonly Waiting[]): string {
-  const { place, frame } = group[0]!;
+  const { place } = group[0]!;
+  const frame = togetherFrame(group[0]!);
   const choices = group.flatMap(({ place: { panel }, choice }) =>
     Object.entries(choice).map(([part, value]) => [choiceName(panel, part), value] as const),
   );

@@ -1,7 +1,15 @@
 import { keepPreviousData, useQueries, useQuery, type UseQueryResult } from "@tanstack/react-query";
 import type { FrameQuery } from "#contract/frame.ts";
 import type { OperationAnswer, OperationArguments, OperationId } from "#contract/operation-types.ts";
-import type { ChoiceOf, DetailOf, PanelAnswer, PanelKind } from "#contract/panels/index.ts";
+import type { Scope } from "#core/dimensions/scope.ts";
+import {
+  answeredChoice,
+  type ChoiceOf,
+  type DetailOf,
+  type PanelAnswer,
+  type PanelDefinition,
+  type PanelKind,
+} from "#contract/panels/index.ts";
 import type { ProvenanceSide } from "#contract/provenance.ts";
 import type { PanelPlace } from "../panels/panel-place.ts";
 import { askPanel } from "./panel-requests.ts";
@@ -43,7 +51,12 @@ function useAnswer<Id extends OperationId>(
 export const usePerson = () => useAnswer("session", {});
 export const useSamplePeople = () => useAnswer("samplePeople", {});
 export const usePacks = () => useAnswer("packs", {});
-export const usePack = (pack: string, enabled = true) => useAnswer("pack", { params: { pack } }, { enabled });
+export const usePack = (pack: string, { enabled = true, refetchEvery }: { enabled?: boolean; refetchEvery?: number } = {}) =>
+  useAnswer(
+    "pack",
+    { params: { pack } },
+    { enabled, ...(refetchEvery === undefined ? {} : { refetchInterval: () => refetchEvery }) },
+  );
 export const usePageHistory = (pack: string, page: string) => useAnswer("pageHistory", { params: { pack, page } });
 export const useLoads = () => useAnswer("loads", {});
 export const useLoad = (load: number) => useAnswer("load", { params: { load } });
@@ -115,33 +128,43 @@ export type PanelChoice = Readonly<Record<string, string | undefined>>;
 /** The choices of one kind of panel. */
 export type Choices<K extends PanelKind> = { readonly [P in keyof ChoiceOf<K>]?: ChoiceOf<K>[P] | undefined };
 
-/** What a panel's figures depend on. */
-interface PanelQuestion {
+/** A panel as it is asked for its figures. */
+export interface AskedPanel {
   readonly place: PanelPlace;
+  readonly panel: PanelDefinition;
+  /** The frame that it is asked in. */
   readonly frame: FrameAddress;
-  /** Those of its choices that its answer depends on. */
+  /** The frame of the page, in which panels are asked together: what a panel makes of it follows from its definition. */
+  readonly pageFrame: FrameAddress;
+  /** What was chosen of it. */
   readonly choice: PanelChoice;
+  /** The page's own scope, which holds until another one is chosen. */
+  readonly pageScope: Scope;
+  /** Whether the server has the panel as it is here. */
+  readonly isStored: boolean;
 }
 
-const panelQuery = ({ place, frame, choice }: PanelQuestion) => ({
-  queryKey: ["panel", { ...place }, frame, choice] as const,
-  queryFn: ({ signal }: { signal: AbortSignal }) => askPanel({ place, frame, choice, signal }),
-});
+const panelQuery = (asked: AskedPanel) => {
+  const { place, panel, frame, pageScope } = asked;
+  const choice = answeredChoice(panel.kind, asked.choice);
+  return {
+    queryKey: ["panel", { ...place }, { panel, pageScope }, frame, choice] as const,
+    queryFn: ({ signal }: { signal: AbortSignal }) => askPanel({ ...asked, choice, signal }),
+  };
+};
 
 /** A panel's figures in a frame; while a new frame is asked, the former figures stay, marked as such. */
-export function usePanel(
-  place: PanelPlace,
-  frame: FrameAddress,
-  choice: PanelChoice = {},
-): UseQueryResult<PanelAnswer> {
+export function usePanel(asked: AskedPanel, enabled = true): UseQueryResult<PanelAnswer> {
   return useQuery({
-    ...panelQuery({ place, frame, choice }),
-    placeholderData: (previous, query) => (isSamePlace(query?.queryKey[1], place) ? previous : undefined),
+    ...panelQuery(asked),
+    enabled,
+    placeholderData: (previous, query) =>
+      isSamePlace(query?.queryKey[1], asked.place) && previous?.kind === asked.panel.kind ? previous : undefined,
   });
 }
 
 /** Asks for all of a page's panels in one breath, whatever code is still on its way to draw them. */
-export function useWholePage(questions: readonly PanelQuestion[]): void {
+export function useWholePage(questions: readonly AskedPanel[]): void {
   // The panels themselves say what came; the page is not drawn anew for that.
   useQueries({ queries: questions.map((question) => ({ ...panelQuery(question), notifyOnChangeProps: [] })) });
 }
@@ -153,8 +176,7 @@ function isSamePlace(other: unknown, { pack, page, panel }: PanelPlace): boolean
 
 /** A further question to a panel, such as a row by its members. */
 export function usePanelDetail<K extends PanelKind>(
-  place: PanelPlace,
-  frame: FrameAddress,
+  { place, frame }: Pick<AskedPanel, "place" | "frame">,
   query: Readonly<Record<string, string | undefined>>,
 ): UseQueryResult<DetailOf<K>> {
   return useQuery({

@@ -15,7 +15,7 @@ import {
   type LucideIcon,
 } from "lucide-react";
 import { useEffect, useState } from "react";
-import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from "react-router";
 import { keepFrame } from "./addresses.ts";
 import { ApiProblem, call } from "./api.ts";
 import { Comb } from "./comb.tsx";
@@ -32,6 +32,7 @@ export function Shell() {
   const location = useLocation();
   const navigate = useNavigate();
   const client = useQueryClient();
+  const mayEdit = useMayEdit();
   useEffect(() => {
     const toSignIn = (ended: boolean) => {
       const back = encodeURIComponent(window.location.pathname + window.location.search);
@@ -46,6 +47,8 @@ export function Shell() {
   }, [client, navigate]);
   useGlobalKeys();
 
+  // While a page is arranged, the rack takes the navigation's place.
+  const isArranging = mayEdit && new URLSearchParams(location.search).has("arrange");
   const { error } = person;
   if (error instanceof ApiProblem && error.isPassing && !person.data) {
     return (
@@ -56,16 +59,19 @@ export function Shell() {
   }
   if (!person.data) return null;
   return (
-    <div className="grid min-h-screen grid-cols-1 md:grid-cols-[158px_minmax(0,1fr)] print:block">
+    <div
+      className={`grid min-h-screen grid-cols-1 print:block ${isArranging ? "" : "md:grid-cols-[158px_minmax(0,1fr)]"}`}
+    >
       <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">
         Skip to the page
       </a>
-      <Navigation />
+      {!isArranging && <Navigation />}
       <main id="page" tabIndex={-1} className="min-w-0 outline-none" key={location.pathname}>
         <Outlet />
       </main>
       <CommandPalette />
       <Shortcuts />
+      <ScrollRestoration getKey={({ pathname, key }) => `${pathname} ${key}`} />
     </div>
   );
 }

@@ -3,7 +3,7 @@ import { describe, expect, it, vi } from "vitest";
 import { useMarkWalk } from "./use-mark-walk.ts";
 
 function Chart({ count, start, onTable }: { count: number; start: number; onTable: () => void }) {
-  const { active, look, leave, keys } = useMarkWalk(count, start, onTable);
+  const { active, look, leave, keys } = useMarkWalk(count, start, { onTable });
   return (
     <>
       <button type="button" {...keys}>

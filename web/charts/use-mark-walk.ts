@@ -14,11 +14,25 @@ export interface MarkWalk {
   };
 }
 
+/** What keys do besides walking. */
+export interface MarkKeys {
+  readonly onTable: () => void;
+  /** What a click on the mark does. */
+  readonly onEnter?: (mark: number, event: KeyboardEvent) => void;
+  /** Opens the mark downwards. */
+  readonly onDown?: ((mark: number) => void) | undefined;
+}
+
 /**
- * Walks along the marks of a chart: arrows by one, Home and End to the ends, Escape away, `t` to the table of numbers.
+ * Walks along the marks of a chart: arrows by one, Home and End to the ends, Escape away, `t` to the table of numbers; Enter and ↓
+ * do what a click and a double click do.
  * The first step begins at `start`.
  */
-export function useMarkWalk(count: number, start: number, onTable: () => void): MarkWalk {
+export function useMarkWalk(
+  count: number,
+  start: number,
+  { onTable, onEnter, onDown }: MarkKeys,
+): MarkWalk {
   const [active, setActive] = useState<number | null>(null);
   const last = count - 1;
   const onKeyDown = (event: KeyboardEvent) => {
@@ -30,6 +44,8 @@ export function useMarkWalk(count: number, start: number, onTable: () => void): 
       Escape: null,
     };
     if (event.key === "t") onTable();
+    else if (event.key === "Enter" && active !== null && onEnter) onEnter(active, event);
+    else if (event.key === "ArrowDown" && active !== null && onDown) onDown(active);
     else if (event.key in moves) setActive(moves[event.key]!);
     else return;
     event.preventDefault();

@@ -1,7 +1,7 @@
 import { writeAmount } from "#core/checks/check-load.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import { useDifference } from "../app/questions.ts";
-import { PanelSheet } from "../panels/panel-sheet.tsx";
+import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { numbers, PlainTable } from "../ui/table.tsx";
 
 /** The lines in which two loads differ. */
@@ -9,7 +9,7 @@ export function DifferencePanel({ from, to }: { from: number; to: number }) {
   const difference = useDifference(from, to);
   return (
     <div className="mt-3">
-      <PanelSheet label="Difference" answer={difference} skeleton={<div className="waiting m-4 h-16" />}>
+      <AnswerSheet label="Difference" answer={difference} skeleton={<div className="waiting m-4 h-16" />}>
         {(data) => (
           <div className="px-4 py-3">
             <h2 className="font-serif text-[16px]">
@@ -55,7 +55,7 @@ export function DifferencePanel({ from, to }: { from: number; to: number }) {
             )}
           </div>
         )}
-      </PanelSheet>
+      </AnswerSheet>
     </div>
   );
 }

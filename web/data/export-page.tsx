@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import { operationPath } from "#contract/operation-path.ts";
 import { useExportable } from "../app/questions.ts";
-import { PanelSheet } from "../panels/panel-sheet.tsx";
+import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { Field } from "../ui/form.tsx";
 import { TokenSection } from "./token-section.tsx";
 
@@ -17,9 +17,9 @@ export function ExportPage() {
       <p className="mt-1 mb-4 text-slate">
         Every fact with its account, members, reference, and the file and line it came from, inside what you may see.
       </p>
-      <PanelSheet label="Export" answer={choices} skeleton={<div className="waiting m-5 h-24" />}>
+      <AnswerSheet label="Export" answer={choices} skeleton={<div className="waiting m-5 h-24" />}>
         {(data) => <ExportForm data={data} />}
-      </PanelSheet>
+      </AnswerSheet>
       <div className="mt-4">
         <TokenSection />
       </div>

@@ -5,7 +5,7 @@ import type { Feed } from "#contract/feeds.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import { call } from "../app/api.ts";
 import { useFeeds, useIntakes } from "../app/questions.ts";
-import { PanelSheet } from "../panels/panel-sheet.tsx";
+import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { Button } from "../ui/form.tsx";
 import { ChoiceWord } from "../ui/choice-word.tsx";
 import { dateTimeWords } from "../ui/date-time-words.ts";
@@ -67,7 +67,7 @@ export function FeedsPage() {
           {problem}
         </p>
       )}
-      <PanelSheet label="Feeds" answer={feeds} skeleton={<div className="waiting m-5 h-24" />}>
+      <AnswerSheet label="Feeds" answer={feeds} skeleton={<div className="waiting m-5 h-24" />}>
         {(list) =>
           list.length === 0 ? (
             <p className="p-5 text-slate">
@@ -121,7 +121,7 @@ export function FeedsPage() {
             </div>
           )
         }
-      </PanelSheet>
+      </AnswerSheet>
       <Intakes />
     </div>
   );

@@ -5,7 +5,7 @@ import { countOf } from "#core/words/count-words.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import type { LoadHead, LoadList } from "#contract/loads.ts";
 import { useDrafts, useLoads, useMayEdit } from "../app/questions.ts";
-import { PanelSheet } from "../panels/panel-sheet.tsx";
+import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { DropZone } from "./drop-zone.tsx";
 import { LoadStateWords } from "./load-state.tsx";
 import { numbers, PlainTable } from "../ui/table.tsx";
@@ -49,7 +49,7 @@ export function LoadsPage() {
         </section>
       )}
       <div className="mt-4">
-        <PanelSheet
+        <AnswerSheet
           label="Loads"
           answer={loads}
           skeleton={
@@ -73,7 +73,7 @@ export function LoadsPage() {
               <LoadTable loads={matching(data.loads, wanted)} isLinked={mayEdit} />
             </div>
           )}
-        </PanelSheet>
+        </AnswerSheet>
       </div>
     </div>
   );

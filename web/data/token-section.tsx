@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { call } from "../app/api.ts";
 import { useTokens } from "../app/questions.ts";
-import { PanelSheet } from "../panels/panel-sheet.tsx";
+import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { Button, TextField } from "../ui/form.tsx";
 import { PlainTable } from "../ui/table.tsx";
 import { dateTimeWords } from "../ui/date-time-words.ts";
@@ -30,7 +30,7 @@ export function TokenSection() {
       setName("");
     });
   return (
-    <PanelSheet label="Personal tokens" answer={tokens} skeleton={<div className="waiting m-5 h-16" />}>
+    <AnswerSheet label="Personal tokens" answer={tokens} skeleton={<div className="waiting m-5 h-16" />}>
       {(data) => (
         <div className="px-5 py-3">
           <h2 className="font-serif text-[16px]">Personal tokens</h2>
@@ -82,6 +82,6 @@ export function TokenSection() {
           )}
         </div>
       )}
-    </PanelSheet>
+    </AnswerSheet>
   );
 }

@@ -5,6 +5,13 @@ import { PANEL_CHOICES } from "#contract/panels/index.ts";
 import type { FrameAddress, PanelChoice } from "../app/questions.ts";
 
 const FRAME_KEYS = ["asOf", "span", "basis", "scope", "unit"] as const;
+/** The members that a click picked: the page follows them, or shows their part. */
+const PICKED_KEYS = ["narrow", "weigh"] as const;
+
+/** The two ways in which a page follows a click. */
+export type PickWay = (typeof PICKED_KEYS)[number];
+/** What was picked, in the form of a scope. */
+export type Picked = Readonly<Partial<Record<PickWay, string | undefined>>>;
 
 /** The frame of a page: it starts from what the pack and the page say, and goes on from there by the address. */
 export function frameOfPage(
@@ -16,46 +23,80 @@ export function frameOfPage(
 
 /** The frame that an address's search has. */
 export function readFrame(search: URLSearchParams): FrameAddress {
-  return Object.fromEntries(FRAME_KEYS.flatMap((key) => (search.has(key) ? [[key, search.get(key)!]] : [])));
+  return present(search, FRAME_KEYS);
 }
 
-/** What is open beside the page: whose origin, in which scope, or which panel's arrangement. */
-export type ViewKey = "figure" | "at" | "arrange";
+/** What a link to another page keeps: the frame, and what was picked. */
+export function keepView(search: URLSearchParams, change: Picked = {}): string {
+  const kept = { ...present(search, FRAME_KEYS), ...present(search, PICKED_KEYS), ...change };
+  const params = new URLSearchParams(Object.entries(kept).filter((entry): entry is [string, string] => entry[1] !== undefined && entry[1] !== ""));
+  return params.size === 0 ? "" : `?${params.toString()}`;
+}
+
+function present<K extends string>(search: URLSearchParams, keys: readonly K[]): Partial<Record<K, string>> {
+  return Object.fromEntries(keys.flatMap((key) => (search.has(key) ? [[key, search.get(key)!]] : []))) as Partial<
+    Record<K, string>
+  >;
+}
+
+/** What is open beside the page: whose origin, in which scope; whether it is arranged; which panel's settings. */
+export type ViewKey = "figure" | "at" | "arrange" | "settings";
 
 /** The frame and view as they stand in the address, which is their only home. */
-export function useFrameParams(): {
-  frame: FrameAddress;
-  setFrame: (change: FrameAddress) => void;
-  /** Starts the frame anew from its defaults, with what is given. */
-  resetFrame: (change?: FrameAddress) => void;
-  view: (key: ViewKey) => string | undefined;
-  setView: (change: Partial<Record<ViewKey, string | undefined>>) => void;
+export interface FrameParams {
+  readonly frame: FrameAddress;
+  readonly setFrame: (change: FrameAddress) => void;
+  /** Starts the frame anew from its defaults, with what is given; nothing is picked any more. */
+  readonly resetFrame: (change?: FrameAddress) => void;
+  readonly picked: Picked;
+  readonly setPicked: (change: Picked) => void;
+  readonly view: (key: ViewKey) => string | undefined;
+  readonly setView: (change: Partial<Record<ViewKey, string | undefined>>) => void;
   /** What was chosen of a panel, and how to choose otherwise. */
-  choice: (panel: string) => PanelChoice;
-  setChoice: (panel: string, change: PanelChoice) => void;
-} {
+  readonly choice: (panel: string) => PanelChoice;
+  readonly setChoice: (panel: string, change: PanelChoice) => void;
+  /** Chooses of several panels at once. */
+  readonly setChoices: (changes: Readonly<Record<string, PanelChoice>>) => void;
+}
+
+export function useFrameParams(): FrameParams {
   const [params, setParams] = useSearchParams();
   const text = params.toString();
   const frame = useMemo(() => readFrame(new URLSearchParams(text)), [text]);
+  const picked = useMemo(() => present(new URLSearchParams(text), PICKED_KEYS), [text]);
   const change = useCallback(
     (changes: Readonly<Record<string, string | undefined>>, replace: boolean) => {
       setParams(
         (current) => {
           const next = new URLSearchParams(current);
           for (const [key, value] of Object.entries(changes))
-            value === undefined ? next.delete(key) : next.set(key, value);
+            value === undefined || (value === "" && key !== "scope") ? next.delete(key) : next.set(key, value);
           return next;
         },
-        { replace },
+        { replace, preventScrollReset: true },
       );
     },
     [setParams],
   );
+  const setChoices: FrameParams["setChoices"] = (changes) =>
+    change(
+      Object.fromEntries(
+        Object.entries(changes).flatMap(([panel, parts]) =>
+          Object.entries(parts).map(([part, chosen]) => [choiceName(panel, part), chosen] as const),
+        ),
+      ),
+      true,
+    );
   return {
     frame,
     setFrame: (changes) => change(changes, false),
     resetFrame: (changes = {}) =>
-      change({ ...Object.fromEntries(FRAME_KEYS.map((key) => [key, undefined])), ...changes }, false),
+      change(
+        { ...Object.fromEntries([...FRAME_KEYS, ...PICKED_KEYS].map((key) => [key, undefined])), ...changes },
+        false,
+      ),
+    picked,
+    setPicked: (changes) => change(changes, false),
     view: (key) => params.get(key) ?? undefined,
     setView: (changes) => change(changes, true),
     choice: (panel) =>
@@ -65,10 +106,7 @@ export function useFrameParams(): {
           return chosen === null ? [] : [[part, chosen]];
         }),
       ),
-    setChoice: (panel, changes) =>
-      change(
-        Object.fromEntries(Object.entries(changes).map(([part, chosen]) => [choiceName(panel, part), chosen])),
-        true,
-      ),
+    setChoice: (panel, changes) => setChoices({ [panel]: changes }),
+    setChoices,
   };
 }

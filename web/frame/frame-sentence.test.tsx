@@ -51,6 +51,7 @@ const STRUCTURE: FrameChoices = {
     { key: "vessel", name: "Vessel", plural: "vessels", levels: ["Vessel"], members: [member("gannet")] },
   ],
   kpis: [],
+  foot: "",
   confinedTo: null,
 };
 

@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { Link } from "react-router";
 import { useAlerts, useDrafts, useHome, useMayEdit, usePacks } from "../app/questions.ts";
-import { PanelSheet } from "../panels/panel-sheet.tsx";
+import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { LastLoad } from "./last-load.tsx";
 import { OffPlanList } from "./off-plan-list.tsx";
 import { Sheet } from "./sheet.tsx";
@@ -25,12 +25,12 @@ export function HomePage() {
       </h1>
       <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1.65fr)_minmax(0,1fr)]">
         <div className="grid gap-3">
-          <PanelSheet label="Off plan" answer={home} skeleton={<div className="waiting m-5 h-48" />}>
+          <AnswerSheet label="Off plan" answer={home} skeleton={<div className="waiting m-5 h-48" />}>
             {({ offPlan }) => <OffPlanList offPlan={offPlan} mayEdit={mayEdit} />}
-          </PanelSheet>
-          <PanelSheet label="The last load" answer={alerts} skeleton={<div className="waiting m-5 h-24" />}>
+          </AnswerSheet>
+          <AnswerSheet label="The last load" answer={alerts} skeleton={<div className="waiting m-5 h-24" />}>
             {(data) => <LastLoad alerts={data} />}
-          </PanelSheet>
+          </AnswerSheet>
         </div>
         <div className="grid gap-3">
           {open && <OpenMonthList open={open} mayEdit={mayEdit} />}

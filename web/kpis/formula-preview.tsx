@@ -4,13 +4,13 @@ import { deltaStyle, valueStyle, writePercent, writeSigned, writeWithUnit } from
 import { TrendChart } from "../charts/trend-chart.tsx";
 import { Absent } from "../ui/number.tsx";
 import { numbers, PlainTable } from "../ui/table.tsx";
-import { useWidth } from "../ui/use-width.ts";
+import { useSize } from "../ui/use-size.ts";
 
 type Tried = Exclude<FormulaTried, { problem: unknown }>;
 
 /** What a formula gives: this month, to date, against the budget, and its last 24 months. */
 export function FormulaPreview({ tried, unit, decimals }: { tried: Tried; unit: KpiUnit; decimals: number }) {
-  const [width, holder] = useWidth();
+  const [{ width }, holder] = useSize();
   const style = valueStyle(unit, decimals, tried.frame.unit);
   const delta = deltaStyle(unit, decimals, tried.frame.unit);
   const { words } = tried.frame;

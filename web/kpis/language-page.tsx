@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { FUNCTION_GROUPS } from "#core/formula/functions/function.ts";
 import type { Language } from "#contract/kpis.ts";
 import { useLanguage } from "../app/questions.ts";
-import { PanelSheet } from "../panels/panel-sheet.tsx";
+import { AnswerSheet } from "../ui/answer-sheet.tsx";
 
 /** The reference of the formula language, made from what its functions say of themselves. */
 export function LanguagePage() {
@@ -21,9 +21,9 @@ export function LanguagePage() {
       <h1 className="font-serif text-[21px]">The formula language</h1>
       <Rules />
       <div className="mt-4">
-        <PanelSheet label="Functions" answer={language} skeleton={<div className="waiting m-5 h-64" />}>
+        <AnswerSheet label="Functions" answer={language} skeleton={<div className="waiting m-5 h-64" />}>
           {(data) => <Functions functions={data.functions} />}
-        </PanelSheet>
+        </AnswerSheet>
       </div>
     </div>
   );

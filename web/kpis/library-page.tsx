@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { LibraryKpi } from "#contract/kpis.ts";
 import { useKpis, useMayEdit } from "../app/questions.ts";
-import { PanelSheet } from "../panels/panel-sheet.tsx";
+import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { PlainTable } from "../ui/table.tsx";
 import { DIRECTION_WORDS, unitWords } from "./kpi-words.ts";
 
@@ -39,7 +39,7 @@ export function LibraryPage() {
         )}
       </div>
       <div className="mt-3">
-        <PanelSheet label="KPIs" answer={kpis} skeleton={<div className="waiting m-5 h-64" />}>
+        <AnswerSheet label="KPIs" answer={kpis} skeleton={<div className="waiting m-5 h-64" />}>
           {() => (
             <div className="px-5 py-3">
               <input
@@ -61,7 +61,7 @@ export function LibraryPage() {
               )}
             </div>
           )}
-        </PanelSheet>
+        </AnswerSheet>
       </div>
     </div>
   );

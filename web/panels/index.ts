@@ -1,6 +1,7 @@
 import type { ComponentType, LazyExoticComponent } from "react";
 import type { PanelDefinition, PanelKind } from "#contract/panels/index.ts";
-import type { ArrangeProps, PanelProps, PanelView } from "./panel-view.ts";
+import type { ArrangeProps, NewPanel, PanelProps, PanelView } from "./panel-view.ts";
+import { chooser } from "./chooser/index.ts";
 import { scorecard } from "./scorecard/index.ts";
 import { tiles } from "./tiles/index.ts";
 import { timeChart } from "./time-chart/index.ts";
@@ -10,11 +11,12 @@ export const PANEL_VIEWS: { readonly [K in PanelKind]: PanelView<K> } = {
   scorecard,
   tiles,
   "time-chart": timeChart,
+  chooser,
 };
 
 /** A view of any kind: the one place where a kind known at run time only meets the types of its own. */
 export interface AnyPanelView extends Omit<PanelView<PanelKind>, "create" | "Panel" | "Arrange"> {
-  readonly create: (key: string, kpis: readonly string[]) => PanelDefinition;
+  readonly create: (of: NewPanel) => PanelDefinition;
   readonly Panel: LazyExoticComponent<ComponentType<PanelProps<PanelKind>>>;
   readonly Arrange: LazyExoticComponent<ComponentType<ArrangeProps<PanelKind>>>;
 }

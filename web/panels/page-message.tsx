@@ -1,32 +1,86 @@
-import { usePanel, type FrameAddress, type PanelChoice } from "../app/questions.ts";
+import { usePanel, type AskedPanel } from "../app/questions.ts";
+import { TextInPlace } from "../ui/text-in-place.tsx";
 import { unbroken } from "../ui/unbroken.ts";
-import type { PanelPlace } from "./panel-place.ts";
 
-/** The page's message, drafted from the figures of its leading panel. */
+/** The page's message: its own headline, or one drafted from the figures of its leading panel; below it what all figures are of. */
 export function PageMessage({
-  place,
-  frame,
-  choice,
+  asked,
+  own,
+  subtitle,
+  pageName,
+  onWrite,
 }: {
-  place: PanelPlace;
-  frame: FrameAddress;
-  choice?: PanelChoice;
+  /** The leading panel; `null` where the page has none. */
+  asked: AskedPanel | null;
+  own: string | undefined;
+  subtitle: string | undefined;
+  pageName: string;
+  /** Writes a part of one's own; `undefined` while the page is only read. */
+  onWrite: ((part: "headline" | "subtitle", text: string) => void) | undefined;
 }) {
-  const { data, error, isPlaceholderData } = usePanel(place, frame, choice);
-  if (error && !data) return null;
+  if (!asked) return <Message headline={own ?? pageName} {...{ own, subtitle, onWrite }} drafted={pageName} line={null} />;
+  return <DraftedMessage {...{ asked, own, subtitle, pageName, onWrite }} />;
+}
+
+function DraftedMessage({ asked, own, subtitle, pageName, onWrite }: Parameters<typeof PageMessage>[0] & { asked: AskedPanel }) {
+  const { data, error, isPlaceholderData } = usePanel(asked);
+  if (error && !data)
+    return <Message headline={own ?? pageName} drafted={pageName} line={null} {...{ own, subtitle, onWrite }} />;
   if (data === undefined) return <div className="waiting mt-2 h-7 w-3/4" />;
   const { words } = data.frame;
+  const drafted = "message" in data && data.message !== "" ? data.message : "headline" in data ? data.headline : pageName;
+  const line = `${capital(words.span)}${words.isOpen ? ` as far as ${words.asOf.split(" ")[0]}` : ""}, ${words.spanMonths}, for ${words.scope}, against ${words.basis}`;
   return (
     <div style={{ opacity: isPlaceholderData ? 0.55 : 1 }}>
-      <h1 className="mt-2 font-serif text-[21px] leading-snug">
-        {unbroken("message" in data ? data.message : data.headline)}
-      </h1>
-      <p className="text-[13px] text-slate">
-        {capital(words.span)}
-        {words.isOpen ? ` as far as ${words.asOf.split(" ")[0]}` : ""}, {words.spanMonths}, for {words.scope}, against{" "}
-        {words.basis}
-      </p>
+      <Message headline={own ?? drafted} {...{ own, subtitle, drafted, line, onWrite }} />
     </div>
+  );
+}
+
+function Message({
+  headline,
+  own,
+  subtitle,
+  drafted,
+  line,
+  onWrite,
+}: {
+  headline: string;
+  own: string | undefined;
+  subtitle: string | undefined;
+  drafted: string;
+  line: string | null;
+  onWrite: ((part: "headline" | "subtitle", text: string) => void) | undefined;
+}) {
+  const style = "mt-2 font-serif text-[21px] leading-snug";
+  return (
+    <>
+      {onWrite ? (
+        <TextInPlace
+          as="h1"
+          label="Headline"
+          value={own ?? ""}
+          drafted={drafted}
+          onCommit={(text) => onWrite("headline", text)}
+          className={style}
+        />
+      ) : (
+        <h1 className={style}>{unbroken(headline)}</h1>
+      )}
+      {onWrite ? (
+        <TextInPlace
+          as="p"
+          label="Subtitle of the page"
+          value={subtitle ?? ""}
+          drafted="Add a subtitle"
+          onCommit={(text) => onWrite("subtitle", text)}
+          className="text-[14px]"
+        />
+      ) : (
+        subtitle && <p className="text-[14px]">{subtitle}</p>
+      )}
+      {line && <p className="text-[13px] text-slate">{line}</p>}
+    </>
   );
 }
 

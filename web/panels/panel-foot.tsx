@@ -1,27 +1,55 @@
+import { ArrowRight } from "lucide-react";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
-import type { FrameAddress, PanelChoice } from "../app/questions.ts";
-import { TextButton } from "../ui/form.tsx";
+import { answeredChoice, type PanelKind } from "#contract/panels/index.ts";
+import { usePacks } from "../app/questions.ts";
 import { PanelNumbers } from "./panel-numbers.tsx";
-import type { PanelPlace } from "./panel-place.ts";
+import type { PageLink, PanelProps } from "./panel-view.ts";
 
-/** What stands below every panel: its numbers to take along, and the way to arrange it. */
+/** What stands below a panel: its numbers to take along, and the page with the detail. */
 export function PanelFoot({
+  view: { panel, asked, actions },
   table,
-  place,
-  frame,
-  choice,
-  onArrange,
 }: {
-  table: () => PanelTable;
-  place: PanelPlace;
-  frame: FrameAddress;
-  choice?: PanelChoice;
-  onArrange: (() => void) | undefined;
+  view: PanelProps<PanelKind>;
+  table: (() => PanelTable) | undefined;
 }) {
+  if (!table && !panel.link) return null;
   return (
-    <p className="flex flex-wrap justify-between gap-x-4 border-t border-thread/70 px-4 py-1 print:hidden">
-      <PanelNumbers table={table} place={place} frame={frame} {...(choice ? { choice } : {})} />
-      {onArrange && <TextButton onClick={onArrange}>Arrange</TextButton>}
+    <p className="mt-auto flex flex-wrap justify-between gap-x-4 border-t border-thread/70 px-4 py-1 print:hidden">
+      {table && (
+        <PanelNumbers
+          table={table}
+          place={asked.place}
+          frame={asked.frame}
+          choice={answeredChoice(panel.kind, asked.choice)}
+        />
+      )}
+      {panel.link && <LinkButton link={panel.link} onFollow={() => actions.follow(panel.link!)} />}
     </p>
   );
+}
+
+/** The way to a page with the detail; one that is gone says so. */
+export function LinkButton({ link, onFollow, isShort = false }: { link: PageLink; onFollow: () => void; isShort?: boolean }) {
+  const name = usePageName(link);
+  if (name === null) return isShort ? null : <span className="text-[12.5px] text-slate">The page it led to is gone</span>;
+  return (
+    <button
+      type="button"
+      onClick={onFollow}
+      title={`Open ${name} with the same frame`}
+      aria-label={`Open ${name}`}
+      className="inline-flex min-h-6 items-center gap-1 text-[12.5px] text-indigo hover:underline print:hidden"
+    >
+      {!isShort && name}
+      <ArrowRight size={13} aria-hidden="true" />
+    </button>
+  );
+}
+
+/** What a page is called; `null` where it is gone. */
+function usePageName({ pack, page }: PageLink): string | null {
+  const packs = usePacks();
+  const found = packs.data?.find((p) => p.key === pack)?.pages.find((p) => p.key === page);
+  return packs.data && !found ? null : (found?.name ?? page);
 }

@@ -1,58 +1,61 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import { ApiProblem } from "../app/api.ts";
-import { Notice } from "../ui/notice.tsx";
+import type { PanelTable } from "#core/panels/parts/panel-table.ts";
+import type { AnswerOf, PanelKind } from "#contract/panels/index.ts";
+import type { ApiProblem } from "../app/api.ts";
+import { usePanel } from "../app/questions.ts";
+import { AnswerSheet } from "../ui/answer-sheet.tsx";
+import { PanelFoot } from "./panel-foot.tsx";
+import { PanelHead } from "./panel-head.tsx";
+import type { PanelProps } from "./panel-view.ts";
 
-/** A panel's sheet, with its states: waiting, following a new frame, failed, failed but with the last figures. */
-export function PanelSheet<T>({
+/** A panel: what it says of itself, its figures, and what can be taken along. */
+export function PanelSheet<K extends PanelKind>({
+  view,
   label,
-  answer,
   skeleton,
-  children,
+  table,
   action,
+  children,
 }: {
+  view: PanelProps<K>;
+  /** What the panel is called where it has no title. */
   label: string;
-  answer: UseQueryResult<T>;
   skeleton: ReactNode;
-  children: (data: T) => ReactNode;
+  /** The numbers behind it, to take along; none where it has none. */
+  table?: (data: AnswerOf<K>) => PanelTable;
+  /** The way out of a problem. */
   action?: (problem: ApiProblem) => ReactNode;
+  /** The figures, and those of the part that is weighed. */
+  children: (data: AnswerOf<K>, part: AnswerOf<K> | undefined) => ReactNode;
 }) {
-  const { data, error } = answer;
-  const isPassing = error instanceof ApiProblem && error.isPassing;
+  const { panel, asked, part: askedPart } = view;
+  const answer = usePanel(asked) as UseQueryResult<AnswerOf<K>>;
+  const part = usePanel(askedPart ?? asked, askedPart !== null);
+  const partData = askedPart && !part.isPlaceholderData ? (part.data as AnswerOf<K> | undefined) : undefined;
+  const name = panel.title ?? label;
+  const anyView = view as unknown as PanelProps<PanelKind>;
   return (
-    <section
-      aria-label={label}
-      aria-busy={answer.isFetching}
-      className="relative min-w-0 rounded-md border border-thread bg-panel"
+    <AnswerSheet
+      label={name}
+      answer={answer}
+      skeleton={skeleton}
+      className={`flex h-full flex-col ${panel.isBare ? "" : "rounded-md border border-thread bg-panel"}`}
+      {...(action ? { action } : {})}
     >
-      {(answer.isPlaceholderData || (answer.isFetching && !data)) && (
-        <div className="thread-progress" aria-hidden="true" />
+      {(data) => (
+        <>
+          <PanelHead
+            view={anyView}
+            label={name}
+            drafted={"headline" in data ? (data.headline as string) : undefined}
+            descriptor={"descriptor" in data ? (data.descriptor as string) : undefined}
+            frame={data.frame}
+          />
+          {children(data, partData)}
+          <PanelFoot view={anyView} table={table && (() => table(data))} />
+        </>
       )}
-      {error && data && (
-        <p role="alert" className="border-b border-madder px-4 py-2 text-[13px] text-madder">
-          {error.message} {isPassing && "The figures below are the last ones received."}
-        </p>
-      )}
-      {error && !data ? (
-        <div className="px-4 py-16">
-          <Notice
-            tone="bad"
-            title={isPassing ? "No figures at the moment" : "These figures cannot be shown"}
-            detail={error.message}
-          >
-            <button type="button" className="font-semibold text-indigo underline" onClick={() => void answer.refetch()}>
-              Try again now
-            </button>
-            {error instanceof ApiProblem && action?.(error)}
-          </Notice>
-        </div>
-      ) : data ? (
-        <div style={{ opacity: answer.isPlaceholderData ? 0.55 : 1, transition: "opacity 150ms" }}>
-          {children(data)}
-        </div>
-      ) : (
-        skeleton
-      )}
-    </section>
+    </AnswerSheet>
   );
 }

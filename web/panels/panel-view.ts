@@ -1,8 +1,8 @@
 import type { ComponentType, LazyExoticComponent } from "react";
+import type { Scope } from "#core/dimensions/scope.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { DefinitionOf, PanelKind } from "#contract/panels/index.ts";
-import type { Choices, FrameAddress } from "../app/questions.ts";
-import type { PanelPlace } from "./panel-place.ts";
+import type { AskedPanel, Choices } from "../app/questions.ts";
 
 /** What another panel of the page shows, where this one is used to choose it. */
 export interface Leading {
@@ -10,18 +10,51 @@ export interface Leading {
   readonly choose: (kpi: string) => void;
 }
 
+/** A member of a dimension, by its name. */
+export interface PickedMember {
+  readonly dimension: string;
+  readonly member: string;
+  readonly name: string;
+}
+
+/** How a mark is picked: added to those picked already, and whether in the way that the page does not usually follow. */
+export interface PickManner {
+  readonly adds: boolean;
+  readonly otherWay: boolean;
+}
+
+/** A page of a pack that a panel leads to. */
+export interface PageLink {
+  readonly pack: string;
+  readonly page: string;
+}
+
+/** What can be done with a panel. */
+export interface PanelActions<K extends PanelKind> {
+  /** Chooses of the panel, for this reader alone. */
+  readonly choose: (change: Choices<K>) => void;
+  /** Opens where a figure comes from, in its own scope where it has one. */
+  readonly ask: (figure: string, scope?: string) => void;
+  /** Has the page follow a member, or weigh it; `undefined` where the panel stands apart. */
+  readonly pick: ((member: PickedMember, manner: PickManner) => void) | undefined;
+  /** Opens a page with the same frame and narrowing, and a further member where one is given. */
+  readonly follow: (link: PageLink, member?: PickedMember) => void;
+  /** Arranges the panel anew; `undefined` while the page is only read. */
+  readonly arrange: ((next: DefinitionOf<K>) => void) | undefined;
+}
+
 /** What every panel is drawn with. */
 export interface PanelProps<K extends PanelKind> {
-  readonly place: PanelPlace;
   readonly panel: DefinitionOf<K>;
-  readonly frame: FrameAddress;
+  /** The question its figures are the answer to. */
+  readonly asked: AskedPanel;
   /** What the reader chose of it; kept in the address, for this panel alone. */
   readonly choice: Choices<K>;
-  readonly onChoose: (change: Choices<K>) => void;
-  /** Opens where a figure comes from, in its own scope where it has one. */
-  readonly onAsk: (figure: string, scope?: string) => void;
-  /** Opens the arrangement; `undefined` for those who may not change it. */
-  readonly onArrange: (() => void) | undefined;
+  /** The members that the page is narrowed to, or whose part is shown. */
+  readonly picked: Scope;
+  /** The same question for the weighed members alone; `null` where nothing is weighed, or it does not reach here. */
+  readonly part: AskedPanel | null;
+  readonly actions: PanelActions<K>;
   /** The panel that follows what is chosen here; `null` where there is none. */
   readonly leads: Leading | null;
 }
@@ -33,16 +66,25 @@ export interface ArrangeProps<K extends PanelKind> {
   readonly onChange: (next: DefinitionOf<K>) => void;
 }
 
+/** What a new panel is made of: the page's KPIs, and the company's dimensions. */
+export interface NewPanel {
+  readonly key: string;
+  readonly kpis: readonly string[];
+  readonly dimensions: FrameChoices["dimensions"];
+}
+
 /** A kind of panel as the web client knows it. Its parts are loaded when they are first needed. */
 export interface PanelView<K extends PanelKind> {
   /** What a panel of this kind is called, with its article: "a scorecard". */
   readonly name: string;
-  /** How much of a page's width it takes: a broad panel and a slim one behind it stand side by side. */
-  readonly width: "full" | "broad" | "slim";
+  /** The question that it answers. */
+  readonly question: string;
   /** Whether it shows one KPI that another panel of its page can choose. */
   readonly follows: boolean;
-  /** A new panel of these KPIs. */
-  readonly create: (key: string, kpis: readonly string[]) => DefinitionOf<K>;
+  /** Whether it fills its place, however high; others are as high as what they show. */
+  readonly fills: boolean;
+  /** A new panel of this kind. */
+  readonly create: (of: NewPanel) => DefinitionOf<K>;
   readonly Panel: LazyExoticComponent<ComponentType<PanelProps<K>>>;
   readonly Arrange: LazyExoticComponent<ComponentType<ArrangeProps<K>>>;
 }

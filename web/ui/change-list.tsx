@@ -7,17 +7,20 @@ import { Button } from "./form.tsx";
 export function ChangeList<C extends Change>({
   changes,
   onTakeBack,
+  onRestore,
   detail,
 }: {
   changes: readonly C[];
   /** Takes a change back; left out for those who may not. */
   onTakeBack?: ((change: number) => void) | undefined;
+  /** Puts everything back to as it was after a change; left out where that cannot be done. */
+  onRestore?: ((change: number) => void) | undefined;
   detail?: (change: C) => ReactNode;
 }) {
   if (changes.length === 0) return <p className="text-slate">Nobody has changed it yet.</p>;
   return (
     <ol>
-      {changes.map((change) => (
+      {changes.map((change, i) => (
         <li key={change.id} className="border-t border-thread/60 py-1 text-[13px] first:border-0">
           <span className={change.isUndone ? "text-slate line-through" : ""}>{change.said}</span>
           <span className="text-slate">
@@ -29,6 +32,7 @@ export function ChangeList<C extends Change>({
               <Button onClick={() => onTakeBack(change.id)}>Take back</Button>
             </>
           )}
+          {onRestore && i > 0 && <Button onClick={() => onRestore(change.id)}>Back to here</Button>}
           {detail?.(change)}
         </li>
       ))}

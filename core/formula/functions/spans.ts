@@ -4,7 +4,7 @@ import type { Typed } from "../typed.ts";
 import { COVERAGE, placeOf } from "./coverage.ts";
 import type { FormulaFunction } from "./function.ts";
 
-type PlainSpan = Exclude<Span["kind"], "trailing">;
+type PlainSpan = Exclude<Span["kind"], "trailing" | "window">;
 
 const VALUE = { name: "value", takes: "value", about: "what is gathered over the span" } as const;
 

@@ -30,6 +30,6 @@ export function timeDescriptor(
 function spanPhrase({ asked: { answer, frame } }: PanelQuestion): string {
   const { words } = answer;
   if (frame.span.kind === "month") return `in ${words.asOf}`;
-  if (frame.span.kind === "month-to-date") return `for ${words.spanMonths}`;
+  if (frame.span.kind === "month-to-date" || frame.span.kind === "window") return `for ${words.spanMonths}`;
   return `for the ${words.span}${words.isOpen ? `, as far as ${words.asOf.split(" ")[0]},` : ""}`;
 }

@@ -11,6 +11,7 @@ import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { GradeMark } from "../../ui/grade.tsx";
 import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
 import { Absent, AlignedNumber } from "../../ui/number.tsx";
+import { PartMark } from "../part-mark.tsx";
 import { codeOf, LegendMark, ScenarioName } from "../../ui/scenario-mark.tsx";
 
 /** What cells are drawn with besides their row. */
@@ -20,6 +21,8 @@ export interface CellContext {
   readonly isStatusShort: boolean;
   /** Opens where a figure comes from; in its own scope, if it has one. */
   readonly onAsk: (kpi: string, side: ProvenanceSide, scope?: string) => void;
+  /** The actuals of the part that is weighed, by KPI. */
+  readonly parts: ReadonlyMap<string, WireFigure>;
 }
 
 /** A column of a scorecard. */
@@ -45,6 +48,14 @@ export const COLUMNS: readonly Column[] = [
     cell: (row, context) => (
       <span className="font-semibold">
         <Asked row={row} figure={row.actual} side="actual" name="Actual" context={context} />
+        {context.parts.size > 0 && (
+          <PartMark
+            kpi={row.kpi}
+            whole={row.actual}
+            part={context.parts.get(row.kpi.key)}
+            money={context.data.frame.unit}
+          />
+        )}
       </span>
     ),
     sortValue: (row) => valueOf(row.actual),

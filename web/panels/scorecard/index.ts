@@ -3,9 +3,10 @@ import type { PanelView } from "../panel-view.ts";
 
 export const scorecard: PanelView<"scorecard"> = {
   name: "a scorecard",
-  width: "broad",
+  question: "How do we stand, KPI by KPI?",
   follows: false,
-  create: (key, kpis) => ({ key, kind: "scorecard", groups: [{ title: "KPIs", kpis: [...kpis] }] }),
+  fills: false,
+  create: ({ key, kpis }) => ({ key, kind: "scorecard", groups: [{ title: "KPIs", kpis: [...kpis] }] }),
   Panel: lazy(() => import("./panel.tsx")),
   Arrange: lazy(() => import("./arrange.tsx")),
 };

@@ -1,12 +1,13 @@
 import { ChevronDown, ChevronRight } from "lucide-react";
-import { memo, useState } from "react";
+import { memo, useState, type ReactNode } from "react";
 import { valueStyle } from "#core/words/number-words.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/kpi-row.ts";
 import type { DetailOf } from "#contract/panels/index.ts";
-import { usePanelDetail, type FrameAddress } from "../../app/questions.ts";
+import { usePanelDetail, type AskedPanel } from "../../app/questions.ts";
 import { NoteMark } from "../note-mark.tsx";
-import type { PanelPlace } from "../panel-place.ts";
+import { pickHandlers } from "../pick-handlers.ts";
+import type { PanelProps } from "../panel-view.ts";
 import { shortUnit, type CellContext, type Column } from "./columns.tsx";
 
 type MemberRows = DetailOf<"scorecard">;
@@ -20,6 +21,7 @@ export const KpiRow = memo(function KpiRow({
   onChoose,
   isOpen,
   onToggle,
+  link,
 }: {
   row: KpiRowAnswer;
   columns: readonly Column[];
@@ -28,6 +30,8 @@ export const KpiRow = memo(function KpiRow({
   onChoose: (kpi: string) => void;
   isOpen: boolean;
   onToggle: (kpi: string) => void;
+  /** The way to the page with the detail. */
+  link: ReactNode;
 }) {
   const { kpi } = row;
   const { expandBy } = context.data;
@@ -59,6 +63,7 @@ export const KpiRow = memo(function KpiRow({
           <span className="text-[11.5px] whitespace-nowrap text-slate">{shortUnit(unit, kpi.name)}</span>
         </button>
         <NoteMark notes={row.notes} />
+        {link}
       </th>
       <Cells row={row} columns={columns} context={context} />
     </tr>
@@ -77,16 +82,16 @@ interface MembersProps {
   readonly kpi: string;
   readonly parent: string | null;
   readonly depth: number;
-  readonly place: PanelPlace;
-  readonly frame: FrameAddress;
+  readonly asked: AskedPanel;
+  readonly view: PanelProps<"scorecard">;
   readonly columns: readonly Column[];
   readonly context: CellContext;
 }
 
 /** A KPI's rows by the members below one of them; each opens further where it has members below. */
 export function Members(props: MembersProps) {
-  const { kpi, parent, depth, place, frame, columns, context } = props;
-  const answer = usePanelDetail<"scorecard">(place, frame, { kpi, parent: parent ?? undefined });
+  const { kpi, parent, depth, asked, columns, context } = props;
+  const answer = usePanelDetail<"scorecard">(asked, { kpi, parent: parent ?? undefined });
   if (!answer.data)
     return (
       <tr>
@@ -110,15 +115,18 @@ export function Members(props: MembersProps) {
 
 /** Figures of a member lead to where they come from in its own scope. */
 function within(context: CellContext, { scope }: MemberRows["rows"][number]["member"]): CellContext {
-  return { ...context, onAsk: (kpi, side) => context.onAsk(kpi, side, formatScope(scope)) };
+  return { ...context, parts: new Map(), onAsk: (kpi, side) => context.onAsk(kpi, side, formatScope(scope)) };
 }
 
 function MemberRow({ entry, ...props }: MembersProps & { entry: MemberRows["rows"][number] }) {
   const [isOpen, setOpen] = useState(false);
-  const { depth, columns, context } = props;
+  const { depth, columns, context, view } = props;
+  const dimension = context.data.expandBy!.key;
+  const picked = view.picked[dimension];
+  const isFaded = picked !== undefined && !picked.includes(entry.member.key);
   return (
     <>
-      <tr className="border-t border-thread/40 bg-panel text-[12.5px]">
+      <tr className={`border-t border-thread/40 bg-panel text-[12.5px] ${isFaded ? "opacity-45" : ""}`}>
         <th
           scope="row"
           className="sticky left-0 bg-inherit py-[2.5px] pr-1 text-left font-normal whitespace-nowrap"
@@ -129,13 +137,40 @@ function MemberRow({ entry, ...props }: MembersProps & { entry: MemberRows["rows
           ) : (
             <span className="inline-block w-[24px]" />
           )}
-          <span className="pl-1">{entry.member.name}</span>
+          <MemberName {...{ entry, view, dimension }} onOpen={entry.member.hasBelow ? () => setOpen(true) : undefined} />
           <NoteMark notes={entry.row.notes} />
         </th>
         <Cells row={entry.row} columns={columns} context={context} />
       </tr>
       {isOpen && <Members {...props} parent={entry.member.key} depth={depth + 1} />}
     </>
+  );
+}
+
+/** A member's name: a click has the page follow it. */
+function MemberName({
+  entry: { member },
+  view: { picked, actions },
+  dimension,
+  onOpen,
+}: {
+  entry: MemberRows["rows"][number];
+  view: PanelProps<"scorecard">;
+  dimension: string;
+  onOpen: (() => void) | undefined;
+}) {
+  const handlers = pickHandlers(actions.pick, { dimension, member: member.key, name: member.name }, onOpen);
+  if (!handlers.onClick) return <span className="pl-1">{member.name}</span>;
+  return (
+    <button
+      type="button"
+      aria-pressed={picked[dimension]?.includes(member.key) ?? false}
+      title={`Narrow the page to ${member.name}`}
+      className="min-h-6 pl-1 text-left hover:underline aria-pressed:font-semibold"
+      {...handlers}
+    >
+      {member.name}
+    </button>
   );
 }
 

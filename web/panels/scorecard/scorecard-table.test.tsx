@@ -3,6 +3,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import { DEFAULT_COLUMNS } from "#core/panels/scorecard/definition.ts";
+import { panelProps } from "#testing/panel-props.ts";
 import { renderPage } from "#testing/render-page.tsx";
 import { ScorecardTable } from "./scorecard-table.tsx";
 
@@ -73,20 +74,17 @@ beforeEach(() => {
     },
   );
 });
-const show = (onAsk = vi.fn(), onChoose = vi.fn()) => ({
-  onAsk,
-  onChoose,
-  ...renderPage(
-    <ScorecardTable
-      data={DATA}
-      place={{ pack: "p", page: "c", panel: "s" }}
-      frame={{}}
-      chosen="Revenue"
-      onChoose={onChoose}
-      onAsk={onAsk}
-    />,
-  ),
-});
+const show = (onChoose = vi.fn()) => {
+  const view = panelProps<"scorecard">(
+    { key: "s", kind: "scorecard", groups: [] },
+    { leads: { kpi: "Revenue", choose: onChoose } },
+  );
+  return {
+    onAsk: view.actions.ask,
+    onChoose,
+    ...renderPage(<ScorecardTable data={DATA} part={undefined} view={view} />),
+  };
+};
 const names = () =>
   screen
     .getAllByRole("rowheader")
@@ -116,7 +114,7 @@ describe("a scorecard on screen", () => {
   it("opens where a figure comes from", async () => {
     const { user, onAsk } = show();
     await user.click(rowOf("Fuel").getByRole("button", { name: /^Fuel, Budget/ }));
-    expect(onAsk).toHaveBeenCalledWith("Fuel", "basis");
+    expect(onAsk).toHaveBeenCalledWith("Fuel.basis", undefined);
   });
   it("sorts by a column and back, inside its groups", async () => {
     const { user } = show();

@@ -2,12 +2,13 @@ import { ChevronRight } from "lucide-react";
 import { Fragment, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/kpi-row.ts";
-import type { FrameAddress } from "../../app/questions.ts";
 import { codeOf, LegendMark } from "../../ui/scenario-mark.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { useLatest } from "../../ui/use-latest.ts";
+import { formatFigureAddress } from "../figure-address.ts";
 import { CoverageGlyph } from "../note-mark.tsx";
-import type { PanelPlace } from "../panel-place.ts";
+import { LinkButton } from "../panel-foot.tsx";
+import type { PanelProps } from "../panel-view.ts";
 import { columnsOf, type CellContext, type Column } from "./columns.tsx";
 import { columnsAfter, stepsOf, useStepsToFit } from "./giving-way.ts";
 import { sortRows } from "./row-order.ts";
@@ -21,19 +22,18 @@ interface Sorting {
 /** KPIs by row in groups: sorted by a column, groups collapsed, rows opened by the members of a dimension. */
 export function ScorecardTable({
   data,
-  place,
-  frame,
-  chosen,
-  onChoose,
-  onAsk,
+  part,
+  view,
 }: {
   data: ScorecardAnswer;
-  place: PanelPlace;
-  frame: FrameAddress;
-  chosen: string | undefined;
-  onChoose: (kpi: string) => void;
-  onAsk: CellContext["onAsk"];
+  /** The same rows of the part that is weighed. */
+  part: ScorecardAnswer | undefined;
+  view: PanelProps<"scorecard">;
 }) {
+  const { asked, leads, actions } = view;
+  const chosen = leads?.kpi;
+  const onChoose = (kpi: string) => leads?.choose(kpi);
+  const onAsk: CellContext["onAsk"] = (kpi, side, scope) => actions.ask(formatFigureAddress(kpi, side), scope);
   const [sorting, setSorting] = useState<Sorting | null>(null);
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
@@ -47,7 +47,15 @@ export function ScorecardTable({
   const ask = useLatest(onAsk);
   const choose = useLatest(onChoose);
   const toggle = useLatest((kpi: string) => setOpened(toggled(opened, kpi)));
-  const context = useMemo<CellContext>(() => ({ data, isStatusShort, onAsk: ask }), [data, isStatusShort, ask]);
+  const context = useMemo<CellContext>(
+    () => ({
+      data,
+      isStatusShort,
+      onAsk: ask,
+      parts: new Map(part?.groups.flatMap((group) => group.rows.map((row) => [row.kpi.key, row.actual]))),
+    }),
+    [data, isStatusShort, ask, part],
+  );
   const sorted = columns.find((column) => column.key === sorting?.column);
   const groups = data.groups.map((group) => ({
     ...group,
@@ -68,6 +76,10 @@ export function ScorecardTable({
     const inCell = cell.cellIndex === 0 ? null : row?.cells[cell.cellIndex]?.querySelector("button");
     (inCell ?? name)?.focus();
   };
+  const linkOf = (kpi: string) => {
+    const link = view.panel.links?.[kpi];
+    return link && <LinkButton link={link} isShort onFollow={() => actions.follow(link)} />;
+  };
   const sortBy = (column: string) =>
     setSorting((now) =>
       now?.column !== column
@@ -79,15 +91,15 @@ export function ScorecardTable({
   return (
     <div
       ref={box}
-      className="relative max-h-[calc(100vh-6rem)] overflow-auto px-3 pb-3 print:max-h-none print:overflow-visible"
+      className="relative overflow-x-auto px-3 pb-2 print:overflow-visible"
     >
       <table ref={table} className="w-full border-collapse text-[13px]" onKeyDown={moveRow}>
         <caption className="sr-only">
           Scorecard, {words.span} to {words.asOf}, against {words.basis}, for {words.scope}
         </caption>
-        <thead className="sticky top-0 z-10 bg-panel">
+        <thead>
           <tr className="align-bottom text-slate">
-            <th scope="col" className="sticky left-0 bg-panel pt-3 pl-2 text-left font-normal">
+            <th scope="col" className="sticky left-0 bg-panel pt-2 pl-2 text-left font-normal">
               KPI
             </th>
             {columns.map((column) => (
@@ -126,9 +138,10 @@ export function ScorecardTable({
                         onChoose={choose}
                         isOpen={isOpen}
                         onToggle={toggle}
+                        link={linkOf(row.kpi.key)}
                       />
                       {isOpen && (
-                        <Members kpi={row.kpi.key} parent={null} depth={1} {...{ place, frame, columns, context }} />
+                        <Members kpi={row.kpi.key} parent={null} depth={1} {...{ asked, view, columns, context }} />
                       )}
                     </Fragment>
                   );
@@ -158,7 +171,7 @@ function Head({
   return (
     <th
       scope="col"
-      className={`pt-3 pl-3 font-normal ${column.isText ? "text-left" : "text-right"}`}
+      className={`pt-2 pl-3 font-normal ${column.isText ? "text-left" : "text-right"}`}
       {...(isSorted ? { "aria-sort": sorting.isDescending ? ("descending" as const) : ("ascending" as const) } : {})}
     >
       {isSortable ? (

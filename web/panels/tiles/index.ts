@@ -3,9 +3,10 @@ import type { PanelView } from "../panel-view.ts";
 
 export const tiles: PanelView<"tiles"> = {
   name: "tiles",
-  width: "full",
+  question: "What is the one figure, and what stands behind it?",
   follows: false,
-  create: (key, kpis) => ({
+  fills: false,
+  create: ({ key, kpis }) => ({
     key,
     kind: "tiles",
     kpis: [...kpis],

@@ -2,47 +2,42 @@ import { ChevronRight } from "lucide-react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/compute.ts";
 import { tilesTable } from "#core/panels/tiles/table.ts";
-import { answeredChoice } from "#contract/panels/index.ts";
-import { usePanel, type Choices, type PanelChoice } from "../../app/questions.ts";
+import type { Choices } from "../../app/questions.ts";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { TextButton } from "../../ui/form.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
-import { OwnWords } from "../own-words.tsx";
-import { PanelFoot } from "../panel-foot.tsx";
+import { LinkButton } from "../panel-foot.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
+import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
 import { ORDER_CHOICES, orderKey, orderWords, parseOrder, TOP_CHOICES, topWords } from "./tile-order.ts";
 import { Tile } from "./tile.tsx";
 
 /** KPIs as tiles, or one of them by the members of a dimension. */
-export default function TilesPanel({ place, panel, frame, choice, onChoose, onAsk, onArrange }: PanelProps<"tiles">) {
-  const answer = usePanel(place, frame, answeredChoice("tiles", choice as PanelChoice));
+export default function TilesPanel(view: PanelProps<"tiles">) {
+  const { choose } = view.actions;
   return (
     <PanelSheet
-      label={panel.title ?? "Tiles"}
-      answer={answer}
+      view={view}
+      label="Tiles"
+      table={tilesTable}
       skeleton={<Skeleton />}
       action={() => (
         <TextButton
           onClick={() =>
-            onChoose({ kpi: undefined, order: undefined, reversed: undefined, top: undefined, below: undefined })
+            choose({ kpi: undefined, order: undefined, reversed: undefined, top: undefined, below: undefined })
           }
         >
           Show them as they are arranged
         </TextButton>
       )}
     >
-      {(data) =>
-        data.kind === "tiles" ? (
-          <>
-            <OwnWords panel={panel} />
-            {!panel.title && <h2 className="sr-only">Tiles</h2>}
-            {data.repeatedBy && <Head data={data} repeatedBy={data.repeatedBy} onChoose={onChoose} />}
-            <Grid data={data} onChoose={onChoose} onAsk={onAsk} />
-            <PanelFoot table={() => tilesTable(data)} choice={choice as PanelChoice} {...{ place, frame, onArrange }} />
-          </>
-        ) : null
-      }
+      {(data, part) => (
+        <>
+          {data.repeatedBy && <Head data={data} repeatedBy={data.repeatedBy} onChoose={choose} />}
+          <Grid data={data} part={part} view={view} />
+        </>
+      )}
     </PanelSheet>
   );
 }
@@ -114,59 +109,110 @@ function Head({
 
 function Grid({
   data,
-  onChoose,
-  onAsk,
+  part,
+  view: { picked, panel, actions },
 }: {
   data: TilesAnswer;
-  onChoose: (change: Choices<"tiles">) => void;
-  onAsk: (figure: string, scope?: string) => void;
+  part: TilesAnswer | undefined;
+  view: PanelProps<"tiles">;
 }) {
+  const { choose, ask, pick, follow } = actions;
   const limit = barLimit([...data.tiles, ...(data.others ? [data.others.tile] : [])]);
   if (data.tiles.length === 0)
     return (
-      <p className="px-4 pb-5 text-slate">
+      <p className="px-4 pt-3 pb-5 text-slate">
         {data.repeatedBy ? `No ${data.repeatedBy.level} is inside ${data.frame.words.scope}.` : "There are no KPIs."}
       </p>
     );
+  const dimension = data.repeatedBy?.dimension;
+  const chosen = dimension === undefined ? undefined : picked[dimension];
   return (
-    <ul className="grid grid-cols-[repeat(auto-fill,minmax(248px,1fr))] overflow-hidden">
-      {data.tiles.map((tile) => {
+    <ul className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,248px),1fr))] overflow-hidden">
+      {data.tiles.map((tile, i) => {
         const { member, row } = tile;
         const address = formatFigureAddress(row.kpi.key, "actual");
+        const link = panel.links?.[row.kpi.key];
+        const own = member && dimension !== undefined ? { dimension, member: member.key, name: member.name } : undefined;
         return (
           <Tile
             key={member?.key ?? row.kpi.key}
             tile={tile}
+            part={part?.tiles[i]}
             data={data}
             limit={limit}
+            isFaded={chosen !== undefined && !chosen.includes(member?.key ?? "")}
             heading={
-              member?.hasBelow ? (
-                <button
-                  type="button"
-                  title={`Open ${member.name}`}
-                  className="inline-flex items-center gap-0.5 text-left hover:underline"
-                  onClick={() => onChoose({ below: member.key })}
-                >
-                  {member.name} <ChevronRight size={13} aria-hidden="true" className="text-slate" />
-                </button>
+              own ? (
+                <MemberHeading
+                  name={own.name}
+                  isPicked={chosen?.includes(own.member) ?? false}
+                  handlers={pickHandlers(pick, own, member!.hasBelow ? () => choose({ below: own.member }) : undefined)}
+                  onOpen={member!.hasBelow ? () => choose({ below: own.member }) : undefined}
+                />
               ) : (
-                (member?.name ?? row.kpi.name)
+                row.kpi.name
               )
             }
-            onAsk={() => onAsk(address, member ? formatScope(member.scope) : undefined)}
+            link={link && <LinkButton link={link} isShort onFollow={() => follow(link, own)} />}
+            onAsk={() => ask(address, member ? formatScope(member.scope) : undefined)}
           />
         );
       })}
       {data.others && (
         <Tile
           tile={data.others.tile}
+          part={undefined}
           data={data}
           limit={limit}
+          isFaded={chosen !== undefined}
           heading={`The other ${data.others.count}`}
+          link={undefined}
           onAsk={undefined}
         />
       )}
     </ul>
+  );
+}
+
+/** A member's name: a click picks it, and beside it the way down where there is one. */
+function MemberHeading({
+  name,
+  isPicked,
+  handlers,
+  onOpen,
+}: {
+  name: string;
+  isPicked: boolean;
+  handlers: ReturnType<typeof pickHandlers>;
+  onOpen: (() => void) | undefined;
+}) {
+  return (
+    <span className="inline-flex items-center">
+      {handlers.onClick ? (
+        <button
+          type="button"
+          aria-pressed={isPicked}
+          title={`Narrow the page to ${name}${onOpen ? "; double click opens it" : ""}`}
+          className={`min-h-6 text-left hover:underline ${isPicked ? "shadow-[inset_0_-2px_0_var(--indigo)]" : ""}`}
+          {...handlers}
+        >
+          {name}
+        </button>
+      ) : (
+        name
+      )}
+      {onOpen && (
+        <button
+          type="button"
+          aria-label={`Open ${name}`}
+          title={`Open ${name}`}
+          className="grid size-6 place-items-center text-slate hover:text-ink print:hidden"
+          onClick={onOpen}
+        >
+          <ChevronRight size={13} aria-hidden="true" />
+        </button>
+      )}
+    </span>
   );
 }
 
@@ -181,8 +227,8 @@ function Skeleton() {
     <div className="p-5" role="status" aria-label="The tiles are being calculated">
       <div className="waiting h-5 w-1/3" />
       <div className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(248px,1fr))] gap-4">
-        {Array.from({ length: 8 }, (_, i) => (
-          <div key={i} className="waiting h-40" />
+        {Array.from({ length: 4 }, (_, i) => (
+          <div key={i} className="waiting h-24" />
         ))}
       </div>
     </div>

@@ -16,20 +16,30 @@ import { GradeMark } from "../../ui/grade.tsx";
 import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
 import { Absent } from "../../ui/number.tsx";
 import { codeOf } from "../../ui/scenario-mark.tsx";
+import { PartMark } from "../part-mark.tsx";
 import { NoteMark } from "../note-mark.tsx";
 
 /** One figure large, with its span, its variance, status and trend, and what else is said of it small below. */
 export function Tile({
   tile,
+  part,
   data,
   heading,
+  link,
   limit,
+  isFaded,
   onAsk,
 }: {
   tile: TileAnswer;
+  /** The same tile of the part that is weighed. */
+  part: TileAnswer | undefined;
   data: TilesAnswer;
   /** What the tile is of: a KPI, or a member with its way down. */
   heading: ReactNode;
+  /** The way to the page with the detail. */
+  link: ReactNode;
+  /** Whether others than this one are picked. */
+  isFaded: boolean;
   /** The share of the basis at which bars end. */
   limit: number;
   onAsk: (() => void) | undefined;
@@ -48,14 +58,16 @@ export function Tile({
       </span>
     );
   return (
-    <li className="-mr-px -mb-px flex min-w-0 flex-col border-r border-b border-thread/80 px-4 pt-2.5 pb-3 break-inside-avoid">
+    <li
+      className={`-mr-px -mb-px flex min-w-0 flex-col border-r border-b border-thread/80 px-4 pt-2.5 pb-3 break-inside-avoid ${isFaded ? "opacity-45" : ""}`}
+    >
       <div className="flex items-baseline justify-between gap-2">
         <h3 className="min-w-0 font-semibold">
           {heading}
           <NoteMark notes={row.notes} label={row.isFallback ? `against ${row.basisName}` : undefined} />
         </h3>
         <span className="shrink-0 text-[12.5px]" title={row.words}>
-          <Standing row={row} />
+          <Standing row={row} /> {link}
         </span>
       </div>
       <p className="flex items-end justify-between gap-3">
@@ -90,6 +102,7 @@ export function Tile({
           {"value" in attainment ? `${writePercent(attainment.value)} of ${row.basisName}` : `against ${row.basisName}`}
         </span>
       </p>
+      {part && <PartMark kpi={kpi} whole={actual} part={part.row.actual} money={data.frame.unit} />}
       {tile.figures.length > 0 && <SmallFigures tile={tile} data={data} />}
     </li>
   );

@@ -3,9 +3,10 @@ import type { PanelView } from "../panel-view.ts";
 
 export const timeChart: PanelView<"time-chart"> = {
   name: "a chart over time",
-  width: "slim",
+  question: "How did it go, and where does it lead?",
   follows: true,
-  create: (key, kpis) => ({ key, kind: "time-chart", kpi: kpis[0]! }),
+  fills: true,
+  create: ({ key, kpis }) => ({ key, kind: "time-chart", kpi: kpis[0]! }),
   Panel: lazy(() => import("./panel.tsx")),
   Arrange: lazy(() => import("./arrange.tsx")),
 };

@@ -19,6 +19,8 @@ export interface TimeChartOptions {
   /** Lines to read the chart against. */
   readonly references: TimeChartAnswer["references"];
   readonly hasLabels: boolean;
+  /** The same points of the part that is weighed; none where nothing is. */
+  readonly part?: readonly SeriesPointAnswer[];
 }
 
 /** One month's marks. */
@@ -30,6 +32,8 @@ export interface MonthMarks {
   readonly priorYear: Box | null;
   readonly actual: Box | null;
   readonly forecast: Box | null;
+  /** The part of the actual or of the forecast that is weighed. */
+  readonly part: Box | null;
   readonly budget: { readonly x1: number; readonly x2: number; readonly y: number } | null;
   readonly target: { readonly x1: number; readonly x2: number; readonly y: number } | null;
   readonly variance: {
@@ -49,6 +53,7 @@ export interface TimeChartLayout {
     readonly actual: readonly (Place | null)[];
     readonly forecast: readonly (Place | null)[];
     readonly priorYear: readonly (Place | null)[];
+    readonly part: readonly (Place | null)[];
   };
   readonly scale: ValueScale;
   readonly varianceZero: number;
@@ -66,7 +71,7 @@ const LABEL_ROOM = 13;
 
 /** Lays out columns or lines with the variance below on the same months. Pure: the same options give the same marks. */
 export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
-  const { points, width, height, marks, style, closedTo } = options;
+  const { points, width, height, marks, style, closedTo, part: parts = [] } = options;
   const varianceHeight = Math.max(56, Math.round(height * 0.24));
   const plot: Box = {
     x: MARGIN.left,
@@ -89,6 +94,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
   const values = [
     ...points.flatMap((p) => [p.actual, p.forecast, p.budget, p.target, p.priorYear].flatMap(valueOf)),
     ...lines.map((line) => line.value),
+    ...parts.flatMap((p) => valueOf(p.actual)),
   ];
   const scale = valueScale(values, { bottom: plot.y + plot.height, top: plot.y, marks, style });
   const { at: y, baseline: zero } = scale;
@@ -129,6 +135,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       priorYear: column(point.priorYear, 0, 0.34),
       actual: column(point.actual, 0.18, 0.82),
       forecast: column(point.forecast, 0.18, 0.82),
+      part: parts[i] ? (column(parts[i].actual, 0.18, 0.82) ?? column(parts[i].forecast, 0.18, 0.82)) : null,
       budget: across(point.budget),
       target: across(point.target),
       label: labelled.has(i) && shown !== undefined ? { text: writeNumber(shown, style), y: tallest - 5 } : null,
@@ -163,6 +170,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       // The forecast's line hangs on the last actual, so that it goes on where actuals end.
       forecast: points.map((p, i) => placeOf(i === closedIndex ? p.actual : p.forecast, i)),
       priorYear: points.map((p, i) => placeOf(p.priorYear, i)),
+      part: parts.map((p, i) => placeOf(p.actual, i)),
     },
     scale,
     varianceZero: dy(0),

@@ -3,13 +3,22 @@ import type { Place } from "../../charts/geometry.ts";
 import type { TimeChartLayout } from "./layout.ts";
 
 /** Prior year behind, actual solid, forecast woven. */
-export function Columns({ layout, grain }: { layout: TimeChartLayout; grain: string }) {
+export function Columns({
+  layout,
+  grain,
+  isWeighed,
+}: {
+  layout: TimeChartLayout;
+  grain: string;
+  /** Whether a part of each column is weighed: the whole steps back. */
+  isWeighed: boolean;
+}) {
   return (
     <g>
       {layout.months.map(
         (m) => m.priorYear && <rect key={m.point.month} {...m.priorYear} fill="var(--walnut)" fillOpacity=".55" />,
       )}
-      {layout.months.map((m) => m.actual && <rect key={m.point.month} {...m.actual} fill="var(--indigo)" />)}
+      {layout.months.map((m) => m.actual && <rect key={m.point.month} {...m.actual} fill="var(--indigo)" fillOpacity={isWeighed ? 0.35 : 1} />)}
       {layout.months.map(
         (m) =>
           m.forecast && (
@@ -23,6 +32,7 @@ export function Columns({ layout, grain }: { layout: TimeChartLayout; grain: str
             />
           ),
       )}
+      {layout.months.map((m) => m.part && <rect key={m.point.month} {...m.part} fill="var(--indigo)" />)}
     </g>
   );
 }
@@ -34,7 +44,7 @@ const path = line<Place | null>()
 
 /** Prior year thin, forecast dotted, actual solid with its months marked. */
 export function Lines({ layout }: { layout: TimeChartLayout }) {
-  const { actual, forecast, priorYear } = layout.lines;
+  const { actual, forecast, priorYear, part } = layout.lines;
   return (
     <g fill="none">
       <path d={path(priorYear) ?? ""} stroke="var(--walnut)" strokeWidth="1.2" />
@@ -45,6 +55,7 @@ export function Lines({ layout }: { layout: TimeChartLayout }) {
         strokeDasharray="0.1 5"
         strokeLinecap="round"
       />
+      <path d={path(part) ?? ""} stroke="var(--indigo)" strokeWidth="1" strokeOpacity=".7" />
       <path d={path(actual) ?? ""} stroke="var(--indigo)" strokeWidth="2" />
       {actual.map((p, i) => p && <circle key={i} cx={p.x} cy={p.y} r="2.3" fill="var(--indigo)" />)}
     </g>

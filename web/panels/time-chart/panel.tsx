@@ -2,74 +2,56 @@ import { Table2, ChartColumn, ChartLine } from "lucide-react";
 import { deltaStyle, valueStyle, type NumberStyle } from "#core/words/number-words.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { timeChartTable } from "#core/panels/time-chart/table.ts";
-import { answeredChoice } from "#contract/panels/index.ts";
-import { usePanel } from "../../app/questions.ts";
-import { IconButton } from "../../ui/form.tsx";
+import { IconButton, TextButton } from "../../ui/form.tsx";
 import { Notice } from "../../ui/notice.tsx";
 import { LegendMark, type ScenarioCode } from "../../ui/scenario-mark.tsx";
-import { unbroken } from "../../ui/unbroken.ts";
-import { useWidth } from "../../ui/use-width.ts";
+import { useSize } from "../../ui/use-size.ts";
+import { formatFigureAddress } from "../figure-address.ts";
 import { NumbersTable } from "../numbers-table.tsx";
-import { PanelFoot } from "../panel-foot.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import type { PanelProps } from "../panel-view.ts";
 import { TimeChart } from "./time-chart.tsx";
 
-const CHART_HEIGHT = 430;
+const LEAST_HEIGHT = 200;
 
 /** One KPI over time with its variance strip, as chart or as table of numbers. */
-export default function TimeChartPanel({ place, frame, panel, choice, onChoose, onArrange }: PanelProps<"time-chart">) {
-  const { kpi } = choice;
-  const answer = usePanel(place, frame, answeredChoice("time-chart", choice));
+export default function TimeChartPanel(view: PanelProps<"time-chart">) {
+  const { choose } = view.actions;
   return (
     <PanelSheet
-      label={panel.title ?? "Over time"}
-      answer={answer}
+      view={view}
+      label="Over time"
+      table={timeChartTable}
       skeleton={
         <div className="p-5" role="status" aria-label="The chart is being calculated">
           <div className="waiting h-6 w-3/4" />
-          <div className="waiting mt-4 h-[400px]" />
+          <div className="waiting mt-4 h-[160px]" />
         </div>
       }
       action={(problem) =>
         problem.code === "unknown-kpi" && (
-          <button
-            type="button"
-            className="font-semibold text-indigo underline"
-            onClick={() => onChoose({ kpi: undefined })}
-          >
-            Show the page's own KPI
-          </button>
+          <TextButton onClick={() => choose({ kpi: undefined })}>Show the page's own KPI</TextButton>
         )
       }
     >
-      {(data) =>
-        data.kind === "time-chart" ? (
-          <>
-            <Chart data={data} {...{ panel, choice, onChoose }} />
-            <PanelFoot table={() => timeChartTable(data)} choice={{ kpi }} {...{ place, frame, onArrange }} />
-          </>
-        ) : null
-      }
+      {(data, part) => <Chart view={view} data={data} part={part} />}
     </PanelSheet>
   );
 }
 
 function Chart({
+  view: { panel, choice, actions },
   data,
-  panel,
-  choice,
-  onChoose,
+  part,
 }: {
+  view: PanelProps<"time-chart">;
   data: TimeChartAnswer;
-} & Pick<PanelProps<"time-chart">, "panel" | "choice" | "onChoose">) {
-  const isRate =
-    data.kpi.unit.kind === "percent" || data.kpi.unit.kind === "money-per" || data.kpi.unit.kind === "ratio";
-  const usual = panel.marks ?? (isRate ? "lines" : "columns");
-  const marks = choice.marks ?? usual;
+  part: TimeChartAnswer | undefined;
+}) {
+  const marks = choice.marks ?? panel.marks ?? usualMarks(data);
   const isTable = choice.table === "open";
-  const toggleTable = () => onChoose({ table: isTable ? undefined : "open" });
-  const [width, holder] = useWidth();
+  const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
+  const [{ width, height }, holder] = useSize();
   const withDecimals = (style: NumberStyle): NumberStyle =>
     panel.decimals === undefined ? style : { ...style, decimals: panel.decimals };
   const style = withDecimals(valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
@@ -77,69 +59,49 @@ function Chart({
   const hasFigures = data.points.some((p) =>
     [p.actual, p.forecast, p.budget, p.target, p.priorYear].some((f) => "value" in f),
   );
+  const drawn = { data, part, marks, style, deltaStyle: dStyle } as const;
   return (
     <div
-      className="px-5 pt-4 pb-3"
+      className="flex min-h-0 flex-1 flex-col px-4 pb-2"
       onKeyDown={(event) => {
         if (isTable && event.key === "t") toggleTable();
       }}
     >
-      <h2 className="font-serif text-[17px] leading-snug">{unbroken(data.headline)}</h2>
-      <p className="mt-1 text-[13px] text-slate">{data.descriptor}</p>
-      {panel.subtitle && <p className="mt-1 text-[13px]">{panel.subtitle}</p>}
-      <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1">
+      <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1">
         <Legend data={data} asLine={marks === "lines"} />
-        <div className="ml-auto flex gap-0.5" role="group" aria-label="Shown as">
-          <IconButton
-            label="Columns"
-            isOn={!isTable && marks === "columns"}
-            onClick={() => onChoose({ marks: "columns", table: undefined })}
-          >
-            <ChartColumn size={15} />
-          </IconButton>
-          <IconButton
-            label="Lines"
-            isOn={!isTable && marks === "lines"}
-            onClick={() => onChoose({ marks: "lines", table: undefined })}
-          >
-            <ChartLine size={15} />
-          </IconButton>
-          <IconButton label="Table of numbers" isOn={isTable} onClick={toggleTable}>
-            <Table2 size={15} />
-          </IconButton>
-        </div>
+        <ShownAs marks={marks} isTable={isTable} onChoose={actions.choose} onTable={toggleTable} />
       </div>
-      <div ref={holder} className="mt-2" style={{ minHeight: CHART_HEIGHT }}>
-        {!hasFigures ? (
-          <div className="py-20">
-            <Notice
-              title="No month has a figure here"
-              detail="Choose another span, scope or KPI; the figures of the scorecard say what is missing."
-            />
-          </div>
-        ) : isTable ? (
-          <NumbersTable
-            table={timeChartTable(data)}
-            caption={`${data.kpi.name} in ${style.unitName}; Δ ${data.basisName} in ${dStyle.unitName}`}
-            style={style}
-            deltaStyle={dStyle}
+      {!hasFigures ? (
+        <div className="py-12">
+          <Notice
+            title="No period has a figure here"
+            detail="Choose another span, scope or KPI; the figures of the scorecard say what is missing."
           />
-        ) : (
-          width > 0 && (
-            <TimeChart
-              key={data.kpi.key}
-              data={data}
-              width={width}
-              height={CHART_HEIGHT}
-              marks={marks}
-              style={style}
-              deltaStyle={dStyle}
-              hasLabels={panel.hasLabels !== false}
-              onTable={toggleTable}
-            />
-          )
-        )}
-      </div>
+        </div>
+      ) : isTable ? (
+        <NumbersTable
+          table={timeChartTable(data)}
+          caption={`${data.kpi.name} in ${style.unitName}; Δ ${data.basisName} in ${dStyle.unitName}`}
+          style={style}
+          deltaStyle={dStyle}
+        />
+      ) : (
+        <div ref={holder} className="relative mt-2 flex-1" style={{ minHeight: LEAST_HEIGHT }}>
+          {width > 0 && (
+            <div className="absolute inset-0">
+              <TimeChart
+                key={data.kpi.key}
+                {...drawn}
+                width={width}
+                height={Math.max(LEAST_HEIGHT, height)}
+                hasLabels={panel.hasLabels !== false}
+                onTable={toggleTable}
+                onAsk={(month) => actions.ask(formatFigureAddress(data.kpi.key, "actual", month))}
+              />
+            </div>
+          )}
+        </div>
+      )}
       {data.notes.length > 0 && (
         <ul className="mt-2 space-y-0.5 border-t border-thread pt-2 text-[12.5px] text-slate">
           {data.notes.map((note) => (
@@ -147,6 +109,45 @@ function Chart({
           ))}
         </ul>
       )}
+    </div>
+  );
+}
+
+/** Rates are drawn as lines where nothing else is said: they do not stand on a ground. */
+function usualMarks({ kpi: { unit } }: TimeChartAnswer): "columns" | "lines" {
+  return unit.kind === "percent" || unit.kind === "money-per" || unit.kind === "ratio" ? "lines" : "columns";
+}
+
+function ShownAs({
+  marks,
+  isTable,
+  onChoose,
+  onTable,
+}: {
+  marks: "columns" | "lines";
+  isTable: boolean;
+  onChoose: PanelProps<"time-chart">["actions"]["choose"];
+  onTable: () => void;
+}) {
+  return (
+    <div className="ml-auto flex gap-0.5" role="group" aria-label="Shown as">
+      <IconButton
+        label="Columns"
+        isOn={!isTable && marks === "columns"}
+        onClick={() => onChoose({ marks: "columns", table: undefined })}
+      >
+        <ChartColumn size={15} />
+      </IconButton>
+      <IconButton
+        label="Lines"
+        isOn={!isTable && marks === "lines"}
+        onClick={() => onChoose({ marks: "lines", table: undefined })}
+      >
+        <ChartLine size={15} />
+      </IconButton>
+      <IconButton label="Table of numbers" isOn={isTable} onClick={onTable}>
+        <Table2 size={15} />
+      </IconButton>
     </div>
   );
 }

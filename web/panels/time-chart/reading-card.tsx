@@ -3,6 +3,7 @@ import type { WireFigure } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { CardAt } from "../../charts/card-at.tsx";
 import { VarianceComb } from "../../charts/variance-comb.tsx";
+import { PartMark } from "../part-mark.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { LegendMark, type ScenarioCode } from "../../ui/scenario-mark.tsx";
 
@@ -27,6 +28,7 @@ function linesOf(data: TimeChartAnswer, point: SeriesPointAnswer): Line[] {
 /** A month's reading card: each scenario, Δ, Δ%, judgement, and what is missing. */
 export function ReadingCard({
   data,
+  part,
   point,
   style,
   deltaStyle,
@@ -34,6 +36,8 @@ export function ReadingCard({
   width,
 }: {
   data: TimeChartAnswer;
+  /** The point of the part that is weighed. */
+  part: SeriesPointAnswer | undefined;
   point: SeriesPointAnswer;
   style: NumberStyle;
   deltaStyle: NumberStyle;
@@ -62,6 +66,7 @@ export function ReadingCard({
           </div>
         ))}
       </dl>
+      {part && <PartMark kpi={data.kpi} whole={point.actual} part={part.actual} money={data.frame.unit} />}
       <div className="mt-2 border-t border-thread pt-1.5">
         {"value" in delta ? (
           <>

@@ -14,6 +14,7 @@ import { VarianceStrip } from "./variance-strip.tsx";
 /** Draws a laid-out time chart; hover or arrow keys open the reading card. */
 export function TimeChart({
   data,
+  part,
   width,
   height,
   marks,
@@ -21,8 +22,11 @@ export function TimeChart({
   deltaStyle,
   hasLabels,
   onTable,
+  onAsk,
 }: {
   data: TimeChartAnswer;
+  /** The same chart of the part that is weighed. */
+  part: TimeChartAnswer | undefined;
   width: number;
   height: number;
   marks: "columns" | "lines";
@@ -30,6 +34,8 @@ export function TimeChart({
   deltaStyle: NumberStyle;
   hasLabels: boolean;
   onTable: () => void;
+  /** Opens where a period's actual comes from. */
+  onAsk: (month: string) => void;
 }) {
   const layout = layoutTimeChart({
     points: data.points,
@@ -41,9 +47,13 @@ export function TimeChart({
     closedTo: data.closedTo,
     references: data.references,
     hasLabels,
+    part: part?.points ?? [],
   });
   const start = data.points.findIndex((p) => p.month === data.frame.asOf);
-  const { active, look, leave, keys } = useMarkWalk(data.points.length, Math.max(0, start), onTable);
+  const { active, look, leave, keys } = useMarkWalk(data.points.length, Math.max(0, start), {
+    onTable,
+    onEnter: (mark) => onAsk(data.points[mark]!.month),
+  });
   const grain = useId();
   const month = active === null ? undefined : layout.months[active];
   return (
@@ -54,7 +64,7 @@ export function TimeChart({
         role="img"
         tabIndex={0}
         aria-roledescription="chart"
-        aria-label={`${data.headline} ${data.descriptor}. Arrow keys move along the months.`}
+        aria-label={`${data.headline} ${data.descriptor}. Arrow keys move along the months, Enter opens where a figure comes from.`}
         {...keys}
         className="block overflow-visible text-[11px]"
       >
@@ -64,7 +74,7 @@ export function TimeChart({
         {month && <rect x={month.band.x} y={0} width={month.band.width} height={height} fill="var(--chosen)" />}
         <ValueAxis scale={layout.scale} plot={layout.plot} right={width} />
         <MonthAxis layout={layout} spanName={data.frame.words.span} />
-        {marks === "columns" ? <Columns layout={layout} grain={grain} /> : <Lines layout={layout} />}
+        {marks === "columns" ? <Columns layout={layout} grain={grain} isWeighed={part !== undefined} /> : <Lines layout={layout} />}
         <Plans layout={layout} marks={marks} />
         {layout.closedX !== null && (
           <g>
@@ -101,13 +111,16 @@ export function TimeChart({
             width={m.band.width}
             height={height}
             fill="transparent"
+            className="cursor-pointer"
             onMouseEnter={() => look(i)}
+            onClick={() => onAsk(m.point.month)}
           />
         ))}
       </svg>
       {month && (
         <ReadingCard
           data={data}
+          part={part?.points[active!]}
           point={month.point}
           style={style}
           deltaStyle={deltaStyle}

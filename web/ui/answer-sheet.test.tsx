@@ -3,7 +3,7 @@ import { screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { ApiProblem } from "../app/api.ts";
 import { renderPage } from "#testing/render-page.tsx";
-import { PanelSheet } from "./panel-sheet.tsx";
+import { AnswerSheet } from "./answer-sheet.tsx";
 
 /** A panel over a question that is answered, refused, or never answered. */
 function Sheet({ ask }: { ask: () => Promise<string> }) {
@@ -13,9 +13,9 @@ function Sheet({ ask }: { ask: () => Promise<string> }) {
       <button type="button" onClick={() => void answer.refetch()}>
         Again
       </button>
-      <PanelSheet label="Figures" answer={answer} skeleton={<p>Calculating</p>}>
+      <AnswerSheet label="Figures" answer={answer} skeleton={<p>Calculating</p>}>
         {(data) => <p>{data}</p>}
-      </PanelSheet>
+      </AnswerSheet>
     </>
   );
 }

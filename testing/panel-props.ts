@@ -1,0 +1,28 @@
+import { vi } from "vitest";
+import type { DefinitionOf, PanelKind } from "#contract/panels/index.ts";
+import type { PanelProps } from "../web/panels/panel-view.ts";
+
+/** What a panel is drawn with, with actions that only listen. */
+export function panelProps<K extends PanelKind>(
+  panel: DefinitionOf<K>,
+  change: Partial<PanelProps<K>> = {},
+): PanelProps<K> {
+  return {
+    panel,
+    asked: {
+      place: { pack: "p", page: "c", panel: panel.key },
+      panel,
+      frame: {},
+      pageFrame: {},
+      choice: {},
+      pageScope: {},
+      isStored: true,
+    },
+    choice: {},
+    picked: {},
+    part: null,
+    leads: null,
+    actions: { choose: vi.fn(), ask: vi.fn(), pick: vi.fn(), follow: vi.fn(), arrange: undefined },
+    ...change,
+  };
+}

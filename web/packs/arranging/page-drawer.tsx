@@ -1,0 +1,93 @@
+import { useState } from "react";
+import { formatScope, parseScope } from "#core/dimensions/scope-text.ts";
+import type { FrameChoices } from "#contract/frame-choices.ts";
+import type { Pack, Page } from "#contract/pack.ts";
+import { ScopeChooser } from "../../frame/scope-chooser.tsx";
+import { Drawer } from "../../ui/drawer.tsx";
+import { Field, TextField } from "../../ui/form.tsx";
+import type { PackEditor } from "../editing/pack-editor.ts";
+import { withPage } from "../editing/page-edits.ts";
+import { draftedFoot } from "../page-foot.tsx";
+import { PageHistory } from "./page-history.tsx";
+import type { Arranging } from "./use-arranging.ts";
+
+/** What a page says and does besides its panels, and what was done to it. */
+export function PageDrawer({
+  pack,
+  page,
+  choices,
+  arranging,
+  editor,
+  onClose,
+}: {
+  pack: Pack;
+  page: Page;
+  choices: FrameChoices;
+  arranging: Arranging;
+  editor: PackEditor;
+  onClose: () => void;
+}) {
+  const { look } = page;
+  const place = { pack: pack.key, page: page.key };
+  const [isScoped, setScoped] = useState(Object.keys(page.scope).length > 0);
+  const write = (part: "headline" | "subtitle" | "footer") => (text: string) =>
+    arranging.look({ [part]: text === "" ? undefined : text });
+  const rename = (name: string) => {
+    if (name !== "") editor.edit((records) => withPage(records, place, (own) => ({ ...own, name })));
+  };
+  const group = (text: string) =>
+    editor.edit((records) =>
+      withPage(records, place, ({ group: _, ...own }) => (text === "" ? own : { ...own, group: text })),
+    );
+  const scope = (text: string) =>
+    editor.edit((records) => withPage(records, place, (own) => ({ ...own, scope: parseScope(text) ?? {} })));
+  return (
+    <Drawer label="Arrange the page" subject="page" onClose={onClose}>
+      <h2 className="font-serif text-[19px]">The page</h2>
+      <div className="mt-2 grid gap-2">
+        <TextField key={`name ${page.name}`} label="Name" value={page.name} whenLeft onCommit={rename} />
+        <TextField key={`group ${page.group}`} label="Under the heading (none where empty)" value={page.group ?? ""} whenLeft onCommit={group} />
+        <TextField key={`headline ${look.headline}`} label="Headline (drafted where empty)" value={look.headline ?? ""} whenLeft onCommit={write("headline")} />
+        <TextField key={`subtitle ${look.subtitle}`} label="Subtitle" value={look.subtitle ?? ""} whenLeft onCommit={write("subtitle")} />
+        <TextField key={`footer ${look.footer}`} label="Footer (drafted where empty)" value={look.footer ?? ""} whenLeft onCommit={write("footer")} />
+        <p className="text-[12.5px] text-slate">Drafted: {draftedFoot(page, choices)}</p>
+        <Field label="A click on a mark">
+          <select
+            className="field"
+            value={look.click ?? "narrow"}
+            onChange={(event) => arranging.look({ click: event.target.value === "weigh" ? "weigh" : undefined })}
+          >
+            <option value="narrow">narrows the page to it</option>
+            <option value="weigh">shows its part in every other panel</option>
+          </select>
+        </Field>
+        <label className="flex min-h-[26px] items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-[var(--indigo)]"
+            checked={look.isBanded ?? false}
+            onChange={(event) => arranging.look({ isBanded: event.target.checked || undefined })}
+          />
+          Its headline stands on a band
+        </label>
+      </div>
+      <section aria-label="Scope of the page" className="mt-4 border-t border-thread pt-3">
+        <h3 className="font-serif text-[16px]">What it is for</h3>
+        <label className="flex min-h-[26px] items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-[var(--indigo)]"
+            checked={isScoped}
+            onChange={(event) => {
+              setScoped(event.target.checked);
+              if (!event.target.checked) scope("");
+            }}
+          />
+          A part of the company, until the reader chooses another
+        </label>
+        {isScoped && <ScopeChooser structure={choices} chosen={formatScope(page.scope)} onChoose={scope} />}
+      </section>
+      <PageHistory pack={pack} page={page} />
+    </Drawer>
+  );
+}

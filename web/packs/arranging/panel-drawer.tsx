@@ -1,0 +1,56 @@
+import { Suspense } from "react";
+import { PANEL_KINDS, type PanelKind } from "#core/panels/index.ts";
+import type { FrameChoices } from "#contract/frame-choices.ts";
+import type { PanelDefinition } from "#contract/panels/index.ts";
+import { ArrangeKept } from "../../panels/arrange/arrange-kept.tsx";
+import { ArrangeLinks } from "../../panels/arrange/arrange-links.tsx";
+import { ArrangeWords } from "../../panels/arrange/arrange-words.tsx";
+import { viewOf } from "../../panels/index.ts";
+import { Drawer } from "../../ui/drawer.tsx";
+import { Button, Field } from "../../ui/form.tsx";
+import type { Arranging } from "./use-arranging.ts";
+
+/** The settings of one panel. */
+export function PanelDrawer({
+  panel,
+  choices,
+  arranging,
+  onClose,
+}: {
+  panel: PanelDefinition;
+  choices: FrameChoices;
+  arranging: Arranging;
+  onClose: () => void;
+}) {
+  const { name, Arrange } = viewOf(panel.kind);
+  const title = `Arrange ${name.replace(/^an? /, "the ")}`;
+  return (
+    <Drawer label={title} subject={panel.key} onClose={onClose}>
+      <h2 className="font-serif text-[19px]">{title}</h2>
+      <div className="mt-2">
+        <Field label="Kind">
+          <select
+            className="field"
+            value={panel.kind}
+            onChange={(event) => arranging.changeKind(panel, event.target.value as PanelKind)}
+          >
+            {PANEL_KINDS.map((kind) => (
+              <option key={kind} value={kind}>
+                {viewOf(kind).name.replace(/^an? /, "")}
+              </option>
+            ))}
+          </select>
+        </Field>
+      </div>
+      <Suspense fallback={<div className="waiting mt-4 h-40" />}>
+        <Arrange panel={panel} dimensions={choices.dimensions} onChange={arranging.arrange} />
+      </Suspense>
+      <ArrangeWords panel={panel} onChange={arranging.arrange} />
+      <ArrangeKept panel={panel} choices={choices} onChange={arranging.arrange} />
+      <ArrangeLinks panel={panel} onChange={arranging.arrange} />
+      <p className="mt-5 border-t border-thread pt-3">
+        <Button onClick={() => arranging.remove([panel.key])}>Take it off this page</Button>
+      </p>
+    </Drawer>
+  );
+}

@@ -1,0 +1,110 @@
+import { useMemo, Suspense } from "react";
+import { PANEL_KINDS, type PanelKind } from "#core/panels/index.ts";
+import type { FrameChoices } from "#contract/frame-choices.ts";
+import type { Page } from "#contract/pack.ts";
+import { panelFrame } from "#contract/panels/panel-frame.ts";
+import type { AskedPanel } from "../../app/questions.ts";
+import { useFrameParams } from "../../frame/frame-params.ts";
+import { viewOf } from "../../panels/index.ts";
+import type { PanelProps } from "../../panels/panel-view.ts";
+import { PanelBoundary } from "../panel-boundary.tsx";
+import { DRAGGED_KIND } from "./dragged-kind.ts";
+import { newPanelFor } from "./new-panel.ts";
+import type { Arranging } from "./use-arranging.ts";
+
+/** A preview is drawn at this width and made small. */
+const DRAWN_WIDTH = 640;
+const DRAWN_HEIGHT = 400;
+const SHOWN_WIDTH = 176;
+
+/** Where the kinds of panels lie, each drawn small with the page's own figures: dragged onto the page, or put there by a click. */
+export function Rack({
+  pack,
+  page,
+  choices,
+  arranging,
+}: {
+  pack: string;
+  page: Page;
+  choices: FrameChoices;
+  arranging: Arranging;
+}) {
+  return (
+    <aside aria-label="Rack" className="rack">
+      <h2 className="px-1 font-serif text-[16px]">Rack</h2>
+      <p className="px-1 pb-1 text-[12px] text-slate">Drag a kind onto the page, or press it.</p>
+      <ul className="grid gap-2">
+        {PANEL_KINDS.map((kind) => (
+          <li key={kind}>
+            <button
+              type="button"
+              draggable
+              onDragStart={(event) => {
+                event.dataTransfer.setData(`${DRAGGED_KIND}-${kind}`, kind);
+                event.dataTransfer.setData("text/plain", kind);
+                event.dataTransfer.effectAllowed = "copy";
+              }}
+              onClick={() => arranging.add(kind)}
+              title={viewOf(kind).question}
+              aria-label={`Add ${viewOf(kind).name}: ${viewOf(kind).question}`}
+              className="block w-full rounded border border-thread bg-panel text-left hover:border-indigo"
+            >
+              <span className="block px-2 py-0.5 text-[13px] first-letter:uppercase">
+                {viewOf(kind).name.replace(/^an? /, "")}
+              </span>
+              <Preview pack={pack} page={page} choices={choices} kind={kind} />
+            </button>
+          </li>
+        ))}
+      </ul>
+    </aside>
+  );
+}
+
+/** A kind with the page's own figures, drawn small; nothing in it answers. */
+function Preview({ pack, page, choices, kind }: { pack: string; page: Page; choices: FrameChoices; kind: PanelKind }) {
+  const { frame } = useFrameParams();
+  const props = useMemo(() => {
+    const panel = viewOf(kind).create({ ...newPanelFor(page, choices, kind), key: `rack-${kind}` });
+    const asked: AskedPanel = {
+      place: { pack, page: page.key, panel: panel.key },
+      panel,
+      frame: panelFrame(panel, frame),
+      pageFrame: frame,
+      choice: {},
+      pageScope: page.scope,
+      isStored: false,
+    };
+    const nothing = () => {};
+    return {
+      panel,
+      asked,
+      choice: {},
+      picked: {},
+      part: null,
+      leads: null,
+      actions: { choose: nothing, ask: nothing, pick: undefined, follow: nothing, arrange: undefined },
+    } as unknown as PanelProps<PanelKind>;
+  }, [pack, page, choices, kind, frame]);
+  const { Panel } = viewOf(kind);
+  const scale = SHOWN_WIDTH / DRAWN_WIDTH;
+  return (
+    <span
+      aria-hidden="true"
+      inert
+      className="pointer-events-none block overflow-hidden rounded-b"
+      style={{ width: SHOWN_WIDTH, height: DRAWN_HEIGHT * scale }}
+    >
+      <span
+        className="block origin-top-left"
+        style={{ width: DRAWN_WIDTH, height: DRAWN_HEIGHT, transform: `scale(${scale})` }}
+      >
+        <PanelBoundary of={props}>
+          <Suspense fallback={null}>
+            <Panel {...props} />
+          </Suspense>
+        </PanelBoundary>
+      </span>
+    </span>
+  );
+}

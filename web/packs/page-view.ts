@@ -1,0 +1,119 @@
+import { formatScope, parseScope } from "#core/dimensions/scope-text.ts";
+import type { Scope } from "#core/dimensions/scope.ts";
+import { isSame } from "#core/history/records-diff.ts";
+import { CHOOSER_PANEL_PARTS } from "#core/panels/chooser/definition.ts";
+import { readablePanels, type Page } from "#contract/pack.ts";
+import { PANEL_CONTRACTS, type DefinitionOf, type PanelDefinition } from "#contract/panels/index.ts";
+import { panelFrame, splitsBy } from "#contract/panels/panel-frame.ts";
+import type { AskedPanel, FrameAddress, PanelChoice } from "../app/questions.ts";
+import type { Picked } from "../frame/frame-params.ts";
+
+/** A panel as it is shown: what is asked of it, and the part that is weighed. */
+export interface PanelInView {
+  readonly key: string;
+  readonly asked: AskedPanel;
+  readonly part: AskedPanel | null;
+  /** The members that are picked, as far as the panel shows them. */
+  readonly picked: Scope;
+}
+
+/** What a page is looked at with: its frame, what is picked, what is chosen of its panels. */
+export interface PageLens {
+  readonly frame: FrameAddress;
+  readonly picked: Picked;
+  readonly choice: (panel: string) => PanelChoice;
+}
+
+/**
+ * Every panel of a page as it is shown through a lens: choosers set parts of the panels they name, a panel's own
+ * choice goes before a chooser's, and what it holds before the page's frame.
+ */
+export function panelsInView(
+  pack: string,
+  page: Page,
+  { frame, picked, choice }: PageLens,
+  stored?: Page,
+): PanelInView[] {
+  const panels = readablePanels(page);
+  const choosers = panels.flatMap(({ definition }) => (definition.kind === "chooser" ? [definition] : []));
+  const narrow = picked.narrow === undefined ? {} : { narrow: picked.narrow };
+  const storedPanels = new Map(stored?.panels.map(({ key, definition }) => [key, definition]));
+  return panels.map(({ key, definition }) => {
+    const set = chosenFor(definition, choosers, choice);
+    const own = { ...set.choice, ...withoutEmpty(choice(key)) };
+    const pageFrame: FrameAddress = { ...frame, ...set.frame, ...narrow };
+    const base = {
+      place: { pack, page: page.key, panel: key },
+      panel: definition,
+      choice: own,
+      pageScope: page.scope,
+      isStored: stored !== undefined && isSame(stored.scope, page.scope) && isSame(storedPanels.get(key), definition),
+    };
+    const askedIn = (framed: FrameAddress): AskedPanel => ({
+      ...base,
+      pageFrame: framed,
+      frame: panelFrame(definition, framed, own),
+    });
+    return {
+      key,
+      asked: askedIn(pageFrame),
+      part: partOf(definition, picked, own, (weighed) => askedIn({ ...pageFrame, narrow: weighed })),
+      picked: definition.isApart ? {} : pickedScope(picked),
+    };
+  });
+}
+
+/** Everything that is picked, whichever way the page follows it. */
+export function pickedScope({ narrow, weigh }: Picked): Scope {
+  const [narrowed, weighed] = [parseScope(narrow ?? "") ?? {}, parseScope(weigh ?? "") ?? {}];
+  const both: Record<string, readonly string[]> = { ...narrowed };
+  for (const [dimension, members] of Object.entries(weighed))
+    both[dimension] = [...new Set([...(both[dimension] ?? []), ...members])];
+  return both;
+}
+
+/** The question for the weighed members alone; `null` where they do not reach the panel, or it shows them one by one. */
+function partOf(
+  definition: PanelDefinition,
+  { narrow, weigh }: Picked,
+  choice: PanelChoice,
+  askedIn: (narrow: string) => AskedPanel,
+): AskedPanel | null {
+  const weighed = weigh === undefined ? undefined : parseScope(weigh);
+  if (!weighed || definition.isApart) return null;
+  const shown = splitsBy(definition, choice);
+  const reaching = Object.fromEntries(Object.entries(weighed).filter(([dimension]) => !shown.includes(dimension)));
+  if (Object.keys(reaching).length === 0) return null;
+  return askedIn(formatScope({ ...(parseScope(narrow ?? "") ?? {}), ...reaching }));
+}
+
+/** What choosers set of a panel. */
+function chosenFor(
+  definition: PanelDefinition,
+  choosers: readonly DefinitionOf<"chooser">[],
+  choice: (panel: string) => PanelChoice,
+): { frame: FrameAddress; choice: PanelChoice } {
+  const frame: Record<string, string> = {};
+  const parts: Record<string, string> = {};
+  for (const chooser of choosers) {
+    const { chosen } = choice(chooser.key);
+    if (chosen === undefined || !follows(definition, chooser)) continue;
+    if (isPanelPart(chooser.sets)) parts[chooser.sets] = chosen;
+    else frame[chooser.sets] = chosen;
+  }
+  return { frame, choice: parts };
+}
+
+/** Whether a panel follows a chooser: it is named, or all are meant, and it has the part that is chosen. */
+export function follows(panel: PanelDefinition, { key, sets, panels }: DefinitionOf<"chooser">): boolean {
+  if (panel.key === key || panel.kind === "chooser" || (panels !== null && !panels.includes(panel.key))) return false;
+  return !isPanelPart(sets) || Object.hasOwn(PANEL_CONTRACTS[panel.kind].choice.shape, sets);
+}
+
+function isPanelPart(part: string): boolean {
+  return (CHOOSER_PANEL_PARTS as readonly string[]).includes(part);
+}
+
+function withoutEmpty(choice: PanelChoice): PanelChoice {
+  return Object.fromEntries(Object.entries(choice).filter(([, value]) => value !== undefined));
+}

@@ -1,0 +1,50 @@
+import type { FrameChoices } from "#contract/frame-choices.ts";
+import type { Pack, Page } from "#contract/pack.ts";
+import { PageMessage } from "../panels/page-message.tsx";
+import { Notice } from "../ui/notice.tsx";
+import { PageFoot } from "./page-foot.tsx";
+import { PageGrid } from "./page-grid.tsx";
+import { usePageView } from "./use-page-view.ts";
+
+/** A page as readers see it: its message, its panels, its foot. */
+export function ReadPage({
+  pack,
+  page,
+  stored,
+  choices,
+  onRemove,
+}: {
+  pack: Pack;
+  page: Page;
+  stored: Page | undefined;
+  choices: FrameChoices | undefined;
+  /** Takes a panel off that cannot be read; `undefined` for those who may not. */
+  onRemove: ((key: string) => void) | undefined;
+}) {
+  const view = usePageView(pack.key, page, { stored });
+  return (
+    <>
+      <div className={page.look.isBanded ? "page-band" : ""}>
+        <PageMessage
+          asked={view.leading}
+          own={page.look.headline}
+          subtitle={page.look.subtitle}
+          pageName={page.name}
+          onWrite={undefined}
+        />
+      </div>
+      {page.problem && (
+        <p role="alert" className="mt-2 text-madder">
+          {page.problem}
+        </p>
+      )}
+      {page.panels.length === 0 && (
+        <div className="py-16">
+          <Notice title="This page is empty" detail="There are no panels on it yet." />
+        </div>
+      )}
+      <PageGrid page={page} view={view} onRemove={onRemove} />
+      <PageFoot page={page} choices={choices} />
+    </>
+  );
+}

@@ -1,0 +1,101 @@
+import { useNavigate, useSearchParams } from "react-router";
+import { pickMember } from "#core/dimensions/pick-member.ts";
+import { formatScope, parseScope } from "#core/dimensions/scope-text.ts";
+import type { Page } from "#contract/pack.ts";
+import { referencesOf, type PanelDefinition, type PanelKind } from "#contract/panels/index.ts";
+import { useWholePage, type AskedPanel } from "../app/questions.ts";
+import { keepView, useFrameParams, type FrameParams } from "../frame/frame-params.ts";
+import type { Leading, PageLink, PanelProps, PickedMember, PickManner } from "../panels/panel-view.ts";
+import { followerOf } from "./follower.ts";
+import { follows, panelsInView, type PanelInView } from "./page-view.ts";
+
+/** A page ready to be drawn. */
+export interface PageView {
+  readonly panels: readonly (PanelInView & { readonly props: PanelProps<PanelKind> })[];
+  /** The panel that the page's message is drafted from; `null` where it has none. */
+  readonly leading: AskedPanel | null;
+}
+
+/**
+ * What a page shows and what can be done with it, by the address. `stored` is the page as the server has it, `arrange`
+ * changes a panel; without it the page is only read.
+ */
+export function usePageView(
+  pack: string,
+  page: Page,
+  { stored, arrange }: { stored: Page | undefined; arrange?: (next: PanelDefinition) => void },
+): PageView {
+  const params = useFrameParams();
+  const follow = useFollow();
+  const inView = panelsInView(pack, page, params, stored);
+  useWholePage(inView.flatMap(({ asked, part }) => (part ? [asked, part] : [asked])));
+  const pick = picking(page, params);
+  const panels = inView.map((view) => ({
+    ...view,
+    props: {
+      panel: view.asked.panel,
+      asked: view.asked,
+      part: view.part,
+      choice: view.asked.choice,
+      picked: view.picked,
+      leads: leading(page, view, params),
+      actions: {
+        choose: (change: object) => choose(page, view.asked.panel, change as Record<string, string>, params),
+        ask: (figure: string, at?: string) => params.setView({ figure, at, settings: undefined }),
+        pick: view.asked.panel.isApart ? undefined : pick,
+        follow,
+        arrange,
+      },
+    } as unknown as PanelProps<PanelKind>,
+  }));
+  return { panels, leading: inView.find(({ asked }) => MESSAGES.has(asked.panel.kind))?.asked ?? null };
+}
+
+/** Kinds from whose figures a page's message is drafted. */
+const MESSAGES: ReadonlySet<PanelKind> = new Set<PanelKind>(["scorecard", "tiles", "time-chart"]);
+
+/** Opens a page with the same frame and narrowing, and a further member where one is given. */
+function useFollow(): (link: PageLink, member?: PickedMember) => void {
+  const navigate = useNavigate();
+  const [search] = useSearchParams();
+  return ({ pack, page }, member) => {
+    const narrow = parseScope(search.get("narrow") ?? "") ?? {};
+    const added = member && { narrow: formatScope({ ...narrow, [member.dimension]: [member.member] }) };
+    void navigate(`/packs/${pack}/${page}${keepView(search, added)}`);
+  };
+}
+
+/** What a click on a member does on a page. */
+function picking(page: Page, { picked, setPicked }: FrameParams) {
+  return ({ dimension, member }: PickedMember, { adds, otherWay }: PickManner) => {
+    const usual = page.look.click ?? "narrow";
+    const way = otherWay ? (usual === "narrow" ? "weigh" : "narrow") : usual;
+    const now = parseScope(picked[way] ?? "") ?? {};
+    setPicked({ [way]: formatScope(pickMember(now, { dimension, member, adds })) });
+  };
+}
+
+/** Chooses of a panel; what a chooser sets takes the place of what was chosen of each of its panels alone. */
+function choose(
+  page: Page,
+  panel: PanelDefinition,
+  change: Record<string, string | undefined>,
+  { setChoices }: FrameParams,
+): void {
+  const changes: Record<string, Record<string, string | undefined>> = { [panel.key]: change };
+  if (panel.kind === "chooser")
+    for (const { key, definition } of page.panels)
+      if (definition.kind !== "unreadable" && follows(definition, panel)) changes[key] = { [panel.sets]: undefined };
+  setChoices(changes);
+}
+
+/** The panel that follows what is chosen on another one. */
+function leading(page: Page, { key }: PanelInView, { choice, setChoice }: FrameParams): Leading | null {
+  const follower = followerOf(page, key);
+  if (!follower || follower.key === key) return null;
+  const [own = ""] = referencesOf(follower.definition).kpis;
+  return {
+    kpi: choice(follower.key)["kpi"] ?? own,
+    choose: (kpi) => setChoice(follower.key, { kpi }),
+  };
+}

@@ -1,0 +1,129 @@
+import { CHOOSER_PARTS, MOST_OPTIONS, type ChooserPart } from "#core/panels/chooser/definition.ts";
+import { CHOOSER_LABELS } from "#core/panels/chooser/compute.ts";
+import { GRAINS } from "#core/series/grain.ts";
+import type { FrameChoices } from "#contract/frame-choices.ts";
+import type { DefinitionOf } from "#contract/panels/index.ts";
+import { useFrameChoices, useKpis, usePack } from "../../app/questions.ts";
+import { readablePanels } from "#contract/pack.ts";
+import { useParams } from "react-router";
+import { Field } from "../../ui/form.tsx";
+import { viewOf } from "../index.ts";
+import { ChosenList } from "../arrange/chosen-list.tsx";
+import type { ArrangeProps } from "../panel-view.ts";
+
+type Chooser = DefinitionOf<"chooser">;
+interface Option {
+  readonly key: string;
+  readonly name: string;
+}
+
+/** What a chooser changes, what can be chosen, and whose panels follow it. */
+export default function ArrangeChooser({ panel, dimensions, onChange }: ArrangeProps<"chooser">) {
+  const library = useKpis().data ?? [];
+  const choices = useFrameChoices({}).data;
+  const all: readonly Option[] = optionsOf(panel.sets, {
+    kpis: library.filter((kpi) => !kpi.problem).map(({ definition: { key, name } }) => ({ key, name })),
+    choices,
+    dimensions,
+  });
+  const nameOf = (key: string) => all.find((option) => option.key === key)?.name ?? key;
+  const sets = (part: ChooserPart) => {
+    const next = optionsOf(part, {
+      kpis: library.slice(0, 6).map(({ definition: { key, name } }) => ({ key, name })),
+      choices,
+      dimensions,
+    });
+    onChange({ ...panel, sets: part, options: next.slice(0, 12).map(({ key }) => key) });
+  };
+  return (
+    <>
+      <div className="mt-2">
+        <Field label="The reader chooses">
+          <select className="field" value={panel.sets} onChange={(event) => sets(event.target.value as ChooserPart)}>
+            {CHOOSER_PARTS.map((part) => (
+              <option key={part} value={part}>
+                {PART_NAMES[part]}
+              </option>
+            ))}
+          </select>
+        </Field>
+      </div>
+      <section aria-label="Options" className="mt-3">
+        <h3 className="font-serif text-[16px]">{CHOOSER_LABELS[panel.sets]}, to choose from</h3>
+        <ChosenList
+          chosen={panel.options}
+          nameOf={nameOf}
+          rest={all.map(({ key }) => key).filter((key) => !panel.options.includes(key)).slice(0, MOST_OPTIONS)}
+          onChange={(options) => onChange({ ...panel, options })}
+        />
+      </section>
+      <Followers panel={panel} onChange={onChange} />
+    </>
+  );
+}
+
+const PART_NAMES: Readonly<Record<ChooserPart, string>> = {
+  kpi: "the KPI",
+  grain: "the grain, from day to year",
+  marks: "how it is drawn",
+  asOf: "the as-of month",
+  span: "the span",
+  basis: "what it is compared with",
+  scope: "the scope",
+};
+
+function optionsOf(
+  part: ChooserPart,
+  {
+    kpis,
+    choices,
+    dimensions,
+  }: { kpis: readonly Option[]; choices: FrameChoices | undefined; dimensions: FrameChoices["dimensions"] },
+): readonly Option[] {
+  switch (part) {
+    case "kpi":
+      return kpis;
+    case "grain":
+      return GRAINS.map((key) => ({ key, name: key }));
+    case "marks":
+      return ["columns", "lines"].map((key) => ({ key, name: key }));
+    case "asOf":
+      return (choices?.asOfChoices ?? []).map(({ month, name }) => ({ key: month, name }));
+    case "span":
+      return choices?.spans ?? [];
+    case "basis":
+      return choices?.bases ?? [];
+    case "scope":
+      return dimensions.flatMap((dimension) =>
+        dimension.members.map(({ key, name }) => ({ key: `${dimension.key}:${key}`, name })),
+      );
+  }
+}
+
+/** The panels that follow a chooser. */
+function Followers({ panel, onChange }: { panel: Chooser; onChange: (next: Chooser) => void }) {
+  const { pack = "", page = "" } = useParams();
+  const panels = usePack(pack).data?.pages.find(({ key }) => key === page);
+  const others = panels ? readablePanels(panels).filter(({ definition }) => definition.kind !== "chooser") : [];
+  const named = panel.panels ?? others.map(({ key }) => key);
+  const set = (key: string, isOn: boolean) => {
+    const next = isOn ? [...named, key] : named.filter((own) => own !== key);
+    onChange({ ...panel, panels: others.every((other) => next.includes(other.key)) ? null : next });
+  };
+  return (
+    <fieldset className="mt-3">
+      <legend className="font-serif text-[16px]">Panels that follow</legend>
+      {others.map(({ key, definition }) => (
+        <label key={key} className="flex min-h-[26px] items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-[var(--indigo)]"
+            checked={named.includes(key)}
+            onChange={(event) => set(key, event.target.checked)}
+          />
+          {definition.title ?? `${viewOf(definition.kind).name.replace(/^an? /, "")} “${key}”`}
+        </label>
+      ))}
+    </fieldset>
+  );
+}

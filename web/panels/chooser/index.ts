@@ -1,0 +1,12 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const chooser: PanelView<"chooser"> = {
+  name: "a chooser",
+  question: "What shall the reader change?",
+  follows: false,
+  fills: false,
+  create: ({ key, kpis }) => ({ key, kind: "chooser", sets: "kpi", options: kpis.slice(0, 8), panels: null }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};
