@@ -15,11 +15,14 @@ export const figureSchema = z.union([
   }),
 ]);
 
+/** Whether a variance points the KPI's way. */
+export const judgementSchema = z.enum(["favourable", "unfavourable", "on plan", "neutral"]);
+
 /** Δ with its percentage and judgement. */
 export const varianceSchema = z.object({
   delta: figureSchema,
   deltaPercent: figureSchema,
-  judgement: z.enum(["favourable", "unfavourable", "on plan", "neutral"]).nullable(),
+  judgement: judgementSchema.nullable(),
   /** Whole tolerances of the KPI that Δ spans, signed as Δ. */
   tolerances: z.number().int().nullable(),
 });

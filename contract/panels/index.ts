@@ -2,8 +2,10 @@ import { z } from "zod";
 import type { PanelKind } from "#core/panels/index.ts";
 import { frameQuerySchema } from "../frame.ts";
 import type { References } from "./panel-contract.ts";
+import { breakdown } from "./breakdown.ts";
 import { chooser } from "./chooser.ts";
 import { scorecard } from "./scorecard.ts";
+import { text } from "./text.ts";
 import { tiles } from "./tiles.ts";
 import { timeChart } from "./time-chart.ts";
 
@@ -12,6 +14,8 @@ export const PANEL_CONTRACTS = {
   scorecard,
   tiles,
   "time-chart": timeChart,
+  breakdown,
+  text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;
 

@@ -1,5 +1,7 @@
+import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
 import { scorecard } from "./scorecard/index.ts";
+import { text } from "./text/index.ts";
 import { tiles } from "./tiles/index.ts";
 import { timeChart } from "./time-chart/index.ts";
 
@@ -8,6 +10,8 @@ export const PANEL_COMPUTATIONS = {
   scorecard,
   tiles,
   "time-chart": timeChart,
+  breakdown,
+  text,
   chooser,
 } as const;
 

@@ -6,6 +6,7 @@ import { EditorState } from "@codemirror/state";
 import { EditorView, keymap, placeholder } from "@codemirror/view";
 import { useEffect, useRef } from "react";
 import type { Language } from "#contract/kpis.ts";
+import { EDITOR_THEME } from "../ui/editor-theme.ts";
 import { formulaSupport } from "./formula-language.ts";
 
 /** Where a formula is wrong. */
@@ -14,26 +15,6 @@ export interface Mark {
   readonly to: number;
   readonly message: string;
 }
-
-const THEME = EditorView.theme({
-  "&": { fontSize: "15px", border: "1px solid var(--thread)", borderRadius: "6px", background: "var(--panel)" },
-  "&.cm-focused": { outline: "2px solid var(--indigo)", outlineOffset: "1px" },
-  ".cm-content": { fontFamily: "ui-monospace, monospace", padding: "10px 12px", caretColor: "var(--ink)" },
-  ".cm-tooltip": {
-    background: "var(--panel)",
-    border: "1px solid var(--thread)",
-    color: "var(--ink)",
-    borderRadius: "6px",
-  },
-  ".cm-tooltip.cm-tooltip-autocomplete > ul": { fontFamily: "inherit", fontSize: "13px", maxHeight: "18em" },
-  ".cm-tooltip-autocomplete > ul > li": { padding: "3px 8px" },
-  ".cm-tooltip-autocomplete > ul > li[aria-selected]": { background: "var(--chosen)", color: "var(--ink)" },
-  ".cm-completionDetail": { color: "var(--slate)", fontStyle: "normal", marginLeft: "1em" },
-  ".cm-completionInfo": { maxWidth: "22em", padding: "6px 10px", color: "var(--slate)" },
-  ".cm-lintRange-error": { backgroundImage: "none", borderBottom: "2px solid var(--madder)" },
-  ".cm-cursor": { borderLeftColor: "var(--ink)" },
-  ".cm-placeholder": { color: "var(--slate)" },
-});
 
 /** A formula as it is typed: coloured, completed, its fault marked under the exact word. */
 export function FormulaEditor({
@@ -73,7 +54,7 @@ export function FormulaEditor({
           EditorView.contentAttributes.of({ "aria-label": "Formula" }),
           EditorState.readOnly.of(isReadOnly),
           EditorView.editable.of(!isReadOnly),
-          THEME,
+          EDITOR_THEME,
           EditorView.updateListener.of((update) => {
             if (update.docChanged) change.current(update.state.doc.toString());
           }),

@@ -1,8 +1,10 @@
 import type { ComponentType, LazyExoticComponent } from "react";
 import type { PanelDefinition, PanelKind } from "#contract/panels/index.ts";
 import type { ArrangeProps, NewPanel, PanelProps, PanelView } from "./panel-view.ts";
+import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
 import { scorecard } from "./scorecard/index.ts";
+import { text } from "./text/index.ts";
 import { tiles } from "./tiles/index.ts";
 import { timeChart } from "./time-chart/index.ts";
 
@@ -11,6 +13,8 @@ export const PANEL_VIEWS: { readonly [K in PanelKind]: PanelView<K> } = {
   scorecard,
   tiles,
   "time-chart": timeChart,
+  breakdown,
+  text,
   chooser,
 };
 

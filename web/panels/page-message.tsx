@@ -73,6 +73,7 @@ function Message({
           label="Subtitle of the page"
           value={subtitle ?? ""}
           drafted="Add a subtitle"
+          isInvitation
           onCommit={(text) => onWrite("subtitle", text)}
           className="text-[14px]"
         />

@@ -38,6 +38,7 @@ export function PanelHead({
           label="Title"
           value={panel.title ?? ""}
           drafted={drafted ?? "Add a title"}
+          isInvitation={drafted === undefined}
           onCommit={set("title")}
           className="font-serif text-[17px] leading-snug"
         />
@@ -53,6 +54,7 @@ export function PanelHead({
           label="Subtitle"
           value={panel.subtitle ?? ""}
           drafted="Add a subtitle"
+          isInvitation
           onCommit={set("subtitle")}
           className="text-[13px]"
         />

@@ -28,7 +28,7 @@ export function Drawer({
       onKeyDown={(e) => {
         if (e.key === "Escape") onClose();
       }}
-      className="sticky top-0 h-screen w-[430px] shrink-0 overflow-y-auto border-l border-thread bg-panel px-5 py-4 outline-none motion-safe:animate-[slide-in_150ms_ease-out] max-[1100px]:fixed max-[1100px]:right-0 max-[1100px]:z-30 max-[1100px]:max-w-[94vw] max-[1100px]:shadow-2xl print:hidden"
+      className="sticky top-0 h-screen w-[min(430px,34vw)] min-w-[330px] shrink-0 overflow-y-auto border-l border-thread bg-panel px-5 py-4 outline-none motion-safe:animate-[slide-in_150ms_ease-out] max-[1100px]:fixed max-[1100px]:right-0 max-[1100px]:z-30 max-[1100px]:max-w-[94vw] max-[1100px]:shadow-2xl print:hidden"
     >
       <button
         type="button"

@@ -135,3 +135,18 @@ export function TextButton({
     </button>
   );
 }
+
+/** Something that is on or off. */
+export function Tick({ label, isOn, onChange }: { label: string; isOn: boolean; onChange: (isOn: boolean) => void }) {
+  return (
+    <label className="flex min-h-[26px] items-center gap-2">
+      <input
+        type="checkbox"
+        className="accent-[var(--indigo)]"
+        checked={isOn}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      {label}
+    </label>
+  );
+}

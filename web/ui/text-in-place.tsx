@@ -6,6 +6,7 @@ export function TextInPlace({
   label,
   value,
   drafted,
+  isInvitation = false,
   onCommit,
   className = "",
 }: {
@@ -16,6 +17,8 @@ export function TextInPlace({
   value: string;
   /** What stands there while there is none. */
   drafted: string;
+  /** Whether that is only an invitation to write. */
+  isInvitation?: boolean;
   onCommit: (text: string) => void;
   className?: string;
 }) {
@@ -46,7 +49,7 @@ export function TextInPlace({
       />
     );
   return (
-    <As className={className}>
+    <As className={`${className} ${value === "" && isInvitation ? "invitation" : ""}`}>
       <button
         type="button"
         title={`${label}: click to write your own`}
@@ -54,7 +57,7 @@ export function TextInPlace({
         onClick={() => setDraft(value)}
         className="-mx-1 rounded border border-dashed border-transparent px-1 text-left hover:border-slate focus-visible:border-slate"
       >
-        {value || <span className="text-slate">{drafted}</span>}
+        {value || drafted}
       </button>
     </As>
   );

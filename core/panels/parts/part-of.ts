@@ -9,11 +9,16 @@ export type PartOf =
 /** Units whose wholes are sums of their parts; a share of a percentage or of an average says nothing. */
 const ADDITIVE: ReadonlySet<KpiUnit["kind"]> = new Set(["money", "count"]);
 
+/** Whether a KPI's wholes are the sums of their parts. */
+export function isAdditive({ kind }: KpiUnit): boolean {
+  return ADDITIVE.has(kind);
+}
+
 /** What a part is of a whole; `null` where there is nothing to say. A part of nothing, or against its sign, is no share. */
 export function partOf(unit: KpiUnit, whole: Figure, part: Figure | undefined): PartOf | null {
   if (!part || !isPresent(part)) return null;
   const { value } = part;
-  if (!ADDITIVE.has(unit.kind) || !isPresent(whole) || whole.value === 0) return { is: "figure", value };
+  if (!isAdditive(unit) || !isPresent(whole) || whole.value === 0) return { is: "figure", value };
   const share = value / whole.value;
   return share < 0 || share > 1 ? { is: "figure", value } : { is: "share", share, value };
 }

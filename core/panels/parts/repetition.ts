@@ -14,7 +14,7 @@ export interface RepeatBy {
 }
 
 /** In which order what is repeated stands: as it is set, or by what its figures say. */
-export const REPEAT_ORDERS = ["set", "value", "attainment", "variance"] as const;
+export const REPEAT_ORDERS = ["set", "value", "attainment", "variance", "name"] as const;
 export type RepeatOrder = (typeof REPEAT_ORDERS)[number];
 
 /** At most this many members are shown. */
@@ -58,12 +58,16 @@ function pathTo(dimension: Dimension, key: string | null): { key: string; name: 
 }
 
 /** Rows in an order, the highest or the best first; those without a figure to go by stay behind, in the order they are set in. */
-export function orderRows<T extends { readonly row: KpiRow }>(
+export function orderRows<T extends { readonly row: KpiRow; readonly member: { readonly name: string } | null }>(
   items: readonly T[],
   order: RepeatOrder,
   isReversed: boolean,
 ): T[] {
   if (order === "set") return isReversed ? items.toReversed() : [...items];
+  if (order === "name") {
+    const byName = items.toSorted((a, b) => nameOf(a).localeCompare(nameOf(b), "en", { numeric: true }));
+    return isReversed ? byName.reverse() : byName;
+  }
   const keyed = items.map((item) => ({ item, at: orderKey(item.row, order) }));
   const sign = isReversed ? 1 : -1;
   return [
@@ -74,7 +78,11 @@ export function orderRows<T extends { readonly row: KpiRow }>(
   ].map(({ item }) => item);
 }
 
-function orderKey({ kpi, actual, variance, attainment }: KpiRow, order: Exclude<RepeatOrder, "set">): number | null {
+function nameOf({ row, member }: { readonly row: KpiRow; readonly member: { readonly name: string } | null }): string {
+  return member?.name ?? row.kpi.name;
+}
+
+function orderKey({ kpi, actual, variance, attainment }: KpiRow, order: Exclude<RepeatOrder, "set" | "name">): number | null {
   if (order === "attainment") return attainmentRank(attainment, kpi.direction);
   const figure = order === "value" ? actual : variance.delta;
   if (!isPresent(figure)) return null;

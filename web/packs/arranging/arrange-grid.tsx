@@ -1,5 +1,5 @@
 import { Copy, GripVertical, Settings2, Trash2 } from "lucide-react";
-import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode, type RefObject } from "react";
 import ReactGridLayout, { verticalCompactor, type Layout, type LayoutItem } from "react-grid-layout";
 import { closeUpWithOpen, openKey, type OpenPlace } from "#core/layout/patterns.ts";
 import { GRID_COLUMNS, overlap, ROW_HEIGHT, type Place, type Places } from "#core/layout/place.ts";
@@ -161,8 +161,7 @@ function Handled({
 }) {
   const { key, definition } = placed;
   const cell = useRef<HTMLDivElement>(null);
-  const fills = isReadable(definition) && viewOf(definition.kind).fills;
-  useNeededRows(cell, fills ? null : onNeed);
+  useNeededRows(cell, onNeed);
   const name = definition.title ?? (isReadable(definition) ? viewOf(definition.kind).name.replace(/^an? /, "") : key);
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.target !== event.currentTarget) return;
@@ -229,22 +228,27 @@ const STEPS: Readonly<Record<string, { dx: number; dy: number }>> = {
 };
 
 /** Follows how high the content of a cell is by itself, in rows. */
-function useNeededRows(cell: React.RefObject<HTMLElement | null>, onNeed: ((rows: number) => void) | null): void {
+function useNeededRows(cell: RefObject<HTMLElement | null>, onNeed: (rows: number) => void): void {
   const tell = useRef(onNeed);
   useLayoutEffect(() => {
     tell.current = onNeed;
   });
-  const isOn = onNeed !== null;
   useEffect(() => {
     const element = cell.current;
-    if (!element || !isOn) return undefined;
+    if (!element) return undefined;
     let frame = 0;
     const measure = () => {
       frame = 0;
       const body = element.querySelector<HTMLElement>(":scope > section > div:last-of-type");
       if (!body) return;
-      const height = [...body.children].reduce((sum, child) => sum + (child as HTMLElement).offsetHeight, 0);
-      tell.current?.(Math.ceil((height + 2 * GUTTER + 2) / ROW_HEIGHT));
+      const height = [...body.children].reduce(
+        (sum, child) => sum + Math.max((child as HTMLElement).offsetHeight, child.scrollHeight),
+        0,
+      );
+      // What fills its place takes more than it needs.
+      const filling = element.querySelector<HTMLElement>("[data-fill]");
+      const surplus = filling ? Math.max(0, filling.clientHeight - Number(filling.dataset["fill"])) : 0;
+      tell.current(Math.ceil((height - surplus + 2 * GUTTER + 2) / ROW_HEIGHT));
     };
     const soon = () => (frame ||= requestAnimationFrame(measure));
     const sizes = new ResizeObserver(soon);
@@ -257,7 +261,7 @@ function useNeededRows(cell: React.RefObject<HTMLElement | null>, onNeed: ((rows
       contents.disconnect();
       cancelAnimationFrame(frame);
     };
-  }, [cell, isOn]);
+  }, [cell]);
 }
 
 /** A place that a panel is still to fill. */

@@ -4,7 +4,7 @@ import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { Pack, Page } from "#contract/pack.ts";
 import { ScopeChooser } from "../../frame/scope-chooser.tsx";
 import { Drawer } from "../../ui/drawer.tsx";
-import { Field, TextField } from "../../ui/form.tsx";
+import { Field, TextField, Tick } from "../../ui/form.tsx";
 import type { PackEditor } from "../editing/pack-editor.ts";
 import { withPage } from "../editing/page-edits.ts";
 import { draftedFoot } from "../page-foot.tsx";
@@ -61,30 +61,22 @@ export function PageDrawer({
             <option value="weigh">shows its part in every other panel</option>
           </select>
         </Field>
-        <label className="flex min-h-[26px] items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-[var(--indigo)]"
-            checked={look.isBanded ?? false}
-            onChange={(event) => arranging.look({ isBanded: event.target.checked || undefined })}
-          />
-          Its headline stands on a band
-        </label>
+        <Tick
+          label="Its headline stands on a band"
+          isOn={look.isBanded ?? false}
+          onChange={(isOn) => arranging.look({ isBanded: isOn || undefined })}
+        />
       </div>
       <section aria-label="Scope of the page" className="mt-4 border-t border-thread pt-3">
         <h3 className="font-serif text-[16px]">What it is for</h3>
-        <label className="flex min-h-[26px] items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-[var(--indigo)]"
-            checked={isScoped}
-            onChange={(event) => {
-              setScoped(event.target.checked);
-              if (!event.target.checked) scope("");
-            }}
-          />
-          A part of the company, until the reader chooses another
-        </label>
+        <Tick
+          label="A part of the company, until the reader chooses another"
+          isOn={isScoped}
+          onChange={(isOn) => {
+            setScoped(isOn);
+            if (!isOn) scope("");
+          }}
+        />
         {isScoped && <ScopeChooser structure={choices} chosen={formatScope(page.scope)} onChoose={scope} />}
       </section>
       <PageHistory pack={pack} page={page} />

@@ -1,6 +1,6 @@
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { PanelDefinition } from "#contract/panels/index.ts";
-import { Field } from "../../ui/form.tsx";
+import { Field, Tick } from "../../ui/form.tsx";
 
 type Part = "span" | "basis" | "asOf" | "scope";
 
@@ -66,15 +66,7 @@ export function ArrangeKept({
           ["isBare", "Without a frame of its own"],
         ] as const
       ).map(([part, label]) => (
-        <label key={part} className="mt-1 flex min-h-[26px] items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-[var(--indigo)]"
-            checked={panel[part] ?? false}
-            onChange={(event) => tick(part, event.target.checked)}
-          />
-          {label}
-        </label>
+        <Tick key={part} label={label} isOn={panel[part] ?? false} onChange={(isOn) => tick(part, isOn)} />
       ))}
     </fieldset>
   );

@@ -6,7 +6,7 @@ import type { DefinitionOf } from "#contract/panels/index.ts";
 import { useFrameChoices, useKpis, usePack } from "../../app/questions.ts";
 import { readablePanels } from "#contract/pack.ts";
 import { useParams } from "react-router";
-import { Field } from "../../ui/form.tsx";
+import { Field, Tick } from "../../ui/form.tsx";
 import { viewOf } from "../index.ts";
 import { ChosenList } from "../arrange/chosen-list.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
@@ -114,15 +114,12 @@ function Followers({ panel, onChange }: { panel: Chooser; onChange: (next: Choos
     <fieldset className="mt-3">
       <legend className="font-serif text-[16px]">Panels that follow</legend>
       {others.map(({ key, definition }) => (
-        <label key={key} className="flex min-h-[26px] items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-[var(--indigo)]"
-            checked={named.includes(key)}
-            onChange={(event) => set(key, event.target.checked)}
-          />
-          {definition.title ?? `${viewOf(definition.kind).name.replace(/^an? /, "")} “${key}”`}
-        </label>
+        <Tick
+          key={key}
+          label={definition.title ?? `${viewOf(definition.kind).name.replace(/^an? /, "")} “${key}”`}
+          isOn={named.includes(key)}
+          onChange={(isOn) => set(key, isOn)}
+        />
       ))}
     </fieldset>
   );

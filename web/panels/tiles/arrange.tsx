@@ -1,10 +1,9 @@
 import { DEFAULT_TILE_FIGURES } from "#core/panels/tiles/definition.ts";
 import { TILE_FIGURES, type TileFigureKind } from "#core/panels/tiles/figure-kinds.ts";
-import type { DefinitionOf } from "#contract/panels/index.ts";
-import { useKpis } from "../../app/questions.ts";
-import { Field } from "../../ui/form.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
-import { ORDER_CHOICES, orderKey, parseOrder, TOP_CHOICES } from "./tile-order.ts";
+import { KpiList } from "../arrange/kpi-list.tsx";
+import { LevelPick } from "../arrange/level-pick.tsx";
+import { ArrangeMembers } from "../arrange/member-arrangement.tsx";
 import { ChosenList } from "../arrange/chosen-list.tsx";
 
 const FIGURE_NAMES: Readonly<Record<TileFigureKind, string>> = {
@@ -20,57 +19,23 @@ const FIGURE_NAMES: Readonly<Record<TileFigureKind, string>> = {
 
 /** Tiles: of which KPIs, with which small figures, repeated by what, in which order. */
 export default function ArrangeTiles({ panel, dimensions, onChange }: ArrangeProps<"tiles">) {
-  const kpis = useKpis();
-  const nameOf = (key: string) => kpis.data?.find((k) => k.definition.key === key)?.definition.name ?? key;
   const figures = panel.figures ?? DEFAULT_TILE_FIGURES;
   const { repeatBy } = panel;
   return (
     <>
       <div className="mt-3 grid gap-2">
-        <Field label="Repeated by">
-          <select
-            className="field"
-            value={repeatBy ? `${repeatBy.dimension}/${repeatBy.level ?? ""}` : ""}
-            onChange={(e) => onChange({ ...panel, repeatBy: parseRepeat(e.target.value) })}
-          >
-            <option value="">nothing: a tile for each KPI</option>
-            {dimensions.flatMap(({ key, levels }) =>
-              levels.map((level, i) => (
-                <option key={`${key}/${level}`} value={`${key}/${i === 0 ? "" : level}`}>
-                  {i === 0 && levels[1] ? `${level}, opening into ${levels[1].toLowerCase()}` : level}
-                </option>
-              )),
-            )}
-          </select>
-        </Field>
-        <Field label="Order">
-          <select
-            className="field"
-            value={orderKey(panel.order, panel.isReversed)}
-            onChange={(e) => onChange({ ...panel, ...parseOrder(e.target.value) })}
-          >
-            {ORDER_CHOICES.map(({ key, name }) => (
-              <option key={key} value={key}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </Field>
-        {repeatBy && (
-          <Field label="Apart">
-            <select
-              className="field"
-              value={panel.top === null ? "all" : String(panel.top)}
-              onChange={(e) => onChange({ ...panel, top: e.target.value === "all" ? null : Number(e.target.value) })}
-            >
-              {TOP_CHOICES.map(({ key, name }) => (
-                <option key={key} value={key}>
-                  {name}
-                </option>
-              ))}
-            </select>
-          </Field>
-        )}
+        <LevelPick
+          label="Repeated by"
+          none="nothing: a tile for each KPI"
+          dimensions={dimensions}
+          chosen={repeatBy}
+          onPick={(next) => onChange({ ...panel, repeatBy: next })}
+        />
+        <ArrangeMembers
+          arrangement={panel}
+          hasTop={repeatBy !== null}
+          onChange={(change) => onChange({ ...panel, ...change })}
+        />
       </div>
       <section aria-label="Small figures" className="mt-4">
         <h3 className="font-serif text-[16px]">Small figures</h3>
@@ -83,22 +48,11 @@ export default function ArrangeTiles({ panel, dimensions, onChange }: ArrangePro
         />
         <p className="mt-1 text-[12.5px] text-slate">What the large figure already says is left out.</p>
       </section>
-      <section aria-label="KPIs" className="mt-4">
-        <h3 className="font-serif text-[16px]">{repeatBy ? "Layers" : "KPIs"}</h3>
-        <ChosenList
-          chosen={panel.kpis}
-          nameOf={nameOf}
-          rest={(kpis.data ?? []).flatMap(({ definition: { key }, problem }) =>
-            problem || panel.kpis.includes(key) ? [] : key,
-          )}
-          onChange={(next) => onChange({ ...panel, kpis: next })}
-        />
-      </section>
+      <KpiList
+        label={repeatBy ? "Layers" : "KPIs"}
+        chosen={panel.kpis}
+        onChange={(kpis) => onChange({ ...panel, kpis })}
+      />
     </>
   );
-}
-
-function parseRepeat(value: string): DefinitionOf<"tiles">["repeatBy"] {
-  const [dimension, level] = value.split("/");
-  return dimension ? { dimension, level: level ? level : null } : null;
 }

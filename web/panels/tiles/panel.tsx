@@ -2,15 +2,13 @@ import { ChevronRight } from "lucide-react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/compute.ts";
 import { tilesTable } from "#core/panels/tiles/table.ts";
-import type { Choices } from "../../app/questions.ts";
-import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { TextButton } from "../../ui/form.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
+import { MemberHead } from "../member-head.tsx";
 import { LinkButton } from "../panel-foot.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
-import { ORDER_CHOICES, orderKey, orderWords, parseOrder, TOP_CHOICES, topWords } from "./tile-order.ts";
 import { Tile } from "./tile.tsx";
 
 /** KPIs as tiles, or one of them by the members of a dimension. */
@@ -34,76 +32,22 @@ export default function TilesPanel(view: PanelProps<"tiles">) {
     >
       {(data, part) => (
         <>
-          {data.repeatedBy && <Head data={data} repeatedBy={data.repeatedBy} onChoose={choose} />}
+          {data.repeatedBy && (
+            <MemberHead
+              layers={data.layers}
+              shown={data.tiles[0]?.row.kpi.key}
+              level={data.repeatedBy.level}
+              path={data.repeatedBy.path}
+              order={data.order}
+              isReversed={data.isReversed}
+              top={data.top}
+              onChoose={choose}
+            />
+          )}
           <Grid data={data} part={part} view={view} />
         </>
       )}
     </PanelSheet>
-  );
-}
-
-/** What is shown of whom, in which order: each word a way to change it. */
-function Head({
-  data: { layers, order, isReversed, top, tiles },
-  repeatedBy: { level, path },
-  onChoose,
-}: {
-  data: TilesAnswer;
-  repeatedBy: NonNullable<TilesAnswer["repeatedBy"]>;
-  onChoose: (change: Choices<"tiles">) => void;
-}) {
-  return (
-    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2 border-b border-thread/80 px-4 pt-2.5 pb-1.5">
-      <div role="group" aria-label="Layer" className="flex flex-wrap gap-x-3 gap-y-1">
-        {layers.map(({ key, name }) => {
-          const isShown = key === tiles[0]?.row.kpi.key;
-          return (
-            <button
-              key={key}
-              type="button"
-              aria-pressed={isShown}
-              onClick={() => onChoose({ kpi: key })}
-              className={`min-h-6 ${isShown ? "font-semibold text-ink shadow-[inset_0_-2px_0_var(--indigo)]" : "text-slate hover:text-ink print:hidden"}`}
-            >
-              {name}
-            </button>
-          );
-        })}
-      </div>
-      <p>
-        by {level}
-        {path.length > 0 && (
-          <>
-            {" in "}
-            {path.map(({ name }) => name).join(", ")}
-            {" · "}
-            <TextButton onClick={() => onChoose({ below: path.at(-2)?.key })}>back up</TextButton>
-          </>
-        )}
-      </p>
-      <p className="ml-auto text-[13px] text-slate">
-        <ChoiceWord
-          label="Order"
-          words={orderWords(order, isReversed)}
-          choices={ORDER_CHOICES}
-          chosen={orderKey(order, isReversed)}
-          onChoose={(key) => {
-            const next = parseOrder(key);
-            onChoose({ order: next.order, reversed: next.isReversed ? "yes" : "no" });
-          }}
-          className="meaning-word"
-        />
-        {", "}
-        <ChoiceWord
-          label="How many"
-          words={topWords(top)}
-          choices={TOP_CHOICES}
-          chosen={top === null ? "all" : String(top)}
-          onChoose={(key) => onChoose({ top: key === "all" ? "all" : Number(key) })}
-          className="meaning-word"
-        />
-      </p>
-    </div>
   );
 }
 

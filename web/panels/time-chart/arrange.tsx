@@ -11,7 +11,7 @@ import {
 import { writeDecimal } from "#core/reading/write-decimal.ts";
 import { readNumber } from "#core/reading/read-number.ts";
 import { useKpis } from "../../app/questions.ts";
-import { Button, Field, IconButton, TextField } from "../../ui/form.tsx";
+import { Button, Field, IconButton, TextField, Tick } from "../../ui/form.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
 
 type Panel = DefinitionOf<"time-chart">;
@@ -101,20 +101,6 @@ export default function ArrangeTimeChart({ panel, onChange }: ArrangeProps<"time
       </fieldset>
       <References panel={panel} onChange={onChange} />
     </>
-  );
-}
-
-function Tick({ label, isOn, onChange }: { label: string; isOn: boolean; onChange: (isOn: boolean) => void }) {
-  return (
-    <label className="flex min-h-[26px] items-center gap-2">
-      <input
-        type="checkbox"
-        className="accent-[var(--indigo)]"
-        checked={isOn}
-        onChange={(e) => onChange(e.target.checked)}
-      />
-      {label}
-    </label>
   );
 }
 

@@ -86,7 +86,7 @@ function Chart({
           deltaStyle={dStyle}
         />
       ) : (
-        <div ref={holder} className="relative mt-2 flex-1" style={{ minHeight: LEAST_HEIGHT }}>
+        <div ref={holder} data-fill={LEAST_HEIGHT} className="relative mt-2 flex-1" style={{ minHeight: LEAST_HEIGHT }}>
           {width > 0 && (
             <div className="absolute inset-0">
               <TimeChart

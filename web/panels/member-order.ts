@@ -1,11 +1,12 @@
 import type { RepeatOrder } from "#core/panels/parts/repetition.ts";
-import type { Choice } from "../../ui/choice-word.tsx";
+import type { Choice } from "../ui/choice-word.tsx";
 
 const WORDS: Readonly<Record<RepeatOrder, readonly [forward: string, reversed: string]>> = {
   set: ["in their own order", "in their own order, reversed"],
   value: ["highest first", "lowest first"],
   attainment: ["best against the basis first", "worst against the basis first"],
   variance: ["best variance first", "worst variance first"],
+  name: ["by name", "by name, reversed"],
 };
 
 /** An order and its direction as one choice. */

@@ -1,0 +1,212 @@
+import { periodName } from "../../calendar/fiscal-calendar.ts";
+import type { RowParts } from "../../compare/scorecard.ts";
+import { spanMonths } from "../../calendar/span.ts";
+import { visibleDimensions } from "../../dimensions/confine.ts";
+import { memberDepth, type Dimension } from "../../dimensions/dimension.ts";
+import { lifeOf } from "../../dimensions/life.ts";
+import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
+import { isPresent, type Figure } from "../../figures/figure.ts";
+import { requireKpi } from "../../frame/company.ts";
+import type { FrameAnswer } from "../../frame/frame-answer.ts";
+import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import { memberMessage, type MessageRow } from "../../words/message.ts";
+import { valueStyle } from "../../words/number-words.ts";
+import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
+import { isAdditive } from "../parts/part-of.ts";
+import { orderRows, othersScope, repetition, type RepeatOrder, type Repetition } from "../parts/repetition.ts";
+import type { ShownMember } from "../parts/shown-member.ts";
+import {
+  BREAKDOWN_PARTS,
+  type BreakdownChoice,
+  type BreakdownDefinition,
+  type BreakdownPart,
+  type Stacking,
+} from "./definition.ts";
+import { partsOf, seriesOf, type BreakdownSeries } from "./series.ts";
+
+const PARTS: RowParts = { priorYear: false, toDate: false, outlook: false, trendMonths: 0 };
+
+/** A member's bar: its figures, and the parts it is taken apart into, in the order of the answer's series. */
+export interface BreakdownRow {
+  /** `null` where it is of several members together. */
+  readonly member: ShownMember | null;
+  readonly name: string;
+  readonly row: KpiRow;
+  readonly parts: readonly Figure[];
+}
+
+/** A KPI by the members of a level in a frame. */
+export interface BreakdownAnswer {
+  readonly kind: "breakdown";
+  readonly frame: FrameAnswer;
+  readonly kpi: KpiHead;
+  readonly headline: string;
+  readonly descriptor: string;
+  /** The KPIs that can be shown. */
+  readonly layers: readonly { readonly key: string; readonly name: string }[];
+  readonly by: { readonly dimension: string; readonly level: string; readonly path: Repetition["path"] };
+  readonly order: RepeatOrder;
+  readonly isReversed: boolean;
+  readonly top: number | null;
+  readonly shows: readonly BreakdownPart[];
+  readonly series: readonly BreakdownSeries[];
+  readonly stacking: Stacking;
+  readonly rows: readonly BreakdownRow[];
+  readonly others: (BreakdownRow & { readonly count: number }) | null;
+  /** The KPI of all members together: measured, not summed, so that it holds for rates too. */
+  readonly total: BreakdownRow;
+  /** Members of the level without a figure, with the reason. */
+  readonly absent: readonly { readonly name: string; readonly reason: string }[];
+  /** What the reader must know: what is left out, what is kept without a member, what would mislead. */
+  readonly notes: readonly string[];
+}
+
+export function computeBreakdown(
+  definition: BreakdownDefinition,
+  choice: BreakdownChoice,
+  question: PanelQuestion,
+): BreakdownAnswer {
+  const { company, asked } = question;
+  const chosen = choice.kpi ?? definition.kpis[0]!;
+  const kpi = requireKpi(company, chosen);
+  const below = choice.below ?? null;
+  const repeated = repetition(question, definition.by, below);
+  const whole: Scope =
+    below === null
+      ? asked.scope
+      : intersectScopes(company.dimensions, asked.scope, { [repeated.dimension.key]: [below] });
+  const series = seriesOf(definition, kpi, { ...question, asked: { ...asked, scope: whole } });
+  const rowOf = (name: string, member: ShownMember | null, scope: Scope): BreakdownRow & { facts: MessageRow } => {
+    const { row, facts } = kpiRow(kpi, PARTS, { ...measureContext(question), scope }, question);
+    return { member, name, row, parts: partsOf(series, kpi, scope, question), facts: { name, ...facts } };
+  };
+  const all = repeated.members.map((member) => rowOf(member.name, member, member.scope));
+  const present = all.filter(({ row }) => isPresent(row.actual));
+  const order = choice.order ?? definition.order;
+  const isReversed = choice.reversed === undefined ? definition.isReversed : choice.reversed === "yes";
+  const top = choice.top === "all" ? null : (choice.top ?? definition.top);
+  const ordered = orderRows(present, order, isReversed);
+  const rest = top === null || ordered.length <= top + 1 ? [] : ordered.slice(top);
+  const rows = ordered.slice(0, ordered.length - rest.length);
+  const total = rowOf(`All ${repeated.dimension.plural}`, null, whole);
+  const others = rest.length === 0 ? null : othersOf(rest, repeated, whole, rowOf);
+  const wanted = choice.stacking ?? definition.stacking;
+  const { stacking, why } = fittingStacking(wanted, kpi, series, [...rows, ...(others ? [others] : [])]);
+  const { words } = asked.answer;
+  const level = repeated.level;
+  const { unitName } = valueStyle(kpi.definition.unit, kpi.definition.decimals, asked.unit);
+  return {
+    kind: "breakdown",
+    frame: asked.answer,
+    kpi: kpiHead(kpi),
+    headline:
+      definition.title !== undefined && chosen === definition.kpis[0]
+        ? definition.title
+        : memberMessage(
+            `${kpi.definition.name} by ${level}`,
+            present.map(({ facts }) => facts),
+          ),
+    descriptor: `${kpi.definition.name} in ${unitName}, by ${level}${clusterWords(definition)}, ${words.spanMonths}, for ${words.scope}, against ${total.row.basisName}`,
+    layers: definition.kpis.map((key) => ({ key, name: requireKpi(company, key).definition.name })),
+    by: { dimension: repeated.dimension.key, level, path: repeated.path },
+    order,
+    isReversed,
+    top,
+    shows: BREAKDOWN_PARTS.filter((part) => !definition.hides?.includes(part)),
+    series,
+    stacking,
+    rows: rows.map(withoutFacts),
+    others: others && { ...withoutFacts(others), count: rest.length },
+    total: withoutFacts(total),
+    absent: [
+      ...all.flatMap(({ name, row }) => ("absent" in row.actual ? [{ name, reason: row.actual.detail }] : [])),
+      ...notAlive(repeated, definition.by.level, below, question),
+    ],
+    notes: [...why, ...withoutMember(kpi, total, all, repeated), ...total.row.notes],
+  };
+}
+
+type Facts = BreakdownRow & { readonly facts: MessageRow };
+
+function othersOf(
+  rest: readonly Facts[],
+  repeated: Repetition,
+  scope: Scope,
+  rowOf: (name: string, member: null, scope: Scope) => Facts,
+): Facts {
+  const members = rest.map(({ member }) => member!);
+  return rowOf(`The other ${rest.length}`, null, othersScope(repeated, scope, members));
+}
+
+function withoutFacts({ facts: _, ...row }: Facts): BreakdownRow {
+  return row;
+}
+
+/** How the parts can stand without misleading, and why not otherwise. */
+function fittingStacking(
+  wanted: Stacking,
+  kpi: CompiledKpi,
+  series: readonly BreakdownSeries[],
+  rows: readonly BreakdownRow[],
+): { stacking: Stacking; why: readonly string[] } {
+  if (wanted === "clustered" || series.length === 0) return { stacking: "clustered", why: [] };
+  const { name, unit } = kpi.definition;
+  if (series.some(({ scenario }) => scenario !== undefined))
+    return { stacking: "clustered", why: ["Scenarios are no parts of a whole: they stand beside each other."] };
+  if (!isAdditive(unit))
+    return { stacking: "clustered", why: [`${name} does not add up over its parts: they stand beside each other.`] };
+  const isNegative = rows.some(({ parts }) => parts.some((part) => isPresent(part) && part.value < 0));
+  if (wanted === "share" && isNegative)
+    return { stacking: "stacked", why: ["Some parts are negative: shares of the whole would mislead."] };
+  return { stacking: wanted, why: [] };
+}
+
+/** What of the total is kept without a member of the dimension, in words. */
+function withoutMember(
+  kpi: CompiledKpi,
+  total: BreakdownRow,
+  rows: readonly BreakdownRow[],
+  { dimension, path }: Repetition,
+): string[] {
+  if (!isAdditive(kpi.definition.unit) || !isPresent(total.row.actual) || path.length > 0) return [];
+  const sum = rows.reduce((all, { row }) => all + (isPresent(row.actual) ? row.actual.value : 0), 0);
+  const rest = total.row.actual.value - sum;
+  // Sums are whole minor units: what is left below one is no money.
+  if (Math.abs(rest) < 0.005) return [];
+  return [`A part of the total is kept without a ${dimension.name.toLowerCase()}: the members do not make it whole.`];
+}
+
+/** The members of the level that did not exist in the frame's months, with when they did. */
+function notAlive(
+  { dimension, members }: Repetition,
+  level: string | null,
+  below: string | null,
+  { company: { calendar }, access, asked: { frame, scope } }: PanelQuestion,
+): { name: string; reason: string }[] {
+  const depth = level === null ? 1 : dimension.levels.indexOf(level) + 1;
+  const [visible] = visibleDimensions([dimension], access) as [Dimension];
+  const shown = new Set(members.map(({ key }) => key));
+  const asked = spanMonths(calendar, frame.span, frame.asOf);
+  return visible.members
+    .filter(({ key, parent }) => (below === null ? memberDepth(dimension, key) === depth : parent === below))
+    .filter(({ key }) => !shown.has(key) && isInScope(dimension, key, scope))
+    .map(({ key, name }) => {
+      const { from, to } = lifeOf(dimension, key);
+      const reason =
+        to < asked[0]! ? `existed to ${periodName(calendar, to)}` : `exists from ${periodName(calendar, from)}`;
+      return { name, reason: Number.isFinite(to < asked[0]! ? to : from) ? reason : "has nothing in scope" };
+    });
+}
+
+function isInScope(dimension: Dimension, key: string, scope: Scope): boolean {
+  const chosen = scope[dimension.key];
+  return chosen === undefined || (intersectScopes([dimension], { [dimension.key]: chosen }, { [dimension.key]: [key] })[dimension.key]?.length ?? 0) > 0;
+}
+
+function clusterWords({ cluster }: BreakdownDefinition): string {
+  if (!cluster) return "";
+  return cluster.kind === "dimension" ? ` and ${cluster.level?.toLowerCase() ?? cluster.dimension}` : cluster.kind === "scenarios" ? " and scenario" : " and KPI";
+}
+

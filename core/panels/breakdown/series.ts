@@ -1,0 +1,125 @@
+import { compareSides } from "../../compare/compare-kpi.ts";
+import { hasInputs } from "../../compare/has-inputs.ts";
+import { measureOver } from "../../compare/measure.ts";
+import { ACTUAL, latestForecast, PRIOR_YEAR, type Side } from "../../compare/side.ts";
+import { spanWindow } from "../../compare/window.ts";
+import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
+import { absent, isPresent, type Figure } from "../../figures/figure.ts";
+import { requireKpi } from "../../frame/company.ts";
+import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { repetition } from "../parts/repetition.ts";
+import { MOST_PARTS, type BreakdownDefinition } from "./definition.ts";
+
+/** What a bar is taken apart by: a member, a scenario, or a KPI. */
+export interface BreakdownSeries {
+  readonly key: string;
+  readonly name: string;
+  /** A scenario, as a frame names it; members and KPIs have none. */
+  readonly scenario?: string | undefined;
+  /** The dimension and its members that it stands for. */
+  readonly dimension?: string | undefined;
+  readonly members?: readonly string[] | undefined;
+  /** Its place among all of its level, so that it keeps its colour from panel to panel; `null` for what is gathered. */
+  readonly at: number | null;
+}
+
+/** The parts that every bar of a breakdown is taken apart into; the smallest of many are gathered. */
+export function seriesOf(
+  { cluster, kpis, by }: BreakdownDefinition,
+  kpi: CompiledKpi,
+  question: PanelQuestion,
+): readonly BreakdownSeries[] {
+  const { company, asked } = question;
+  switch (cluster?.kind) {
+    case undefined:
+      return [];
+    case "kpis":
+      return kpis
+        .map((key) => requireKpi(company, key).definition)
+        .filter(({ unit }) => unit.kind === kpi.definition.unit.kind)
+        .map(({ key, name }, at) => ({ key, name, at }));
+    case "scenarios":
+      return scenarioSides(kpi, question).map(({ key, side }, at) => ({ key, name: side.name, scenario: key, at }));
+    case "dimension": {
+      if (cluster.dimension === by.dimension) return [];
+      const { members, dimension } = repetition(question, cluster, null);
+      const window = spanWindow(company, asked.frame.span, asked.frame.asOf);
+      const sized = members.map((member, at) => {
+        const figure = measureOver(kpi, ACTUAL, window, { ...measureContext(question), scope: member.scope }).figure;
+        return { member, at, size: isPresent(figure) ? Math.abs(figure.value) : 0 };
+      });
+      const kept = new Set(
+        sized.length <= MOST_PARTS
+          ? sized
+          : sized.toSorted((a, b) => b.size - a.size).slice(0, MOST_PARTS - 1),
+      );
+      const rest = sized.filter((one) => !kept.has(one));
+      const own = sized
+        .filter((one) => kept.has(one))
+        .map(({ member, at }): BreakdownSeries => ({
+          key: member.key,
+          name: member.name,
+          dimension: dimension.key,
+          members: [member.key],
+          at,
+        }));
+      if (rest.length === 0) return own;
+      return [
+        ...own,
+        {
+          key: "others",
+          name: `The other ${rest.length}`,
+          dimension: dimension.key,
+          members: rest.map(({ member }) => member.key),
+          at: null,
+        },
+      ];
+    }
+  }
+}
+
+/** The figures of a bar's parts inside a scope, in the order of the series. */
+export function partsOf(
+  series: readonly BreakdownSeries[],
+  kpi: CompiledKpi,
+  scope: Scope,
+  question: PanelQuestion,
+): readonly Figure[] {
+  const { company, asked } = question;
+  const context = { ...measureContext(question), scope };
+  const window = spanWindow(context, asked.frame.span, asked.frame.asOf);
+  const sides = new Map(
+    series.some(({ scenario }) => scenario !== undefined)
+      ? scenarioSides(kpi, question).map(({ key, side }) => [key, side])
+      : [],
+  );
+  return series.map(({ key, scenario, dimension, members }) => {
+    if (scenario === "actual") return measureOver(kpi, ACTUAL, window, context).figure;
+    const side = scenario === undefined ? undefined : sides.get(scenario);
+    // A scenario is measured on the months that it has in common with the actual, as every basis is.
+    if (side) return compareSides(kpi, ACTUAL, side, window, context).basis.figure;
+    if (dimension === undefined) return measureOver(requireKpi(company, key), ACTUAL, window, context).figure;
+    const part = intersectScopes(company.dimensions, scope, { [dimension]: members! });
+    if (part[dimension]!.length === 0) return absent("not covered", "It is outside the scope.");
+    return measureOver(kpi, ACTUAL, window, { ...context, scope: part }).figure;
+  });
+}
+
+/** The scenarios that have the KPI, in the order of the code. */
+function scenarioSides(kpi: CompiledKpi, question: PanelQuestion): { key: string; side: Side }[] {
+  const { coverage } = question.company;
+  const context = measureContext(question);
+  const forecast = latestForecast(coverage, question.asked.frame.asOf);
+  const known = (key: string, scenario: string): { key: string; side: Side }[] => {
+    const found = coverage.scenarios.get(scenario);
+    return found && hasInputs(kpi, scenario, context) ? [{ key, side: { scenario, shift: 0, name: found.name } }] : [];
+  };
+  return [
+    { key: "actual", side: ACTUAL },
+    ...known("budget", "budget"),
+    ...(forecast ? known("forecast", forecast.key) : []),
+    ...known("target", "target"),
+    { key: "prior-year", side: PRIOR_YEAR },
+  ];
+}

@@ -1,0 +1,203 @@
+import { useId, type MouseEvent } from "react";
+import { layoutComb } from "../../charts/comb-layout.ts";
+import { COMB_WIDTH } from "../../charts/comb-layout.ts";
+import { dyeOf } from "../../charts/dyes.ts";
+import { WovenGrain } from "../../charts/woven-grain.tsx";
+import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
+import { judgementColour } from "../../ui/judgement.tsx";
+import { codeOf, scenarioColour, type ScenarioCode } from "../../ui/scenario-mark.tsx";
+import type { BarLine, BreakdownLayout } from "./layout.ts";
+
+/** Draws a laid-out breakdown: names, bars with their basis, Δ on one zero line, Δ% as combs. */
+export function Bars({
+  data,
+  layout,
+  width,
+  active,
+  picked,
+  onLook,
+  handlersOf,
+}: {
+  data: BreakdownAnswer;
+  layout: BreakdownLayout;
+  width: number;
+  /** The line that is looked at. */
+  active: number | null;
+  /** The members that are picked; `undefined` while none is. */
+  picked: readonly string[] | undefined;
+  onLook: (line: number) => void;
+  handlersOf: (line: BarLine) => { onClick?: (event: MouseEvent) => void; onDoubleClick?: (event: MouseEvent) => void };
+}) {
+  const grain = useId();
+  const isWeighed = layout.lines.some((line) => line.part);
+  return (
+    <g>
+      <defs>
+        <WovenGrain id={grain} />
+      </defs>
+      {active !== null && layout.lines[active] && <rect {...layout.lines[active].band} fill="var(--chosen)" />}
+      {layout.heads.delta !== null && (
+        <text x={layout.heads.delta} y={10} textAnchor="middle" fill="var(--slate)">
+          Δ
+        </text>
+      )}
+      {layout.heads.percent !== null && (
+        <text x={layout.heads.percent} y={10} textAnchor="end" fill="var(--slate)">
+          Δ%
+        </text>
+      )}
+      {layout.lines.map((line, i) => {
+        const isFaded = picked !== undefined && line.kind !== "total" && !picked.includes(line.row.member?.key ?? "");
+        return (
+          <g key={i} opacity={isFaded ? 0.4 : 1}>
+            {line.kind === "total" && (
+              <line x1={0} x2={width} y1={line.band.y} y2={line.band.y} stroke="var(--ink)" strokeWidth=".8" />
+            )}
+            <text
+              x={0}
+              y={line.centre + 4}
+              fill={line.kind === "others" ? "var(--slate)" : "var(--ink)"}
+              fontWeight={line.kind === "total" || picked?.includes(line.row.member?.key ?? "") ? 650 : 400}
+              className="text-[12.5px]"
+            >
+              {line.name}
+              <title>{line.row.name}</title>
+            </text>
+            <BarMarks data={data} line={line} grain={grain} isWeighed={isWeighed} />
+            <text
+              x={line.value.x}
+              y={line.centre + 4}
+              textAnchor={line.value.anchor}
+              fill={"value" in line.row.row.actual ? "var(--ink)" : "var(--slate)"}
+              fontWeight={line.kind === "total" ? 650 : 400}
+              stroke="var(--panel)"
+              strokeWidth="3"
+              paintOrder="stroke"
+            >
+              {line.value.text}
+            </text>
+            <DeltaMarks line={line} />
+          </g>
+        );
+      })}
+      <line x1={layout.zero} x2={layout.zero} y1={layout.plot.y} y2={layout.plot.y + layout.plot.height} stroke="var(--slate)" strokeWidth=".75" />
+      {layout.deltaZero !== null && (
+        <line x1={layout.deltaZero} x2={layout.deltaZero} y1={layout.plot.y} y2={layout.plot.y + layout.plot.height} stroke="var(--slate)" strokeWidth=".75" />
+      )}
+      {layout.lines.map((line, i) => {
+        const handlers = line.kind === "member" ? handlersOf(line) : {};
+        return (
+          <rect
+            key={i}
+            {...line.band}
+            fill="transparent"
+            className={handlers.onClick ? "cursor-pointer" : ""}
+            onMouseEnter={() => onLook(i)}
+            {...handlers}
+          />
+        );
+      })}
+    </g>
+  );
+}
+
+function BarMarks({
+  data: { series, total },
+  line,
+  grain,
+  isWeighed,
+}: {
+  data: BreakdownAnswer;
+  line: BarLine;
+  grain: string;
+  isWeighed: boolean;
+}) {
+  const whole = line.kind === "others" ? "var(--slate)" : "var(--indigo)";
+  return (
+    <>
+      {line.segments.map((segment, i) => {
+        const { series: at, ...box } = segment;
+        const own = at === null ? undefined : series[at];
+        const code = own?.scenario === undefined ? undefined : own.scenario === "actual" ? "actual" : codeOf(own.scenario);
+        return (
+          <rect
+            key={i}
+            {...box}
+            fill={own ? (code ? scenarioFill(code, grain) : dyeOf(own.at)) : whole}
+            fillOpacity={isWeighed && !own ? 0.35 : code === "prior-year" ? 0.55 : 1}
+            stroke={own ? "var(--panel)" : "none"}
+            strokeWidth=".5"
+          />
+        );
+      })}
+      {line.part && <rect {...line.part} fill={whole} />}
+      {line.basis && <BasisMark code={codeOf(total.row.basisKey)} {...line.basis} />}
+    </>
+  );
+}
+
+function scenarioFill(code: ScenarioCode, grain: string): string {
+  return code === "forecast" ? `url(#${grain})` : scenarioColour(code);
+}
+
+/** The basis on a bar, in its scenario's code. */
+function BasisMark({ code, x, y1, y2 }: { code: ScenarioCode; x: number; y1: number; y2: number }) {
+  const colour = scenarioColour(code);
+  if (code === "target")
+    return <path d={`M${x - 3.5} ${y1}l3.5 6l3.5 -6zM${x - 3.5} ${y2}l3.5 -6l3.5 6z`} fill={colour} stroke="var(--panel)" strokeWidth=".5" />;
+  const dash = { budget: "5 2", forecast: "0.1 4", "prior-year": undefined, actual: undefined }[code];
+  return (
+    <line
+      x1={x}
+      x2={x}
+      y1={y1}
+      y2={y2}
+      stroke={colour}
+      strokeWidth={code === "prior-year" ? 1.6 : 2.4}
+      strokeDasharray={dash}
+      strokeLinecap={code === "forecast" ? "round" : undefined}
+    />
+  );
+}
+
+function DeltaMarks({ line: { delta, percent, centre, row, kind } }: { line: BarLine }) {
+  const colour = judgementColour(delta?.judgement ?? row.row.variance.judgement);
+  const { tolerances } = row.row.variance;
+  return (
+    <>
+      {delta?.box && <rect {...delta.box} fill={colour} />}
+      {delta && (
+        <text x={delta.x} y={centre + 4} textAnchor={delta.anchor} fill={colour} fontWeight={kind === "total" ? 650 : 400}>
+          {delta.text}
+        </text>
+      )}
+      {percent && (
+        <>
+          {tolerances !== null && <CombMarks tolerances={tolerances} x={percent.x - COMB_WIDTH} y={centre} colour={colour} />}
+          <text x={percent.x - COMB_WIDTH - 4} y={centre + 4} textAnchor="end" fill={colour}>
+            {percent.text}
+          </text>
+        </>
+      )}
+    </>
+  );
+}
+
+/** A comb inside a chart. */
+function CombMarks({ tolerances, x, y, colour }: { tolerances: number; x: number; y: number; colour: string }) {
+  const { zero, teeth, hasDot, count } = layoutComb(tolerances);
+  return (
+    <g transform={`translate(${x} ${y - 7})`} aria-hidden="true">
+      <line x1={zero} x2={zero} y1={0} y2={14} stroke="var(--thread)" strokeWidth="1.2" />
+      {teeth.length > 0 && (
+        <path d={`M${zero} 3.5H${teeth.at(-1)}${teeth.map((tooth) => `M${tooth} 2.8V11`).join("")}`} stroke={colour} strokeWidth="1.6" fill="none" />
+      )}
+      {hasDot && <circle cx={zero} cy={7} r={2.4} fill={colour} />}
+      {count && (
+        <text x={count.x} y={11} textAnchor={count.anchor} fontSize="10" fill={colour}>
+          {count.text}
+        </text>
+      )}
+    </g>
+  );
+}

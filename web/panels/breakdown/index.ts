@@ -1,0 +1,22 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const breakdown: PanelView<"breakdown"> = {
+  name: "a breakdown",
+  question: "Who makes it, and who is off plan?",
+  follows: true,
+  fills: false,
+  create: ({ key, kpis, dimensions }) => ({
+    key,
+    kind: "breakdown",
+    kpis: kpis.slice(0, 1),
+    by: { dimension: dimensions[0]?.key ?? "", level: null },
+    cluster: null,
+    stacking: "clustered",
+    order: "value",
+    isReversed: false,
+    top: null,
+  }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};

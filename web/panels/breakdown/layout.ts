@@ -1,0 +1,245 @@
+import { scaleLinear } from "d3";
+import type { BreakdownAnswer, BreakdownRow } from "#core/panels/breakdown/compute.ts";
+import type { Stacking } from "#core/panels/breakdown/definition.ts";
+import { writeNumber, writePercent, writeSigned, type NumberStyle } from "#core/words/number-words.ts";
+import type { WireFigure, WireVariance } from "#contract/figure.ts";
+import type { Box } from "../../charts/geometry.ts";
+import { labelWidth } from "../../charts/labels.ts";
+import { shorten } from "../../charts/shorten.ts";
+
+/** What a breakdown is laid out from. Values are in the KPI's own unit. */
+export interface BreakdownOptions {
+  readonly data: BreakdownAnswer;
+  readonly width: number;
+  readonly style: NumberStyle;
+  readonly deltaStyle: NumberStyle;
+  /** The same members of the part that is weighed, by their keys. */
+  readonly parts?: ReadonlyMap<string, WireFigure>;
+}
+
+/** One part of a bar. */
+export interface BarSegment extends Box {
+  /** Its place among the series; `null` where the bar is whole. */
+  readonly series: number | null;
+}
+
+/** A member's line, with every place decided. */
+export interface BarLine {
+  readonly row: BreakdownRow;
+  readonly kind: "member" | "others" | "total";
+  /** The line's whole space, for pointing at. */
+  readonly band: Box;
+  readonly centre: number;
+  readonly name: string;
+  readonly segments: readonly BarSegment[];
+  /** The part that is weighed. */
+  readonly part: Box | null;
+  /** Where the basis stands on the bar. */
+  readonly basis: { readonly x: number; readonly y1: number; readonly y2: number } | null;
+  readonly value: { readonly text: string; readonly x: number; readonly anchor: "start" | "end" };
+  readonly delta: {
+    readonly box: Box | null;
+    readonly text: string;
+    readonly x: number;
+    readonly anchor: "start" | "end";
+    readonly judgement: WireVariance["judgement"];
+  } | null;
+  readonly percent: { readonly text: string; readonly x: number } | null;
+}
+
+/** A breakdown ready to draw. */
+export interface BreakdownLayout {
+  readonly lines: readonly BarLine[];
+  readonly height: number;
+  readonly zero: number;
+  readonly deltaZero: number | null;
+  /** Where the columns' heads stand. */
+  readonly heads: { readonly delta: number | null; readonly percent: number | null };
+  readonly plot: Box;
+}
+
+const HEAD = 16;
+const LINE = 25;
+const CLUSTERED = 9;
+const GAP = 12;
+const LABEL_GAP = 4;
+const NAME_SHARE = 0.32;
+const LEAST_NAME = 46;
+/** Below these widths Δ% and then Δ give way. */
+const PERCENT_FROM = 470;
+const DELTA_FROM = 330;
+const PERCENT_WIDTH = 92;
+
+/** Lays bars out by member with their basis, Δ on one zero line, and Δ%. Pure: the same options give the same marks. */
+export function layoutBreakdown({ data, width, style, deltaStyle, parts }: BreakdownOptions): BreakdownLayout {
+  const { shows, series, stacking } = data;
+  const hasTotal = shows.includes("total");
+  const rows: { row: BreakdownRow; kind: BarLine["kind"] }[] = [
+    ...data.rows.map((row) => ({ row, kind: "member" as const })),
+    ...(data.others ? [{ row: data.others, kind: "others" as const }] : []),
+    ...(hasTotal ? [{ row: data.total, kind: "total" as const }] : []),
+  ];
+  const isClustered = series.length > 0 && stacking === "clustered";
+  const lineHeight = isClustered ? Math.max(LINE, series.length * CLUSTERED + 8) : LINE;
+
+  const longest = Math.max(0, ...rows.map(({ row }) => labelWidth(row.name)));
+  const nameWidth = Math.min(Math.max(LEAST_NAME, longest + 4), Math.max(LEAST_NAME, width * NAME_SHARE));
+  const percentWidth = shows.includes("delta-percent") && width >= PERCENT_FROM ? PERCENT_WIDTH : 0;
+  const hasDelta = shows.includes("delta") && width >= DELTA_FROM;
+  const deltaTexts = rows.map(({ row }) => deltaText(row, deltaStyle));
+  const deltaLabel = hasDelta ? Math.max(0, ...deltaTexts.map(labelWidth)) + LABEL_GAP : 0;
+  const deltaWidth = hasDelta ? deltaLabel * 2 + Math.max(30, width * 0.12) : 0;
+  const valueTexts = rows.map(({ row }) => valueText(row.row.actual, style));
+  const valueLabel = Math.max(0, ...valueTexts.map(labelWidth)) + LABEL_GAP;
+  const right = width - percentWidth - (percentWidth > 0 ? GAP : 0) - deltaWidth - (hasDelta ? GAP : 0);
+  const plot: Box = { x: nameWidth + GAP, y: HEAD, width: Math.max(20, right - nameWidth - GAP), height: rows.length * lineHeight };
+
+  const extents = rows.filter(({ kind }) => kind !== "total").flatMap(({ row }) => reachOf(row, stacking, isClustered, shows.includes("basis")));
+  const [low, high] = stacking === "share" && series.length > 0 ? [0, 1] : [Math.min(0, ...extents), Math.max(0, ...extents)];
+  const room = Math.min(valueLabel, plot.width * 0.45);
+  const x = scaleLinear(
+    [low, high === low ? low + 1 : high],
+    [plot.x + (low < 0 ? room : 0), plot.x + plot.width - (high > 0 || low === 0 ? room : 0)],
+  );
+  const zero = x(0);
+
+  const deltas = rows.filter(({ kind }) => kind !== "total").flatMap(({ row }) => valueOf(row.row.variance.delta));
+  const largest = Math.max(0, ...deltas.map(Math.abs)) || 1;
+  const deltaStart = right + GAP;
+  const hasDown = deltas.some((delta) => delta < 0);
+  const hasUp = deltas.some((delta) => delta > 0) || !hasDown;
+  const downRoom = hasDown ? deltaLabel : 0;
+  const upRoom = hasUp ? deltaLabel : LABEL_GAP;
+  const dx = scaleLinear(
+    [hasDown ? -largest : 0, hasUp ? largest : 0],
+    [deltaStart + downRoom, deltaStart + deltaWidth - upRoom],
+  );
+  const deltaZero = hasDelta ? dx(0) : null;
+
+  const lines = rows.map(({ row, kind }, i): BarLine => {
+    const top = HEAD + i * lineHeight;
+    const band: Box = { x: 0, y: top, width, height: lineHeight };
+    const bar = { y: top + 5, height: lineHeight - 10 };
+    const segments = kind === "total" ? [] : segmentsOf(row, { x, zero, bar, stacking, isClustered });
+    const basis = kind !== "total" && shows.includes("basis") && series.length === 0 ? valueOf(row.row.basis)[0] : undefined;
+    const part = row.member && parts ? valueOf(parts.get(row.member.key) ?? { absent: "no data", detail: "" })[0] : undefined;
+    const end = endOf(segments, zero, valueOf(row.row.actual)[0] ?? 0);
+    const isLeft = (valueOf(row.row.actual)[0] ?? 0) < 0;
+    const basisX = basis === undefined ? undefined : x(basis);
+    // A figure stands clear of its bar and of the basis' mark next to it.
+    const clear = basisX !== undefined && !isLeft ? Math.max(end, basisX) : basisX !== undefined ? Math.min(end, basisX) : end;
+    return {
+      row,
+      kind,
+      band,
+      centre: top + lineHeight / 2,
+      name: shorten(row.name, nameWidth),
+      segments,
+      part: part === undefined || kind === "total" ? null : boxBetween(zero, x(part), bar),
+      basis: basisX === undefined ? null : { x: basisX, y1: top + 2, y2: top + lineHeight - 2 },
+      value:
+        kind === "total"
+          ? { text: valueTexts[i]!, x: zero + LABEL_GAP, anchor: "start" }
+          : { text: valueTexts[i]!, x: isLeft ? clear - LABEL_GAP : clear + LABEL_GAP, anchor: isLeft ? "end" : "start" },
+      delta: deltaZero === null ? null : deltaOf(row, kind, { dx, deltaZero, bar, text: deltaTexts[i]! }),
+      percent: percentWidth === 0 ? null : { text: percentText(row), x: width },
+    };
+  });
+  return {
+    lines,
+    height: HEAD + rows.length * lineHeight + 4,
+    zero,
+    deltaZero,
+    heads: { delta: deltaZero, percent: percentWidth > 0 ? width : null },
+    plot,
+  };
+}
+
+type Scale = (value: number) => number;
+
+function deltaOf(
+  { row }: BreakdownRow,
+  kind: BarLine["kind"],
+  { dx, deltaZero, bar, text }: { dx: Scale; deltaZero: number; bar: Pick<Box, "y" | "height">; text: string },
+): BarLine["delta"] {
+  const [delta] = valueOf(row.variance.delta);
+  const { judgement } = row.variance;
+  if (delta === undefined || kind === "total")
+    return { box: null, text, x: deltaZero + LABEL_GAP, anchor: "start", judgement };
+  const end = dx(delta);
+  const isDown = delta < 0;
+  return {
+    box: { ...boxBetween(deltaZero, end, { y: bar.y + 2, height: bar.height - 4 }), width: Math.max(0.75, Math.abs(end - deltaZero)) },
+    text,
+    x: isDown ? end - LABEL_GAP : end + LABEL_GAP,
+    anchor: isDown ? "end" : "start",
+    judgement,
+  };
+}
+
+function segmentsOf(
+  { row, parts }: BreakdownRow,
+  { x, zero, bar, stacking, isClustered }: { x: Scale; zero: number; bar: Pick<Box, "y" | "height">; stacking: Stacking; isClustered: boolean },
+): BarSegment[] {
+  if (parts.length === 0) {
+    const [value] = valueOf(row.actual);
+    return value === undefined ? [] : [{ ...boxBetween(zero, x(value), bar), series: null }];
+  }
+  if (isClustered)
+    return parts.flatMap((part, series) =>
+      valueOf(part).map((value) => {
+        const height = Math.max(2, bar.height / parts.length - 1);
+        return { ...boxBetween(zero, x(value), { y: bar.y + (series * bar.height) / parts.length, height }), series };
+      }),
+    );
+  const whole = parts.reduce((sum, part) => sum + Math.abs(valueOf(part)[0] ?? 0), 0);
+  let [up, down] = [0, 0];
+  return parts.flatMap((part, series) =>
+    valueOf(part).map((raw) => {
+      const value = stacking === "share" ? (whole === 0 ? 0 : raw / whole) : raw;
+      const from = value < 0 ? down : up;
+      if (value < 0) down += value;
+      else up += value;
+      return { ...boxBetween(x(from), x(from + value), bar), series };
+    }),
+  );
+}
+
+/** The values that a line's bar, its parts and its basis reach. */
+function reachOf({ row, parts }: BreakdownRow, stacking: Stacking, isClustered: boolean, hasBasis: boolean): number[] {
+  const own = [row.actual, ...(hasBasis && parts.length === 0 ? [row.basis] : [])].flatMap(valueOf);
+  const values = parts.flatMap(valueOf);
+  if (parts.length === 0 || stacking === "share") return own;
+  if (isClustered) return values;
+  return [
+    values.filter((value) => value > 0).reduce((sum, value) => sum + value, 0),
+    values.filter((value) => value < 0).reduce((sum, value) => sum + value, 0),
+  ];
+}
+
+function endOf(segments: readonly BarSegment[], zero: number, value: number): number {
+  const ends = segments.map((segment) => (value < 0 ? segment.x : segment.x + segment.width));
+  return value < 0 ? Math.min(zero, ...ends) : Math.max(zero, ...ends);
+}
+
+function boxBetween(a: number, b: number, { y, height }: Pick<Box, "y" | "height">): Box {
+  return { x: Math.min(a, b), y, width: Math.abs(b - a), height };
+}
+
+function valueText(figure: WireFigure, style: NumberStyle): string {
+  return "value" in figure ? writeNumber(figure.value, style) : figure.absent;
+}
+
+function deltaText({ row: { variance } }: BreakdownRow, style: NumberStyle): string {
+  return "value" in variance.delta ? writeSigned(variance.delta.value, { ...style, prefix: "", suffix: "" }) : variance.delta.absent;
+}
+
+function percentText({ row: { kpi, variance } }: BreakdownRow): string {
+  if (kpi.unit.kind === "percent" || !("value" in variance.deltaPercent)) return "";
+  const text = writePercent(variance.deltaPercent.value);
+  return variance.deltaPercent.value > 0 ? `+${text}` : text;
+}
+
+function valueOf(figure: WireFigure): number[] {
+  return "value" in figure ? [figure.value] : [];
+}

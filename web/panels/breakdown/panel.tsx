@@ -1,0 +1,309 @@
+import { Table2 } from "lucide-react";
+import type { MouseEvent } from "react";
+import { formatScope } from "#core/dimensions/scope-text.ts";
+import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
+import { breakdownTable } from "#core/panels/breakdown/table.ts";
+import { deltaStyle, valueStyle, writeSigned, writeSignedPercent, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
+import { dyeOf } from "../../charts/dyes.ts";
+import { useMarkWalk } from "../../charts/use-mark-walk.ts";
+import { IconButton, TextButton } from "../../ui/form.tsx";
+import { JudgementMark } from "../../ui/judgement.tsx";
+import { Notice } from "../../ui/notice.tsx";
+import { codeOf, LegendMark } from "../../ui/scenario-mark.tsx";
+import { useSize } from "../../ui/use-size.ts";
+import { formatFigureAddress } from "../figure-address.ts";
+import { MemberHead } from "../member-head.tsx";
+import { NumbersTable } from "../numbers-table.tsx";
+import { PanelSheet } from "../panel-sheet.tsx";
+import { PartMark } from "../part-mark.tsx";
+import { pickHandlers } from "../pick-handlers.ts";
+import type { PanelProps } from "../panel-view.ts";
+import { Bars } from "./bars.tsx";
+import { layoutBreakdown, type BarLine } from "./layout.ts";
+
+/** A KPI by the members of a level, as bars or as a table of numbers. */
+export default function BreakdownPanel(view: PanelProps<"breakdown">) {
+  const { choose } = view.actions;
+  return (
+    <PanelSheet
+      view={view}
+      label="Breakdown"
+      table={breakdownTable}
+      skeleton={
+        <div className="p-5" role="status" aria-label="The breakdown is being calculated">
+          <div className="waiting h-6 w-3/4" />
+          {Array.from({ length: 5 }, (_, i) => (
+            <div key={i} className="waiting mt-3 h-4" style={{ width: `${90 - i * 14}%` }} />
+          ))}
+        </div>
+      }
+      action={() => (
+        <TextButton onClick={() => choose({ kpi: undefined, below: undefined, top: undefined, order: undefined })}>
+          Show it as it is arranged
+        </TextButton>
+      )}
+    >
+      {(data, part) => <Breakdown view={view} data={data} part={part} />}
+    </PanelSheet>
+  );
+}
+
+function Breakdown({
+  view: { panel, choice, picked, actions },
+  data,
+  part,
+}: {
+  view: PanelProps<"breakdown">;
+  data: BreakdownAnswer;
+  part: BreakdownAnswer | undefined;
+}) {
+  const isTable = choice.table === "open";
+  const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
+  const withDecimals = (style: NumberStyle): NumberStyle =>
+    panel.decimals === undefined ? style : { ...style, decimals: panel.decimals };
+  const style = withDecimals(valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
+  const dStyle = withDecimals(deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
+  return (
+    <div className="min-w-0 pb-2">
+      <MemberHead
+        layers={data.layers}
+        shown={data.kpi.key}
+        level={data.by.level}
+        path={data.by.path}
+        order={data.order}
+        isReversed={data.isReversed}
+        top={data.top}
+        onChoose={actions.choose}
+      />
+      <div className="flex items-center gap-x-3 px-4">
+        <Legend data={data} />
+        <span className="ml-auto">
+          <IconButton label="Table of numbers" isOn={isTable} onClick={toggleTable}>
+            <Table2 size={15} />
+          </IconButton>
+        </span>
+      </div>
+      <div
+        className="px-4"
+        onKeyDown={(event) => {
+          if (isTable && event.key === "t") toggleTable();
+        }}
+      >
+        {isTable ? (
+          <NumbersTable
+            table={breakdownTable(data)}
+            caption={`${data.kpi.name} in ${style.unitName}; Δ ${data.total.row.basisName} in ${dStyle.unitName}`}
+            style={style}
+            deltaStyle={dStyle}
+          />
+        ) : data.rows.length === 0 ? (
+          <div className="py-6">
+            <Notice
+              title={`No ${data.by.level} has a figure here`}
+              detail={`Nothing of ${data.kpi.name} is kept by ${data.by.level} for ${data.frame.words.scope}. Choose another scope, or break it down otherwise.`}
+            />
+          </div>
+        ) : (
+          <BarChart {...{ data, part, style, actions }} deltaStyle={dStyle} picked={picked[data.by.dimension]} onTable={toggleTable} />
+        )}
+      </div>
+      <Below data={data} />
+    </div>
+  );
+}
+
+function BarChart({
+  data,
+  part,
+  style,
+  deltaStyle: dStyle,
+  picked,
+  actions,
+  onTable,
+}: {
+  data: BreakdownAnswer;
+  part: BreakdownAnswer | undefined;
+  style: NumberStyle;
+  deltaStyle: NumberStyle;
+  picked: readonly string[] | undefined;
+  actions: PanelProps<"breakdown">["actions"];
+  onTable: () => void;
+}) {
+  const [{ width }, holder] = useSize();
+  const parts = part && new Map(part.rows.flatMap(({ member, row }) => (member ? [[member.key, row.actual] as const] : [])));
+  const layout = layoutBreakdown({ data, width, style, deltaStyle: dStyle, ...(parts ? { parts } : {}) });
+  const own = (line: BarLine | undefined) =>
+    line?.row.member
+      ? { dimension: data.by.dimension, member: line.row.member.key, name: line.row.member.name }
+      : undefined;
+  const open = (line: BarLine | undefined) => {
+    const member = line?.row.member;
+    return member?.hasBelow ? () => actions.choose({ below: member.key }) : undefined;
+  };
+  const handlersOf = (line: BarLine): { onClick?: (event: MouseEvent) => void; onDoubleClick?: (event: MouseEvent) => void } => {
+    const member = own(line);
+    return member ? pickHandlers(actions.pick, member, open(line)) : {};
+  };
+  const { active, look, leave, keys } = useMarkWalk(layout.lines.length, 0, {
+    onTable,
+    onEnter: (mark, event) => {
+      const line = layout.lines[mark];
+      const member = own(line);
+      if (event.shiftKey || !member)
+        actions.ask(
+          formatFigureAddress(data.kpi.key, "actual"),
+          line?.row.member ? formatScope(line.row.member.scope) : undefined,
+        );
+      else actions.pick?.(member, { adds: event.ctrlKey || event.metaKey, otherWay: event.altKey });
+    },
+    onDown: (mark) => open(layout.lines[mark])?.(),
+  });
+  const line = active === null ? undefined : layout.lines[active];
+  return (
+    <div ref={holder} className="relative" onMouseLeave={leave}>
+      {width > 0 && (
+        <svg
+          width={width}
+          height={layout.height}
+          role="img"
+          tabIndex={0}
+          aria-roledescription="chart"
+          aria-label={`${data.headline} ${data.descriptor}. Left and right walk along the members, Enter narrows the page, down opens, Shift and Enter shows where a figure comes from.`}
+          {...keys}
+          className="block overflow-visible text-[11.5px]"
+        >
+          <Bars {...{ data, layout, width, active, picked, handlersOf }} onLook={look} />
+        </svg>
+      )}
+      {line && (
+        <MemberCard
+          data={data}
+          line={line}
+          part={line.row.member ? parts?.get(line.row.member.key) : undefined}
+          style={style}
+          deltaStyle={dStyle}
+          width={width}
+        />
+      )}
+      <p className="sr-only" aria-live="polite">
+        {line ? cardWords(data, line, style, dStyle) : ""}
+      </p>
+    </div>
+  );
+}
+
+/** A member's reading card: its figures, and what can be done with it. */
+function MemberCard({
+  data,
+  line,
+  part,
+  style,
+  deltaStyle: dStyle,
+  width,
+}: {
+  data: BreakdownAnswer;
+  line: BarLine;
+  part: Parameters<typeof PartMark>[0]["part"];
+  style: NumberStyle;
+  deltaStyle: NumberStyle;
+  width: number;
+}) {
+  const { row } = line.row;
+  const { delta, deltaPercent, judgement } = row.variance;
+  const isLow = line.centre > 150;
+  return (
+    <div
+      aria-hidden="true"
+      className="popover pointer-events-none absolute w-60 p-3 text-[13px]"
+      style={{ left: Math.max(0, Math.min(width - 240, width * 0.36)), ...(isLow ? { bottom: `calc(100% - ${line.band.y - 4}px)` } : { top: line.band.y + line.band.height + 4 }) }}
+    >
+      <p className="font-serif text-[15px]">{line.row.name}</p>
+      <dl className="mt-1 grid grid-cols-[1fr_auto] gap-x-3">
+        <dt>Actual</dt>
+        <dd className="text-right font-semibold">{"value" in row.actual ? writeWithUnit(row.actual.value, style) : row.actual.absent}</dd>
+        <dt>{row.basisName}</dt>
+        <dd className="text-right">{"value" in row.basis ? writeWithUnit(row.basis.value, style) : row.basis.absent}</dd>
+        {data.series.map(({ key, name }, i) => {
+          const figure = line.row.parts[i];
+          return figure && "value" in figure ? (
+            <div key={key} className="contents">
+              <dt>{name}</dt>
+              <dd className="text-right">{writeWithUnit(figure.value, style)}</dd>
+            </div>
+          ) : null;
+        })}
+      </dl>
+      <p className="mt-1 flex justify-between gap-2 border-t border-thread pt-1">
+        <JudgementMark judgement={judgement} />
+        <span>
+          {"value" in delta ? writeSigned(delta.value, dStyle) : delta.detail}
+          {"value" in deltaPercent && row.kpi.unit.kind !== "percent" ? ` (${writeSignedPercent(deltaPercent.value)})` : ""}
+        </span>
+      </p>
+      <PartMark kpi={row.kpi} whole={row.actual} part={part} money={data.frame.unit} />
+      {row.notes.length > 0 && <p className="text-[12px] text-slate">{row.notes.join(" ")}</p>}
+      {line.kind === "member" && (
+        <p className="mt-1 text-[11.5px] text-slate">
+          Click narrows, Ctrl adds{line.row.member?.hasBelow ? ", double click opens" : ""}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function cardWords(data: BreakdownAnswer, { row: { name, row } }: BarLine, style: NumberStyle, dStyle: NumberStyle): string {
+  const actual = "value" in row.actual ? writeWithUnit(row.actual.value, style) : row.actual.detail;
+  const { delta, judgement } = row.variance;
+  const variance = "value" in delta ? `${writeSigned(delta.value, dStyle)} against ${row.basisName}${judgement ? `, ${judgement}` : ""}` : delta.detail;
+  return `${name}: ${data.kpi.name} ${actual}; ${variance}`;
+}
+
+function Legend({ data: { series, total, shows } }: { data: BreakdownAnswer }) {
+  const { basisKey, basisName } = total.row;
+  return (
+    <ul className="flex flex-wrap gap-x-3.5 gap-y-1 text-[12.5px]">
+      {series.length === 0 ? (
+        <>
+          <li className="flex items-center gap-1.5">
+            <LegendMark code="actual" asLine={false} /> Actual
+          </li>
+          {shows.includes("basis") && (
+            <li className="flex items-center gap-1.5">
+              <LegendMark code={codeOf(basisKey)} asLine={false} /> {basisName}
+            </li>
+          )}
+        </>
+      ) : (
+        series.map(({ key, name, scenario, at }) => (
+          <li key={key} className="flex items-center gap-1.5">
+            {scenario === undefined ? (
+              <svg aria-hidden="true" width="11" height="11">
+                <rect width="11" height="11" fill={dyeOf(at)} />
+              </svg>
+            ) : (
+              <LegendMark code={scenario === "actual" ? "actual" : codeOf(scenario)} asLine={false} />
+            )}
+            {name}
+          </li>
+        ))
+      )}
+    </ul>
+  );
+}
+
+/** Members without a figure, and what must be known to read the bars. */
+function Below({ data: { absent, notes } }: { data: BreakdownAnswer }) {
+  if (absent.length === 0 && notes.length === 0) return null;
+  return (
+    <ul className="mx-4 mt-1.5 space-y-0.5 border-t border-thread pt-1.5 text-[12.5px] text-slate">
+      {absent.map(({ name, reason }) => (
+        <li key={name}>
+          {name}: {reason}
+        </li>
+      ))}
+      {notes.map((note) => (
+        <li key={note}>{note}</li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,105 @@
+import type { RepeatOrder } from "#core/panels/parts/repetition.ts";
+import { ChoiceWord } from "../ui/choice-word.tsx";
+import { TextButton } from "../ui/form.tsx";
+import { ORDER_CHOICES, orderKey, orderWords, parseOrder, TOP_CHOICES, topWords } from "./member-order.ts";
+
+interface Named {
+  readonly key: string;
+  readonly name: string;
+}
+
+/** What is chosen of members that are shown one by one. */
+export interface MemberChoice {
+  readonly kpi?: string;
+  readonly order?: RepeatOrder;
+  readonly reversed?: "yes" | "no";
+  readonly top?: number | "all";
+  readonly below?: string | undefined;
+}
+
+/** What is shown of whom, in which order: each word a way to change it; the path leads back up. */
+export function MemberHead({
+  layers,
+  shown,
+  level,
+  path,
+  order,
+  isReversed,
+  top,
+  onChoose,
+}: {
+  layers: readonly Named[];
+  /** The layer that is shown. */
+  shown: string | undefined;
+  level: string;
+  path: readonly Named[];
+  order: RepeatOrder;
+  isReversed: boolean;
+  top: number | null;
+  onChoose: (change: MemberChoice) => void;
+}) {
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 px-4 pt-1.5 pb-1">
+      {layers.length > 1 && (
+        <div role="group" aria-label="Layer" className="flex flex-wrap gap-x-3 gap-y-1">
+          {layers.map(({ key, name }) => (
+            <button
+              key={key}
+              type="button"
+              aria-pressed={key === shown}
+              onClick={() => onChoose({ kpi: key })}
+              className={`min-h-6 ${key === shown ? "font-semibold text-ink shadow-[inset_0_-2px_0_var(--indigo)]" : "text-slate hover:text-ink print:hidden"}`}
+            >
+              {name}
+            </button>
+          ))}
+        </div>
+      )}
+      <nav aria-label="Path" className="flex flex-wrap items-baseline gap-x-1">
+        <span>by {level}</span>
+        {path.length > 0 && (
+          <>
+            <span>in</span>
+            <TextButton onClick={() => onChoose({ below: undefined })}>all</TextButton>
+            {path.map(({ key, name }, i) => (
+              <span key={key} className="inline-flex items-baseline gap-x-1">
+                <span aria-hidden="true" className="text-slate">
+                  ›
+                </span>
+                {i === path.length - 1 ? (
+                  <span className="font-semibold" aria-current="true">
+                    {name}
+                  </span>
+                ) : (
+                  <TextButton onClick={() => onChoose({ below: key })}>{name}</TextButton>
+                )}
+              </span>
+            ))}
+          </>
+        )}
+      </nav>
+      <p className="ml-auto text-[13px] text-slate">
+        <ChoiceWord
+          label="Order"
+          words={orderWords(order, isReversed)}
+          choices={ORDER_CHOICES}
+          chosen={orderKey(order, isReversed)}
+          onChoose={(key) => {
+            const next = parseOrder(key);
+            onChoose({ order: next.order, reversed: next.isReversed ? "yes" : "no" });
+          }}
+          className="meaning-word"
+        />
+        {", "}
+        <ChoiceWord
+          label="How many"
+          words={topWords(top)}
+          choices={TOP_CHOICES}
+          chosen={top === null ? "all" : String(top)}
+          onChoose={(key) => onChoose({ top: key === "all" ? "all" : Number(key) })}
+          className="meaning-word"
+        />
+      </p>
+    </div>
+  );
+}
