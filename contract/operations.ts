@@ -43,7 +43,7 @@ import {
 import { pageQuerySchema, tryPanelsSchema } from "./page-answers.ts";
 import { panelAnswerSchema, panelDetailSchema, panelQuerySchema } from "./panels/index.ts";
 import { provenanceSchema, sideSchema, sourceLinesSchema } from "./provenance.ts";
-import { personSchema, samplePeopleSchema, sampleSignInSchema, signInSchema } from "./session.ts";
+import { companyLookSchema, opensSchema, samplePeopleSchema, sampleSignInSchema, sessionSchema, signInSchema } from "./session.ts";
 import { frameChoicesSchema } from "./frame-choices.ts";
 import { newTokenSchema, tokenCreateSchema, tokenListSchema } from "./tokens.ts";
 
@@ -105,7 +105,7 @@ export const OPERATIONS = {
     summary: "Sign in with e-mail address and password",
     isOpen: true,
     body: signInSchema,
-    answer: personSchema,
+    answer: sessionSchema,
   },
   signInSample: {
     method: "post",
@@ -113,9 +113,23 @@ export const OPERATIONS = {
     summary: "Sign in as a person of the sample company",
     isOpen: true,
     body: sampleSignInSchema,
-    answer: personSchema,
+    answer: sessionSchema,
   },
-  session: { method: "get", path: "/api/session", summary: "Who is signed in", answer: personSchema },
+  session: { method: "get", path: "/api/session", summary: "Who is signed in", answer: sessionSchema },
+  setOpens: {
+    method: "put",
+    path: "/api/session/opens",
+    summary: "Choose which pack is opened at sign-in",
+    body: opensSchema,
+    answer: sessionSchema,
+  },
+  setCompanyLook: {
+    method: "put",
+    path: "/api/company/look",
+    summary: "Choose how the company looks",
+    body: companyLookSchema,
+    answer: sessionSchema,
+  },
   signOut: { method: "delete", path: "/api/session", summary: "Sign out", isOpen: true, answer: null },
   frameChoices: {
     method: "get",

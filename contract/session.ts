@@ -7,6 +7,23 @@ export const personSchema = z.object({
   role: z.enum(["analyst", "area-manager", "executive", "administrator"]),
 });
 
+/** The looks a company can choose: ground, rule and accent. */
+export const PALETTES = ["linen", "chalk", "heath", "dusk"] as const;
+export const paletteSchema = z.enum(PALETTES);
+export type Palette = z.infer<typeof paletteSchema>;
+
+/** Who is signed in, what is opened for them, and how their company looks. */
+export const sessionSchema = personSchema.extend({
+  /** The pack that is opened at sign-in; `null` opens their home. */
+  opens: z.string().nullable(),
+  palette: paletteSchema,
+});
+export type Session = z.infer<typeof sessionSchema>;
+
+/** What a person chooses to be opened at sign-in. */
+export const opensSchema = z.object({ pack: z.string().max(80).nullable() });
+export const companyLookSchema = z.object({ palette: paletteSchema });
+
 export const signInSchema = z.object({
   email: z.string().trim().min(1, "enter your e-mail address").max(200),
   password: z.string().min(1, "enter your password").max(200),

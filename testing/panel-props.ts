@@ -22,6 +22,7 @@ export function panelProps<K extends PanelKind>(
     picked: {},
     part: null,
     leads: null,
+    standing: null,
     actions: { choose: vi.fn(), ask: vi.fn(), pick: vi.fn(), follow: vi.fn(), arrange: undefined },
     ...change,
   };

@@ -1,31 +1,36 @@
+import type { Place } from "#core/layout/place.ts";
 import type { PackDraft } from "#contract/pack.ts";
-import type { DefinitionOf } from "#contract/panels/index.ts";
+import type { DefinitionOf, PanelKind } from "#contract/panels/index.ts";
 
 type PageDraft = PackDraft["pages"][number];
-type Tiles = DefinitionOf<"tiles">;
+type PanelDraft = PageDraft["panels"][number];
+type Partly<K extends PanelKind> = Partial<Omit<DefinitionOf<K>, "key" | "kind">>;
 
-const page = (
-  key: string,
-  name: string,
-  lead: string,
+const REVIEW = "monthly-review";
+const at = (x: number, y: number, w: number, h: number): Place => ({ x, y, w, h });
+const page = (key: string): { pack: string; page: string } => ({ pack: REVIEW, page: key });
+
+const scorecard = (
+  place: Place,
   groups: readonly [string, readonly string[]][],
-  scope = {},
-): PageDraft => ({
-  key,
-  name,
-  scope,
-  panels: [
-    {
-      key: "scorecard",
-      kind: "scorecard",
-      groups: groups.map(([title, kpis]) => ({ title, kpis: [...kpis] })),
-      place: { x: 0, y: 0, w: 15, h: 62 },
-    },
-    { key: "over-time", kind: "time-chart", kpi: lead, place: { x: 15, y: 0, w: 9, h: 62 } },
-  ],
+  change: Partly<"scorecard"> = {},
+): PanelDraft => ({
+  key: "scorecard",
+  kind: "scorecard",
+  groups: groups.map(([title, kpis]) => ({ title, kpis: [...kpis] })),
+  ...change,
+  place,
 });
 
-const tiles = (kpis: readonly string[], change: Partial<Omit<Tiles, "key" | "kind" | "kpis">> = {}): Tiles => ({
+const overTime = (place: Place, kpi: string, change: Partly<"time-chart"> = {}, key = "over-time"): PanelDraft => ({
+  key,
+  kind: "time-chart",
+  kpi,
+  ...change,
+  place,
+});
+
+const tiles = (place: Place, kpis: readonly string[], change: Partly<"tiles"> = {}): PanelDraft => ({
   key: "tiles",
   kind: "tiles",
   kpis: [...kpis],
@@ -34,7 +39,36 @@ const tiles = (kpis: readonly string[], change: Partial<Omit<Tiles, "key" | "kin
   isReversed: false,
   top: null,
   ...change,
+  place,
 });
+
+const breakdown = (
+  key: string,
+  place: Place,
+  kpis: readonly string[],
+  by: DefinitionOf<"breakdown">["by"],
+  change: Partly<"breakdown"> = {},
+): PanelDraft => ({
+  key,
+  kind: "breakdown",
+  kpis: [...kpis],
+  by,
+  cluster: null,
+  stacking: "clustered",
+  order: "value",
+  isReversed: false,
+  top: null,
+  ...change,
+  place,
+});
+
+const text = (place: Place, written: string): PanelDraft => ({ key: "message", kind: "text", text: written, isBare: true, place });
+
+const SEA_AREA = { dimension: "route", level: null };
+const ROUTE = { dimension: "route", level: "Route" };
+const SERVICE = { dimension: "service", level: null };
+const DEPARTMENT = { dimension: "cost-centre", level: null };
+const VESSEL = { dimension: "vessel", level: null };
 
 const AREA_GROUPS: readonly [string, readonly string[]][] = [
   ["Revenue", ["total_revenue", "tickets", "freight", "freight_price", "onboard_spend", "passenger_count"]],
@@ -42,35 +76,63 @@ const AREA_GROUPS: readonly [string, readonly string[]][] = [
   ["Service", ["on_time_rate", "load_factor", "complaint_rate"]],
 ];
 
-/** Operations are kept by day: the month so far stands above the figures to date. */
-const operations = (own: PageDraft): PageDraft => ({
-  ...own,
+const areaPage = (key: string, name: string, lead: string): PageDraft => ({
+  key,
+  name,
+  group: "By area",
+  scope: { route: [key] },
   panels: [
-    tiles(["carried", "load_factor", "on_time_rate", "cancelled"], {
-      figures: ["month-to-date", "same-day", "run-rate-month", "year-to-date"],
-    }),
-    ...own.panels,
+    scorecard(at(0, 0, 15, 54), AREA_GROUPS),
+    overTime(at(15, 0, 9, 54), lead),
+    breakdown("routes", at(0, 54, 12, 26), ["total_revenue", "tickets", "freight"], ROUTE),
+    breakdown("services", at(12, 54, 12, 26), ["total_revenue"], SERVICE),
   ],
 });
 
 /** The monthly review, as the analyst lays it out. */
 export const PACK: PackDraft = {
-  key: "monthly-review",
+  key: REVIEW,
   name: "{month} review",
   pages: [
-    page("cover", "Cover", "total_revenue", [
-      ["Result", ["total_revenue", "operating_result", "operating_margin"]],
-      ["Revenue", ["tickets", "freight", "onboard_spend"]],
-      ["Costs", ["fuel", "overtime", "maintenance"]],
-      ["Service", ["passenger_count", "on_time_rate", "load_factor"]],
-      ["Cash", ["cash_position"]],
-    ]),
+    {
+      key: "cover",
+      name: "Cover",
+      scope: {},
+      panels: [
+        text(
+          at(0, 0, 24, 6),
+          "**Operating result** {operating_result}, {operating_result words}. **Fuel** takes {fuel variance}, {fuel percent} of its budget; **freight** brings {freight variance}.",
+        ),
+        scorecard(
+          at(0, 6, 15, 60),
+          [
+            ["Result", ["total_revenue", "operating_result", "operating_margin"]],
+            ["Revenue", ["tickets", "freight", "onboard_spend"]],
+            ["Costs", ["fuel", "overtime", "maintenance"]],
+            ["Service", ["passenger_count", "on_time_rate", "load_factor"]],
+            ["Cash", ["cash_position"]],
+          ],
+          {
+            links: {
+              total_revenue: page("revenue"),
+              tickets: page("revenue"),
+              freight: page("revenue"),
+              fuel: page("costs-and-fuel"),
+              maintenance: page("costs-and-fuel"),
+              on_time_rate: page("operations"),
+            },
+          },
+        ),
+        overTime(at(15, 6, 9, 60), "total_revenue"),
+      ],
+    },
     {
       key: "at-a-glance",
       name: "At a glance",
       scope: {},
       panels: [
         tiles(
+          at(0, 0, 24, 60),
           [
             "total_revenue",
             "operating_result",
@@ -83,37 +145,114 @@ export const PACK: PackDraft = {
           ],
           { figures: ["month", "year-to-date", "prior-year", "run-rate-year", "outlook"] },
         ),
+        breakdown("areas", at(0, 60, 12, 24), ["total_revenue", "fuel", "on_time_rate"], SEA_AREA, {
+          link: page("routes"),
+        }),
+        breakdown("departments", at(12, 60, 12, 24), ["costs"], DEPARTMENT, { order: "variance", isReversed: true }),
       ],
     },
     {
       key: "routes",
       name: "Routes",
       scope: {},
+      look: { click: "weigh" },
       panels: [
-        tiles(["total_revenue", "tickets", "freight", "fuel", "crew", "on_time_rate"], {
-          repeatBy: { dimension: "route", level: "Route" },
+        tiles(at(0, 0, 24, 66), ["total_revenue", "tickets", "freight", "fuel", "crew", "on_time_rate"], {
+          repeatBy: ROUTE,
+          order: "attainment",
+          isReversed: true,
+        }),
+        overTime(at(0, 66, 14, 46), "total_revenue"),
+        breakdown("services", at(14, 66, 10, 46), ["total_revenue"], SERVICE),
+      ],
+    },
+    {
+      key: "revenue",
+      name: "Revenue",
+      scope: {},
+      panels: [
+        {
+          key: "measure",
+          kind: "chooser",
+          sets: "kpi",
+          options: ["tickets", "freight", "total_revenue", "passenger_count", "onboard_spend"],
+          panels: ["over-time", "areas", "services"],
+          place: at(0, 0, 14, 6),
+        },
+        {
+          key: "grain",
+          kind: "chooser",
+          sets: "grain",
+          options: ["month", "quarter", "year"],
+          panels: ["over-time"],
+          place: at(14, 0, 10, 6),
+        },
+        overTime(at(0, 6, 14, 50), "tickets"),
+        breakdown("areas", at(14, 6, 10, 24), ["tickets"], SEA_AREA),
+        breakdown("services", at(14, 30, 10, 26), ["tickets"], SERVICE),
+        scorecard(at(0, 56, 24, 28), [
+          ["Revenue", ["total_revenue", "tickets", "freight"]],
+          ["Volume and price", ["passenger_count", "onboard_spend", "freight_price"]],
+        ]),
+      ],
+    },
+    {
+      key: "costs-and-fuel",
+      name: "Costs and fuel",
+      scope: {},
+      panels: [
+        scorecard(at(0, 0, 14, 40), [
+          ["Operating costs", ["costs", "fuel", "crew", "maintenance", "overtime", "advertising_spend"]],
+          ["In proportion", ["fuel_share", "operating_margin"]],
+        ]),
+        overTime(at(14, 0, 10, 40), "fuel"),
+        breakdown("vessels", at(0, 40, 12, 46), ["fuel", "crew", "maintenance"], VESSEL, { order: "value" }),
+        breakdown("departments", at(12, 40, 12, 46), ["costs", "overtime"], DEPARTMENT, {
+          order: "variance",
+          isReversed: true,
+        }),
+      ],
+    },
+    {
+      key: "operations",
+      name: "Operations",
+      scope: {},
+      panels: [
+        // Operations are kept by day: the month so far stands above the figures to date.
+        tiles(at(0, 0, 24, 28), ["carried", "load_factor", "on_time_rate", "cancelled"], {
+          figures: ["month-to-date", "same-day", "run-rate-month", "year-to-date"],
+        }),
+        scorecard(at(0, 28, 13, 44), [
+          ["Service", ["on_time_rate", "cancelled", "complaint_rate"]],
+          ["Use", ["load_factor", "passenger_count", "carried"]],
+          ["People", ["people"]],
+        ]),
+        overTime(at(13, 28, 11, 44), "on_time_rate"),
+        breakdown("routes", at(0, 72, 24, 36), ["on_time_rate", "carried", "cancelled"], ROUTE, {
           order: "attainment",
           isReversed: true,
         }),
       ],
     },
-    page("revenue", "Revenue", "tickets", [
-      ["Revenue", ["total_revenue", "tickets", "freight"]],
-      ["Volume and price", ["passenger_count", "onboard_spend", "freight_price"]],
-    ]),
-    page("costs-and-fuel", "Costs and fuel", "fuel", [
-      ["Operating costs", ["costs", "fuel", "crew", "maintenance", "overtime", "advertising_spend"]],
-      ["In proportion", ["fuel_share", "operating_margin"]],
-    ]),
-    operations(
-      page("operations", "Operations", "on_time_rate", [
-        ["Service", ["on_time_rate", "cancelled", "complaint_rate"]],
-        ["Use", ["load_factor", "passenger_count", "carried"]],
-        ["People", ["people"]],
-      ]),
-    ),
-    page("skerry-sound", "Skerry Sound", "total_revenue", AREA_GROUPS, { route: ["skerry-sound"] }),
-    page("lantern-bay", "Lantern Bay", "total_revenue", AREA_GROUPS, { route: ["lantern-bay"] }),
-    page("northreach", "Northreach", "freight", AREA_GROUPS, { route: ["northreach"] }),
+    {
+      key: "outlook",
+      name: "Outlook",
+      scope: {},
+      panels: [
+        scorecard(
+          at(0, 0, 24, 36),
+          [
+            ["Result", ["total_revenue", "operating_result", "net_result"]],
+            ["Lines", ["tickets", "freight", "fuel", "crew", "maintenance"]],
+          ],
+          { columns: ["actual", "basis", "delta", "status", "outlook", "outlook-delta", "trend"] },
+        ),
+        overTime(at(0, 36, 14, 48), "operating_result", { holds: { span: "full-year" } }),
+        overTime(at(14, 36, 10, 48), "total_revenue", { holds: { span: "full-year" } }, "revenue-over-time"),
+      ],
+    },
+    areaPage("skerry-sound", "Skerry Sound", "total_revenue"),
+    areaPage("lantern-bay", "Lantern Bay", "total_revenue"),
+    areaPage("northreach", "Northreach", "freight"),
   ],
 };

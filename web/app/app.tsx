@@ -8,6 +8,7 @@ import { createQueryClient } from "./query-client.ts";
 import { useTheme } from "./settings.ts";
 import { Shell } from "./shell.tsx";
 import { SignInPage } from "./sign-in-page.tsx";
+import { Start } from "./start.tsx";
 
 const client = createQueryClient();
 
@@ -21,8 +22,9 @@ const router = createBrowserRouter([
     shouldRevalidate: () => false,
     hydrateFallbackElement: <div role="status" aria-label="Hackle is opening" className="waiting m-6 h-6 max-w-96" />,
     children: [
-      { index: true, element: <Navigate to="/home" replace /> },
+      { index: true, element: <Start /> },
       { path: "home", lazy: { Component: async () => (await import("../home/home-page.tsx")).HomePage } },
+      { path: "packs", lazy: { Component: async () => (await import("../packs/packs-page.tsx")).PacksPage } },
       { path: "packs/:pack", lazy: { Component: async () => (await import("../packs/first-pack.tsx")).FirstPack } },
       {
         path: "packs/:pack/:page",

@@ -16,11 +16,11 @@ import {
 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from "react-router";
-import { keepFrame } from "./addresses.ts";
 import { ApiProblem, call } from "./api.ts";
 import { Comb } from "./comb.tsx";
 import { CommandPalette } from "./command-palette.tsx";
-import { answerKey, useMayEdit, usePacks, usePerson } from "./questions.ts";
+import { answerKey, useMayEdit, usePerson } from "./questions.ts";
+import { navigationLink as link, PackNavigation } from "./pack-navigation.tsx";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
 import { Shortcuts } from "./shortcuts.tsx";
 import { IconButton } from "../ui/form.tsx";
@@ -46,6 +46,10 @@ export function Shell() {
     });
   }, [client, navigate]);
   useGlobalKeys();
+  const palette = person.data?.palette;
+  useEffect(() => {
+    if (palette) document.documentElement.dataset["palette"] = palette;
+  }, [palette]);
 
   // While a page is arranged, the rack takes the navigation's place.
   const isArranging = mayEdit && new URLSearchParams(location.search).has("arrange");
@@ -77,14 +81,13 @@ export function Shell() {
 }
 
 function Navigation() {
-  const packs = usePacks();
   const person = usePerson();
   const client = useQueryClient();
   const navigate = useNavigate();
   const theme = useTheme();
   const setTheme = useSettings((s) => s.setTheme);
   const show = useOverlays((s) => s.show);
-  const { pathname, search } = useLocation();
+  const { pathname } = useLocation();
   const mayEdit = useMayEdit();
   // On a narrow window the pages are opened by the button, and closed once another address is chosen.
   const [openedAt, setOpenedAt] = useState<string | null>(null);
@@ -99,7 +102,7 @@ function Navigation() {
       aria-label="Main"
       className="flex flex-col gap-5 border-thread px-2.5 py-4 max-md:gap-2 max-md:border-b max-md:py-2 md:sticky md:top-0 md:h-screen md:overflow-y-auto md:border-r"
     >
-      <p className="flex items-center gap-2 px-2 text-indigo">
+      <p className="flex items-center gap-2 px-2 text-accent">
         <Comb />
         <span className="font-serif text-xl tracking-tight text-ink">Hackle</span>
         <span className="ml-auto md:hidden">
@@ -110,20 +113,7 @@ function Navigation() {
       </p>
       <div className={`contents ${isOpen ? "" : "max-md:hidden"}`}>
         <Item to="/home" icon={House} name="Home" />
-        {packs.data?.map((pack) => (
-          <section key={pack.key} aria-label={pack.name}>
-            <h2 className="px-2 pb-1 font-serif">{pack.name}</h2>
-            <ul className="max-md:flex max-md:flex-wrap">
-              {pack.pages.map((page) => (
-                <li key={page.key}>
-                  <NavLink to={`/packs/${pack.key}/${page.key}${keepFrame(search)}`} className={link}>
-                    {page.name}
-                  </NavLink>
-                </li>
-              ))}
-            </ul>
-          </section>
-        ))}
+        <PackNavigation />
         <section aria-label="Measures">
           <Item to="/kpis" icon={Sigma} name="KPIs" />
         </section>
@@ -165,9 +155,6 @@ function Navigation() {
     </nav>
   );
 }
-
-const link = ({ isActive }: { isActive: boolean }) =>
-  `block rounded px-2 py-1 ${isActive ? "bg-panel font-semibold shadow-[inset_2px_0_0_var(--indigo)]" : "text-slate hover:text-ink"}`;
 
 /** A way to a part of the product; `within`: all addresses that belong to it. */
 function Item({ to, within, icon: Icon, name }: { to: string; within?: string; icon: LucideIcon; name: string }) {

@@ -36,7 +36,7 @@ export function SignInPage() {
   return (
     <main className="mx-auto grid min-h-screen max-w-5xl content-center gap-x-20 gap-y-10 px-6 py-10 md:grid-cols-[1fr_1.1fr]">
       <div className="self-center">
-        <p className="flex items-center gap-3 text-indigo">
+        <p className="flex items-center gap-3 text-accent">
           <Comb size={34} />
           <span className="font-serif text-4xl tracking-tight text-ink">Hackle</span>
         </p>
@@ -84,7 +84,7 @@ export function SignInPage() {
           <button
             type="submit"
             disabled={signIn.isPending}
-            className="rounded bg-indigo px-3 py-1.5 font-semibold text-panel"
+            className="rounded bg-accent px-3 py-1.5 font-semibold text-panel"
           >
             Sign in
           </button>
@@ -126,7 +126,7 @@ function SamplePeople({
                 <span className="block text-slate">{person.title}</span>
               </span>
               <span className="text-slate">sees {person.sees}</span>
-              <span aria-hidden="true" className="text-indigo opacity-40 group-hover:opacity-100">
+              <span aria-hidden="true" className="text-accent opacity-40 group-hover:opacity-100">
                 →
               </span>
             </button>

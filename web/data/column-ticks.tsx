@@ -17,7 +17,7 @@ export function ColumnTicks({
         {label}{" "}
         <button
           type="button"
-          className="ml-2 text-indigo hover:underline"
+          className="ml-2 text-accent hover:underline"
           onClick={() => onChange(chosen.length === columns.length ? [] : [...columns])}
         >
           {chosen.length === columns.length ? "none" : "all"}

@@ -29,7 +29,7 @@ export function DraftPage() {
   if (draft.data && structure.data) return <OpenDraft draft={draft.data} structure={structure.data} edit={edit} />;
   return (
     <PageState error={draft.error ?? structure.error} title="This file cannot be shown">
-      <a className="font-semibold text-indigo underline" href="/loads">
+      <a className="font-semibold text-accent underline" href="/loads">
         To the list of loads
       </a>
     </PageState>
@@ -99,7 +99,7 @@ function OpenDraft({ draft, structure, edit }: { draft: Draft; structure: Editab
               {lastReport === draft.report ? "Checks" : "Checks, being made again"}
               {draft.report && draft.report.rejected > 0 && (
                 <a
-                  className="font-sans text-[13px] text-indigo underline"
+                  className="font-sans text-[13px] text-accent underline"
                   href={`/api/drafts/${draft.id}/rejected.csv`}
                   download
                 >

@@ -40,7 +40,7 @@ export function DropZone() {
   };
   return (
     <div
-      className={`relative flex flex-wrap items-center gap-x-4 gap-y-1 rounded-md border border-dashed px-5 py-4 ${isOver ? "border-indigo bg-chosen" : "border-slate/60"}`}
+      className={`relative flex flex-wrap items-center gap-x-4 gap-y-1 rounded-md border border-dashed px-5 py-4 ${isOver ? "border-accent bg-chosen" : "border-slate/60"}`}
       onDragOver={(event) => {
         event.preventDefault();
         setOver(true);
@@ -52,7 +52,7 @@ export function DropZone() {
         void send([...event.dataTransfer.files]);
       }}
     >
-      <Upload size={20} className="text-indigo" aria-hidden="true" />
+      <Upload size={20} className="text-accent" aria-hidden="true" />
       {sending ? (
         <p className="flex-1" role="status">
           Sending {sending.name}, {Math.round(sending.share * 100)}%{" "}

@@ -88,14 +88,14 @@ function ExportForm({ data }: { data: NonNullable<ReturnType<typeof useExportabl
       </div>
       <p className="flex gap-4">
         <a
-          className="rounded bg-indigo px-3 py-1 font-semibold text-panel hover:brightness-110"
+          className="rounded bg-accent px-3 py-1 font-semibold text-panel hover:brightness-110"
           href={address("csv")}
           download
         >
           As CSV
         </a>
         <a
-          className="rounded border border-indigo px-3 py-1 font-semibold text-indigo"
+          className="rounded border border-accent px-3 py-1 font-semibold text-accent"
           href={address("parquet")}
           download
         >

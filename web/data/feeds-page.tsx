@@ -24,7 +24,7 @@ const MODES = [
   { key: "schema", name: "other columns than agreed" },
 ];
 const STATES: Readonly<Record<Feed["pulls"][number]["state"], { word: string; className: string }>> = {
-  running: { word: "… running", className: "text-indigo" },
+  running: { word: "… running", className: "text-accent" },
   posted: { word: "✓ posted", className: "text-verdigris" },
   waiting: { word: "◆ waits for you", className: "font-semibold" },
   nothing: { word: "– nothing new", className: "text-slate" },
@@ -139,12 +139,12 @@ function PullLog({ feed }: { feed: Feed }) {
             <td className="pr-4">
               {pull.message}{" "}
               {pull.state === "waiting" && pull.draftId !== null && (
-                <Link className="text-indigo underline" to={`/loads/files/${pull.draftId}`}>
+                <Link className="text-accent underline" to={`/loads/files/${pull.draftId}`}>
                   Open the file
                 </Link>
               )}
               {pull.loadId !== null && (
-                <Link className="text-indigo underline" to={`/loads/${pull.loadId}`}>
+                <Link className="text-accent underline" to={`/loads/${pull.loadId}`}>
                   What changed
                 </Link>
               )}

@@ -27,7 +27,7 @@ export function LoadPage() {
   if (load.data) return <OpenLoad load={load.data} />;
   return (
     <PageState error={load.error} title="This load cannot be shown">
-      <Link className="font-semibold text-indigo underline" to="/loads">
+      <Link className="font-semibold text-accent underline" to="/loads">
         To the list of loads
       </Link>
     </PageState>
@@ -59,7 +59,7 @@ function OpenLoad({ load }: { load: LoadDetail }) {
   return (
     <div className="px-6 pt-4 pb-8">
       <p className="text-[13px]">
-        <Link to="/loads" className="text-indigo hover:underline">
+        <Link to="/loads" className="text-accent hover:underline">
           Loads
         </Link>
       </p>
@@ -71,19 +71,19 @@ function OpenLoad({ load }: { load: LoadDetail }) {
         <span className="ml-auto flex items-baseline gap-4">
           {load.review && !isUndone && (
             <Link
-              className="rounded bg-indigo px-3 py-1 font-semibold text-panel hover:brightness-110"
+              className="rounded bg-accent px-3 py-1 font-semibold text-panel hover:brightness-110"
               to={`/packs/${load.review.pack}`}
             >
               See “{load.review.name}”
             </Link>
           )}
           {load.hasFile && (
-            <a className="text-indigo hover:underline" href={`/api/loads/${load.id}/file`} download>
+            <a className="text-accent hover:underline" href={`/api/loads/${load.id}/file`} download>
               The file
             </a>
           )}
           {load.rejected > 0 && (
-            <a className="text-indigo hover:underline" href={`/api/loads/${load.id}/rejected.csv`} download>
+            <a className="text-accent hover:underline" href={`/api/loads/${load.id}/rejected.csv`} download>
               Left-out lines as CSV
             </a>
           )}
@@ -112,7 +112,7 @@ function OpenLoad({ load }: { load: LoadDetail }) {
       {load.replaces.map((other) => (
         <p key={other.id} className="mt-1">
           Takes the place of{" "}
-          <Link className="text-indigo underline" to={`/loads/${other.id}`}>
+          <Link className="text-accent underline" to={`/loads/${other.id}`}>
             {other.fileName}
           </Link>{" "}
           for {other.months}.{" "}
@@ -126,7 +126,7 @@ function OpenLoad({ load }: { load: LoadDetail }) {
           Replaced by{" "}
           <button
             type="button"
-            className="text-indigo underline"
+            className="text-accent underline"
             onClick={() => void navigate(`/loads/${other.id}?compare=${load.id}`)}
           >
             {other.fileName}

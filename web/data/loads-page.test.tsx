@@ -31,7 +31,7 @@ const show = (answers: Answers = {}, role: "analyst" | "executive" = "analyst") 
   renderPage(<LoadsPage />, {
     at: "/loads",
     answers: {
-      session: { email: "m@x.example", name: "Maren", title: "", role },
+      session: { email: "m@x.example", name: "Maren", title: "", role, opens: null, palette: "linen" },
       loads: LOADS,
       drafts: [],
       ...answers,

@@ -35,7 +35,7 @@ export function LoadsPage() {
           <ul className="mt-1">
             {drafts.data.map((draft) => (
               <li key={draft.id} className="py-0.5">
-                <Link to={`/loads/files/${draft.id}`} className="font-semibold text-indigo underline">
+                <Link to={`/loads/files/${draft.id}`} className="font-semibold text-accent underline">
                   {draft.fileName}
                 </Link>
                 <span className="text-slate">
@@ -116,7 +116,7 @@ function Broken({ broken }: { broken: LoadList["broken"][number] }) {
     <p role="status" className="mt-3 border-l-2 border-madder py-1 pl-3">
       <span className="font-semibold">{broken.fileName}</span>, {dateTimeWords(broken.at)}: {broken.message}{" "}
       {broken.draftId !== null && (
-        <Link to={`/loads/files/${broken.draftId}`} className="text-indigo underline">
+        <Link to={`/loads/files/${broken.draftId}`} className="text-accent underline">
           Open the draft
         </Link>
       )}

@@ -80,7 +80,7 @@ export function MeaningChooser({
         choices={choices}
         chosen={keyOf(meaning)}
         onChoose={choose}
-        className={`meaning-word ${meaning.as === "ignore" ? "text-slate" : "text-indigo"}`}
+        className={`meaning-word ${meaning.as === "ignore" ? "text-slate" : "text-accent"}`}
       />
       {(meaning.as === "amount" || meaning.as === "quantity") &&
         !hasAccountColumn(mapping) &&
@@ -154,7 +154,7 @@ function AccountOfColumn({
           },
         });
       }}
-      className="meaning-word text-indigo"
+      className="meaning-word text-accent"
     />
   );
 }

@@ -47,7 +47,7 @@ export function PostBar({
           <span className="flex items-center gap-3">
             <span className="relative h-1.5 w-40 overflow-hidden rounded bg-thread" aria-hidden="true">
               <span
-                className="absolute inset-y-0 left-0 bg-indigo transition-[width]"
+                className="absolute inset-y-0 left-0 bg-accent transition-[width]"
                 style={{ width: `${Math.max(2, job.share * 100)}%` }}
               />
             </span>

@@ -66,7 +66,7 @@ export function StepList({
           return (
             <li
               key={i}
-              className={`group relative rounded border-l-2 py-1 pr-1 pl-2 ${chosen === i ? "border-indigo bg-chosen" : problem ? "border-madder" : "border-thread"}`}
+              className={`group relative rounded border-l-2 py-1 pr-1 pl-2 ${chosen === i ? "border-accent bg-chosen" : problem ? "border-madder" : "border-thread"}`}
             >
               <div className="flex items-start gap-1">
                 <button
@@ -123,7 +123,7 @@ export function StepList({
         />
       ) : (
         <DropdownMenu.Root>
-          <DropdownMenu.Trigger className="mt-1 flex items-center gap-1 rounded py-1 pr-2 text-indigo hover:underline">
+          <DropdownMenu.Trigger className="mt-1 flex items-center gap-1 rounded py-1 pr-2 text-accent hover:underline">
             <Plus size={14} aria-hidden="true" /> Add a step
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>

@@ -37,7 +37,7 @@ export function ScopeChooser({
               className={`flex w-full justify-between rounded px-2 py-1 text-left ${dimension.key === openKey ? "bg-chosen font-semibold" : ""}`}
             >
               {dimension.name}
-              {scope[dimension.key] && <span className="text-indigo">{scope[dimension.key]!.length}</span>}
+              {scope[dimension.key] && <span className="text-accent">{scope[dimension.key]!.length}</span>}
             </button>
           </li>
         ))}
@@ -47,7 +47,7 @@ export function ScopeChooser({
           <label className="flex items-center gap-2 rounded px-2 py-1 hover:bg-chosen">
             <input
               type="checkbox"
-              className="accent-[var(--indigo)]"
+              className="accent-[var(--accent)]"
               checked={members === undefined}
               onChange={() => change(open.key, undefined)}
             />
@@ -60,7 +60,7 @@ export function ScopeChooser({
             >
               <input
                 type="checkbox"
-                className="accent-[var(--indigo)]"
+                className="accent-[var(--accent)]"
                 checked={members?.includes(member.key) ?? false}
                 onChange={(event) => {
                   const next = event.target.checked

@@ -39,7 +39,7 @@ const show = (home: Answers["home"], role: "analyst" | "executive" = "analyst") 
   renderPage(<HomePage />, {
     answers: {
       ...(home === undefined ? {} : { home }),
-      session: { email: "m@x.example", name: "Maren", title: "", role },
+      session: { email: "m@x.example", name: "Maren", title: "", role, opens: null, palette: "linen" },
       alerts: { load: null, words: "", changes: [] },
       packs: [],
       drafts: [],

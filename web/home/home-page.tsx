@@ -38,7 +38,7 @@ export function HomePage() {
             <Sheet title="Files that wait">
               {drafts.data.map((draft) => (
                 <li key={draft.id}>
-                  <Link to={`/loads/files/${draft.id}`} className="font-semibold text-indigo hover:underline">
+                  <Link to={`/loads/files/${draft.id}`} className="font-semibold text-accent hover:underline">
                     {draft.fileName}
                   </Link>
                   <span className="text-slate"> {draft.note ?? "not posted yet"}</span>
@@ -49,7 +49,7 @@ export function HomePage() {
           <Sheet title="Reviews">
             {packs.data?.map((pack) => (
               <li key={pack.key}>
-                <Link to={`/packs/${pack.key}`} className="font-semibold text-indigo hover:underline">
+                <Link to={`/packs/${pack.key}`} className="font-semibold text-accent hover:underline">
                   {pack.name}
                 </Link>
                 <span className="text-slate"> {pack.pages.map((p) => p.name).join(", ")}</span>

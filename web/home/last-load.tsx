@@ -21,7 +21,7 @@ export function LastLoad({ alerts }: { alerts: Alerts }) {
       </h2>
       <p className="text-[13px] text-slate">
         {words}, since{" "}
-        <Link to={`/loads/${load.id}`} className="text-indigo underline">
+        <Link to={`/loads/${load.id}`} className="text-accent underline">
           {load.fileName}
         </Link>{" "}
         by {load.postedBy}, {dateTimeWords(load.postedAt)}

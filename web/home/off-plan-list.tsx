@@ -16,7 +16,7 @@ export function OffPlanList({ offPlan, mayEdit }: { offPlan: Home["offPlan"]; ma
       <div className="px-5 py-4">
         <p>Once a month is loaded, the KPIs that are off plan are listed here, the worst first.</p>
         {mayEdit && (
-          <Link to="/loads" className="text-indigo underline">
+          <Link to="/loads" className="text-accent underline">
             Load the first month
           </Link>
         )}
@@ -52,7 +52,7 @@ export function OffPlanList({ offPlan, mayEdit }: { offPlan: Home["offPlan"]; ma
                 <JudgementMark judgement={variance.judgement} as="mark" />
               )}
               {page && (
-                <Link to={`/packs/${page.pack}/${page.page}`} className="text-indigo underline">
+                <Link to={`/packs/${page.pack}/${page.page}`} className="text-accent underline">
                   {page.name}
                 </Link>
               )}
@@ -61,7 +61,7 @@ export function OffPlanList({ offPlan, mayEdit }: { offPlan: Home["offPlan"]; ma
         ))}
       </ul>
       {kpis.length > AT_FIRST && (
-        <button type="button" className="mt-1 text-indigo underline" onClick={() => setAll(!isAll)}>
+        <button type="button" className="mt-1 text-accent underline" onClick={() => setAll(!isAll)}>
           {isAll ? `Only the worst ${AT_FIRST}` : `All ${kpis.length}`}
         </button>
       )}

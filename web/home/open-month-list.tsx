@@ -20,10 +20,10 @@ export function OpenMonthList({ open, mayEdit }: { open: OpenMonth; mayEdit: boo
       ))}
       {mayEdit && lacking.length > 0 && (
         <li className="flex flex-wrap gap-x-4">
-          <Link to="/loads" className="text-indigo underline">
+          <Link to="/loads" className="text-accent underline">
             Load a file
           </Link>
-          <Link to="/feeds" className="text-indigo underline">
+          <Link to="/feeds" className="text-accent underline">
             Pull it from a feed
           </Link>
         </li>

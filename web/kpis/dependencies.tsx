@@ -78,11 +78,11 @@ function Place({
   const Content = item.to ? Link : Fragment;
   return (
     <span
-      className={`absolute truncate text-[13px] leading-[22px] ${isOwn ? "rounded border border-indigo bg-chosen px-1.5 font-semibold" : ""}`}
+      className={`absolute truncate text-[13px] leading-[22px] ${isOwn ? "rounded border border-accent bg-chosen px-1.5 font-semibold" : ""}`}
       style={{ left: x, top: y - 11, width: WIDTH, textAlign: align }}
       title={item.name}
     >
-      <Content {...(item.to ? { to: item.to, className: "text-indigo hover:underline" } : ({} as { to: string }))}>
+      <Content {...(item.to ? { to: item.to, className: "text-accent hover:underline" } : ({} as { to: string }))}>
         {item.name}
       </Content>
     </span>

@@ -59,7 +59,7 @@ export function FormulaPreview({ tried, unit, decimals }: { tried: Tried; unit: 
       <h2 className="mt-4 font-serif text-[15px]">The last 24 months</h2>
       <p className="mb-1 flex gap-4 text-[12px] text-slate">
         <span className="flex items-center gap-1.5">
-          <span aria-hidden="true" className="inline-block size-2.5 bg-indigo" /> Actual
+          <span aria-hidden="true" className="inline-block size-2.5 bg-accent" /> Actual
         </span>
         {hasBudget && (
           <span className="flex items-center gap-1.5">

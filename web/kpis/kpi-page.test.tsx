@@ -35,7 +35,7 @@ const show = (answers: Answers) =>
     at: "/kpis/fuel",
     path: "/kpis/:kpi",
     answers: {
-      session: { email: "m@x.example", name: "Maren", title: "", role: "analyst" },
+      session: { email: "m@x.example", name: "Maren", title: "", role: "analyst", opens: null, palette: "linen" },
       kpis: [inLibrary(FUEL, 3)],
       language: { accounts: [], kpis: [], scenarios: [], dimensions: [], functions: [] },
       kpiHistory: [],

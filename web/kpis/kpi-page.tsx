@@ -36,7 +36,7 @@ export function KpiPage() {
     return (
       <div className="p-8">
         <Notice title={`There is no KPI "${key}"`} detail="It may have been removed.">
-          <Link to="/kpis" className="font-semibold text-indigo underline">
+          <Link to="/kpis" className="font-semibold text-accent underline">
             To the KPI library
           </Link>
         </Notice>
@@ -125,7 +125,7 @@ function OpenKpi({
   return (
     <div className="px-6 pt-4 pb-8">
       <p className="text-[13px]">
-        <Link to="/kpis" className="text-indigo hover:underline">
+        <Link to="/kpis" className="text-accent hover:underline">
           KPIs
         </Link>
       </p>
@@ -188,7 +188,7 @@ function OpenKpi({
               ) : (
                 <span className="text-slate">Ctrl Space shows what can be written here.</span>
               )}
-              <Link to="/kpis/language" className="ml-auto text-indigo hover:underline">
+              <Link to="/kpis/language" className="ml-auto text-accent hover:underline">
                 The formula language
               </Link>
             </p>

@@ -14,7 +14,7 @@ export function LanguagePage() {
   return (
     <div className="max-w-5xl px-6 pt-4 pb-8">
       <p className="text-[13px]">
-        <Link to="/kpis" className="text-indigo hover:underline">
+        <Link to="/kpis" className="text-accent hover:underline">
           KPIs
         </Link>
       </p>
@@ -76,7 +76,7 @@ function Functions({ functions }: { functions: Language["functions"] }) {
                     {f.gives} <span className="text-slate">{f.absence}</span>
                     <span className="mt-0.5 block text-[13px]">
                       <Code>{f.example}</Code>{" "}
-                      <Link className="text-indigo underline" to={`/kpis/new?formula=${encodeURIComponent(f.example)}`}>
+                      <Link className="text-accent underline" to={`/kpis/new?formula=${encodeURIComponent(f.example)}`}>
                         Try it
                       </Link>
                     </span>

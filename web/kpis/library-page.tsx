@@ -25,14 +25,14 @@ export function LibraryPage() {
       <div className="flex flex-wrap items-baseline gap-x-4">
         <h1 className="font-serif text-[21px]">KPIs</h1>
         <p className="text-slate">
-          <Link to="/kpis/language" className="text-indigo underline">
+          <Link to="/kpis/language" className="text-accent underline">
             The formula language
           </Link>
         </p>
         {mayEdit && (
           <Link
             to="/kpis/new"
-            className="ml-auto rounded bg-indigo px-3 py-1 font-semibold text-panel hover:brightness-110"
+            className="ml-auto rounded bg-accent px-3 py-1 font-semibold text-panel hover:brightness-110"
           >
             New KPI
           </Link>

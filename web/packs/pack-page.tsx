@@ -53,7 +53,7 @@ function NoSuchPage({ pack, page }: { pack: Pack; page: string }) {
         detail={`${pack.name} has no page "${page}". It may have been removed while you were away${first ? "." : "; the pack is empty."}`}
       >
         {first && (
-          <Link className="font-semibold text-indigo underline" to={`/packs/${pack.key}/${first.key}`}>
+          <Link className="font-semibold text-accent underline" to={`/packs/${pack.key}/${first.key}`}>
             Open {first.name}
           </Link>
         )}
@@ -98,7 +98,7 @@ function OpenPage({
         {refusal ? (
           <div className="py-16">
             <Notice tone="bad" title="The page cannot be shown like this" detail={refusal.message}>
-              <button type="button" className="font-semibold text-indigo underline" onClick={() => params.resetFrame()}>
+              <button type="button" className="font-semibold text-accent underline" onClick={() => params.resetFrame()}>
                 Show {fallback.data?.frame.words.asOf ?? "the last closed month"}, year to date
               </button>
             </Notice>

@@ -3,7 +3,7 @@ import type { Scope } from "#core/dimensions/scope.ts";
 import { isSame } from "#core/history/records-diff.ts";
 import { CHOOSER_PANEL_PARTS } from "#core/panels/chooser/definition.ts";
 import { readablePanels, type Page } from "#contract/pack.ts";
-import { PANEL_CONTRACTS, type DefinitionOf, type PanelDefinition } from "#contract/panels/index.ts";
+import { PANEL_CONTRACTS, referencesOf, type DefinitionOf, type PanelDefinition } from "#contract/panels/index.ts";
 import { panelFrame, splitsBy } from "#contract/panels/panel-frame.ts";
 import type { AskedPanel, FrameAddress, PanelChoice } from "../app/questions.ts";
 import type { Picked } from "../frame/frame-params.ts";
@@ -108,6 +108,20 @@ function chosenFor(
 export function follows(panel: PanelDefinition, { key, sets, panels }: DefinitionOf<"chooser">): boolean {
   if (panel.key === key || panel.kind === "chooser" || (panels !== null && !panels.includes(panel.key))) return false;
   return !isPanelPart(sets) || Object.hasOwn(PANEL_CONTRACTS[panel.kind].choice.shape, sets);
+}
+
+/** What all panels of a chooser show as they are arranged; `null` where they differ, or the page's frame decides. */
+export function standingOf(chooser: DefinitionOf<"chooser">, inView: readonly PanelInView[]): string | null {
+  const { sets, options } = chooser;
+  const shown = inView
+    .filter(({ asked: { panel } }) => follows(panel, chooser))
+    .map(({ asked: { panel } }) => {
+      const own = panel as Readonly<Record<string, unknown>>;
+      if (sets === "kpi") return referencesOf(panel).kpis[0];
+      return isPanelPart(sets) ? own[sets] : (panel.holds as Record<string, string> | undefined)?.[sets];
+    });
+  const [first] = shown;
+  return typeof first === "string" && shown.every((one) => one === first) && options.includes(first) ? first : null;
 }
 
 function isPanelPart(part: string): boolean {

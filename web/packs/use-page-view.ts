@@ -7,7 +7,7 @@ import { useWholePage, type AskedPanel } from "../app/questions.ts";
 import { keepView, useFrameParams, type FrameParams } from "../frame/frame-params.ts";
 import type { Leading, PageLink, PanelProps, PickedMember, PickManner } from "../panels/panel-view.ts";
 import { followerOf } from "./follower.ts";
-import { follows, panelsInView, type PanelInView } from "./page-view.ts";
+import { follows, panelsInView, standingOf, type PanelInView } from "./page-view.ts";
 
 /** A page ready to be drawn. */
 export interface PageView {
@@ -39,6 +39,7 @@ export function usePageView(
       choice: view.asked.choice,
       picked: view.picked,
       leads: leading(page, view, params),
+      standing: view.asked.panel.kind === "chooser" ? standingOf(view.asked.panel, inView) : null,
       actions: {
         choose: (change: object) => choose(page, view.asked.panel, change as Record<string, string>, params),
         ask: (figure: string, at?: string) => params.setView({ figure, at, settings: undefined }),

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import type { RepeatOrder } from "#core/panels/parts/repetition.ts";
 import { ChoiceWord } from "../ui/choice-word.tsx";
 import { TextButton } from "../ui/form.tsx";
@@ -27,6 +28,7 @@ export function MemberHead({
   isReversed,
   top,
   onChoose,
+  children,
 }: {
   layers: readonly Named[];
   /** The layer that is shown. */
@@ -37,9 +39,11 @@ export function MemberHead({
   isReversed: boolean;
   top: number | null;
   onChoose: (change: MemberChoice) => void;
+  /** What else stands in the line, such as a legend. */
+  children?: ReactNode;
 }) {
   return (
-    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 px-4 pt-1.5 pb-1">
+    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-0.5 px-4 pt-1 pb-1">
       {layers.length > 1 && (
         <div role="group" aria-label="Layer" className="flex flex-wrap gap-x-3 gap-y-1">
           {layers.map(({ key, name }) => (
@@ -48,7 +52,7 @@ export function MemberHead({
               type="button"
               aria-pressed={key === shown}
               onClick={() => onChoose({ kpi: key })}
-              className={`min-h-6 ${key === shown ? "font-semibold text-ink shadow-[inset_0_-2px_0_var(--indigo)]" : "text-slate hover:text-ink print:hidden"}`}
+              className={`min-h-6 ${key === shown ? "font-semibold text-ink shadow-[inset_0_-2px_0_var(--accent)]" : "text-slate hover:text-ink print:hidden"}`}
             >
               {name}
             </button>
@@ -78,6 +82,7 @@ export function MemberHead({
           </>
         )}
       </nav>
+      {children}
       <p className="ml-auto text-[13px] text-slate">
         <ChoiceWord
           label="Order"

@@ -39,7 +39,7 @@ export function LinkButton({ link, onFollow, isShort = false }: { link: PageLink
       onClick={onFollow}
       title={`Open ${name} with the same frame`}
       aria-label={`Open ${name}`}
-      className="inline-flex min-h-6 items-center gap-1 text-[12.5px] text-indigo hover:underline print:hidden"
+      className="-my-1 inline-flex min-h-6 items-center gap-1 align-middle text-[12.5px] text-accent hover:underline print:hidden"
     >
       {!isShort && name}
       <ArrowRight size={13} aria-hidden="true" />

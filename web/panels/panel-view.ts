@@ -57,6 +57,8 @@ export interface PanelProps<K extends PanelKind> {
   readonly actions: PanelActions<K>;
   /** The panel that follows what is chosen here; `null` where there is none. */
   readonly leads: Leading | null;
+  /** Of a chooser: what its panels show as they are arranged, where that is one of its options for all. */
+  readonly standing: string | null;
 }
 
 /** What a panel is arranged with. */

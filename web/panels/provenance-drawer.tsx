@@ -211,7 +211,7 @@ function Lines({
           type="button"
           disabled={lines.isFetching}
           onClick={() => setLimit(Math.min(500, limit * 3))}
-          className="mt-2 font-semibold text-indigo underline"
+          className="mt-2 font-semibold text-accent underline"
         >
           Show more ({formatNumber(lines.data.lines.length, 0)} of {formatNumber(total, 0)} shown)
         </button>

@@ -33,7 +33,7 @@ const show = (answers: Answers) =>
   renderPage(<AccountsPage />, {
     at: "/structure/accounts",
     answers: {
-      session: { email: "m@x.example", name: "Maren", title: "", role: "analyst" },
+      session: { email: "m@x.example", name: "Maren", title: "", role: "analyst", opens: null, palette: "linen" },
       structure: structure([FUEL, account("crew", "Crew")]),
       ...answers,
     },

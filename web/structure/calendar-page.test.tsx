@@ -34,7 +34,7 @@ const STRUCTURE: EditableStructure = {
 const show = () =>
   renderPage(<CalendarPage />, {
     answers: {
-      session: { email: "m@x.example", name: "Maren", title: "", role: "analyst" },
+      session: { email: "m@x.example", name: "Maren", title: "", role: "analyst", opens: null, palette: "linen" },
       structure: STRUCTURE,
       changeCalendar: STRUCTURE,
       undoChange: STRUCTURE,

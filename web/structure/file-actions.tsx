@@ -15,7 +15,7 @@ export function FileActions({
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
-      <a className="px-1 py-1 text-indigo hover:underline" href={href} download>
+      <a className="px-1 py-1 text-accent hover:underline" href={href} download>
         Export as CSV
       </a>
       <input

@@ -23,7 +23,7 @@ export function StructurePage({
   }, [name]);
   if (!structure.data) return <PageState error={structure.error} title="The structure cannot be shown" />;
   const tab = ({ isActive }: { isActive: boolean }) =>
-    `pb-0.5 ${isActive ? "font-semibold shadow-[inset_0_-2px_0_var(--indigo)]" : "text-slate hover:text-ink"}`;
+    `pb-0.5 ${isActive ? "font-semibold shadow-[inset_0_-2px_0_var(--accent)]" : "text-slate hover:text-ink"}`;
   return (
     <div className="px-6 pt-4 pb-8">
       <nav aria-label="Structure" className="flex flex-wrap gap-x-5 gap-y-1">

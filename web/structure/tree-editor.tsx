@@ -179,7 +179,7 @@ function Row({
       tabIndex={isFirstStop ? 0 : -1}
       onKeyDown={onKey}
       onClick={onChoose}
-      className={`flex min-h-7 cursor-default items-center gap-1 border-t pr-2 ${over === "before" ? "border-indigo" : "border-thread/50"} ${over === "inside" ? "bg-chosen outline outline-indigo" : isChosen ? "bg-chosen" : ""} ${isDragging ? "opacity-40" : ""}`}
+      className={`flex min-h-7 cursor-default items-center gap-1 border-t pr-2 ${over === "before" ? "border-accent" : "border-thread/50"} ${over === "inside" ? "bg-chosen outline outline-indigo" : isChosen ? "bg-chosen" : ""} ${isDragging ? "opacity-40" : ""}`}
       style={{ paddingLeft: depth * 20 }}
     >
       <span ref={setGrip} {...listeners} className="cursor-grab text-slate/60" aria-hidden="true">

@@ -42,7 +42,7 @@ export function AnswerSheet<T>({
             title={isPassing ? "No figures at the moment" : "These figures cannot be shown"}
             detail={error.message}
           >
-            <button type="button" className="font-semibold text-indigo underline" onClick={() => void answer.refetch()}>
+            <button type="button" className="font-semibold text-accent underline" onClick={() => void answer.refetch()}>
               Try again now
             </button>
             {error instanceof ApiProblem && action?.(error)}

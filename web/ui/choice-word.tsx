@@ -50,7 +50,7 @@ export function ChoiceWord({
                   value={choice.key}
                   className="flex items-baseline gap-3 rounded px-2 py-1 outline-none data-[highlighted]:bg-chosen data-[state=checked]:font-semibold"
                 >
-                  <span aria-hidden="true" className="w-2 text-indigo">
+                  <span aria-hidden="true" className="w-2 text-accent">
                     {choice.key === chosen ? "•" : ""}
                   </span>
                   <span>{choice.name}</span>

@@ -75,8 +75,8 @@ export function Button({
       title={title}
       className={
         kind === "main"
-          ? "rounded bg-indigo px-3 py-1 font-semibold text-panel hover:brightness-110 disabled:opacity-40"
-          : "rounded px-1 py-1 text-indigo hover:underline disabled:text-slate disabled:no-underline"
+          ? "rounded bg-accent px-3 py-1 font-semibold text-panel hover:brightness-110 disabled:opacity-40"
+          : "rounded px-1 py-1 text-accent hover:underline disabled:text-slate disabled:no-underline"
       }
     >
       {children}
@@ -107,7 +107,7 @@ export function IconButton({
       aria-pressed={isOn}
       disabled={isDisabled}
       onClick={onClick}
-      className={`grid size-[26px] place-items-center rounded disabled:opacity-30 print:hidden ${isOn ? "bg-chosen text-indigo" : "text-slate hover:bg-panel hover:text-ink"}`}
+      className={`grid size-[26px] place-items-center rounded disabled:opacity-30 print:hidden ${isOn ? "bg-chosen text-accent" : "text-slate hover:bg-panel hover:text-ink"}`}
     >
       {children}
     </button>
@@ -129,7 +129,7 @@ export function TextButton({
       type="button"
       onClick={onClick}
       aria-pressed={isPressed}
-      className="min-h-6 text-[13px] text-indigo hover:underline"
+      className="min-h-6 text-[13px] text-accent hover:underline"
     >
       {children}
     </button>
@@ -142,7 +142,7 @@ export function Tick({ label, isOn, onChange }: { label: string; isOn: boolean; 
     <label className="flex min-h-[26px] items-center gap-2">
       <input
         type="checkbox"
-        className="accent-[var(--indigo)]"
+        className="accent-[var(--accent)]"
         checked={isOn}
         onChange={(event) => onChange(event.target.checked)}
       />

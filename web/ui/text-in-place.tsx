@@ -45,7 +45,7 @@ export function TextInPlace({
             commit();
           } else if (event.key === "Escape") setDraft(null);
         }}
-        className={`w-full resize-none rounded border border-indigo bg-panel px-1 ${className}`}
+        className={`w-full resize-none rounded border border-accent bg-panel px-1 ${className}`}
       />
     );
   return (

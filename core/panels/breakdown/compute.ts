@@ -124,7 +124,7 @@ export function computeBreakdown(
       ...all.flatMap(({ name, row }) => ("absent" in row.actual ? [{ name, reason: row.actual.detail }] : [])),
       ...notAlive(repeated, definition.by.level, below, question),
     ],
-    notes: [...why, ...withoutMember(kpi, total, all, repeated), ...total.row.notes],
+    notes: [...why, ...nothingToCompare(present), ...withoutMember(kpi, total, all, repeated), ...total.row.notes],
   };
 }
 
@@ -161,6 +161,14 @@ function fittingStacking(
   if (wanted === "share" && isNegative)
     return { stacking: "stacked", why: ["Some parts are negative: shares of the whole would mislead."] };
   return { stacking: wanted, why: [] };
+}
+
+/** Why no member is compared, where none is. */
+function nothingToCompare(rows: readonly BreakdownRow[]): string[] {
+  const [first] = rows;
+  if (!first || rows.some(({ row }) => isPresent(row.variance.delta))) return [];
+  const { delta } = first.row.variance;
+  return [`No variance: ${isPresent(delta) ? "" : delta.detail}`];
 }
 
 /** What of the total is kept without a member of the dimension, in words. */

@@ -2,9 +2,11 @@ import { Router, type CookieOptions, type Request, type RequestHandler, type Res
 import { rateLimit } from "express-rate-limit";
 import type { Knex } from "knex";
 import { scopeName } from "#core/dimensions/scope.ts";
-import { sampleSignInSchema, signInSchema, type Person } from "#contract/session.ts";
+import { companyLookSchema, opensSchema, sampleSignInSchema, signInSchema, type Person } from "#contract/session.ts";
 import { readToken } from "#server/access/api-tokens.ts";
+import { chooseOpens, describeSession } from "#server/access/describe-session.ts";
 import type { Reader } from "#server/access/reader.ts";
+import { requireEditor } from "#server/access/roles.ts";
 import {
   closeSession,
   readSession,
@@ -61,7 +63,7 @@ export function sessionRoutes({
   });
   router.post("/api/session", limitFailures, async (req, res) => {
     const { email, password } = readRequest(signInSchema, req.body);
-    answerSignedIn(res, await signIn(knex, email, password));
+    await answerSignedIn(knex, res, await signIn(knex, email, password));
   });
   router.post("/api/session/sample", async (req, res) => {
     if (!hasOneClick(req))
@@ -69,10 +71,18 @@ export function sessionRoutes({
         "not-allowed",
         "Signing in with one click works on the server's own machine only. Sign in with e-mail and password, or start the server with HACKLE_ONE_CLICK=on.",
       );
-    answerSignedIn(res, await signInSample(knex, readRequest(sampleSignInSchema, req.body).email));
+    await answerSignedIn(knex, res, await signInSample(knex, readRequest(sampleSignInSchema, req.body).email));
   });
-  router.get("/api/session", requireReader(knex), (_req, res) => {
-    res.json(toPerson(readerOf(res)));
+  const answerSession = async (res: Response) => res.json(await describeSession(knex, readerOf(res)));
+  router.get("/api/session", requireReader(knex), (_req, res) => answerSession(res));
+  router.put("/api/session/opens", requireReader(knex), async (req, res) => {
+    await chooseOpens(knex, readerOf(res), readRequest(opensSchema, req.body).pack);
+    await answerSession(res);
+  });
+  router.put("/api/company/look", requireReader(knex), async (req, res) => {
+    requireEditor(readerOf(res));
+    await knex("company").update(readRequest(companyLookSchema, req.body));
+    await answerSession(res);
   });
   router.delete("/api/session", async (req, res) => {
     const token = tokenOf(req);
@@ -123,8 +133,13 @@ async function readerByToken(knex: Knex, req: Request, token: string): Promise<R
   throw new ProblemError("not-signed-in", "This token is not known, or was revoked. Make another one under Export.");
 }
 
-function answerSignedIn(res: Response, { token, reader }: { token: string; reader: Reader }): void {
-  res.cookie(COOKIE, token, COOKIE_OPTIONS).json(toPerson(reader));
+async function answerSignedIn(
+  knex: Knex,
+  res: Response,
+  { token, reader }: { token: string; reader: Reader },
+): Promise<void> {
+  const session = await describeSession(knex, reader);
+  res.cookie(COOKIE, token, COOKIE_OPTIONS).json(session);
 }
 
 function tokenOf(req: Request): string | undefined {

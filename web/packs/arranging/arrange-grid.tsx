@@ -273,7 +273,7 @@ function OpenCell({ open: { wants }, onFill }: { open: OpenPlace; onFill: (kind:
         <p className="text-slate">A place to fill: drop a panel here, or add</p>
         <p className="flex flex-wrap justify-center gap-x-3">
           {(kinds.length > 0 ? kinds : PANEL_KINDS).map((kind) => (
-            <button key={kind} type="button" className="min-h-6 text-indigo hover:underline" onClick={() => onFill(kind)}>
+            <button key={kind} type="button" className="min-h-6 text-accent hover:underline" onClick={() => onFill(kind)}>
               {viewOf(kind).name}
             </button>
           ))}

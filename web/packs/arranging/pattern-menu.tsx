@@ -21,7 +21,7 @@ export function PatternMenu({ page, choices, arranging }: { page: Page; choices:
   };
   return (
     <Popover.Root open={isOpen} onOpenChange={setOpen}>
-      <Popover.Trigger className="inline-flex min-h-7 items-center gap-1 rounded px-1.5 text-indigo hover:underline">
+      <Popover.Trigger className="inline-flex min-h-7 items-center gap-1 rounded px-1.5 text-accent hover:underline">
         <LayoutGrid size={14} aria-hidden="true" /> Pattern
       </Popover.Trigger>
       <Popover.Portal>
@@ -33,7 +33,7 @@ export function PatternMenu({ page, choices, arranging }: { page: Page; choices:
                 <button
                   type="button"
                   onClick={take(() => arranging.pattern(pattern))}
-                  className="h-full w-full rounded border border-thread p-2 text-left hover:border-indigo"
+                  className="h-full w-full rounded border border-thread p-2 text-left hover:border-accent"
                 >
                   <PatternDrawing places={pattern.places} />
                   <span className="mt-1 block font-semibold">{pattern.name}</span>
@@ -128,7 +128,7 @@ function RepeatByMembers({
       {members.length === 0 ? (
         <p className="pb-1 text-slate">{dimension?.name} has no members in scope.</p>
       ) : (
-        <button type="button" className="min-h-7 text-indigo hover:underline" onClick={take}>
+        <button type="button" className="min-h-7 text-accent hover:underline" onClick={take}>
           Put {members.length} side by side
         </button>
       )}

@@ -47,7 +47,7 @@ export function Rack({
               onClick={() => arranging.add(kind)}
               title={viewOf(kind).question}
               aria-label={`Add ${viewOf(kind).name}: ${viewOf(kind).question}`}
-              className="block w-full rounded border border-thread bg-panel text-left hover:border-indigo"
+              className="block w-full rounded border border-thread bg-panel text-left hover:border-accent"
             >
               <span className="block px-2 py-0.5 text-[13px] first-letter:uppercase">
                 {viewOf(kind).name.replace(/^an? /, "")}
@@ -83,6 +83,7 @@ function Preview({ pack, page, choices, kind }: { pack: string; page: Page; choi
       picked: {},
       part: null,
       leads: null,
+      standing: null,
       actions: { choose: nothing, ask: nothing, pick: undefined, follow: nothing, arrange: undefined },
     } as unknown as PanelProps<PanelKind>;
   }, [pack, page, choices, kind, frame]);

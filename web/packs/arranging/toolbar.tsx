@@ -52,7 +52,7 @@ export function Toolbar({
       </IconButton>
       <Rule />
       <PatternMenu page={page} choices={choices} arranging={arranging} />
-      <button type="button" onClick={onPage} className="inline-flex min-h-7 items-center gap-1 px-1.5 text-indigo hover:underline">
+      <button type="button" onClick={onPage} className="inline-flex min-h-7 items-center gap-1 px-1.5 text-accent hover:underline">
         <Settings2 size={14} aria-hidden="true" /> Page
       </button>
       <Rule />
@@ -117,7 +117,7 @@ function SavingState({
         ) : (
           <>
             Not sent: the server does not answer. Kept here, and sent when it does.{" "}
-            <button type="button" className="text-indigo hover:underline" onClick={onRetry}>
+            <button type="button" className="text-accent hover:underline" onClick={onRetry}>
               Send now
             </button>
           </>

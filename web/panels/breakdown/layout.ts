@@ -84,8 +84,10 @@ export function layoutBreakdown({ data, width, style, deltaStyle, parts }: Break
 
   const longest = Math.max(0, ...rows.map(({ row }) => labelWidth(row.name)));
   const nameWidth = Math.min(Math.max(LEAST_NAME, longest + 4), Math.max(LEAST_NAME, width * NAME_SHARE));
-  const percentWidth = shows.includes("delta-percent") && width >= PERCENT_FROM ? PERCENT_WIDTH : 0;
-  const hasDelta = shows.includes("delta") && width >= DELTA_FROM;
+  // Where no member is compared, the columns for it would stand empty.
+  const isCompared = rows.some(({ row, kind }) => kind !== "total" && "value" in row.row.variance.delta);
+  const percentWidth = isCompared && shows.includes("delta-percent") && width >= PERCENT_FROM ? PERCENT_WIDTH : 0;
+  const hasDelta = isCompared && shows.includes("delta") && width >= DELTA_FROM;
   const deltaTexts = rows.map(({ row }) => deltaText(row, deltaStyle));
   const deltaLabel = hasDelta ? Math.max(0, ...deltaTexts.map(labelWidth)) + LABEL_GAP : 0;
   const deltaWidth = hasDelta ? deltaLabel * 2 + Math.max(30, width * 0.12) : 0;

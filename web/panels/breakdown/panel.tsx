@@ -74,15 +74,14 @@ function Breakdown({
         isReversed={data.isReversed}
         top={data.top}
         onChoose={actions.choose}
-      />
-      <div className="flex items-center gap-x-3 px-4">
+      >
         <Legend data={data} />
-        <span className="ml-auto">
+        <span className="order-last self-center">
           <IconButton label="Table of numbers" isOn={isTable} onClick={toggleTable}>
             <Table2 size={15} />
           </IconButton>
         </span>
-      </div>
+      </MemberHead>
       <div
         className="px-4"
         onKeyDown={(event) => {

@@ -11,15 +11,31 @@ const AS_ARRANGED = "";
 export default function ChooserPanel(view: PanelProps<"chooser">) {
   return (
     <PanelSheet view={view} label="Chooser" skeleton={<div className="waiting m-3 h-6 w-1/2" />}>
-      {(data) => <Options view={view} data={data} />}
+      {(data) => <Options view={view} data={data} standing={view.standing ?? standingIn(data)} />}
     </PanelSheet>
   );
 }
 
-function Options({ view: { actions }, data }: { view: PanelProps<"chooser">; data: ChooserAnswer }) {
+/** What the page's frame says of what is chosen here; a chart's grain is a month where nothing is said. */
+function standingIn({ sets, frame }: ChooserAnswer): string | null {
+  if (sets === "grain") return "month";
+  return sets === "span" || sets === "basis" || sets === "asOf" ? frame[sets] : null;
+}
+
+function Options({
+  view: { actions },
+  data,
+  standing,
+}: {
+  view: PanelProps<"chooser">;
+  data: ChooserAnswer;
+  /** What is shown while nothing is chosen. */
+  standing: string | null;
+}) {
   const { options, chosen, label } = data;
+  const shown = chosen ?? standing;
   const choose = (key: string) => actions.choose({ chosen: key === AS_ARRANGED || key === chosen ? undefined : key });
-  const name = options.find((option) => option.key === chosen)?.name ?? "as arranged";
+  const name = options.find((option) => option.key === shown)?.name ?? "as arranged";
   if (options.length > SIDE_BY_SIDE)
     return (
       <p className="px-4 py-2.5">
@@ -46,17 +62,17 @@ function Options({ view: { actions }, data }: { view: PanelProps<"chooser">; dat
         <button
           key={option.key}
           type="button"
-          aria-pressed={option.key === chosen}
+          aria-pressed={option.key === shown}
           disabled={option.problem !== null}
           title={option.problem ?? option.note}
           onClick={() => choose(option.key)}
-          className={`min-h-7 rounded px-2.5 disabled:text-slate disabled:line-through ${option.key === chosen ? "bg-chosen font-semibold text-indigo shadow-[inset_0_-2px_0_var(--indigo)]" : "hover:bg-chosen"}`}
+          className={`min-h-7 rounded px-2.5 disabled:text-slate disabled:line-through ${option.key === shown ? "bg-chosen font-semibold text-accent shadow-[inset_0_-2px_0_var(--accent)]" : "hover:bg-chosen"}`}
         >
           {option.name}
         </button>
       ))}
       {chosen !== null && (
-        <button type="button" className="ml-2 min-h-7 text-[13px] text-indigo hover:underline" onClick={() => choose(AS_ARRANGED)}>
+        <button type="button" className="ml-2 min-h-7 text-[13px] text-accent hover:underline" onClick={() => choose(AS_ARRANGED)}>
           as arranged
         </button>
       )}

@@ -43,7 +43,7 @@ export const KpiRow = memo(function KpiRow({
     >
       <th
         scope="row"
-        className={`sticky left-0 bg-inherit py-[3.5px] pr-1 text-left font-normal whitespace-nowrap ${isChosen ? "shadow-[inset_3px_0_0_var(--indigo)]" : ""}`}
+        className={`sticky left-0 bg-inherit py-[3.5px] pr-1 text-left font-normal whitespace-nowrap ${isChosen ? "shadow-[inset_3px_0_0_var(--accent)]" : ""}`}
       >
         {expandBy && (
           <Opener

@@ -75,11 +75,11 @@ function pieceOf(piece: Inline<TextInline>, onAsk: (figure: string) => void) {
     }
     case "link":
       return piece.href.startsWith("/") ? (
-        <Link to={piece.href} className="text-indigo underline">
+        <Link to={piece.href} className="text-accent underline">
           {piece.text}
         </Link>
       ) : (
-        <a href={piece.href} target="_blank" rel="noreferrer" className="text-indigo underline">
+        <a href={piece.href} target="_blank" rel="noreferrer" className="text-accent underline">
           {piece.text}
         </a>
       );

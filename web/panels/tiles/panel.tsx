@@ -137,7 +137,7 @@ function MemberHeading({
           type="button"
           aria-pressed={isPicked}
           title={`Narrow the page to ${name}${onOpen ? "; double click opens it" : ""}`}
-          className={`min-h-6 text-left hover:underline ${isPicked ? "shadow-[inset_0_-2px_0_var(--indigo)]" : ""}`}
+          className={`min-h-6 text-left hover:underline ${isPicked ? "shadow-[inset_0_-2px_0_var(--accent)]" : ""}`}
           {...handlers}
         >
           {name}

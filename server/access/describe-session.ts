@@ -1,0 +1,25 @@
+import type { Knex } from "knex";
+import { paletteSchema, type Session } from "#contract/session.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
+import type { Reader } from "./reader.ts";
+
+/** Who is signed in, with what is opened for them and how their company looks. */
+export async function describeSession(knex: Knex, { id, email, name, title, role }: Reader): Promise<Session> {
+  const row: { opens: string | null; palette: string } | undefined = await knex("person")
+    .where("person.id", id)
+    .leftJoin("company", "company.id", knex.raw("1"))
+    // A pack that was retired since, or is gone, is not opened.
+    .leftJoin("pack", (join) =>
+      join.on("pack.key", "person.opens").andOn(knex.raw("coalesce((pack.definition->>'isRetired')::boolean, false) = false")),
+    )
+    .first("pack.key as opens", "company.palette");
+  const palette = paletteSchema.safeParse(row?.palette);
+  return { email, name, title, role, opens: row?.opens ?? null, palette: palette.success ? palette.data : "linen" };
+}
+
+/** Chooses what is opened at sign-in. Throws "not-found" where there is no such pack. */
+export async function chooseOpens(knex: Knex, { id }: Reader, pack: string | null): Promise<void> {
+  if (pack !== null && !(await knex("pack").where({ key: pack }).first("key")))
+    throw new ProblemError("not-found", `There is no pack "${pack}" to open. Choose one of the list.`);
+  await knex("person").where({ id }).update({ opens: pack });
+}
