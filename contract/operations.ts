@@ -33,17 +33,18 @@ import {
   languageSchema,
 } from "./kpis.ts";
 import { changeListSchema } from "./changes.ts";
-import {
-  packChangedSchema,
-  packEditSchema,
-  packListSchema,
-  packSchema,
-  restoreSchema,
-} from "./pack.ts";
+import { packChangedSchema, packEditSchema, packListSchema, packSchema, restoreSchema } from "./pack.ts";
 import { pageQuerySchema, tryPanelsSchema } from "./page-answers.ts";
 import { panelAnswerSchema, panelDetailSchema, panelQuerySchema } from "./panels/index.ts";
 import { provenanceSchema, sideSchema, sourceLinesSchema } from "./provenance.ts";
-import { companyLookSchema, opensSchema, samplePeopleSchema, sampleSignInSchema, sessionSchema, signInSchema } from "./session.ts";
+import {
+  companyLookSchema,
+  opensSchema,
+  samplePeopleSchema,
+  sampleSignInSchema,
+  sessionSchema,
+  signInSchema,
+} from "./session.ts";
 import { frameChoicesSchema } from "./frame-choices.ts";
 import { newTokenSchema, tokenCreateSchema, tokenListSchema } from "./tokens.ts";
 

@@ -75,7 +75,13 @@ export function panelOf(key: string, { definition, place }: PanelRecord): Placed
 }
 
 /** A page without its panels, as a record. */
-export function pageRecord({ name, group, scope, look, position }: Omit<Page, "panels" | "key" | "problem">): PageRecord {
+export function pageRecord({
+  name,
+  group,
+  scope,
+  look,
+  position,
+}: Omit<Page, "panels" | "key" | "problem">): PageRecord {
   return { name, ...(group === undefined ? {} : { group }), scope, look, position };
 }
 
@@ -150,4 +156,3 @@ export function inReadingOrder(panels: readonly PlacedPanel[]): PlacedPanel[] {
   const order = readingOrder(Object.fromEntries(panels.map((panel) => [panel.key, panel.place])));
   return order.map((key) => panels.find((panel) => panel.key === key)!);
 }
-

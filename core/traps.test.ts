@@ -72,7 +72,7 @@ describe("traps of a management review", () => {
     const facts = run("actual", "bread", APRIL, [1_00, 2_00, 3_00, 4_00, 5_00, 6_00, 7_00]).reverse();
     const at = frameOf("year-to-date");
     const { points } = timeSeries(kpiOf("turnover"), at, compare(facts, "turnover", at), contextOf(facts));
-    const shown = points.flatMap((p) => (isPresent(p.actual) ? [[p.month, p.actual.value]] : []));
+    const shown = points.flatMap((p) => (isPresent(p.actual) ? [[p.period.from, p.actual.value]] : []));
     expect(shown).toEqual([1, 2, 3, 4, 5, 6, 7].map((amount, i) => [APRIL + i, amount]));
   });
   it("series of different length are compared on what they share, and that is said", () => {

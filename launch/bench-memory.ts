@@ -340,7 +340,7 @@ async function benchCustomers(knex: Knex): Promise<void> {
     const book = bookOf(structure, keeper.at(structure.facts)!);
     for (const account of accounts)
       for (const month of months)
-        book.sum({ scope, throughDay: undefined, scenario: "actual", accounts: [account], months: [month] });
+        book.sum({ scope, days: undefined, scenario: "actual", accounts: [account], months: [month] });
     return Promise.resolve();
   };
   const all = await median(RUNS, () => ask({}));

@@ -102,13 +102,21 @@ export async function serveApi(
     return send("POST", `/api/packs/${pack}/edits`, { edit: randomUUID(), diff });
   };
   /** Edits the record of a panel that an address names. */
-  const editPanel = (path: string, key: string | undefined, change: (panel: PanelRecord | undefined, own: PanelRecord[]) => unknown) => {
-    const [, pack = "", page = "", panel = ""] = /^\/api\/packs\/([^/]+)\/pages\/([^/]+)\/panels\/?([^/?]*)/.exec(path) ?? [];
+  const editPanel = (
+    path: string,
+    key: string | undefined,
+    change: (panel: PanelRecord | undefined, own: PanelRecord[]) => unknown,
+  ) => {
+    const [, pack = "", page = "", panel = ""] =
+      /^\/api\/packs\/([^/]+)\/pages\/([^/]+)\/panels\/?([^/?]*)/.exec(path) ?? [];
     const name = recordName({ kind: "panel", pack, page, panel: key ?? panel });
     return edit(pack, (records) => {
       const { [name]: own, ...others } = records;
       const onPage = Object.entries(records).filter(([other]) => other.startsWith(`panel/${pack}/${page}/`));
-      const next = change(own as PanelRecord | undefined, onPage.map(([, record]) => record as PanelRecord));
+      const next = change(
+        own as PanelRecord | undefined,
+        onPage.map(([, record]) => record as PanelRecord),
+      );
       return next === undefined ? others : { ...others, [name]: next };
     });
   };

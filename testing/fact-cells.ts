@@ -13,7 +13,7 @@ let filed: ReadonlyMap<string, readonly Fact[]> | undefined;
  * The cells of the sample company found the slow, obvious way, without a database: every fact of the months is looked
  * at, members are followed upwards one by one.
  */
-export function cellsOfFacts({ accounts, windows, scope, throughDay, by }: CellQuery): Cell[] {
+export function cellsOfFacts({ accounts, windows, scope, byDay, by }: CellQuery): Cell[] {
   filed ??= fileFacts();
   const chosen = Object.entries(scope);
   const sums = new Map<string, Cell>();
@@ -21,17 +21,18 @@ export function cellsOfFacts({ accounts, windows, scope, throughDay, by }: CellQ
     for (const { scenario, from, to } of windows) {
       for (const month of monthsBetween(from, to)) {
         for (const { day, members, amount } of filed.get(placeOf(scenario, account, month)) ?? []) {
-          if (throughDay !== undefined && (day === null || day > throughDay)) continue;
+          if (byDay && day === null) continue;
           if (!chosen.every(([dimension, keys]) => isInside(dimension, members[dimension], keys))) continue;
           const member = by === undefined ? undefined : members[by];
           if (by !== undefined && member === undefined) continue;
-          const key = `${placeOf(scenario, account, month)}/${member}`;
+          const key = `${placeOf(scenario, account, month)}/${member}/${byDay ? day : ""}`;
           const before = sums.get(key)?.amount ?? 0;
           sums.set(key, {
             scenario,
             account,
             month,
             amount: before + amount,
+            ...(byDay ? { day: day! } : {}),
             ...(member === undefined ? {} : { member }),
           });
         }
@@ -45,15 +46,17 @@ export function cellsOfFacts({ accounts, windows, scope, throughDay, by }: CellQ
 export function memoryBook(): CellBook {
   const known = new Map<string, Map<string, number>>();
   return {
-    sum: ({ scope, throughDay, scenario, accounts, months }) => {
-      const page = getOrCreate(known, JSON.stringify([scope, throughDay]), () => new Map<string, number>());
+    sum: ({ scope, days, scenario, accounts, months }) => {
+      const page = getOrCreate(known, JSON.stringify([scope, days]), () => new Map<string, number>());
       let sum = 0;
       for (const account of accounts)
         for (const month of months)
           sum += getOrCreate(page, placeOf(scenario, account, month), () => {
             const windows = [{ scenario, from: month, to: month }];
-            const query = { accounts: [account], windows, scope, ...(throughDay === undefined ? {} : { throughDay }) };
-            return cellsOfFacts(query)[0]?.amount ?? 0;
+            const query: CellQuery = { accounts: [account], windows, scope, ...(days ? { byDay: true } : {}) };
+            return cellsOfFacts(query)
+              .filter(({ day }) => !days || (day! >= days.from && day! <= days.to))
+              .reduce((all, { amount }) => all + amount, 0);
           });
       return sum;
     },

@@ -1,7 +1,9 @@
 import { z } from "zod";
 import { CHART_SERIES } from "#core/panels/time-chart/definition.ts";
+import { GRAINS } from "#core/series/grain.ts";
+import { MOST_PERIODS } from "#core/series/periods.ts";
 import { REFERENCE_PERIODS, REFERENCE_SIDES, REFERENCE_STATISTICS } from "#core/series/reference-kinds.ts";
-import { figureSchema, monthSchema, varianceSchema } from "../figure.ts";
+import { figureSchema, varianceSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
 import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, kpiHeadSchema } from "./parts.ts";
@@ -26,6 +28,10 @@ const definition = z.object({
   kpi: z.string().max(60),
   /** How it is drawn until the reader chooses otherwise; by the KPI's kind where nothing is said. */
   marks: marksSchema.optional(),
+  /** How finely it is told, until the reader chooses otherwise; by month where nothing is said. */
+  grain: z.enum(GRAINS).optional(),
+  /** How many periods it shows. */
+  last: z.number().int().min(1).max(MOST_PERIODS).optional(),
   /** What is left out besides the actual. */
   hides: seriesSchema.optional(),
   /** Whether values stand beside their marks. */
@@ -43,6 +49,7 @@ export const timeChart = panelContract({
     ...panelChoice,
     kpi: z.string().max(100).optional(),
     marks: marksSchema.optional(),
+    grain: z.enum(GRAINS).optional(),
     table: z.literal("open").optional(),
   }),
   shown: ["marks", "table"],
@@ -54,13 +61,16 @@ export const timeChart = panelContract({
     descriptor: z.string(),
     basisName: z.string(),
     forecastName: z.string().nullable(),
-    closedTo: monthSchema.nullable(),
+    grain: z.enum(GRAINS),
+    closedTo: z.string().nullable(),
     shows: seriesSchema,
     points: z
       .array(
         z.object({
-          month: monthSchema,
+          period: z.string(),
           name: z.string(),
+          short: z.string(),
+          months: z.string(),
           actual: figureSchema,
           forecast: figureSchema,
           budget: figureSchema,

@@ -149,9 +149,9 @@ function keyOfDepths(ground: MeasureGround): string {
 function keyOfQuestion(
   { definition, formula }: Measured,
   side: Side,
-  { span, asOf, from, to, throughDay }: Window,
+  { span, asOf, from, to, throughDay, days }: Window,
   kept: Kept,
 ): string {
   const number = getOrCreate(kept.formulas, formula, () => (kept.numbered += 1));
-  return `${number}|${definition.name}|${side.scenario}|${side.shift}|${side.name}|${formatSpan(span)}|${asOf}|${from}|${to}|${throughDay}`;
+  return `${number}|${definition.name}|${side.scenario}|${side.shift}|${side.name}|${formatSpan(span)}|${asOf}|${from}|${to}|${throughDay}|${days?.from}|${days?.to}`;
 }

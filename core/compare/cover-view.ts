@@ -10,7 +10,7 @@ import type { View } from "../formula/view.ts";
 import { shapeOf } from "./formula-shape.ts";
 import type { MeasureGround } from "./measure-ground.ts";
 import { latestForecast, type Side } from "./side.ts";
-import { stepWindow, windowMonths, type Window } from "./window.ts";
+import { daysIn, stepWindow, windowMonths, type Window } from "./window.ts";
 
 /** What one view of a formula covers on one side. */
 export interface ViewCoverage {
@@ -147,9 +147,10 @@ function answerInputs(
   mayHold: boolean,
 ): ViewCoverage {
   const { side, asked, scope, window } = found;
-  const { throughDay, ...wholeDays } = window;
+  const { throughDay: _, days: __, ...wholeDays } = window;
   const inputs = formula.inputs.flatMap((i) => (i.kind === "account" && i.view === v ? [i] : []));
-  const ask = (months: readonly Month[], day: number | undefined) =>
+  const isByDay = daysIn(window, window.from) !== undefined;
+  const ask = (months: readonly Month[], byDay: boolean) =>
     inputs.map((input) =>
       askCoverage(frame.coverage, frame.calendar, frame.dimensions, {
         name: frame.accounts.accounts.get(input.account)!.name,
@@ -158,16 +159,16 @@ function answerInputs(
         months,
         scope,
         ...(frame.knownTo === undefined ? {} : { knownTo: frame.knownTo }),
-        ...(day === undefined ? {} : { throughDay: day }),
+        ...(byDay ? { daysIn: (month: Month) => daysIn(window, month + side.shift)! } : {}),
       }),
     );
   const shifted = asked.map((month) => month - side.shift);
-  const answers = ask(shifted, throughDay);
+  const answers = ask(shifted, isByDay);
   if (!mayHold || !answers.some((answer) => answer.wholeQuarters)) return { ...found, answers };
   // What a quarter holds says nothing of days: it stands in each month to any day.
   return {
     ...found,
-    answers: ask(wholeQuarters(shifted, frame.calendar), undefined),
+    answers: ask(wholeQuarters(shifted, frame.calendar), false),
     holdsByQuarter: true,
     window: wholeDays,
   };

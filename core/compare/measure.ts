@@ -1,4 +1,5 @@
 import { fiscalPeriodOf, monthsName } from "../calendar/fiscal-calendar.ts";
+import { LAST_DAY } from "../calendar/days.ts";
 import { daysInMonth, type Month } from "../calendar/month.ts";
 import { withDescendants, type Dimension } from "../dimensions/dimension.ts";
 import { makeOnce } from "../cube/cell-book.ts";
@@ -15,7 +16,7 @@ import type { MeasureContext, MeasureGround } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
 import { outlookInputs } from "./outlook-inputs.ts";
 import type { Side } from "./side.ts";
-import { monthWindow, wholeWindow, windowMonths, type Window } from "./window.ts";
+import { daysIn, monthWindow, wholeWindow, windowMonths, type Window } from "./window.ts";
 
 /** Which of a window's months a side covers, view by view: like for like among the views. */
 export function coverSide(kpi: Measured, side: Side, window: Window, frame: MeasureGround): SideCoverage {
@@ -155,8 +156,11 @@ function clockOf(
   const months = count === "whole" ? whole().map((month) => month - view.side.shift) : read;
   if (months.length === 0) return view.absence ?? absent("not covered", "No month has figures.");
   if (unit === "month") return present(months.length);
-  const { throughDay } = view.window;
-  return present(months.reduce((sum, month) => sum + Math.min(daysInMonth(month), throughDay ?? 31), 0));
+  const counted = (month: Month): number => {
+    const { from = 1, to = LAST_DAY } = daysIn(view.window, month + view.side.shift) ?? {};
+    return Math.max(0, Math.min(daysInMonth(month), to) - from + 1);
+  };
+  return present(months.reduce((sum, month) => sum + counted(month), 0));
 }
 
 /** A scope is narrowed to a member when it holds what lies below that member, and no more. */
@@ -209,13 +213,15 @@ function gather(
   months: readonly Month[],
   { cells }: MeasureContext,
 ): Figure {
-  const sum = cells.sum({
-    scope,
-    throughDay: window.throughDay,
-    scenario: side.scenario,
-    accounts: answer.leaves,
-    months: input.gathering === "closing" ? months.slice(-1) : months,
-  });
+  const read = { scope, scenario: side.scenario, accounts: answer.leaves };
+  const gathered = input.gathering === "closing" ? months.slice(-1) : months;
+  const isByDay = daysIn(window, window.from) !== undefined;
+  const sum = isByDay
+    ? gathered.reduce(
+        (all, month) => all + cells.sum({ ...read, months: [month], days: daysIn(window, month + side.shift) }),
+        0,
+      )
+    : cells.sum({ ...read, months: gathered, days: undefined });
   if (!Number.isSafeInteger(sum))
     return absent("not covered", "The sum is beyond 2^53 minor units and cannot be kept exactly.");
   return present(input.gathering === "average" ? sum / months.length : sum);

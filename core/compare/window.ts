@@ -1,3 +1,4 @@
+import { LAST_DAY, type Day, type DayRange } from "../calendar/days.ts";
 import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import { monthsBetween, type Month } from "../calendar/month.ts";
 import { formatSpan, priorPeriodShift, spanMonths, wholeSpanMonths, type Span } from "../calendar/span.ts";
@@ -13,6 +14,8 @@ export interface Window {
   readonly to: Month;
   /** Month to date: the last day counted in each month. */
   readonly throughDay?: number;
+  /** Of days: the first one counted in the first month, and the last one in the last. */
+  readonly days?: DayRange;
 }
 
 /** What windows are formed with. */
@@ -24,6 +27,24 @@ interface Almanac {
 /** The window of a single month. */
 export function monthWindow(month: Month): Window {
   return { span: { kind: "month" }, asOf: month, from: month, to: month };
+}
+
+/** The window from one day to another; only daily facts have figures there. */
+export function dayWindow(first: Day, last: Day): Window {
+  const { month: from, day } = first;
+  return {
+    span: { kind: "month" },
+    asOf: last.month,
+    from,
+    to: last.month,
+    days: { from: day, to: last.day },
+  };
+}
+
+/** The days of one of a window's months that count; `undefined` where the month is whole. */
+export function daysIn({ throughDay, days, from, to }: Window, month: Month): DayRange | undefined {
+  if (days) return { from: month === from ? days.from : 1, to: month === to ? days.to : LAST_DAY };
+  return throughDay === undefined ? undefined : { from: 1, to: Math.min(throughDay, LAST_DAY) };
 }
 
 /** The window of several months in a row; they must not be empty. */
@@ -56,8 +77,8 @@ export function windowMonths({ from, to }: Window): Month[] {
 }
 
 /** What kind of window it is: inputs on windows of one kind are measured on the same of their months. */
-export function windowKind({ span }: Window): string {
-  return formatSpan(span);
+export function windowKind({ span, days }: Window): string {
+  return days ? "days" : formatSpan(span);
 }
 
 /** How the steps of a formula lead from one window to another. */

@@ -71,7 +71,7 @@ const queries: fc.Arbitrary<CellQuery> = fc
   }));
 const reads = fc
   .array(queries, { minLength: 1, maxLength: 8 })
-  .map((list) => [...new Map(list.map((query) => [bookKey(query.scope, undefined), query])).values()]);
+  .map((list) => [...new Map(list.map((query) => [bookKey(query.scope, false), query])).values()]);
 
 describe("bundled reads", () => {
   it("give each read the cells that it alone would have had", () => {
@@ -86,7 +86,7 @@ describe("bundled reads", () => {
           for (const account of accounts)
             for (const { scenario, from, to } of windows)
               for (const month of [from, to]) {
-                const read = { scope, throughDay: undefined, scenario, accounts: [account], months: [month] };
+                const read = { scope, days: undefined, scenario, accounts: [account], months: [month] };
                 expect(together.sum(read)).toBe(alone.sum(read));
               }
       }),
@@ -105,14 +105,14 @@ describe("bundled reads", () => {
       { ...of({ shop: ["mill", "gate", "quay"] }), by: "shop" },
     ]);
   });
-  it("keep apart what ends on different days", () => {
-    const of = (shop: string, throughDay: number): CellQuery => ({
+  it("keep apart what is asked by day", () => {
+    const of = (shop: string, isByDay: boolean): CellQuery => ({
       accounts: ["bread"],
       windows: [],
       scope: { shop: [shop] },
-      throughDay,
+      ...(isByDay ? { byDay: true } : {}),
     });
-    const asked = [of("mill", 9), of("gate", 10)];
+    const asked = [of("mill", true), of("gate", false)];
     expect(bundleReads(asked, DIMENSIONS).map(({ query }) => query)).toEqual(asked);
   });
 });

@@ -45,7 +45,7 @@ export function bundleReads(queries: readonly CellQuery[], dimensions: readonly 
     const alike = new Map<string, CellQuery[]>();
     for (const query of left) {
       const { [dimension.key]: chosen, ...rest } = query.scope;
-      if (chosen) getOrCreate(alike, `${query.throughDay ?? ""}${scopeKey(rest)}`, (): CellQuery[] => []).push(query);
+      if (chosen) getOrCreate(alike, `${query.byDay ? "day" : ""}${scopeKey(rest)}`, (): CellQuery[] => []).push(query);
     }
     const together = [...alike.values()].filter((group) => group.length > 1);
     bundles.push(...together.map((group) => bundle(group, dimension)));

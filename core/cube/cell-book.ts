@@ -1,14 +1,15 @@
+import type { DayRange } from "../calendar/days.ts";
 import type { Month } from "../calendar/month.ts";
 import { keyOfScope, scopeKey } from "../dimensions/step-scope.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import { getOrCreate } from "../keyed.ts";
-import type { BookPage } from "./cell-source.ts";
+import { columnsOf, type BookPage } from "./cell-source.ts";
 
-/** One look-up: what accounts amount to in a scenario over months, inside a scope, up to a day of each month. */
+/** One look-up: what accounts amount to in a scenario over months, inside a scope, on some days of each month. */
 export interface CellRead {
   readonly scope: Scope;
-  /** For daily facts: the last day of each month that counts; `undefined` where months are whole. */
-  readonly throughDay: number | undefined;
+  /** For daily facts: the days of each month that count; `undefined` where months are whole. */
+  readonly days: DayRange | undefined;
   readonly scenario: string;
   /** Leaf accounts. */
   readonly accounts: readonly string[];
@@ -33,17 +34,17 @@ export function makeOnce<T>({ made }: CellBook, of: object, make: () => T): T {
 
 /** A look-up that no page of a book covers: never to be taken for 0. */
 export class UnreadCells extends Error {
-  constructor({ scenario, accounts, months, throughDay, scope }: CellRead) {
+  constructor({ scenario, accounts, months, days, scope }: CellRead) {
     super(
-      `Cells were looked up that were never read: ${scenario}, ${accounts.join(" ")}, months ${months.join(" ")}, to day ${throughDay ?? "the last"}, in ${scopeKey(scope)}.`,
+      `Cells were looked up that were never read: ${scenario}, ${accounts.join(" ")}, months ${months.join(" ")}, days ${days ? `${days.from} to ${days.to}` : "all"}, in ${scopeKey(scope)}.`,
     );
     this.name = "UnreadCells";
   }
 }
 
-/** The place of a look-up in a book: its scope and day. */
-export function bookKey(scope: Scope, throughDay: number | undefined): string {
-  return `${throughDay ?? ""}${keyOfScope(scope)}`;
+/** The place of a look-up in a book: its scope, and whether it is by day. */
+export function bookKey(scope: Scope, isByDay: boolean): string {
+  return `${isByDay ? "day" : ""}${keyOfScope(scope)}`;
 }
 
 /** A book that also tells, without throwing, whether it has what is looked up. */
@@ -56,10 +57,10 @@ export interface OpenBook extends CellBook {
 export function bindPages(pages: readonly BookPage[]): OpenBook {
   const grids = new Map<string, Grid[]>();
   for (const page of pages)
-    getOrCreate(grids, bookKey(page.query.scope, page.query.throughDay), (): Grid[] => []).push(gridOf(page));
+    getOrCreate(grids, bookKey(page.query.scope, page.query.byDay === true), (): Grid[] => []).push(gridOf(page));
   const find = (read: CellRead): number | undefined => {
     if (read.accounts.length === 0 || read.months.length === 0) return 0;
-    for (const grid of grids.get(bookKey(read.scope, read.throughDay)) ?? []) {
+    for (const grid of grids.get(bookKey(read.scope, read.days !== undefined)) ?? []) {
       const sum = sumIn(grid, read);
       if (sum !== undefined) return sum;
     }
@@ -75,8 +76,10 @@ export function bindPages(pages: readonly BookPage[]): OpenBook {
   };
 }
 
-/** A page's amounts by scenario: accounts by rows, months by columns. */
+/** A page's amounts by scenario: accounts by rows, months by columns, or their days. */
 interface Grid {
+  /** Columns of a month. */
+  readonly columns: number;
   readonly rowOf: ReadonlyMap<string, number>;
   readonly scenarios: ReadonlyMap<string, readonly MonthGrid[]>;
 }
@@ -92,10 +95,13 @@ function gridOf({ query, grids }: BookPage): Grid {
   query.windows.forEach(({ scenario, from, to }, w) => {
     getOrCreate(scenarios, scenario, (): MonthGrid[] => []).push({ from, width: to - from + 1, amounts: grids[w]! });
   });
-  return { rowOf: new Map(query.accounts.map((account, row) => [account, row])), scenarios };
+  return { columns: columnsOf(query), rowOf: new Map(query.accounts.map((account, row) => [account, row])), scenarios };
 }
 
-function sumIn({ rowOf, scenarios }: Grid, { scenario, accounts, months }: CellRead): number | undefined {
+function sumIn(
+  { columns, rowOf, scenarios }: Grid,
+  { scenario, accounts, months, days }: CellRead,
+): number | undefined {
   const grid = scenarios
     .get(scenario)
     ?.find(({ from, width }) => months.every((month) => month >= from && month < from + width));
@@ -104,7 +110,11 @@ function sumIn({ rowOf, scenarios }: Grid, { scenario, accounts, months }: CellR
   for (const account of accounts) {
     const row = rowOf.get(account);
     if (row === undefined) return undefined;
-    for (const month of months) sum += grid.amounts[row * grid.width + month - grid.from]!;
+    for (const month of months) {
+      const place = (row * grid.width + month - grid.from) * columns;
+      const [first, last] = days ? [days.from - 1, days.to - 1] : [0, 0];
+      for (let column = first; column <= last; column += 1) sum += grid.amounts[place + column]!;
+    }
   }
   return sum;
 }

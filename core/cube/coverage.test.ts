@@ -35,8 +35,8 @@ describe("coverage", () => {
   });
   it("does not count days beyond a gap as to date", () => {
     const loaves = { name: "loaves", leaves: ["loaves"] };
-    expect(ask([...days(10), ...days(9, 12)], { ...loaves, throughDay: 20 }).covered).toEqual([]);
-    expect(ask(days(20), { ...loaves, throughDay: 20 }).covered).toEqual([APRIL]);
+    expect(ask([...days(10), ...days(9, 12)], { ...loaves, daysIn: () => ({ from: 1, to: 20 }) }).covered).toEqual([]);
+    expect(ask(days(20), { ...loaves, daysIn: () => ({ from: 1, to: 20 }) }).covered).toEqual([APRIL]);
   });
   it("closes a month only when every dataset with actuals has it whole", () => {
     const ledger = run("actual", "bread", APRIL - 1, [1, 1]);

@@ -1,3 +1,4 @@
+import { LAST_DAY, type DayRange } from "../calendar/days.ts";
 import { monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import { daysInMonth, type Month } from "../calendar/month.ts";
 import { requiredDepth, type Scope } from "../dimensions/scope.ts";
@@ -94,7 +95,7 @@ export function monthsOf(coverage: CoverageMap, dataset: string, scenario: strin
 
 /** Whether a month is there to its last day. Monthly and quarterly facts cover a month or do not. */
 export function isWhole(entry: MonthCoverage): boolean {
-  return entry.dayMask === null || hasDaysThrough(entry, daysInMonth(entry.month));
+  return entry.dayMask === null || hasDays(entry, { from: 1, to: LAST_DAY });
 }
 
 /** The last day with daily facts in the month; `null` where facts are not daily. */
@@ -116,9 +117,12 @@ export function asOfDay(coverage: CoverageMap, month: Month): number {
   return days.length === 0 ? 31 : Math.max(...days);
 }
 
-function hasDaysThrough(entry: MonthCoverage, day: number): boolean {
-  const wanted = 2 ** day - 1;
-  return entry.dayMask !== null && (entry.dayMask & wanted) === wanted;
+/** Whether days of a month are there, as far as the month has them; a month that has none of them has not. */
+function hasDays({ dayMask, month }: MonthCoverage, { from, to }: DayRange): boolean {
+  const last = Math.min(to, daysInMonth(month));
+  if (dayMask === null || from > last) return false;
+  const wanted = 2 ** last - 2 ** (from - 1);
+  return (dayMask & wanted) === wanted;
 }
 
 /**
@@ -143,8 +147,8 @@ export interface CoverageQuestion {
   readonly scenario: string;
   readonly months: readonly Month[];
   readonly scope: Scope;
-  /** Month to date: the day up to which a month must be there; only daily facts can tell. */
-  readonly throughDay?: number;
+  /** The days of a month that must be there, such as those to date; only daily facts can tell. */
+  readonly daysIn?: (month: Month) => DayRange;
   /** The as-of month: of an actual, later months are not known, even where they are posted. */
   readonly knownTo?: Month;
 }
@@ -187,8 +191,8 @@ export function askCoverage(
       places.every((byMonth, i) => {
         const entry = byMonth?.get(month);
         if (!entry) return false;
-        if (question.throughDay === undefined) return isWhole(entry);
-        return grains[i]!.grain === "day" && hasDaysThrough(entry, Math.min(question.throughDay, daysInMonth(month)));
+        if (!question.daysIn) return isWhole(entry);
+        return grains[i]!.grain === "day" && hasDays(entry, question.daysIn(month));
       }),
   );
   return {
@@ -306,8 +310,8 @@ function whyNoMonth({
   grains: readonly DatasetGrain[];
 }): Absence {
   const coarse = grains.find((d) => d.grain !== "day");
-  if (question.throughDay !== undefined && coarse) {
-    return absent("not covered", `${coarse.name}: kept by ${coarse.grain}, and month to date needs daily figures.`);
+  if (question.daysIn && coarse) {
+    return absent("not covered", `${coarse.name}: kept by ${coarse.grain}, and days need daily figures.`);
   }
   const isActual = coverage.scenarios.get(question.scenario)?.kind === "actual";
   const { knownTo } = question;

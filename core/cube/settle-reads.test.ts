@@ -124,7 +124,7 @@ describe("what a computation looks up", () => {
   it("may follow from what was read before, and then takes another round", async () => {
     const asked: CellQuery[] = [];
     const sumOf = (cells: CellBook, months: number[]) =>
-      cells.sum({ scope: {}, throughDay: undefined, scenario: "actual", accounts: ["bread"], months });
+      cells.sum({ scope: {}, days: undefined, scenario: "actual", accounts: ["bread"], months });
     const found = await settleReads(
       (cells) => sumOf(cells, [FIRST]) + (sumOf(cells, [FIRST]) === 100 ? sumOf(cells, [FIRST + 5]) : 0),
       source(asked),
@@ -134,7 +134,7 @@ describe("what a computation looks up", () => {
   it("ends in an error rather than in a loop where reading never settles", async () => {
     let month = FIRST;
     const restless = (cells: CellBook) =>
-      cells.sum({ scope: {}, throughDay: undefined, scenario: "actual", accounts: ["bread"], months: [(month += 1)] });
+      cells.sum({ scope: {}, days: undefined, scenario: "actual", accounts: ["bread"], months: [(month += 1)] });
     await expect(settleReads(restless, source())).rejects.toThrow("after 8 rounds");
   });
 });
@@ -148,7 +148,7 @@ describe("a book of cells", () => {
     amount,
   });
   const book = bindPages([pageOfCells(query, [cell("bread", 1, 5), cell("bread", 3, 7), cell("bread", 1, 1)])]);
-  const read = { scope: {}, throughDay: undefined, scenario: "actual", accounts: ["bread"], months: [1, 2, 3] };
+  const read = { scope: {}, days: undefined, scenario: "actual", accounts: ["bread"], months: [1, 2, 3] };
   it("adds up cells of one place, and is 0 where nothing was posted", () => {
     expect([book.sum(read), book.sum({ ...read, accounts: ["a|b"] }), book.sum({ ...read, months: [2] })]).toEqual([
       13, 0, 0,
@@ -160,17 +160,18 @@ describe("a book of cells", () => {
     ["a month beside what was read", { months: [3, 4] }],
     ["another scenario", { scenario: "budget" }],
     ["another scope", { scope: { shop: ["mill"] } }],
-    ["another day", { throughDay: 17 }],
+    ["another day", { days: { from: 17, to: 17 } }],
   ])("throws at %s instead of taking it for 0", (_, change) => {
     expect(() => book.sum({ ...read, ...change })).toThrow(UnreadCells);
     expect(book.find({ ...read, ...change })).toBeUndefined();
   });
-  it("gathers look-ups into one query for each scope and day, each account named once", () => {
+  it("gathers look-ups into one query for each scope, and one by day, each account named once", () => {
     const missing = new MissingReads();
     missing.note(read);
     missing.note({ ...read, accounts: ["bread", "rent"], months: [7] });
     missing.note({ ...read, scenario: "budget" });
-    missing.note({ ...read, throughDay: 9 });
+    missing.note({ ...read, days: { from: 9, to: 9 } });
+    missing.note({ ...read, days: { from: 1, to: 12 } });
     expect(missing.queries()).toEqual([
       {
         accounts: ["bread", "rent"],
@@ -180,7 +181,7 @@ describe("a book of cells", () => {
         ],
         scope: {},
       },
-      { accounts: ["bread"], windows: [{ scenario: "actual", from: 1, to: 3 }], scope: {}, throughDay: 9 },
+      { accounts: ["bread"], windows: [{ scenario: "actual", from: 1, to: 3 }], scope: {}, byDay: true },
     ]);
   });
 });

@@ -75,7 +75,7 @@ export class MissingReads {
     string,
     {
       readonly scope: CellQuery["scope"];
-      readonly throughDay: number | undefined;
+      readonly isByDay: boolean;
       readonly accounts: Set<string>;
       readonly windows: Map<string, { from: Month; to: Month }>;
     }
@@ -85,10 +85,10 @@ export class MissingReads {
     return this.reads.size === 0;
   }
 
-  note({ scope, throughDay, scenario, accounts, months }: CellRead): void {
-    const read = getOrCreate(this.reads, bookKey(scope, throughDay), () => ({
+  note({ scope, days, scenario, accounts, months }: CellRead): void {
+    const read = getOrCreate(this.reads, bookKey(scope, days !== undefined), () => ({
       scope,
-      throughDay,
+      isByDay: days !== undefined,
       accounts: new Set<string>(),
       windows: new Map<string, { from: Month; to: Month }>(),
     }));
@@ -100,13 +100,13 @@ export class MissingReads {
     });
   }
 
-  /** One query for each scope and day. */
+  /** One query for each scope, and one by day where days are looked up. */
   queries(): CellQuery[] {
-    return [...this.reads.values()].map(({ scope, throughDay, accounts, windows }) => ({
+    return [...this.reads.values()].map(({ scope, isByDay, accounts, windows }) => ({
       accounts: [...accounts],
       windows: [...windows].map(([scenario, months]) => ({ scenario, ...months })),
       scope,
-      ...(throughDay === undefined ? {} : { throughDay }),
+      ...(isByDay ? { byDay: true as const } : {}),
     }));
   }
 }

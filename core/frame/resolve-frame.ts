@@ -45,9 +45,7 @@ export function resolveFrame(query: FrameText, company: Company, access: Scope, 
   const basis = resolveBasis(query.basis ?? starts?.basis, company);
   const whole = query.scope === undefined ? pageScope : resolveScope(query.scope, company);
   // Narrowing takes a part of whatever the page is for, so that it never shows more than that.
-  const scope = query.narrow
-    ? intersectScopes(company.dimensions, whole, resolveScope(query.narrow, company))
-    : whole;
+  const scope = query.narrow ? intersectScopes(company.dimensions, whole, resolveScope(query.narrow, company)) : whole;
   const unit = query.unit ?? starts?.unit ?? "thousand";
   if (!isMoneyUnit(unit))
     throw new QuestionRefused("unknown-unit", `"${query.unit}" is not a unit. Choose units, thousand or million.`);

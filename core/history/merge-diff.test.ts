@@ -4,7 +4,11 @@ import { mergeDiff } from "./merge-diff.ts";
 import { applyDiff, diffRecords, isEmptyDiff, isSame, reverseDiff } from "./records-diff.ts";
 
 const setting = fc.integer({ min: 0, max: 2 });
-const record = fc.record({ look: fc.record({ a: setting, b: setting }), place: setting, list: fc.array(setting, { maxLength: 2 }) });
+const record = fc.record({
+  look: fc.record({ a: setting, b: setting }),
+  place: setting,
+  list: fc.array(setting, { maxLength: 2 }),
+});
 const states = fc.dictionary(fc.constantFrom("p", "q", "r"), record, { maxKeys: 3 });
 const isLoose = (path: string) => path === "place";
 

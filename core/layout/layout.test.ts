@@ -113,19 +113,21 @@ describe("a new panel", () => {
 });
 
 describe("a pattern", () => {
-  it.each(PATTERNS.map((pattern) => [pattern.key, pattern] as const))("%s has places that fit together", (_, { places }) => {
-    const named = Object.fromEntries(places.map((open, i) => [`p${i}`, open.place]));
-    expectWellPlaced(named);
-    expect(closeUp(named)).toEqual(named);
-    // No row is half empty: the places fill the page's columns down to the last row.
-    const cells = Object.values(named).reduce((sum, p) => sum + p.w * p.h, 0);
-    expect(cells).toBe(GRID_COLUMNS * rowsOf(named));
-  });
+  it.each(PATTERNS.map((pattern) => [pattern.key, pattern] as const))(
+    "%s has places that fit together",
+    (_, { places }) => {
+      const named = Object.fromEntries(places.map((open, i) => [`p${i}`, open.place]));
+      expectWellPlaced(named);
+      expect(closeUp(named)).toEqual(named);
+      // No row is half empty: the places fill the page's columns down to the last row.
+      const cells = Object.values(named).reduce((sum, p) => sum + p.w * p.h, 0);
+      expect(cells).toBe(GRID_COLUMNS * rowsOf(named));
+    },
+  );
   it("keeps all panels, whatever there are more of", () => {
-    const panels = fc.array(
-      fc.record({ kind: fc.constantFrom("scorecard", "tiles", "text", "breakdown"), place }),
-      { maxLength: 9 },
-    );
+    const panels = fc.array(fc.record({ kind: fc.constantFrom("scorecard", "tiles", "text", "breakdown"), place }), {
+      maxLength: 9,
+    });
     fc.assert(
       fc.property(panels, fc.constantFrom(...PATTERNS), (raw, pattern) => {
         const keyed = raw.map((panel, i) => ({ ...panel, key: `p${i}` }));

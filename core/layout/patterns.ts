@@ -109,7 +109,12 @@ export function applyPattern(places: readonly OpenPlace[], panels: readonly Plac
     filled.set(open, panel);
     waiting.splice(waiting.indexOf(panel), 1);
   };
-  for (const open of places) for (const kind of open.wants) fill(open, waiting.find((panel) => panel.kind === kind));
+  for (const open of places)
+    for (const kind of open.wants)
+      fill(
+        open,
+        waiting.find((panel) => panel.kind === kind),
+      );
   for (const open of places) fill(open, waiting[0]);
   const taken: Record<string, Place> = {};
   for (const [open, panel] of filled) taken[panel.key] = open.place;
@@ -133,4 +138,3 @@ export function closeUpWithOpen(places: Places, open: readonly OpenPlace[], firs
 export function openKey(index: number): string {
   return `open:${index}`;
 }
-

@@ -157,14 +157,15 @@ export function contextOf(
       months: [...months.values()],
     }),
     cells: {
-      sum: ({ scope: within, throughDay = 31, scenario, accounts: leaves, months: asked }) =>
+      sum: ({ scope: within, days = { from: 1, to: 31 }, scenario, accounts: leaves, months: asked }) =>
         facts
           .filter(
             (f) =>
               f.scenario === scenario &&
               leaves.includes(f.account) &&
               asked.includes(f.month) &&
-              (f.day ?? 1) <= throughDay &&
+              (f.day ?? 1) >= days.from &&
+              (f.day ?? 1) <= days.to &&
               isInside(f, within),
           )
           .reduce((sum, f) => sum + f.amount, 0),

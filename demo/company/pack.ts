@@ -62,7 +62,13 @@ const breakdown = (
   place,
 });
 
-const text = (place: Place, written: string): PanelDraft => ({ key: "message", kind: "text", text: written, isBare: true, place });
+const text = (place: Place, written: string): PanelDraft => ({
+  key: "message",
+  kind: "text",
+  text: written,
+  isBare: true,
+  place,
+});
 
 const SEA_AREA = { dimension: "route", level: null };
 const ROUTE = { dimension: "route", level: "Route" };

@@ -10,7 +10,9 @@ export async function describeSession(knex: Knex, { id, email, name, title, role
     .leftJoin("company", "company.id", knex.raw("1"))
     // A pack that was retired since, or is gone, is not opened.
     .leftJoin("pack", (join) =>
-      join.on("pack.key", "person.opens").andOn(knex.raw("coalesce((pack.definition->>'isRetired')::boolean, false) = false")),
+      join
+        .on("pack.key", "person.opens")
+        .andOn(knex.raw("coalesce((pack.definition->>'isRetired')::boolean, false) = false")),
     )
     .first("pack.key as opens", "company.palette");
   const palette = paletteSchema.safeParse(row?.palette);

@@ -82,7 +82,9 @@ describe("a page asked as one", () => {
       problem: { code: "unknown-kpi", detail: expect.stringContaining("no_such") as string },
     });
     const nowhere = await linesOf(inMemory, "cover", "?asOf=moon");
-    expect(nowhere.map((line) => "problem" in line && line.problem.code)).toEqual(["unknown-period", "unknown-period"]);
+    expect(nowhere.map((line) => "problem" in line && line.problem.code)).toEqual(
+      PACK.pages[0]!.panels.map(() => "unknown-period"),
+    );
     expect((await inMemory.get(`${pageOf("moon")}/answers`)).status).toBe(404);
   });
 

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import type { Knex } from "knex";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { LAST_DAY } from "#core/calendar/days.ts";
 import { monthOf, monthsBetween } from "#core/calendar/month.ts";
 import type { Cell, CellQuery } from "#core/cube/cell-source.ts";
 import { ACCOUNTS } from "#demo/company/accounts.ts";
@@ -49,17 +50,16 @@ const queries: fc.Arbitrary<CellQuery> = fc
       ),
       fc.constant({ route: ["northreach"], vessel: ["gannet", "petrel"] }),
     ),
-    throughDay: fc.oneof(
-      { weight: 3, arbitrary: fc.constant(undefined) },
-      { weight: 1, arbitrary: fc.integer({ min: 1, max: 31 }) },
-    ),
+    byDay: fc.boolean(),
     by: fc.option(fc.constantFrom(...DIMENSIONS.map((d) => d.key)), { nil: undefined }),
   })
-  .map(({ throughDay, by, ...query }) => ({
+  .map(({ byDay, by, ...query }): CellQuery => ({
     ...query,
-    ...(throughDay === undefined ? {} : { throughDay }),
+    ...(byDay ? { byDay: true } : {}),
     ...(by === undefined ? {} : { by }),
   }));
+
+const DAYS = Array.from({ length: LAST_DAY }, (_, i) => ({ from: i + 1, to: i + 1 }));
 
 describe("cells in memory", () => {
   it("are those by SQL, for any query", async () => {
@@ -75,14 +75,10 @@ describe("cells in memory", () => {
         const found = query.windows.map(({ scenario, from, to }) =>
           Float64Array.from(
             query.accounts.flatMap((account) =>
-              monthsBetween(from, to).map((month) =>
-                book.sum({
-                  accounts: [account],
-                  months: [month],
-                  scenario,
-                  scope: query.scope,
-                  throughDay: query.throughDay,
-                }),
+              monthsBetween(from, to).flatMap((month) =>
+                (query.byDay ? DAYS : [undefined]).map((days) =>
+                  book.sum({ accounts: [account], months: [month], scenario, scope: query.scope, days }),
+                ),
               ),
             ),
           ),

@@ -141,21 +141,16 @@ async function readCells(
     within.push(inside);
     return "?";
   });
-  const through = query.throughDay === undefined ? "" : "and day <= ?";
+  const { byDay } = query;
   const by = structure.dimensions.find((d) => d.key === query.by);
   const { member, hasMember } = by ? memberSql(ids, by.key) : { member: "null::int", hasMember: "true" };
   // Datasets are told apart, though nobody asks which it was: then the servers that facts are spread over add them up.
   const sql = `
-    select scenario_id, account_id, month, ${member} as member_id, sum(amount)::text as amount
+    select scenario_id, account_id, month, ${byDay ? "day" : "null::int as day"}, ${member} as member_id, sum(amount)::text as amount
     from fact
-    where account_id = any(?) and (${windows}) ${scope} ${through} ${by ? `and ${hasMember}` : ""}
-    group by dataset_id, scenario_id, account_id, month${by ? `, ${member}` : ""}`;
-  const values = [
-    accountIds(structure, query.accounts),
-    ...windowValues,
-    ...within,
-    ...(query.throughDay === undefined ? [] : [query.throughDay]),
-  ];
+    where account_id = any(?) and (${windows}) ${scope} ${byDay ? "and day is not null" : ""} ${by ? `and ${hasMember}` : ""}
+    group by dataset_id, scenario_id, account_id, month${byDay ? ", day" : ""}${by ? `, ${member}` : ""}`;
+  const values = [accountIds(structure, query.accounts), ...windowValues, ...within];
   const rows = await askUnlessGone<CellRow>(knex, { sql, values }, gone);
   const scenarioKey = invert(ids.scenarios);
   const accountKey = invert(ids.accounts);
@@ -165,6 +160,7 @@ async function readCells(
     account: accountKey.get(row.account_id)!,
     month: row.month,
     amount: Number(row.amount),
+    ...(row.day === null ? {} : { day: row.day }),
     ...(memberKey && row.member_id !== null ? { member: memberKey.get(row.member_id)! } : {}),
   }));
 }
@@ -173,6 +169,7 @@ interface CellRow {
   scenario_id: number;
   account_id: number;
   month: number;
+  day: number | null;
   member_id: number | null;
   amount: string;
 }

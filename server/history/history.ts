@@ -53,7 +53,9 @@ export async function rememberChange(
   const back =
     takesBack === undefined
       ? undefined
-      : await trx("change").where({ edit: takesBack, area }).first<{ id: number; said: string } | undefined>("id", "said");
+      : await trx("change")
+          .where({ edit: takesBack, area })
+          .first<{ id: number; said: string } | undefined>("id", "said");
   const said = back ? undoneWords(back.said) : own;
   const [row]: { id: number }[] = await trx("change")
     .insert({ by, area, said, diff: JSON.stringify(diff), records: namesIn(diff), ...(edit ? { edit } : {}) })

@@ -130,7 +130,7 @@ describe("datasets of many dimensions", () => {
     const book = bookOf(structure, keeper.at(structure.facts)!);
     const found = ["ord", "vis"].flatMap((account) =>
       [0, 1].map((m) =>
-        book.sum({ scope, throughDay: undefined, scenario: "actual", accounts: [account], months: [MONTH + m] }),
+        book.sum({ scope, days: undefined, scenario: "actual", accounts: [account], months: [MONTH + m] }),
       ),
     );
     expect(found).toEqual(wanted);

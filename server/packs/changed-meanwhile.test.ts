@@ -34,7 +34,10 @@ const panelNow = async (key: string) => (await panelsOf()).find((p) => p.key ===
 const titleNow = async (key: string) => (await panelNow(key)).definition.title;
 const nameOf = (panel: string, page = "cover") => recordName({ kind: "panel", pack: "monthly-review", page, panel });
 
-type Told = PackChanged & { detail: string; both: { record: string } & Record<"current" | "yours", PanelRecord | null> };
+type Told = PackChanged & {
+  detail: string;
+  both: { record: string } & Record<"current" | "yours", PanelRecord | null>;
+};
 /** Sends a difference as a client does that saw `seen` and wants `next` of it; `null` takes it away. */
 async function change(api: ApiClient, seen: PlacedPanel, next: Partial<PanelDefinition> | null, edit = randomUUID()) {
   const from = panelRecord(seen);

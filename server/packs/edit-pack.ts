@@ -1,11 +1,5 @@
 import type { Knex } from "knex";
-import {
-  applyDiff,
-  diffRecords,
-  isEmptyDiff,
-  type Records,
-  type RecordsDiff,
-} from "#core/history/records-diff.ts";
+import { applyDiff, diffRecords, isEmptyDiff, type Records, type RecordsDiff } from "#core/history/records-diff.ts";
 import type { SettingConflict } from "#core/history/merge-diff.ts";
 import type { PackEdit } from "#contract/pack.ts";
 import { panelOf, parseRecordName, type PageRecord, type PanelRecord } from "#contract/pack-records.ts";

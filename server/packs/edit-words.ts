@@ -21,9 +21,17 @@ export function editWords(now: Records, { added, changed, removed }: RecordsDiff
   const [pack] = of(added, "pack");
   if (pack) return `Made the pack ${(pack.record as PackRecord).name}`;
   const pagesIn = of(added, "page");
-  if (pagesIn.length > 0) return `Added ${named(pagesIn.map(({ record }) => (record as PageRecord).name), "page")}`;
+  if (pagesIn.length > 0)
+    return `Added ${named(
+      pagesIn.map(({ record }) => (record as PageRecord).name),
+      "page",
+    )}`;
   const pagesOut = of(removed, "page");
-  if (pagesOut.length > 0) return `Removed ${named(pagesOut.map(({ record }) => (record as PageRecord).name), "page")}`;
+  if (pagesOut.length > 0)
+    return `Removed ${named(
+      pagesOut.map(({ record }) => (record as PageRecord).name),
+      "page",
+    )}`;
   const onto = pageName(now, [...Object.keys(added), ...Object.keys(removed), ...Object.keys(changed)]);
   const panelsIn = of(added, "panel");
   const panelsOut = of(removed, "panel");
@@ -57,9 +65,13 @@ function pageWords(pages: readonly Named[], changed: RecordsDiff["changed"]): st
   const [{ from, to }] = changes as [(typeof changes)[number]];
   if (changes.every((c) => c.from.position !== c.to.position)) return "Put the pages in another order";
   if (from.name !== to.name) return `Renamed ${from.name} to ${to.name}`;
-  if (from.group !== to.group) return to.group === undefined ? `Took ${to.name} out of ${from.group}` : `Put ${to.name} under ${to.group}`;
+  if (from.group !== to.group)
+    return to.group === undefined ? `Took ${to.name} out of ${from.group}` : `Put ${to.name} under ${to.group}`;
   if (!isSame(from.scope, to.scope)) return `Chose what ${to.name} is for`;
-  return `Changed how ${named(changes.map((c) => c.to.name), "page")} looks`;
+  return `Changed how ${named(
+    changes.map((c) => c.to.name),
+    "page",
+  )} looks`;
 }
 
 function packWords({ from, to }: { readonly from: unknown; readonly to: unknown }): string {
@@ -67,7 +79,9 @@ function packWords({ from, to }: { readonly from: unknown; readonly to: unknown 
   if (before.name !== after.name) return `Renamed the pack to ${after.name}`;
   if (Boolean(before.isRetired) !== Boolean(after.isRetired))
     return after.isRetired ? `Retired ${after.name}` : `Brought ${after.name} back into use`;
-  return before.position !== after.position ? "Put the packs in another order" : `Changed what ${after.name} starts from`;
+  return before.position !== after.position
+    ? "Put the packs in another order"
+    : `Changed what ${after.name} starts from`;
 }
 
 function panels(all: readonly Named[]): string {
@@ -84,8 +98,7 @@ function named(names: readonly string[], what: string): string {
 /** The page that an edit is of, by its name. */
 function pageName(now: Records, names: readonly string[]): string {
   const read = names.map(parseRecordName).find((name) => name && name.kind !== "pack") as
-    | { pack: string; page: string }
-    | undefined;
+    { pack: string; page: string } | undefined;
   const page = read && (now[`page/${read.pack}/${read.page}`] as PageRecord | undefined);
   return page?.name ?? "its page";
 }

@@ -25,10 +25,9 @@ afterAll(async () => {
 
 const PANELS = "/api/packs/monthly-review/pages/revenue/panels";
 const KPIS = ["total_revenue", "fuel", "load_factor"];
-const DIMENSIONS = [
-  { key: "route", name: "Route", plural: "routes", levels: ["Sea area", "Route"], members: [] },
-];
-const newPanel = (kind: PanelKind, key = `a-${kind}`): PanelDefinition => viewOf(kind).create({ key, kpis: KPIS, dimensions: DIMENSIONS });
+const DIMENSIONS = [{ key: "route", name: "Route", plural: "routes", levels: ["Sea area", "Route"], members: [] }];
+const newPanel = (kind: PanelKind, key = `a-${kind}`): PanelDefinition =>
+  viewOf(kind).create({ key, kpis: KPIS, dimensions: DIMENSIONS });
 const tableOf = (answer: PanelAnswer): PanelTable =>
   (PANEL_COMPUTATIONS[answer.kind] as { table(answer: PanelAnswer): PanelTable }).table(answer);
 const answerOf = async (key: string, query = "") => {

@@ -3,7 +3,6 @@ import { mergeDiff } from "#core/history/merge-diff.ts";
 import type { RecordsDiff } from "#core/history/records-diff.ts";
 import {
   PACK_MERGE,
-
   parseRecordName,
   recordsOfPack,
   type PackRecord,
@@ -101,7 +100,10 @@ function tableOf<K extends PackRecordName["kind"], R>(
   const whereOf = (name: PackRecordName) => keys(name as Extract<PackRecordName, { kind: K }>);
   return {
     add: async (trx, name, record) => void (await trx(table).insert({ ...whereOf(name), ...columns(record as R) })),
-    change: async (trx, name, record) => void (await trx(table).where(whereOf(name)).update(columns(record as R))),
+    change: async (trx, name, record) =>
+      void (await trx(table)
+        .where(whereOf(name))
+        .update(columns(record as R))),
     remove: async (trx, name) => void (await trx(table).where(whereOf(name)).delete()),
   };
 }
@@ -129,4 +131,3 @@ const TABLES: Readonly<Record<PackRecordName["kind"], RecordTable>> = {
     ({ definition, place }) => ({ definition: JSON.stringify(definition), place: JSON.stringify(place) }),
   ),
 };
-

@@ -67,7 +67,9 @@ describe("a chart's arrangement", () => {
   const chart = `/api/packs/monthly-review/pages/cover/panels/over-time`;
   it("has reference lines from the same figures, a unit of its own, and is refused where it is wrong", async () => {
     await api.signIn(ANALYST);
-    const own = PACK.pages[0]!.panels[1] as DefinitionOf<"time-chart">;
+    const { place: _, ...own } = PACK.pages[0]!.panels.find(
+      ({ key }) => key === "over-time",
+    ) as DefinitionOf<"time-chart"> & { place: unknown };
     const arranged: DefinitionOf<"time-chart"> = {
       ...own,
       title: "Revenue holds",
@@ -174,7 +176,7 @@ describe("identities over the wire", () => {
   it("the chart's months are the scorecard's month, on the same path", async () => {
     const chart = await chartOf({ kpi: "fuel", asOf: "2026-10" });
     for (const month of ["2026-04", "2026-07", "2026-10"]) {
-      const point = chart.points.find((p) => p.month === month)!;
+      const point = chart.points.find((p) => p.period === month)!;
       const row = (await span(month, "month")).get("fuel")!;
       expect([point.actual, point.budget, point.variance, point.priorYear]).toEqual([
         row.actual,

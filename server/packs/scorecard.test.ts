@@ -27,7 +27,7 @@ const value = (figure: WireFigure | null | undefined) => {
 const cents = (figure: WireFigure | null | undefined) => Math.round(value(figure) * 100);
 const panelNow = async () => {
   const pack = await get<Pack>("/api/packs/monthly-review");
-  const panel = pack.pages[0]!.panels[0]!.definition;
+  const panel = pack.pages[0]!.panels.find(({ key }) => key === "scorecard")!.definition;
   if (panel.kind !== "scorecard") throw new Error("no scorecard");
   return panel;
 };

@@ -162,7 +162,7 @@ describe("panels of a page", () => {
     const added = await api.putOn(`${PAGE}/panels`, panel);
     expect(added.status).toBe(200);
     expect((added.body as { pack: Pack }).pack.pages.find((p) => p.key === "routes")!.panels.map((p) => p.key)).toEqual(
-      ["tiles", "tiles-2"],
+      ["tiles", "over-time", "services", "tiles-2"],
     );
     const moon = { dimension: "moon", level: null };
     const cases: [object, string][] = [

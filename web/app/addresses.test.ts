@@ -26,8 +26,11 @@ describe("addresses", () => {
     expect(parseFigureAddress(formatFigureAddress("fuel", "actual", "2026-08"))).toEqual({
       kpi: "fuel",
       side: "actual",
-      month: "2026-08",
+      months: "2026-08",
     });
+    expect(parseFigureAddress(formatFigureAddress("fuel", "actual", "2026-07..2026-09"))?.months).toBe(
+      "2026-07..2026-09",
+    );
     for (const text of [undefined, "", "fuel", "fuel.sideways", ".actual"])
       expect(parseFigureAddress(text)).toBeUndefined();
   });

@@ -51,7 +51,10 @@ function useAnswer<Id extends OperationId>(
 export const usePerson = () => useAnswer("session", {});
 export const useSamplePeople = () => useAnswer("samplePeople", {});
 export const usePacks = () => useAnswer("packs", {});
-export const usePack = (pack: string, { enabled = true, refetchEvery }: { enabled?: boolean; refetchEvery?: number } = {}) =>
+export const usePack = (
+  pack: string,
+  { enabled = true, refetchEvery }: { enabled?: boolean; refetchEvery?: number } = {},
+) =>
   useAnswer(
     "pack",
     { params: { pack } },

@@ -3,7 +3,14 @@ import { describe, expect, it } from "vitest";
 import { Refusal, renderPage } from "#testing/render-page.tsx";
 import { SignInPage } from "./sign-in-page.tsx";
 
-const MAREN = { email: "maren@x.example", name: "Maren Holt", title: "Analyst", role: "analyst" as const, opens: null, palette: "linen" as const };
+const MAREN = {
+  email: "maren@x.example",
+  name: "Maren Holt",
+  title: "Analyst",
+  role: "analyst" as const,
+  opens: null,
+  palette: "linen" as const,
+};
 
 describe("sign-in", () => {
   it("takes one click as a person of the sample company, and leads back to where the reader was", async () => {

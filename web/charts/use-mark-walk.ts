@@ -28,11 +28,7 @@ export interface MarkKeys {
  * do what a click and a double click do.
  * The first step begins at `start`.
  */
-export function useMarkWalk(
-  count: number,
-  start: number,
-  { onTable, onEnter, onDown }: MarkKeys,
-): MarkWalk {
+export function useMarkWalk(count: number, start: number, { onTable, onEnter, onDown }: MarkKeys): MarkWalk {
   const [active, setActive] = useState<number | null>(null);
   const last = count - 1;
   const onKeyDown = (event: KeyboardEvent) => {

@@ -29,7 +29,9 @@ export function readFrame(search: URLSearchParams): FrameAddress {
 /** What a link to another page keeps: the frame, and what was picked. */
 export function keepView(search: URLSearchParams, change: Picked = {}): string {
   const kept = { ...present(search, FRAME_KEYS), ...present(search, PICKED_KEYS), ...change };
-  const params = new URLSearchParams(Object.entries(kept).filter((entry): entry is [string, string] => entry[1] !== undefined && entry[1] !== ""));
+  const params = new URLSearchParams(
+    Object.entries(kept).filter((entry): entry is [string, string] => entry[1] !== undefined && entry[1] !== ""),
+  );
   return params.size === 0 ? "" : `?${params.toString()}`;
 }
 

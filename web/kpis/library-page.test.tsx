@@ -33,7 +33,10 @@ const KPIS = [
 const show = (role: "analyst" | "executive" = "analyst") =>
   renderPage(<LibraryPage />, {
     at: "/kpis",
-    answers: { kpis: KPIS, session: { email: "m@x.example", name: "Maren", title: "", role } },
+    answers: {
+      kpis: KPIS,
+      session: { email: "m@x.example", name: "Maren", title: "", role, opens: null, palette: "linen" },
+    },
   });
 const rows = async () => {
   const region = within(await screen.findByRole("region", { name: "KPIs" }));

@@ -4,7 +4,7 @@ import type { Pack, Page } from "#contract/pack.ts";
 import { ApiProblem } from "../app/api.ts";
 import { useFrameChoices, useMayEdit, usePack, usePerson } from "../app/questions.ts";
 import { frameOfPage, useFrameParams } from "../frame/frame-params.ts";
-import { parseFigureAddress } from "../panels/figure-address.ts";
+import { frameOfMonths, parseFigureAddress } from "../panels/figure-address.ts";
 import { ProvenanceDrawer } from "../panels/provenance-drawer.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { withoutPanels } from "./editing/page-edits.ts";
@@ -127,7 +127,7 @@ function OpenPage({
 
 /** Where a figure of the page comes from: in its own scope and month where it has them. */
 function Origin({
-  asked: { kpi, side, month },
+  asked: { kpi, side, months },
   frame,
 }: {
   asked: NonNullable<ReturnType<typeof parseFigureAddress>>;
@@ -141,7 +141,7 @@ function Origin({
         ...frame,
         ...(picked.narrow === undefined ? {} : { narrow: picked.narrow }),
         ...(at === undefined ? {} : { scope: at }),
-        ...(month === undefined ? {} : { asOf: month, span: "month" }),
+        ...(months === undefined ? {} : frameOfMonths(months)),
       }}
       kpi={kpi}
       side={side}

@@ -171,7 +171,12 @@ function NewPack({ packs }: { packs: PackList }) {
       }}
     >
       <Field label="Name of a new pack; {month} rolls forward with the close">
-        <input className="field" value={name} onChange={(event) => setName(event.target.value)} placeholder="{month} review" />
+        <input
+          className="field"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          placeholder="{month} review"
+        />
       </Field>
       <Field label="Made from">
         <select className="field" value={from} onChange={(event) => setFrom(event.target.value)}>
@@ -225,7 +230,11 @@ function PackSection({ entry, packs, at }: { entry: PackEntry; packs: readonly P
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h2 className="font-serif text-[19px]">{entry.name}</h2>
         <span role="status" className="text-[13px] text-slate">
-          {saving === "saved" ? "Saved" : saving === "saving" ? "Saving …" : "Not sent yet: kept here until the server answers"}
+          {saving === "saved"
+            ? "Saved"
+            : saving === "saving"
+              ? "Saving …"
+              : "Not sent yet: kept here until the server answers"}
         </span>
         {mayEdit && (
           <span className="ml-auto flex items-center gap-1">
@@ -331,8 +340,15 @@ function PageLine({
     );
   const set = (part: "name" | "group") => (text: string) =>
     onEdit((records) =>
-      withPage(records, place, ({ [part]: _, ...own }) =>
-        (part === "name" ? { ...own, name: text || page.name } : text === "" ? own : { ...own, group: text }) as never,
+      withPage(
+        records,
+        place,
+        ({ [part]: _, ...own }) =>
+          (part === "name"
+            ? { ...own, name: text || page.name }
+            : text === ""
+              ? own
+              : { ...own, group: text }) as never,
       ),
     );
   return (
@@ -341,7 +357,13 @@ function PageLine({
         <TextField key={page.name} label="Page" value={page.name} whenLeft onCommit={set("name")} />
       </span>
       <span className="w-40">
-        <TextField key={page.group ?? ""} label="Under the heading" value={page.group ?? ""} whenLeft onCommit={set("group")} />
+        <TextField
+          key={page.group ?? ""}
+          label="Under the heading"
+          value={page.group ?? ""}
+          whenLeft
+          onCommit={set("group")}
+        />
       </span>
       <Link className="mb-1 text-accent hover:underline" to={address}>
         Open
@@ -350,16 +372,26 @@ function PageLine({
         Arrange
       </Link>
       <span className="ml-auto flex">
-        <IconButton label={`Move ${page.name} up`} isDisabled={isFirst} onClick={() => onEdit((records) => movePage(records, place, -1))}>
+        <IconButton
+          label={`Move ${page.name} up`}
+          isDisabled={isFirst}
+          onClick={() => onEdit((records) => movePage(records, place, -1))}
+        >
           <ArrowUp size={13} />
         </IconButton>
-        <IconButton label={`Move ${page.name} down`} isDisabled={isLast} onClick={() => onEdit((records) => movePage(records, place, 1))}>
+        <IconButton
+          label={`Move ${page.name} down`}
+          isDisabled={isLast}
+          onClick={() => onEdit((records) => movePage(records, place, 1))}
+        >
           <ArrowDown size={13} />
         </IconButton>
         <IconButton
           label={`Duplicate ${page.name}`}
           onClick={() =>
-            onEdit((records) => copyPage(records, pack.key, page, { name: `${page.name}, copy`, after: page.key }).records)
+            onEdit(
+              (records) => copyPage(records, pack.key, page, { name: `${page.name}, copy`, after: page.key }).records,
+            )
           }
         >
           <Copy size={13} />

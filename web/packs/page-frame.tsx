@@ -68,7 +68,8 @@ export function PickedWords({ dimensions }: { dimensions: FrameChoices["dimensio
     if (!isAny || isBusy) return undefined;
     const clear = (event: KeyboardEvent) => {
       const isElsewhere =
-        event.target instanceof HTMLElement && event.target.closest("input, textarea, select, [role=menu], [role=dialog]");
+        event.target instanceof HTMLElement &&
+        event.target.closest("input, textarea, select, [role=menu], [role=dialog]");
       if (event.key === "Escape" && !event.defaultPrevented && !isElsewhere)
         setPicked({ narrow: undefined, weigh: undefined });
     };
@@ -94,7 +95,9 @@ export function PickedWords({ dimensions }: { dimensions: FrameChoices["dimensio
               aria-label={`Take ${name ?? member} out`}
               title={name ? `${own!.name}: take ${name} out` : `There is no "${member}" any more: take it out`}
               className={`mr-1.5 inline-flex items-center gap-0.5 rounded bg-chosen px-1.5 font-semibold hover:line-through ${name ? "" : "text-madder"}`}
-              onClick={() => setPicked({ [way]: formatScope(rest.length === 0 ? others : { ...others, [dimension]: rest }) })}
+              onClick={() =>
+                setPicked({ [way]: formatScope(rest.length === 0 ? others : { ...others, [dimension]: rest }) })
+              }
             >
               {name ?? member}
               <X size={12} aria-hidden="true" className="text-slate" />

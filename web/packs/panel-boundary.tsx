@@ -16,7 +16,10 @@ export class PanelBoundary extends Component<
   override render() {
     if (this.state.error === null) return this.props.children;
     return (
-      <section aria-label="A panel that cannot be drawn" className="h-full rounded-md border border-thread bg-panel px-4 py-8">
+      <section
+        aria-label="A panel that cannot be drawn"
+        className="h-full rounded-md border border-thread bg-panel px-4 py-8"
+      >
         <Notice
           tone="bad"
           title="This panel cannot be drawn"

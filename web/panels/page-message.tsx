@@ -18,17 +18,25 @@ export function PageMessage({
   /** Writes a part of one's own; `undefined` while the page is only read. */
   onWrite: ((part: "headline" | "subtitle", text: string) => void) | undefined;
 }) {
-  if (!asked) return <Message headline={own ?? pageName} {...{ own, subtitle, onWrite }} drafted={pageName} line={null} />;
+  if (!asked)
+    return <Message headline={own ?? pageName} {...{ own, subtitle, onWrite }} drafted={pageName} line={null} />;
   return <DraftedMessage {...{ asked, own, subtitle, pageName, onWrite }} />;
 }
 
-function DraftedMessage({ asked, own, subtitle, pageName, onWrite }: Parameters<typeof PageMessage>[0] & { asked: AskedPanel }) {
+function DraftedMessage({
+  asked,
+  own,
+  subtitle,
+  pageName,
+  onWrite,
+}: Parameters<typeof PageMessage>[0] & { asked: AskedPanel }) {
   const { data, error, isPlaceholderData } = usePanel(asked);
   if (error && !data)
     return <Message headline={own ?? pageName} drafted={pageName} line={null} {...{ own, subtitle, onWrite }} />;
   if (data === undefined) return <div className="waiting mt-2 h-7 w-3/4" />;
   const { words } = data.frame;
-  const drafted = "message" in data && data.message !== "" ? data.message : "headline" in data ? data.headline : pageName;
+  const drafted =
+    "message" in data && data.message !== "" ? data.message : "headline" in data ? data.headline : pageName;
   const line = `${capital(words.span)}${words.isOpen ? ` as far as ${words.asOf.split(" ")[0]}` : ""}, ${words.spanMonths}, for ${words.scope}, against ${words.basis}`;
   return (
     <div style={{ opacity: isPlaceholderData ? 0.55 : 1 }}>

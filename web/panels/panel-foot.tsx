@@ -30,9 +30,18 @@ export function PanelFoot({
 }
 
 /** The way to a page with the detail; one that is gone says so. */
-export function LinkButton({ link, onFollow, isShort = false }: { link: PageLink; onFollow: () => void; isShort?: boolean }) {
+export function LinkButton({
+  link,
+  onFollow,
+  isShort = false,
+}: {
+  link: PageLink;
+  onFollow: () => void;
+  isShort?: boolean;
+}) {
   const name = usePageName(link);
-  if (name === null) return isShort ? null : <span className="text-[12.5px] text-slate">The page it led to is gone</span>;
+  if (name === null)
+    return isShort ? null : <span className="text-[12.5px] text-slate">The page it led to is gone</span>;
   return (
     <button
       type="button"

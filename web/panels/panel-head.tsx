@@ -61,7 +61,12 @@ export function PanelHead({
       ) : (
         panel.subtitle && <p className="mt-0.5 text-[13px]">{panel.subtitle}</p>
       )}
-      <Kept panel={panel} frame={frame} isFollowing={choice.follow === "page"} onFollow={(follow) => actions.choose({ follow })} />
+      <Kept
+        panel={panel}
+        frame={frame}
+        isFollowing={choice.follow === "page"}
+        onFollow={(follow) => actions.choose({ follow })}
+      />
     </header>
   );
 }
@@ -78,12 +83,14 @@ function Kept({
   isFollowing: boolean;
   onFollow: (follow: "page" | undefined) => void;
 }) {
-  const held = ([
-    ["asOf", words.asOf],
-    ["span", words.span],
-    ["basis", `against ${words.basis}`],
-    ["scope", `for ${words.scope}`],
-  ] as const).flatMap(([part, said]) => (holds[part] === undefined ? [] : [said]));
+  const held = (
+    [
+      ["asOf", words.asOf],
+      ["span", words.span],
+      ["basis", `against ${words.basis}`],
+      ["scope", `for ${words.scope}`],
+    ] as const
+  ).flatMap(([part, said]) => (holds[part] === undefined ? [] : [said]));
   if (held.length === 0 && !isApart) return null;
   return (
     <ul className="mt-0.5 flex flex-wrap gap-x-4 text-[12.5px]">

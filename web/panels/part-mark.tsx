@@ -17,7 +17,8 @@ export function PartMark({
 }) {
   const of = partOf(kpi.unit, whole, part);
   if (!of) return null;
-  const text = of.is === "share" ? writePercent(of.share) : writeWithUnit(of.value, valueStyle(kpi.unit, kpi.decimals, money));
+  const text =
+    of.is === "share" ? writePercent(of.share) : writeWithUnit(of.value, valueStyle(kpi.unit, kpi.decimals, money));
   return (
     <span className="flex items-center justify-end gap-1.5 text-[11.5px] text-slate" title={`The chosen part: ${text}`}>
       {of.is === "share" && (

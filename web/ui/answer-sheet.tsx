@@ -22,11 +22,7 @@ export function AnswerSheet<T>({
   const { data, error } = answer;
   const isPassing = error instanceof ApiProblem && error.isPassing;
   return (
-    <section
-      aria-label={label}
-      aria-busy={answer.isFetching}
-      className={`relative min-w-0 ${className}`}
-    >
+    <section aria-label={label} aria-busy={answer.isFetching} className={`relative min-w-0 ${className}`}>
       {(answer.isPlaceholderData || (answer.isFetching && !data)) && (
         <div className="thread-progress" aria-hidden="true" />
       )}
@@ -49,7 +45,10 @@ export function AnswerSheet<T>({
           </Notice>
         </div>
       ) : data ? (
-        <div className="flex min-h-0 min-w-0 flex-1 flex-col" style={{ opacity: answer.isPlaceholderData ? 0.55 : 1, transition: "opacity 150ms" }}>
+        <div
+          className="flex min-h-0 min-w-0 flex-1 flex-col"
+          style={{ opacity: answer.isPlaceholderData ? 0.55 : 1, transition: "opacity 150ms" }}
+        >
           {children(data)}
         </div>
       ) : (

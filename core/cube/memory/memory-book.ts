@@ -1,9 +1,17 @@
+import { LAST_DAY, type DayRange } from "../../calendar/days.ts";
 import type { Month } from "../../calendar/month.ts";
 import type { Scope } from "../../dimensions/scope.ts";
 import { keyOfScope } from "../../dimensions/step-scope.ts";
 import { getOrCreate } from "../../keyed.ts";
 import type { CellBook, CellRead } from "../cell-book.ts";
-import { cellOf, narrowDataset, type MemoryDataset, type NarrowedDataset, type SlotFilter } from "./memory-cells.ts";
+import {
+  addDays,
+  cellOf,
+  narrowDataset,
+  type MemoryDataset,
+  type NarrowedDataset,
+  type SlotFilter,
+} from "./memory-cells.ts";
 
 /** What stands behind the keys of a look-up. */
 export interface MemoryNumbers {
@@ -19,18 +27,21 @@ const MOST_VIEWS = 128;
 /** A cell that was not looked up yet. */
 const UNKNOWN = Number.NaN;
 
-/** The facts inside a scope and up to a day, with what was looked up of them: by scenario and account, month by month. */
+/** The facts inside a scope, with what was looked up of them. */
 interface MemoryView {
   readonly datasets: readonly NarrowedDataset[];
+  /** By scenario and account, month by month. */
   readonly known: Map<number, Map<number, Float64Array>>;
+  /** By scenario, account and month, day by day. */
+  readonly knownDays: Map<number, Map<number, Map<Month, Float64Array>>>;
 }
 
 /** A book over memory: everything is at hand, and each cell is added up once, when it is first looked up. */
 export function openMemoryBook(datasets: readonly MemoryDataset[], numbers: MemoryNumbers): CellBook {
   const [first, last] = monthRange(datasets);
   const views = new Map<string, MemoryView>();
-  const viewOf = ({ scope, throughDay }: CellRead): MemoryView => {
-    const key = `${throughDay ?? ""}${keyOfScope(scope)}`;
+  const viewOf = ({ scope }: CellRead): MemoryView => {
+    const key = keyOfScope(scope);
     const known = views.get(key);
     if (known) return known;
     // Maps remember in which order they were filled: the view that was opened first goes.
@@ -38,12 +49,36 @@ export function openMemoryBook(datasets: readonly MemoryDataset[], numbers: Memo
     const view: MemoryView = {
       datasets: datasets.flatMap((dataset) => {
         const filters = numbers.filtersOf(dataset.id, scope);
-        return filters ? [narrowDataset(dataset, filters, throughDay)] : [];
+        return filters ? [narrowDataset(dataset, filters)] : [];
       }),
       known: new Map(),
+      knownDays: new Map(),
     };
     views.set(key, view);
     return view;
+  };
+  /** What a month's account amounts to on each of its days. */
+  const daysOf = (view: MemoryView, scenario: number, account: number, month: Month): Float64Array => {
+    const byAccount = getOrCreate(view.knownDays, scenario, () => new Map<number, Map<Month, Float64Array>>());
+    const byMonth = getOrCreate(byAccount, account, () => new Map<Month, Float64Array>());
+    return getOrCreate(byMonth, month, () => {
+      const sums = new Float64Array(LAST_DAY);
+      for (const dataset of view.datasets) addDays(dataset, { scenario, account, month }, sums);
+      return sums;
+    });
+  };
+  const sumOfDays = (view: MemoryView, scenario: number, { accounts, months }: CellRead, days: DayRange): number => {
+    let sum = 0;
+    for (const key of accounts) {
+      const account = numbers.accounts.get(key);
+      if (account === undefined) continue;
+      for (const month of months) {
+        if (month < first || month > last) continue;
+        const sums = daysOf(view, scenario, account, month);
+        for (let day = days.from; day <= days.to; day += 1) sum += sums[day - 1]!;
+      }
+    }
+    return sum;
   };
   return {
     made: new WeakMap(),
@@ -51,6 +86,7 @@ export function openMemoryBook(datasets: readonly MemoryDataset[], numbers: Memo
       const scenario = numbers.scenarios.get(read.scenario);
       if (scenario === undefined) return 0;
       const view = viewOf(read);
+      if (read.days) return sumOfDays(view, scenario, read, read.days);
       const byAccount = getOrCreate(view.known, scenario, () => new Map<number, Float64Array>());
       let sum = 0;
       for (const key of read.accounts) {

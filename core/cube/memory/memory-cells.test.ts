@@ -45,7 +45,12 @@ const queries: fc.Arbitrary<Query> = fc.record({
       scenario: fc.constantFrom("1", "2", "3", "none"),
       accounts: fc.uniqueArray(fc.constantFrom("3", "7", "8", "70000", "none"), { minLength: 1 }),
       months: fc.uniqueArray(fc.constantFrom(...MONTHS, 23_000, 25_000), { minLength: 1 }),
-      throughDay: fc.option(fc.integer({ min: 1, max: 31 }), { nil: undefined }),
+      days: fc.option(
+        fc
+          .tuple(fc.integer({ min: 1, max: 31 }), fc.integer({ min: 1, max: 31 }))
+          .map(([a, b]) => ({ from: Math.min(a, b), to: Math.max(a, b) })),
+        { nil: undefined },
+      ),
     }),
     { minLength: 1, maxLength: 4 },
   ),
@@ -62,14 +67,14 @@ const queries: fc.Arbitrary<Query> = fc.record({
 
 /** The same by looking at every row. */
 function slowly(all: readonly Row[], { reads, filters }: Query): number[] {
-  return reads.map(({ scenario, accounts, months, throughDay }) =>
+  return reads.map(({ scenario, accounts, months, days }) =>
     all
       .filter(
         (row) =>
           String(row.scenario) === scenario &&
           accounts.includes(String(row.account)) &&
           months.includes(row.month) &&
-          (throughDay === undefined || (row.day > 0 && row.day <= throughDay)) &&
+          (days === undefined || (row.day >= days.from && row.day <= days.to)) &&
           filters.every(({ slot, members }) => members.includes(row.members[slot]!)),
       )
       .reduce((sum, row) => sum + row.amount, 0),
@@ -129,7 +134,7 @@ describe("cells in memory", () => {
 
   it("have nothing where a dataset is not in the scope at all, or where there is no dataset", () => {
     const dataset = keep([{ scenario: 1, month: 24_000, account: 3, day: 1, members: [1, 1, 1], amount: 5 }]);
-    const asked = { scenario: "1", accounts: ["3"], months: [24_000], throughDay: undefined, scope: {} };
+    const asked = { scenario: "1", accounts: ["3"], months: [24_000], days: undefined, scope: {} };
     const sum = (datasets: readonly MemoryDataset[], filters: readonly SlotFilter[] | null) =>
       openMemoryBook(datasets, { ...NUMBERS, filtersOf: () => filters }).sum(asked);
     expect([sum([dataset], []), sum([dataset], null), sum([], [])]).toEqual([5, 0, 0]);

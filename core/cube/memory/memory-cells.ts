@@ -22,32 +22,46 @@ export function blockKey(scenario: number, month: Month): number {
   return scenario * 2 ** 17 + month;
 }
 
-/** A dataset narrowed to the facts that a scope and a day let through. */
+/** A dataset narrowed to the facts that a scope lets through. */
 export interface NarrowedDataset {
   readonly blocks: MemoryDataset["blocks"];
   readonly allowed: readonly AllowedCodes[];
-  /** For daily facts: the last day of a month that counts; `undefined` where months are whole. */
-  readonly throughDay: number | undefined;
 }
 
 /** Narrows a dataset to what its slots may hold. */
-export function narrowDataset(
-  dataset: MemoryDataset,
-  filters: readonly SlotFilter[],
-  throughDay: number | undefined,
-): NarrowedDataset {
-  return { blocks: dataset.blocks, allowed: filters.map((filter) => allow(dataset, filter)), throughDay };
+export function narrowDataset(dataset: MemoryDataset, filters: readonly SlotFilter[]): NarrowedDataset {
+  return { blocks: dataset.blocks, allowed: filters.map((filter) => allow(dataset, filter)) };
+}
+
+/** A scenario's account in a month, by their numbers. */
+interface CellPlace {
+  readonly scenario: number;
+  readonly account: number;
+  readonly month: Month;
 }
 
 /** What an account amounts to in a scenario's month: whole minor units, exact below 2^53; 0 where there is nothing. */
-export function cellOf(
-  { blocks, allowed, throughDay }: NarrowedDataset,
-  { scenario, account, month }: { scenario: number; account: number; month: Month },
-): number {
+export function cellOf({ blocks, allowed }: NarrowedDataset, { scenario, account, month }: CellPlace): number {
   const block = blocks.get(blockKey(scenario, month));
   if (!block) return 0;
   const place = placeOf(block.accounts, account);
-  return place < 0 ? 0 : sumOf(block, place, allowed, throughDay);
+  return place < 0 ? 0 : sumOf(block, place, allowed);
+}
+
+/** Adds to `sums`, day by day from the first, what an account amounts to in a scenario's month. */
+export function addDays(
+  { blocks, allowed }: NarrowedDataset,
+  { scenario, account, month }: CellPlace,
+  sums: Float64Array,
+): void {
+  const block = blocks.get(blockKey(scenario, month));
+  const place = block ? placeOf(block.accounts, account) : -1;
+  // What is not daily has no day, and is on no day of a month.
+  if (!block?.days || place < 0) return;
+  const { days } = block;
+  eachRow(block, block.starts[place]!, block.starts[place + 1]!, allowed, (i, amount) => {
+    if (days[i]! > 0) sums[days[i]! - 1]! += amount;
+  });
 }
 
 /** Which codes of a slot are let through: 1 at their place. */
@@ -67,30 +81,19 @@ function allow({ codes }: MemoryDataset, { slot, members }: SlotFilter): Allowed
 }
 
 /** What an account amounts to in a block: its total, a few sums of a roll-up, or its rows one by one. */
-function sumOf(
-  block: CellBlock,
-  account: number,
-  allowed: readonly AllowedCodes[],
-  throughDay: number | undefined,
-): number {
-  if (throughDay === undefined) {
-    if (allowed.length === 0) return block.totals[account]!;
-    if (allowed.length === 1) {
-      const rollUp = block.rollUps[allowed[0]!.slot];
-      if (rollUp)
-        return sumAllowed(
-          rollUp.sums,
-          rollUp.codes,
-          allowed[0]!.codes,
-          rollUp.starts[account]!,
-          rollUp.starts[account + 1]!,
-        );
-    }
-  }
+function sumOf(block: CellBlock, account: number, allowed: readonly AllowedCodes[]): number {
+  if (allowed.length === 0) return block.totals[account]!;
   const [from, to] = [block.starts[account]!, block.starts[account + 1]!];
-  if (throughDay === undefined && allowed.length === 1)
-    return sumAllowed(block.amounts, block.members[allowed[0]!.slot]!, allowed[0]!.codes, from, to);
-  return sumRows(block, from, to, allowed, throughDay);
+  if (allowed.length === 1) {
+    const [{ slot, codes }] = allowed as readonly [AllowedCodes];
+    const rollUp = block.rollUps[slot];
+    if (rollUp)
+      return sumAllowed(rollUp.sums, rollUp.codes, codes, rollUp.starts[account]!, rollUp.starts[account + 1]!);
+    return sumAllowed(block.amounts, block.members[slot]!, codes, from, to);
+  }
+  let sum = 0;
+  eachRow(block, from, to, allowed, (_, amount) => (sum += amount));
+  return sum;
 }
 
 function sumAllowed(sums: Float64Array, codes: Codes, allowed: Uint8Array, from: number, to: number): number {
@@ -99,23 +102,19 @@ function sumAllowed(sums: Float64Array, codes: Codes, allowed: Uint8Array, from:
   return sum;
 }
 
-function sumRows(
-  { amounts, days, members }: CellBlock,
+/** Visits the rows that all slots let through. */
+function eachRow(
+  { amounts, members }: CellBlock,
   from: number,
   to: number,
   allowed: readonly AllowedCodes[],
-  throughDay: number | undefined,
-): number {
-  // What is not daily has no day, and is on no day of a month.
-  if (throughDay !== undefined && !days) return 0;
-  let sum = 0;
+  visit: (row: number, amount: number) => void,
+): void {
   rows: for (let i = from; i < to; i += 1) {
-    if (throughDay !== undefined && (days![i]! === 0 || days![i]! > throughDay)) continue;
     for (let f = 0; f < allowed.length; f += 1)
       if (allowed[f]!.codes[members[allowed[f]!.slot]![i]!] !== 1) continue rows;
-    sum += amounts[i]!;
+    visit(i, amounts[i]!);
   }
-  return sum;
 }
 
 /** The place of a number among ascending ones; −1 where it is not there. */

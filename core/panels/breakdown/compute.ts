@@ -210,11 +210,18 @@ function notAlive(
 
 function isInScope(dimension: Dimension, key: string, scope: Scope): boolean {
   const chosen = scope[dimension.key];
-  return chosen === undefined || (intersectScopes([dimension], { [dimension.key]: chosen }, { [dimension.key]: [key] })[dimension.key]?.length ?? 0) > 0;
+  return (
+    chosen === undefined ||
+    (intersectScopes([dimension], { [dimension.key]: chosen }, { [dimension.key]: [key] })[dimension.key]?.length ??
+      0) > 0
+  );
 }
 
 function clusterWords({ cluster }: BreakdownDefinition): string {
   if (!cluster) return "";
-  return cluster.kind === "dimension" ? ` and ${cluster.level?.toLowerCase() ?? cluster.dimension}` : cluster.kind === "scenarios" ? " and scenario" : " and KPI";
+  return cluster.kind === "dimension"
+    ? ` and ${cluster.level?.toLowerCase() ?? cluster.dimension}`
+    : cluster.kind === "scenarios"
+      ? " and scenario"
+      : " and KPI";
 }
-

@@ -50,9 +50,7 @@ export function seriesOf(
         return { member, at, size: isPresent(figure) ? Math.abs(figure.value) : 0 };
       });
       const kept = new Set(
-        sized.length <= MOST_PARTS
-          ? sized
-          : sized.toSorted((a, b) => b.size - a.size).slice(0, MOST_PARTS - 1),
+        sized.length <= MOST_PARTS ? sized : sized.toSorted((a, b) => b.size - a.size).slice(0, MOST_PARTS - 1),
       );
       const rest = sized.filter((one) => !kept.has(one));
       const own = sized

@@ -99,9 +99,9 @@ const NAMES: Readonly<Record<ChooserPart, Name>> = {
     for (const [dimension, members] of Object.entries(scope)) {
       const own = company.dimensions.find((d) => d.key === dimension);
       const unknown = members.find((member) => !own?.members.some((m) => m.key === member));
-      if (!own || unknown !== undefined) return gone(key, `"${unknown ?? dimension}" is gone. Arrange the chooser again.`);
+      if (!own || unknown !== undefined)
+        return gone(key, `"${unknown ?? dimension}" is gone. Arrange the chooser again.`);
     }
     return named(scopeName(company.dimensions, scope, `all ${dimensions[0]?.plural ?? "figures"}`));
   },
 };
-

@@ -82,7 +82,10 @@ function nameOf({ row, member }: { readonly row: KpiRow; readonly member: { read
   return member?.name ?? row.kpi.name;
 }
 
-function orderKey({ kpi, actual, variance, attainment }: KpiRow, order: Exclude<RepeatOrder, "set" | "name">): number | null {
+function orderKey(
+  { kpi, actual, variance, attainment }: KpiRow,
+  order: Exclude<RepeatOrder, "set" | "name">,
+): number | null {
   if (order === "attainment") return attainmentRank(attainment, kpi.direction);
   const figure = order === "value" ? actual : variance.delta;
   if (!isPresent(figure)) return null;

@@ -32,13 +32,19 @@ export function readBlocks<F>(text: string, figureOf: (token: TextToken) => F): 
   const add = (node: Node): void => {
     switch (node.type) {
       case "heading":
-        blocks.push({ is: "heading", level: Math.min(3, node.depth ?? 1) as 1 | 2 | 3, line: line(node.children ?? []) });
+        blocks.push({
+          is: "heading",
+          level: Math.min(3, node.depth ?? 1) as 1 | 2 | 3,
+          line: line(node.children ?? []),
+        });
         return;
       case "list":
         blocks.push({
           is: "list",
           isOrdered: node.ordered === true,
-          items: (node.children ?? []).map((item) => line((item.children ?? []).flatMap((own) => own.children ?? [own]))),
+          items: (node.children ?? []).map((item) =>
+            line((item.children ?? []).flatMap((own) => own.children ?? [own])),
+          ),
         });
         return;
       case "paragraph":

@@ -2,7 +2,14 @@ import type { RowParts } from "../../compare/scorecard.ts";
 import type { Judgement } from "../../compare/variance.ts";
 import { absent, type Figure } from "../../figures/figure.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
-import { deltaStyle, valueStyle, writePercent, writeSigned, writeSignedPercent, writeWithUnit } from "../../words/number-words.ts";
+import {
+  deltaStyle,
+  valueStyle,
+  writePercent,
+  writeSigned,
+  writeSignedPercent,
+  writeWithUnit,
+} from "../../words/number-words.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
 import { readBlocks, type Block } from "./blocks.ts";

@@ -40,7 +40,11 @@ export function splitTokens(text: string): (string | TextToken)[] {
 /** Reads what stands between braces: "fuel", "fuel variance", "span". */
 export function readToken(text: string): TextToken {
   const [name = "", part = "actual", ...rest] = text.trim().split(/\s+/);
-  if (rest.length > 0) return { is: "unknown", why: `"${text}" is no figure: write a KPI and, behind it, one of ${FIGURE_PARTS.join(", ")}.` };
+  if (rest.length > 0)
+    return {
+      is: "unknown",
+      why: `"${text}" is no figure: write a KPI and, behind it, one of ${FIGURE_PARTS.join(", ")}.`,
+    };
   if ((FRAME_TOKENS as readonly string[]).includes(name) && text.trim() === name)
     return { is: "frame", token: name as FrameToken };
   if (!/^[a-z][a-z0-9_]*$/.test(name)) return { is: "unknown", why: `"${name}" is no KPI's key.` };
@@ -51,6 +55,8 @@ export function readToken(text: string): TextToken {
 
 /** The KPIs that a text names. */
 export function kpisOfText(text: string): string[] {
-  const named = splitTokens(text).flatMap((part) => (typeof part !== "string" && part.is === "figure" ? [part.kpi] : []));
+  const named = splitTokens(text).flatMap((part) =>
+    typeof part !== "string" && part.is === "figure" ? [part.kpi] : [],
+  );
   return [...new Set(named)];
 }

@@ -1,10 +1,12 @@
-import { monthsName, periodName } from "../../calendar/fiscal-calendar.ts";
+import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import { compareKpi } from "../../compare/compare-kpi.ts";
 import { absent, type Figure } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import type { Grain } from "../../series/grain.ts";
+import { periodsOf } from "../../series/periods.ts";
 import { placeReference, type PlacedReference } from "../../series/reference-line.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, notesOf, type KpiHead } from "../parts/kpi-head.ts";
@@ -12,8 +14,16 @@ import { CHART_SERIES, type ChartSeries, type TimeChartChoice, type TimeChartDef
 import { seriesMonths, timeSeries, type SeriesPoint } from "./time-series.ts";
 import { timeDescriptor, timeHeadline } from "./words.ts";
 
-/** A month of the chart, named. */
-export type SeriesPointAnswer = Omit<SeriesPoint, "month"> & { readonly month: string; readonly name: string };
+/** A period of the chart, named. */
+export type SeriesPointAnswer = Omit<SeriesPoint, "period"> & {
+  /** Names it apart from every other: "2026-10", "FY27-Q3", "2026-10-14". */
+  readonly period: string;
+  readonly name: string;
+  /** As an axis has it. */
+  readonly short: string;
+  /** The months that it touches: "2026-10", or "2026-07..2026-09". */
+  readonly months: string;
+};
 
 /** One KPI over time in a frame. */
 export interface TimeChartAnswer {
@@ -24,6 +34,8 @@ export interface TimeChartAnswer {
   readonly descriptor: string;
   readonly basisName: string;
   readonly forecastName: string | null;
+  readonly grain: Grain;
+  /** The last period with an actual. */
   readonly closedTo: string | null;
   /** What is drawn beside the actual. */
   readonly shows: readonly ChartSeries[];
@@ -44,7 +56,10 @@ export function computeTimeChart(
   const { frame } = asked;
   const context = measureContext(question);
   const comparison = compareKpi(kpi, frame, context);
-  const series = timeSeries(kpi, frame, comparison, context);
+  const grain = choice.grain ?? definition.grain ?? "month";
+  const months = seriesMonths(calendar, frame);
+  const periods = periodsOf(grain, { calendar, asOf: frame.asOf, months, last: definition.last });
+  const series = timeSeries(kpi, frame, comparison, context, periods);
   const shows = CHART_SERIES.filter((part) => !definition.hides?.includes(part));
   const references = (definition.references ?? []).filter(
     (line) => line.kind === "statistic" || isOwn(definition, kpi),
@@ -56,19 +71,24 @@ export function computeTimeChart(
     // A title of one's own speaks of the panel's own KPI.
     headline: definition.title && isOwn(definition, kpi) ? definition.title : timeHeadline(kpi, comparison, question),
     descriptor: timeDescriptor(kpi, {
-      months: monthsName(calendar, seriesMonths(calendar, frame)),
+      grain,
+      months: rangeName(calendar, periods[0]!.from, periods.at(-1)!.to),
       scope: asked.answer.words.scope,
       basis: series.basisName,
       unit: asked.unit,
     }),
     basisName: series.basisName,
     forecastName: series.forecastName,
-    closedTo: series.closedTo === null ? null : formatMonth(series.closedTo),
+    grain,
+    closedTo: series.closedTo?.key ?? null,
     shows,
-    points: series.points.map((point) => ({
+    points: series.points.map(({ period, ...point }) => ({
       ...withoutHidden(point, shows),
-      month: formatMonth(point.month),
-      name: periodName(calendar, point.month),
+      period: period.key,
+      name: period.name,
+      short: period.short,
+      months:
+        period.from === period.to ? formatMonth(period.from) : `${formatMonth(period.from)}..${formatMonth(period.to)}`,
     })),
     references: references.map((line) => placeReference(line, kpi, frame, context)),
     notes: notesOf(comparison, question),
@@ -81,7 +101,7 @@ function isOwn({ kpi }: TimeChartDefinition, shown: CompiledKpi): boolean {
 }
 
 /** A point without what its chart leaves out: hidden on screen, in the table, in copies and in files alike. */
-function withoutHidden(point: SeriesPoint, shows: readonly ChartSeries[]): SeriesPoint {
+function withoutHidden(point: Omit<SeriesPoint, "period">, shows: readonly ChartSeries[]): Omit<SeriesPoint, "period"> {
   const hidden = absent("not covered", "It is left out of this chart.");
   const keep = (series: ChartSeries, figure: Figure) => (shows.includes(series) ? figure : hidden);
   const isForecastHidden = point.varianceOf === "forecast" && !shows.includes("forecast");

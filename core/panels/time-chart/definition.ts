@@ -1,4 +1,5 @@
 import type { ReferenceLine } from "../../series/reference-kinds.ts";
+import type { Grain } from "../../series/grain.ts";
 import type { PanelBase } from "../panel-base.ts";
 
 /** What a chart over time can leave out. */
@@ -11,6 +12,10 @@ export interface TimeChartDefinition extends PanelBase {
   readonly kpi: string;
   /** How it is drawn until the reader chooses otherwise; by the KPI's kind where nothing is said. */
   readonly marks?: "columns" | "lines" | undefined;
+  /** How finely it is told, until the reader chooses otherwise; by month where nothing is said. */
+  readonly grain?: Grain | undefined;
+  /** How many periods it shows; as many as are usual where nothing is said. */
+  readonly last?: number | undefined;
   /** What is left out besides the actual. */
   readonly hides?: readonly ChartSeries[] | undefined;
   /** Whether values stand beside their marks. */
@@ -24,5 +29,6 @@ export interface TimeChartDefinition extends PanelBase {
 export interface TimeChartChoice {
   readonly kpi?: string | undefined;
   readonly marks?: "columns" | "lines" | undefined;
+  readonly grain?: Grain | undefined;
   readonly table?: "open" | undefined;
 }

@@ -1,8 +1,17 @@
 import { cellOf, tableOf, unitText, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "./compute.ts";
+import type { Grain } from "../../series/grain.ts";
 import type { ChartSeries } from "./definition.ts";
 
-/** The numbers behind a chart over time, a row a month, without what the chart leaves out. */
+const GRAIN_HEADS: Readonly<Record<Grain, string>> = {
+  day: "Day",
+  week: "Week",
+  month: "Month",
+  quarter: "Quarter",
+  year: "Year",
+};
+
+/** The numbers behind a chart over time, a row a period, without what the chart leaves out. */
 export function timeChartTable({
   kpi,
   points,
@@ -11,6 +20,7 @@ export function timeChartTable({
   shows,
   references,
   frame,
+  grain,
 }: TimeChartAnswer): PanelTable {
   const series: Readonly<Record<ChartSeries, ColumnOf<SeriesPointAnswer>>> = {
     forecast: {
@@ -32,8 +42,8 @@ export function timeChartTable({
   return tableOf(points, [
     { head: "KPI", holds: "text", isForFiles: true, cell: () => kpi.name },
     { head: "Unit", holds: "text", isForFiles: true, cell: () => unitText(kpi.unit) },
-    { head: "Month", holds: "text", cell: (point) => point.name },
-    { head: "Period", holds: "text", isForFiles: true, cell: (point) => point.month },
+    { head: GRAIN_HEADS[grain], holds: "text", cell: (point) => point.name },
+    { head: "Period", holds: "text", isForFiles: true, cell: (point) => point.period },
     { head: "Actual", holds: "value", scenario: "actual", cell: (point) => cellOf(point.actual) },
     ...drawn,
     { head: "Basis name", holds: "text", isForFiles: true, cell: () => basisName },

@@ -34,7 +34,7 @@ describe("a KPI over time", () => {
   });
   it("goes on with the forecast where actuals end", () => {
     const { points, closedTo, forecastName } = seriesOf(frameOf("year-to-date"));
-    expect([formatMonth(closedTo!), forecastName]).toEqual(["2026-10", "Forecast 6+6"]);
+    expect([closedTo!.key, forecastName]).toEqual(["2026-10", "Forecast 6+6"]);
     expect(points.map((p) => isPresent(p.actual))).toEqual([
       ...Array<boolean>(7).fill(true),
       ...Array<boolean>(5).fill(false),
@@ -48,7 +48,7 @@ describe("a KPI over time", () => {
   });
   it("does not show what came after the as-of month, nor a forecast that was not made by then", () => {
     const { points, closedTo, forecastName } = seriesOf(frameOf("year-to-date", monthOf(2026, 7)));
-    expect([formatMonth(closedTo!), forecastName]).toEqual(["2026-07", null]);
+    expect([closedTo!.key, forecastName]).toEqual(["2026-07", null]);
     expect(points.filter((p) => isPresent(p.actual))).toHaveLength(4);
     expect(value(points[4]!.actual)).toBe("not closed yet");
   });
@@ -61,7 +61,7 @@ describe("a KPI over time", () => {
     expect(
       seriesOf(frameOf("quarter-to-date", monthOf(2026, 8)))
         .points.filter((p) => p.inSpan)
-        .map((p) => formatMonth(p.month)),
+        .map((p) => p.period.key),
     ).toEqual(["2026-07", "2026-08"]);
   });
 });

@@ -4,17 +4,17 @@ import { spanMonths } from "../../calendar/span.ts";
 import { basisOf, compareSides, type Comparison } from "../../compare/compare-kpi.ts";
 import type { Frame } from "../../compare/frame.ts";
 import { hasInputs } from "../../compare/has-inputs.ts";
-import { measureMonth } from "../../compare/measure.ts";
+import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext, MeasureGround } from "../../compare/measure-ground.ts";
 import { ACTUAL, latestForecast, PRIOR_YEAR, type Side } from "../../compare/side.ts";
 import { varianceOf, type Variance } from "../../compare/variance.ts";
-import { monthWindow } from "../../compare/window.ts";
 import { absent, isPresent, type Figure } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import { periodsOf, type Period } from "../../series/periods.ts";
 
-/** A KPI in one month on every side, with the month's variance. */
+/** A KPI in one period on every side, with the period's variance. */
 export interface SeriesPoint {
-  readonly month: Month;
+  readonly period: Period;
   readonly actual: Figure;
   /** After the last shown actual: what the latest forecast expects. */
   readonly forecast: Figure;
@@ -25,15 +25,15 @@ export interface SeriesPoint {
   /** Actual against basis; forecast against basis where the actual is not there yet. */
   readonly variance: Variance;
   readonly varianceOf: "actual" | "forecast";
-  /** Whether the month belongs to the frame's span. */
+  /** Whether the period belongs to the frame's span. */
   readonly inSpan: boolean;
 }
 
-/** A KPI over time, month by month. */
+/** A KPI over time, period by period. */
 export interface TimeSeries {
   readonly points: readonly SeriesPoint[];
-  /** The last month with an actual that is shown; `null` when there is none. */
-  readonly closedTo: Month | null;
+  /** The last period with an actual that is shown; `null` when there is none. */
+  readonly closedTo: Period | null;
   readonly forecastName: string | null;
   readonly basisName: string;
   /** The comparison over the whole span: what the headline speaks of. */
@@ -47,50 +47,56 @@ export function seriesMonths(calendar: FiscalCalendar, frame: Frame): Month[] {
   return monthsBetween(Math.min(start, asked[0]!), start + 11);
 }
 
+/** The months a chart of this frame shows, as periods. */
+export function seriesPeriods(calendar: FiscalCalendar, frame: Frame): Period[] {
+  return periodsOf("month", { calendar, asOf: frame.asOf, months: seriesMonths(calendar, frame) });
+}
+
 /** Lays a KPI out over time on all sides; `comparison` is the span's own, from the same path. */
 export function timeSeries(
   kpi: CompiledKpi,
   frame: Frame,
   comparison: Comparison,
   context: MeasureContext,
+  periods: readonly Period[] = seriesPeriods(context.calendar, frame),
 ): TimeSeries {
   const { calendar } = context;
-  const months = seriesMonths(calendar, frame);
   const sides = drawnSides(kpi, frame, context);
   const { side: basis } = basisOf(kpi, frame, context);
   const asked = new Set(spanMonths(calendar, frame.span, frame.asOf));
-  const drawn = (side: Side | undefined, month: Month, missing: string) =>
-    side ? measureMonth(kpi, side, month, context).figure : absent("not covered", missing);
-  // Each month is compared as any span is, so that a formula with a span of its own is like for like here too.
-  const compared = months.map((month) => {
-    const sidesOf = compareSides(kpi, ACTUAL, basis, monthWindow(month), context);
-    const actual = month > frame.asOf ? absent("not closed yet", "After the as-of period.") : sidesOf.actual.figure;
-    return { month, actual, sides: sidesOf };
+  const drawn = (side: Side | undefined, { window }: Period, missing: string) =>
+    side ? measureOver(kpi, side, window, context).figure : absent("not covered", missing);
+  // Each period is compared as any span is, so that a formula with a span of its own is like for like here too.
+  const compared = periods.map((period, at) => {
+    const sidesOf = compareSides(kpi, ACTUAL, basis, period.window, context);
+    const actual =
+      period.from > frame.asOf ? absent("not closed yet", "After the as-of period.") : sidesOf.actual.figure;
+    return { period, at, actual, sides: sidesOf };
   });
-  const closedTo = compared.filter(({ actual }) => isPresent(actual)).at(-1)?.month ?? null;
+  const closed = compared.filter(({ actual }) => isPresent(actual)).at(-1);
 
-  const points = compared.map(({ month, actual, sides: ofActual }): SeriesPoint => {
-    const isOpen = closedTo === null || month > closedTo;
+  const points = compared.map(({ period, at, actual, sides: ofActual }): SeriesPoint => {
+    const isOpen = closed === undefined || at > closed.at;
     const ofForecast =
-      isOpen && sides.forecast ? compareSides(kpi, sides.forecast, basis, monthWindow(month), context) : undefined;
+      isOpen && sides.forecast ? compareSides(kpi, sides.forecast, basis, period.window, context) : undefined;
     const forecast = ofForecast?.actual.figure ?? absent("not covered", noForecast(isOpen));
     const shown = isOpen ? ofForecast : ofActual;
     return {
-      month,
+      period,
       actual,
       forecast,
-      budget: drawn(sides.budget, month, "There is no budget for this KPI."),
-      target: drawn(sides.target, month, "There is no target for this KPI."),
-      priorYear: drawn(sides.priorYear, month, ""),
+      budget: drawn(sides.budget, period, "There is no budget for this KPI."),
+      target: drawn(sides.target, period, "There is no target for this KPI."),
+      priorYear: drawn(sides.priorYear, period, ""),
       basis: (shown ?? ofActual).basis.figure,
       variance: shown?.variance ?? varianceOf(forecast, forecast, kpi.definition),
       varianceOf: isOpen ? "forecast" : "actual",
-      inSpan: asked.has(month),
+      inSpan: asked.has(period.from) && asked.has(period.to),
     };
   });
   return {
     points,
-    closedTo,
+    closedTo: closed?.period ?? null,
     forecastName: sides.forecast?.name ?? null,
     basisName: "absent" in basis ? "Basis" : basis.name,
     comparison,
@@ -98,7 +104,7 @@ export function timeSeries(
 }
 
 function noForecast(isOpen: boolean): string {
-  return isOpen ? "No forecast had been made." : "The month is closed.";
+  return isOpen ? "No forecast had been made." : "The period is closed.";
 }
 
 /** The sides a chart over time draws; those that the KPI does not have are left out. */

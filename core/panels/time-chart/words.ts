@@ -1,5 +1,6 @@
 import type { Comparison } from "../../compare/compare-kpi.ts";
 import { isPresent } from "../../figures/figure.ts";
+import type { Grain } from "../../series/grain.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { valueStyle, type MoneyUnit } from "../../words/number-words.ts";
 import { varianceWords } from "../../words/variance-words.ts";
@@ -21,10 +22,10 @@ export function timeHeadline(kpi: CompiledKpi, comparison: Comparison, question:
 /** What a chart over time shows: KPI, unit, grain, months, scope and comparison. */
 export function timeDescriptor(
   { definition: { name, unit, decimals } }: CompiledKpi,
-  shown: { months: string; scope: string; basis: string; unit: MoneyUnit },
+  shown: { grain: Grain; months: string; scope: string; basis: string; unit: MoneyUnit },
 ): string {
   const { unitName } = valueStyle(unit, decimals, shown.unit);
-  return `${name} in ${unitName}, by month, ${shown.months}, for ${shown.scope}, against ${shown.basis}`;
+  return `${name} in ${unitName}, by ${shown.grain}, ${shown.months}, for ${shown.scope}, against ${shown.basis}`;
 }
 
 function spanPhrase({ asked: { answer, frame } }: PanelQuestion): string {

@@ -33,7 +33,9 @@ export async function up(knex: Knex): Promise<void> {
     const panels = await knex("panel").where({ pack, page: key }).orderBy("position").select<StoredPanel[]>("*");
     const places = placesOf(panels);
     for (const [i, panel] of panels.entries())
-      await knex("panel").where({ pack, page: key, key: panel.key }).update({ place: JSON.stringify(places[i]) });
+      await knex("panel")
+        .where({ pack, page: key, key: panel.key })
+        .update({ place: JSON.stringify(places[i]) });
   }
   // What was done to panels can still be taken back: their places are decided by whoever moved them last.
   const changes = await knex("change").where({ area: "pack" }).select<{ id: number; diff: Diff }[]>("id", "diff");
@@ -49,7 +51,9 @@ export async function up(knex: Knex): Promise<void> {
       changed: mapValues(changed, ({ from, to }) => ({ from: placed(from), to: placed(to) })),
       removed: mapValues(removed, placed),
     };
-    await knex("change").where({ id }).update({ diff: JSON.stringify(next) });
+    await knex("change")
+      .where({ id })
+      .update({ diff: JSON.stringify(next) });
   }
   await knex.raw(`
     alter table panel alter place set not null, drop position, drop version;

@@ -131,7 +131,7 @@ async function compare(scope: CellQuery["scope"]): Promise<number> {
     Float64Array.from(
       ACCOUNTS.flatMap((account) =>
         monthsBetween(from, to).map((month) =>
-          book.sum({ scenario, accounts: [account], months: [month], scope, throughDay: undefined }),
+          book.sum({ scenario, accounts: [account], months: [month], scope, days: undefined }),
         ),
       ),
     ),

@@ -1,5 +1,15 @@
 import { Copy, GripVertical, Settings2, Trash2 } from "lucide-react";
-import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode, type RefObject } from "react";
+import {
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+  type ReactNode,
+  type RefObject,
+} from "react";
 import ReactGridLayout, { verticalCompactor, type Layout, type LayoutItem } from "react-grid-layout";
 import { closeUpWithOpen, openKey, type OpenPlace } from "#core/layout/patterns.ts";
 import { GRID_COLUMNS, overlap, ROW_HEIGHT, type Place, type Places } from "#core/layout/place.ts";
@@ -18,8 +28,6 @@ import type { Arranging } from "./use-arranging.ts";
 const GUTTER = 6;
 const LEAST_COLUMNS = 3;
 const LEAST_ROWS = 5;
-
-
 
 /** A page's panels with handles: dragged and sized in the grid, chosen, moved by the keyboard. */
 export function ArrangeGrid({ page, view, arranging }: { page: Page; view: PageView; arranging: Arranging }) {
@@ -54,13 +62,23 @@ export function ArrangeGrid({ page, view, arranging }: { page: Page; view: PageV
     } else arranging.place(placed, left);
   };
   return (
-    <div ref={holder} className="arrange-grid" onPointerDown={(event) => drawBox(event, holder.current, arranging.choose)}>
+    <div
+      ref={holder}
+      className="arrange-grid"
+      onPointerDown={(event) => drawBox(event, holder.current, arranging.choose)}
+    >
       {width > 0 && (
         <ReactGridLayout
           width={width}
           layout={layout}
           compactor={verticalCompactor}
-          gridConfig={{ cols: GRID_COLUMNS, rowHeight: ROW_HEIGHT, margin: [0, 0], containerPadding: [0, 0], maxRows: Infinity }}
+          gridConfig={{
+            cols: GRID_COLUMNS,
+            rowHeight: ROW_HEIGHT,
+            margin: [0, 0],
+            containerPadding: [0, 0],
+            maxRows: Infinity,
+          }}
           dragConfig={{ enabled: true, handle: ".panel-grip", bounded: false, threshold: 3 }}
           resizeConfig={{ enabled: true, handles: ["se", "e", "s"] }}
           dropConfig={{
@@ -94,7 +112,11 @@ export function ArrangeGrid({ page, view, arranging }: { page: Page; view: PageV
                     setNeeded((now) => (now[placed.key] === rows ? now : { ...now, [placed.key]: rows }))
                   }
                 >
-                  <PanelHost placed={placed} props={propsOf.get(placed.key)} onRemove={() => arranging.remove([placed.key])} />
+                  <PanelHost
+                    placed={placed}
+                    props={propsOf.get(placed.key)}
+                    onRemove={() => arranging.remove([placed.key])}
+                  />
                 </Handled>
               </div>
             )),
@@ -273,7 +295,12 @@ function OpenCell({ open: { wants }, onFill }: { open: OpenPlace; onFill: (kind:
         <p className="text-slate">A place to fill: drop a panel here, or add</p>
         <p className="flex flex-wrap justify-center gap-x-3">
           {(kinds.length > 0 ? kinds : PANEL_KINDS).map((kind) => (
-            <button key={kind} type="button" className="min-h-6 text-accent hover:underline" onClick={() => onFill(kind)}>
+            <button
+              key={kind}
+              type="button"
+              className="min-h-6 text-accent hover:underline"
+              onClick={() => onFill(kind)}
+            >
               {viewOf(kind).name}
             </button>
           ))}
@@ -302,7 +329,12 @@ function drawBox(
   });
   const move = (to: globalThis.PointerEvent) => {
     const { left, top, right, bottom } = at(to);
-    Object.assign(box.style, { left: `${left}px`, top: `${top}px`, width: `${right - left}px`, height: `${bottom - top}px` });
+    Object.assign(box.style, {
+      left: `${left}px`,
+      top: `${top}px`,
+      width: `${right - left}px`,
+      height: `${bottom - top}px`,
+    });
     if (!box.isConnected) document.body.append(box);
   };
   const end = (to: globalThis.PointerEvent) => {

@@ -113,7 +113,8 @@ function useArrangeKeys({ undo, redo }: PackEditor, arranging: Arranging, page: 
       else if (isCommand && key === "z") undo();
       else if (isCommand && key === "v") arranging.paste();
       else if (isCommand && key === "a") arranging.choose(page.panels.map((panel) => panel.key));
-      else if (isCommand && key === "c" && arranging.chosen.length > 0 && !hasSelectedText()) arranging.copy(arranging.chosen);
+      else if (isCommand && key === "c" && arranging.chosen.length > 0 && !hasSelectedText())
+        arranging.copy(arranging.chosen);
       else if (event.key === "Escape" && !event.defaultPrevented && arranging.chosen.length > 0) arranging.choose([]);
       else return;
       event.preventDefault();
@@ -126,4 +127,3 @@ function useArrangeKeys({ undo, redo }: PackEditor, arranging: Arranging, page: 
 function hasSelectedText(): boolean {
   return (window.getSelection()?.toString() ?? "") !== "";
 }
-

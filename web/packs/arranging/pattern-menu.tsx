@@ -25,8 +25,15 @@ export function PatternMenu({ page, choices, arranging }: { page: Page; choices:
         <LayoutGrid size={14} aria-hidden="true" /> Pattern
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={6} className="popover w-[min(40rem,94vw)] p-3" aria-label="Layout patterns">
-          <p className="text-[13px] text-slate">What is this page for? Its panels stay, in new places; places without a panel wait to be filled.</p>
+        <Popover.Content
+          align="start"
+          sideOffset={6}
+          className="popover w-[min(40rem,94vw)] p-3"
+          aria-label="Layout patterns"
+        >
+          <p className="text-[13px] text-slate">
+            What is this page for? Its panels stay, in new places; places without a panel wait to be filled.
+          </p>
           <ul className="mt-2 grid grid-cols-3 gap-2 max-sm:grid-cols-2">
             {PATTERNS.map((pattern) => (
               <li key={pattern.key}>
@@ -42,7 +49,12 @@ export function PatternMenu({ page, choices, arranging }: { page: Page; choices:
               </li>
             ))}
           </ul>
-          <RepeatByMembers page={page} choices={choices} onTake={(panels, places) => take(() => arranging.repeat(panels, places))()} chosen={arranging.chosen} />
+          <RepeatByMembers
+            page={page}
+            choices={choices}
+            onTake={(panels, places) => take(() => arranging.repeat(panels, places))()}
+            chosen={arranging.chosen}
+          />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
@@ -52,7 +64,12 @@ export function PatternMenu({ page, choices, arranging }: { page: Page; choices:
 function PatternDrawing({ places }: Pick<Pattern, "places">) {
   const rows = rowsOf(Object.fromEntries(places.map(({ place }, i) => [String(i), place])));
   return (
-    <svg aria-hidden="true" viewBox={`0 0 ${GRID_COLUMNS * 4} ${rows}`} preserveAspectRatio="none" className="h-16 w-full">
+    <svg
+      aria-hidden="true"
+      viewBox={`0 0 ${GRID_COLUMNS * 4} ${rows}`}
+      preserveAspectRatio="none"
+      className="h-16 w-full"
+    >
       {places.map(({ place: { x, y, w, h } }, i) => (
         <rect
           key={i}

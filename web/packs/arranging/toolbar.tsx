@@ -52,7 +52,11 @@ export function Toolbar({
       </IconButton>
       <Rule />
       <PatternMenu page={page} choices={choices} arranging={arranging} />
-      <button type="button" onClick={onPage} className="inline-flex min-h-7 items-center gap-1 px-1.5 text-accent hover:underline">
+      <button
+        type="button"
+        onClick={onPage}
+        className="inline-flex min-h-7 items-center gap-1 px-1.5 text-accent hover:underline"
+      >
         <Settings2 size={14} aria-hidden="true" /> Page
       </button>
       <Rule />
@@ -78,10 +82,18 @@ export function Toolbar({
       <IconButton label="Paste (Ctrl V)" isDisabled={clipboard.panels.length === 0} onClick={arranging.paste}>
         <ClipboardPaste size={15} />
       </IconButton>
-      <IconButton label="Duplicate (Ctrl D)" isDisabled={chosen.length === 0} onClick={() => arranging.duplicate(chosen)}>
+      <IconButton
+        label="Duplicate (Ctrl D)"
+        isDisabled={chosen.length === 0}
+        onClick={() => arranging.duplicate(chosen)}
+      >
         <CopyPlus size={15} />
       </IconButton>
-      <IconButton label="Take off the page (Delete)" isDisabled={chosen.length === 0} onClick={() => arranging.remove(chosen)}>
+      <IconButton
+        label="Take off the page (Delete)"
+        isDisabled={chosen.length === 0}
+        onClick={() => arranging.remove(chosen)}
+      >
         <Trash2 size={15} />
       </IconButton>
       {isSeveral && <span className="text-[13px] text-slate">{chosen.length} panels chosen</span>}

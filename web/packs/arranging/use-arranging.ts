@@ -54,12 +54,7 @@ export interface Arranging {
 }
 
 /** Arranges one page of a pack. */
-export function useArranging(
-  pack: Pack,
-  page: Page,
-  choices: FrameChoices,
-  editor: PackEditor,
-): Arranging {
+export function useArranging(pack: Pack, page: Page, choices: FrameChoices, editor: PackEditor): Arranging {
   const { setView } = useFrameParams();
   const clipboard = usePanelClipboard();
   const [chosenKeys, choose] = useState<readonly string[]>([]);
@@ -105,7 +100,8 @@ export function useArranging(
         const left = open.map((one, i) => ({ ...one, place: next[openKey(i)]! }));
         return withOpen(withPlaces(records, at, next), at, left);
       }),
-    align: (alignment) => void edit((records) => withPlaces(records, at, align(placesOn(records, at), chosen, alignment))),
+    align: (alignment) =>
+      void edit((records) => withPlaces(records, at, align(placesOn(records, at), chosen, alignment))),
     remove: (keys) => {
       edit((records) => closedUp(withoutPanels(records, at, keys), at, open));
       setView({ settings: undefined });
@@ -162,4 +158,3 @@ function closedUp(
   const closed = closeUpWithOpen(placesOn(records, at), open, first);
   return withOpen(withPlaces(records, at, closed.places), at, closed.open);
 }
-

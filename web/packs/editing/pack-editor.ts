@@ -189,7 +189,8 @@ export function createPackEditor(pack: string, ports: EditorPorts): PackEditor {
     keepMine: () => {
       const { conflict } = store.getState();
       set({ conflict: null });
-      if (conflict?.yours) edit((records) => ({ ...records, [conflict.record]: onTopOf(records[conflict.record], conflict.yours!) }));
+      if (conflict?.yours)
+        edit((records) => ({ ...records, [conflict.record]: onTopOf(records[conflict.record], conflict.yours!) }));
     },
     flush,
     settled: async () => {

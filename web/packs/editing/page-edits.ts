@@ -147,7 +147,12 @@ function positionBehind(records: Records, pack: string, after: string | null): n
 export function addPage(
   records: Records,
   pack: string,
-  { name, after = null, group, look = {} }: { name: string; after?: string | null; group?: string | undefined; look?: PageLook },
+  {
+    name,
+    after = null,
+    group,
+    look = {},
+  }: { name: string; after?: string | null; group?: string | undefined; look?: PageLook },
 ): { records: Records; key: string } {
   const key = newKey(name, new Set(pagesOf(records, pack).map((page) => page.key)), "-");
   const record: PageRecord = {

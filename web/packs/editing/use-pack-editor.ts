@@ -39,7 +39,11 @@ export function packEditor(client: QueryClient, pack: string, person: string): P
 }
 
 /** A pack as it is shown to whoever edits it, with how far what they did is kept. */
-export function usePackEditor(pack: Pack | undefined, key: string, person: string): PackEditorState & { editor: PackEditor } {
+export function usePackEditor(
+  pack: Pack | undefined,
+  key: string,
+  person: string,
+): PackEditorState & { editor: PackEditor } {
   const client = useQueryClient();
   const editor = useMemo(() => packEditor(client, key, person), [client, key, person]);
   const state = useStore(editor.store);

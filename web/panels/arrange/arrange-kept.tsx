@@ -48,7 +48,11 @@ export function ArrangeKept({
       <div className="mt-1 grid grid-cols-2 gap-2">
         {pick("span", "Span", choices.spans)}
         {pick("basis", "Against", choices.bases)}
-        {pick("asOf", "As of", choices.asOfChoices.map(({ month, name }) => ({ key: month, name })))}
+        {pick(
+          "asOf",
+          "As of",
+          choices.asOfChoices.map(({ month, name }) => ({ key: month, name })),
+        )}
         {pick(
           "scope",
           "For",

@@ -22,7 +22,11 @@ export function ArrangeMembers({
   return (
     <>
       <Field label="Order">
-        <select className="field" value={orderKey(order, isReversed)} onChange={(e) => onChange(parseOrder(e.target.value))}>
+        <select
+          className="field"
+          value={orderKey(order, isReversed)}
+          onChange={(e) => onChange(parseOrder(e.target.value))}
+        >
           {ORDER_CHOICES.map(({ key, name }) => (
             <option key={key} value={key}>
               {name}

@@ -55,7 +55,9 @@ export default function ArrangeBreakdown({ panel, dimensions, onChange }: Arrang
             key={part}
             label={PART_NAMES[part]}
             isOn={!hides.includes(part)}
-            onChange={(isOn) => onChange({ ...panel, hides: isOn ? hides.filter((own) => own !== part) : [...hides, part] })}
+            onChange={(isOn) =>
+              onChange({ ...panel, hides: isOn ? hides.filter((own) => own !== part) : [...hides, part] })
+            }
           />
         ))}
       </fieldset>
@@ -70,7 +72,11 @@ export default function ArrangeBreakdown({ panel, dimensions, onChange }: Arrang
 
 function Cluster({ panel, dimensions, onChange }: ArrangeProps<"breakdown">) {
   const { cluster } = panel;
-  const value = !cluster ? "" : cluster.kind === "dimension" ? `${cluster.dimension}/${cluster.level ?? ""}` : cluster.kind;
+  const value = !cluster
+    ? ""
+    : cluster.kind === "dimension"
+      ? `${cluster.dimension}/${cluster.level ?? ""}`
+      : cluster.kind;
   const pick = (text: string): DefinitionOf<"breakdown">["cluster"] => {
     if (text === "") return null;
     if (text === "scenarios" || text === "kpis") return { kind: text };
@@ -79,7 +85,11 @@ function Cluster({ panel, dimensions, onChange }: ArrangeProps<"breakdown">) {
   };
   return (
     <Field label="Each bar taken apart by">
-      <select className="field" value={value} onChange={(event) => onChange({ ...panel, cluster: pick(event.target.value) })}>
+      <select
+        className="field"
+        value={value}
+        onChange={(event) => onChange({ ...panel, cluster: pick(event.target.value) })}
+      >
         <option value="">nothing</option>
         <option value="scenarios">scenario</option>
         {panel.kpis.length > 1 && <option value="kpis">KPI</option>}

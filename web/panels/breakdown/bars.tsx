@@ -80,9 +80,23 @@ export function Bars({
           </g>
         );
       })}
-      <line x1={layout.zero} x2={layout.zero} y1={layout.plot.y} y2={layout.plot.y + layout.plot.height} stroke="var(--slate)" strokeWidth=".75" />
+      <line
+        x1={layout.zero}
+        x2={layout.zero}
+        y1={layout.plot.y}
+        y2={layout.plot.y + layout.plot.height}
+        stroke="var(--slate)"
+        strokeWidth=".75"
+      />
       {layout.deltaZero !== null && (
-        <line x1={layout.deltaZero} x2={layout.deltaZero} y1={layout.plot.y} y2={layout.plot.y + layout.plot.height} stroke="var(--slate)" strokeWidth=".75" />
+        <line
+          x1={layout.deltaZero}
+          x2={layout.deltaZero}
+          y1={layout.plot.y}
+          y2={layout.plot.y + layout.plot.height}
+          stroke="var(--slate)"
+          strokeWidth=".75"
+        />
       )}
       {layout.lines.map((line, i) => {
         const handlers = line.kind === "member" ? handlersOf(line) : {};
@@ -118,7 +132,8 @@ function BarMarks({
       {line.segments.map((segment, i) => {
         const { series: at, ...box } = segment;
         const own = at === null ? undefined : series[at];
-        const code = own?.scenario === undefined ? undefined : own.scenario === "actual" ? "actual" : codeOf(own.scenario);
+        const code =
+          own?.scenario === undefined ? undefined : own.scenario === "actual" ? "actual" : codeOf(own.scenario);
         return (
           <rect
             key={i}
@@ -144,7 +159,14 @@ function scenarioFill(code: ScenarioCode, grain: string): string {
 function BasisMark({ code, x, y1, y2 }: { code: ScenarioCode; x: number; y1: number; y2: number }) {
   const colour = scenarioColour(code);
   if (code === "target")
-    return <path d={`M${x - 3.5} ${y1}l3.5 6l3.5 -6zM${x - 3.5} ${y2}l3.5 -6l3.5 6z`} fill={colour} stroke="var(--panel)" strokeWidth=".5" />;
+    return (
+      <path
+        d={`M${x - 3.5} ${y1}l3.5 6l3.5 -6zM${x - 3.5} ${y2}l3.5 -6l3.5 6z`}
+        fill={colour}
+        stroke="var(--panel)"
+        strokeWidth=".5"
+      />
+    );
   const dash = { budget: "5 2", forecast: "0.1 4", "prior-year": undefined, actual: undefined }[code];
   return (
     <line
@@ -167,13 +189,21 @@ function DeltaMarks({ line: { delta, percent, centre, row, kind } }: { line: Bar
     <>
       {delta?.box && <rect {...delta.box} fill={colour} />}
       {delta && (
-        <text x={delta.x} y={centre + 4} textAnchor={delta.anchor} fill={colour} fontWeight={kind === "total" ? 650 : 400}>
+        <text
+          x={delta.x}
+          y={centre + 4}
+          textAnchor={delta.anchor}
+          fill={colour}
+          fontWeight={kind === "total" ? 650 : 400}
+        >
           {delta.text}
         </text>
       )}
       {percent && (
         <>
-          {tolerances !== null && <CombMarks tolerances={tolerances} x={percent.x - COMB_WIDTH} y={centre} colour={colour} />}
+          {tolerances !== null && (
+            <CombMarks tolerances={tolerances} x={percent.x - COMB_WIDTH} y={centre} colour={colour} />
+          )}
           <text x={percent.x - COMB_WIDTH - 4} y={centre + 4} textAnchor="end" fill={colour}>
             {percent.text}
           </text>
@@ -190,7 +220,12 @@ function CombMarks({ tolerances, x, y, colour }: { tolerances: number; x: number
     <g transform={`translate(${x} ${y - 7})`} aria-hidden="true">
       <line x1={zero} x2={zero} y1={0} y2={14} stroke="var(--thread)" strokeWidth="1.2" />
       {teeth.length > 0 && (
-        <path d={`M${zero} 3.5H${teeth.at(-1)}${teeth.map((tooth) => `M${tooth} 2.8V11`).join("")}`} stroke={colour} strokeWidth="1.6" fill="none" />
+        <path
+          d={`M${zero} 3.5H${teeth.at(-1)}${teeth.map((tooth) => `M${tooth} 2.8V11`).join("")}`}
+          stroke={colour}
+          strokeWidth="1.6"
+          fill="none"
+        />
       )}
       {hasDot && <circle cx={zero} cy={7} r={2.4} fill={colour} />}
       {count && (

@@ -94,10 +94,18 @@ export function layoutBreakdown({ data, width, style, deltaStyle, parts }: Break
   const valueTexts = rows.map(({ row }) => valueText(row.row.actual, style));
   const valueLabel = Math.max(0, ...valueTexts.map(labelWidth)) + LABEL_GAP;
   const right = width - percentWidth - (percentWidth > 0 ? GAP : 0) - deltaWidth - (hasDelta ? GAP : 0);
-  const plot: Box = { x: nameWidth + GAP, y: HEAD, width: Math.max(20, right - nameWidth - GAP), height: rows.length * lineHeight };
+  const plot: Box = {
+    x: nameWidth + GAP,
+    y: HEAD,
+    width: Math.max(20, right - nameWidth - GAP),
+    height: rows.length * lineHeight,
+  };
 
-  const extents = rows.filter(({ kind }) => kind !== "total").flatMap(({ row }) => reachOf(row, stacking, isClustered, shows.includes("basis")));
-  const [low, high] = stacking === "share" && series.length > 0 ? [0, 1] : [Math.min(0, ...extents), Math.max(0, ...extents)];
+  const extents = rows
+    .filter(({ kind }) => kind !== "total")
+    .flatMap(({ row }) => reachOf(row, stacking, isClustered, shows.includes("basis")));
+  const [low, high] =
+    stacking === "share" && series.length > 0 ? [0, 1] : [Math.min(0, ...extents), Math.max(0, ...extents)];
   const room = Math.min(valueLabel, plot.width * 0.45);
   const x = scaleLinear(
     [low, high === low ? low + 1 : high],
@@ -123,13 +131,16 @@ export function layoutBreakdown({ data, width, style, deltaStyle, parts }: Break
     const band: Box = { x: 0, y: top, width, height: lineHeight };
     const bar = { y: top + 5, height: lineHeight - 10 };
     const segments = kind === "total" ? [] : segmentsOf(row, { x, zero, bar, stacking, isClustered });
-    const basis = kind !== "total" && shows.includes("basis") && series.length === 0 ? valueOf(row.row.basis)[0] : undefined;
-    const part = row.member && parts ? valueOf(parts.get(row.member.key) ?? { absent: "no data", detail: "" })[0] : undefined;
+    const basis =
+      kind !== "total" && shows.includes("basis") && series.length === 0 ? valueOf(row.row.basis)[0] : undefined;
+    const part =
+      row.member && parts ? valueOf(parts.get(row.member.key) ?? { absent: "no data", detail: "" })[0] : undefined;
     const end = endOf(segments, zero, valueOf(row.row.actual)[0] ?? 0);
     const isLeft = (valueOf(row.row.actual)[0] ?? 0) < 0;
     const basisX = basis === undefined ? undefined : x(basis);
     // A figure stands clear of its bar and of the basis' mark next to it.
-    const clear = basisX !== undefined && !isLeft ? Math.max(end, basisX) : basisX !== undefined ? Math.min(end, basisX) : end;
+    const clear =
+      basisX !== undefined && !isLeft ? Math.max(end, basisX) : basisX !== undefined ? Math.min(end, basisX) : end;
     return {
       row,
       kind,
@@ -142,7 +153,11 @@ export function layoutBreakdown({ data, width, style, deltaStyle, parts }: Break
       value:
         kind === "total"
           ? { text: valueTexts[i]!, x: zero + LABEL_GAP, anchor: "start" }
-          : { text: valueTexts[i]!, x: isLeft ? clear - LABEL_GAP : clear + LABEL_GAP, anchor: isLeft ? "end" : "start" },
+          : {
+              text: valueTexts[i]!,
+              x: isLeft ? clear - LABEL_GAP : clear + LABEL_GAP,
+              anchor: isLeft ? "end" : "start",
+            },
       delta: deltaZero === null ? null : deltaOf(row, kind, { dx, deltaZero, bar, text: deltaTexts[i]! }),
       percent: percentWidth === 0 ? null : { text: percentText(row), x: width },
     };
@@ -171,7 +186,10 @@ function deltaOf(
   const end = dx(delta);
   const isDown = delta < 0;
   return {
-    box: { ...boxBetween(deltaZero, end, { y: bar.y + 2, height: bar.height - 4 }), width: Math.max(0.75, Math.abs(end - deltaZero)) },
+    box: {
+      ...boxBetween(deltaZero, end, { y: bar.y + 2, height: bar.height - 4 }),
+      width: Math.max(0.75, Math.abs(end - deltaZero)),
+    },
     text,
     x: isDown ? end - LABEL_GAP : end + LABEL_GAP,
     anchor: isDown ? "end" : "start",
@@ -181,7 +199,13 @@ function deltaOf(
 
 function segmentsOf(
   { row, parts }: BreakdownRow,
-  { x, zero, bar, stacking, isClustered }: { x: Scale; zero: number; bar: Pick<Box, "y" | "height">; stacking: Stacking; isClustered: boolean },
+  {
+    x,
+    zero,
+    bar,
+    stacking,
+    isClustered,
+  }: { x: Scale; zero: number; bar: Pick<Box, "y" | "height">; stacking: Stacking; isClustered: boolean },
 ): BarSegment[] {
   if (parts.length === 0) {
     const [value] = valueOf(row.actual);
@@ -233,7 +257,9 @@ function valueText(figure: WireFigure, style: NumberStyle): string {
 }
 
 function deltaText({ row: { variance } }: BreakdownRow, style: NumberStyle): string {
-  return "value" in variance.delta ? writeSigned(variance.delta.value, { ...style, prefix: "", suffix: "" }) : variance.delta.absent;
+  return "value" in variance.delta
+    ? writeSigned(variance.delta.value, { ...style, prefix: "", suffix: "" })
+    : variance.delta.absent;
 }
 
 function percentText({ row: { kpi, variance } }: BreakdownRow): string {

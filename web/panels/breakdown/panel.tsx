@@ -3,7 +3,14 @@ import type { MouseEvent } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
 import { breakdownTable } from "#core/panels/breakdown/table.ts";
-import { deltaStyle, valueStyle, writeSigned, writeSignedPercent, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
+import {
+  deltaStyle,
+  valueStyle,
+  writeSigned,
+  writeSignedPercent,
+  writeWithUnit,
+  type NumberStyle,
+} from "#core/words/number-words.ts";
 import { dyeOf } from "../../charts/dyes.ts";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { IconButton, TextButton } from "../../ui/form.tsx";
@@ -103,7 +110,12 @@ function Breakdown({
             />
           </div>
         ) : (
-          <BarChart {...{ data, part, style, actions }} deltaStyle={dStyle} picked={picked[data.by.dimension]} onTable={toggleTable} />
+          <BarChart
+            {...{ data, part, style, actions }}
+            deltaStyle={dStyle}
+            picked={picked[data.by.dimension]}
+            onTable={toggleTable}
+          />
         )}
       </div>
       <Below data={data} />
@@ -129,7 +141,8 @@ function BarChart({
   onTable: () => void;
 }) {
   const [{ width }, holder] = useSize();
-  const parts = part && new Map(part.rows.flatMap(({ member, row }) => (member ? [[member.key, row.actual] as const] : [])));
+  const parts =
+    part && new Map(part.rows.flatMap(({ member, row }) => (member ? [[member.key, row.actual] as const] : [])));
   const layout = layoutBreakdown({ data, width, style, deltaStyle: dStyle, ...(parts ? { parts } : {}) });
   const own = (line: BarLine | undefined) =>
     line?.row.member
@@ -139,7 +152,9 @@ function BarChart({
     const member = line?.row.member;
     return member?.hasBelow ? () => actions.choose({ below: member.key }) : undefined;
   };
-  const handlersOf = (line: BarLine): { onClick?: (event: MouseEvent) => void; onDoubleClick?: (event: MouseEvent) => void } => {
+  const handlersOf = (
+    line: BarLine,
+  ): { onClick?: (event: MouseEvent) => void; onDoubleClick?: (event: MouseEvent) => void } => {
     const member = own(line);
     return member ? pickHandlers(actions.pick, member, open(line)) : {};
   };
@@ -214,14 +229,21 @@ function MemberCard({
     <div
       aria-hidden="true"
       className="popover pointer-events-none absolute w-60 p-3 text-[13px]"
-      style={{ left: Math.max(0, Math.min(width - 240, width * 0.36)), ...(isLow ? { bottom: `calc(100% - ${line.band.y - 4}px)` } : { top: line.band.y + line.band.height + 4 }) }}
+      style={{
+        left: Math.max(0, Math.min(width - 240, width * 0.36)),
+        ...(isLow ? { bottom: `calc(100% - ${line.band.y - 4}px)` } : { top: line.band.y + line.band.height + 4 }),
+      }}
     >
       <p className="font-serif text-[15px]">{line.row.name}</p>
       <dl className="mt-1 grid grid-cols-[1fr_auto] gap-x-3">
         <dt>Actual</dt>
-        <dd className="text-right font-semibold">{"value" in row.actual ? writeWithUnit(row.actual.value, style) : row.actual.absent}</dd>
+        <dd className="text-right font-semibold">
+          {"value" in row.actual ? writeWithUnit(row.actual.value, style) : row.actual.absent}
+        </dd>
         <dt>{row.basisName}</dt>
-        <dd className="text-right">{"value" in row.basis ? writeWithUnit(row.basis.value, style) : row.basis.absent}</dd>
+        <dd className="text-right">
+          {"value" in row.basis ? writeWithUnit(row.basis.value, style) : row.basis.absent}
+        </dd>
         {data.series.map(({ key, name }, i) => {
           const figure = line.row.parts[i];
           return figure && "value" in figure ? (
@@ -236,7 +258,9 @@ function MemberCard({
         <JudgementMark judgement={judgement} />
         <span>
           {"value" in delta ? writeSigned(delta.value, dStyle) : delta.detail}
-          {"value" in deltaPercent && row.kpi.unit.kind !== "percent" ? ` (${writeSignedPercent(deltaPercent.value)})` : ""}
+          {"value" in deltaPercent && row.kpi.unit.kind !== "percent"
+            ? ` (${writeSignedPercent(deltaPercent.value)})`
+            : ""}
         </span>
       </p>
       <PartMark kpi={row.kpi} whole={row.actual} part={part} money={data.frame.unit} />
@@ -250,10 +274,18 @@ function MemberCard({
   );
 }
 
-function cardWords(data: BreakdownAnswer, { row: { name, row } }: BarLine, style: NumberStyle, dStyle: NumberStyle): string {
+function cardWords(
+  data: BreakdownAnswer,
+  { row: { name, row } }: BarLine,
+  style: NumberStyle,
+  dStyle: NumberStyle,
+): string {
   const actual = "value" in row.actual ? writeWithUnit(row.actual.value, style) : row.actual.detail;
   const { delta, judgement } = row.variance;
-  const variance = "value" in delta ? `${writeSigned(delta.value, dStyle)} against ${row.basisName}${judgement ? `, ${judgement}` : ""}` : delta.detail;
+  const variance =
+    "value" in delta
+      ? `${writeSigned(delta.value, dStyle)} against ${row.basisName}${judgement ? `, ${judgement}` : ""}`
+      : delta.detail;
   return `${name}: ${data.kpi.name} ${actual}; ${variance}`;
 }
 

@@ -53,7 +53,10 @@ export default function ArrangeChooser({ panel, dimensions, onChange }: ArrangeP
         <ChosenList
           chosen={panel.options}
           nameOf={nameOf}
-          rest={all.map(({ key }) => key).filter((key) => !panel.options.includes(key)).slice(0, MOST_OPTIONS)}
+          rest={all
+            .map(({ key }) => key)
+            .filter((key) => !panel.options.includes(key))
+            .slice(0, MOST_OPTIONS)}
           onChange={(options) => onChange({ ...panel, options })}
         />
       </section>

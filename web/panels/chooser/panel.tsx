@@ -72,11 +72,14 @@ function Options({
         </button>
       ))}
       {chosen !== null && (
-        <button type="button" className="ml-2 min-h-7 text-[13px] text-accent hover:underline" onClick={() => choose(AS_ARRANGED)}>
+        <button
+          type="button"
+          className="ml-2 min-h-7 text-[13px] text-accent hover:underline"
+          onClick={() => choose(AS_ARRANGED)}
+        >
           as arranged
         </button>
       )}
     </div>
   );
 }
-

@@ -137,7 +137,10 @@ function MemberRow({ entry, ...props }: MembersProps & { entry: MemberRows["rows
           ) : (
             <span className="inline-block w-[24px]" />
           )}
-          <MemberName {...{ entry, view, dimension }} onOpen={entry.member.hasBelow ? () => setOpen(true) : undefined} />
+          <MemberName
+            {...{ entry, view, dimension }}
+            onOpen={entry.member.hasBelow ? () => setOpen(true) : undefined}
+          />
           <NoteMark notes={entry.row.notes} />
         </th>
         <Cells row={entry.row} columns={columns} context={context} />

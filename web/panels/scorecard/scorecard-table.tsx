@@ -89,10 +89,7 @@ export function ScorecardTable({
           : null,
     );
   return (
-    <div
-      ref={box}
-      className="relative overflow-x-auto px-3 pb-2 print:overflow-visible"
-    >
+    <div ref={box} className="relative overflow-x-auto px-3 pb-2 print:overflow-visible">
       <table ref={table} className="w-full border-collapse text-[13px]" onKeyDown={moveRow}>
         <caption className="sr-only">
           Scorecard, {words.span} to {words.asOf}, against {words.basis}, for {words.scope}

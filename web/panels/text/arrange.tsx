@@ -24,10 +24,20 @@ export default function ArrangeText({ panel, onChange }: ArrangeProps<"text">) {
   const library = useKpis().data;
   if (!library) return <div className="waiting mt-3 h-40" />;
   const kpis = library.filter(({ problem }) => !problem).map(({ definition: { key, name } }) => ({ key, name }));
-  return <TextEditor key={panel.key} kpis={kpis} value={panel.text} onCommit={(text) => onChange({ ...panel, text })} />;
+  return (
+    <TextEditor key={panel.key} kpis={kpis} value={panel.text} onCommit={(text) => onChange({ ...panel, text })} />
+  );
 }
 
-function TextEditor({ kpis, value, onCommit }: { kpis: readonly Named[]; value: string; onCommit: (text: string) => void }) {
+function TextEditor({
+  kpis,
+  value,
+  onCommit,
+}: {
+  kpis: readonly Named[];
+  value: string;
+  onCommit: (text: string) => void;
+}) {
   const holder = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(null);
   const commit = useRef(onCommit);
@@ -130,12 +140,13 @@ function TextEditor({ kpis, value, onCommit }: { kpis: readonly Named[]; value: 
       <div ref={holder} className="mt-1" />
       {unknown.length > 0 && (
         <p role="alert" className="text-[13px] text-madder">
-          There is no KPI {unknown.map((key) => `"${key}"`).join(", ")}: the text is kept once it names KPIs of the library.
+          There is no KPI {unknown.map((key) => `"${key}"`).join(", ")}: the text is kept once it names KPIs of the
+          library.
         </p>
       )}
       <p className="mt-1 text-[12.5px] text-slate">
-        A KPI in braces follows the frame: <code>{"{total_revenue}"}</code>; behind it {FIGURE_PARTS.slice(1).join(", ")}. Words
-        of the frame: {FRAME_TOKENS.map((token) => `{${token}}`).join(", ")}.
+        A KPI in braces follows the frame: <code>{"{total_revenue}"}</code>; behind it{" "}
+        {FIGURE_PARTS.slice(1).join(", ")}. Words of the frame: {FRAME_TOKENS.map((token) => `{${token}}`).join(", ")}.
       </p>
     </section>
   );

@@ -76,7 +76,8 @@ function Grid({
         const { member, row } = tile;
         const address = formatFigureAddress(row.kpi.key, "actual");
         const link = panel.links?.[row.kpi.key];
-        const own = member && dimension !== undefined ? { dimension, member: member.key, name: member.name } : undefined;
+        const own =
+          member && dimension !== undefined ? { dimension, member: member.key, name: member.name } : undefined;
         return (
           <Tile
             key={member?.key ?? row.kpi.key}

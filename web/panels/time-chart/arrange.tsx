@@ -1,5 +1,6 @@
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
+import { GRAINS } from "#core/series/grain.ts";
 import { CHART_SERIES, type ChartSeries } from "#core/panels/time-chart/definition.ts";
 import type { DefinitionOf } from "#contract/panels/index.ts";
 import {
@@ -35,7 +36,7 @@ export default function ArrangeTimeChart({ panel, onChange }: ArrangeProps<"time
   const kpis = useKpis();
   const hides = panel.hides ?? [];
   /** Sets a part, or leaves it out where the usual is wanted. */
-  const set = <K extends "marks" | "decimals">(part: K, value: Panel[K] | undefined) => {
+  const set = <K extends "marks" | "decimals" | "grain" | "last">(part: K, value: Panel[K] | undefined) => {
     const { [part]: _, ...rest } = panel;
     onChange((value === undefined ? rest : { ...rest, [part]: value }) as Panel);
   };
@@ -80,6 +81,35 @@ export default function ArrangeTimeChart({ panel, onChange }: ArrangeProps<"time
             </select>
           </Field>
         </div>
+      </div>
+      <div className="mt-2 grid grid-cols-2 gap-2">
+        <Field label="By">
+          <select
+            className="field"
+            value={panel.grain ?? "month"}
+            onChange={(e) => set("grain", e.target.value === "month" ? undefined : (e.target.value as Panel["grain"]))}
+          >
+            {GRAINS.map((grain) => (
+              <option key={grain} value={grain}>
+                {grain}
+              </option>
+            ))}
+          </select>
+        </Field>
+        <Field label="Window">
+          <select
+            className="field"
+            value={panel.last ?? ""}
+            onChange={(e) => set("last", e.target.value === "" ? undefined : Number(e.target.value))}
+          >
+            <option value="">what is usual</option>
+            {[6, 12, 13, 24, 36, 60, 120].map((last) => (
+              <option key={last} value={last}>
+                the last {last}
+              </option>
+            ))}
+          </select>
+        </Field>
       </div>
       <fieldset className="mt-3">
         <legend className="font-serif text-[16px]">Shown with the actual</legend>

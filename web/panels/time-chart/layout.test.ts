@@ -9,7 +9,9 @@ const point = (index: number, actual: number | null, budget: number): SeriesPoin
   const figure: WireFigure = actual === null ? none : { value: actual };
   const delta: WireFigure = actual === null ? none : { value: actual - budget };
   return {
-    month: `2026-${String(index + 1).padStart(2, "0")}`,
+    short: "M",
+    months: "2026-01",
+    period: `2026-${String(index + 1).padStart(2, "0")}`,
     name: `month ${index}`,
     actual: figure,
     forecast: actual === null ? { value: 90 } : none,
@@ -89,7 +91,7 @@ describe("the time chart's layout", () => {
   it("thins labels out rather than letting them overlap", () => {
     const many = Array.from({ length: 24 }, (_, i) => point(i % 12, 123_456_789 + i, 1)).map((p, i) => ({
       ...p,
-      month: `m${i}`,
+      period: `m${i}`,
     }));
     const { months } = layoutTimeChart(options({ points: many, width: 380 }));
     const labels = months.filter((m) => m.label !== null);

@@ -80,7 +80,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     height: height - MARGIN.top - MONTH_AXIS - varianceHeight,
   };
   const x = scaleBand<string>(
-    points.map((p) => p.month),
+    points.map((p) => p.period),
     [plot.x, plot.x + plot.width],
   )
     .paddingInner(0.16)
@@ -115,7 +115,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       )
     : none;
   const months = points.map((point, i): MonthMarks => {
-    const left = x(point.month)!;
+    const left = x(point.period)!;
     const centre = left + band / 2;
     const column = (figure: WireFigure, from: number, share: number): Box | null => {
       const value = valueOf(figure)[0];
@@ -161,7 +161,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     const value = valueOf(figure)[0];
     return value === undefined ? null : { x: months[i]!.centre, y: y(value) };
   };
-  const closedIndex = points.findIndex((p) => p.month === closedTo);
+  const closedIndex = points.findIndex((p) => p.period === closedTo);
   const inSpan = months.filter((m) => m.point.inSpan);
   return {
     months,
@@ -175,7 +175,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     scale,
     varianceZero: dy(0),
     closedX: closedIndex >= 0 && closedIndex < points.length - 1 ? months[closedIndex]!.band.x + step : null,
-    spanX: inSpan.length > 0 ? [x(inSpan[0]!.point.month)!, x(inSpan.at(-1)!.point.month)! + band] : null,
+    spanX: inSpan.length > 0 ? [x(inSpan[0]!.point.period)!, x(inSpan.at(-1)!.point.period)! + band] : null,
     monthY: plot.y + plot.height + 14,
     references: apart(lines.map(({ name, value }) => ({ name, y: y(value) }))),
     plot,

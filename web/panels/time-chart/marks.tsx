@@ -16,14 +16,19 @@ export function Columns({
   return (
     <g>
       {layout.months.map(
-        (m) => m.priorYear && <rect key={m.point.month} {...m.priorYear} fill="var(--walnut)" fillOpacity=".55" />,
+        (m) => m.priorYear && <rect key={m.point.period} {...m.priorYear} fill="var(--walnut)" fillOpacity=".55" />,
       )}
-      {layout.months.map((m) => m.actual && <rect key={m.point.month} {...m.actual} fill="var(--indigo)" fillOpacity={isWeighed ? 0.35 : 1} />)}
+      {layout.months.map(
+        (m) =>
+          m.actual && (
+            <rect key={m.point.period} {...m.actual} fill="var(--indigo)" fillOpacity={isWeighed ? 0.35 : 1} />
+          ),
+      )}
       {layout.months.map(
         (m) =>
           m.forecast && (
             <rect
-              key={m.point.month}
+              key={m.point.period}
               {...m.forecast}
               fill={`url(#${grain})`}
               stroke="var(--indigo)"
@@ -32,7 +37,7 @@ export function Columns({
             />
           ),
       )}
-      {layout.months.map((m) => m.part && <rect key={m.point.month} {...m.part} fill="var(--indigo)" />)}
+      {layout.months.map((m) => m.part && <rect key={m.point.period} {...m.part} fill="var(--indigo)" />)}
     </g>
   );
 }
@@ -79,7 +84,7 @@ export function Plans({ layout, marks }: { layout: TimeChartLayout; marks: "colu
         (m) =>
           m.target && (
             <path
-              key={m.point.month}
+              key={m.point.period}
               d={`M${m.target.x1 - 1} ${m.target.y - 3.5}l6 3.5l-6 3.5zM${m.target.x2 + 1} ${m.target.y - 3.5}l-6 3.5l6 3.5z`}
               fill="var(--heather)"
               stroke="var(--panel)"

@@ -96,7 +96,7 @@ function Chart({
                 height={Math.max(LEAST_HEIGHT, height)}
                 hasLabels={panel.hasLabels !== false}
                 onTable={toggleTable}
-                onAsk={(month) => actions.ask(formatFigureAddress(data.kpi.key, "actual", month))}
+                onAsk={(months) => actions.ask(formatFigureAddress(data.kpi.key, "actual", months))}
               />
             </div>
           )}

@@ -5,7 +5,7 @@ import { ReferenceLines } from "../../charts/reference-lines.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { ValueAxis } from "../../charts/value-axis.tsx";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
-import { MonthAxis } from "./month-axis.tsx";
+import { PeriodAxis } from "./period-axis.tsx";
 import { layoutTimeChart } from "./layout.ts";
 import { Columns, Lines, Plans } from "./marks.tsx";
 import { ReadingCard, readingWords } from "./reading-card.tsx";
@@ -35,7 +35,7 @@ export function TimeChart({
   hasLabels: boolean;
   onTable: () => void;
   /** Opens where a period's actual comes from. */
-  onAsk: (month: string) => void;
+  onAsk: (months: string) => void;
 }) {
   const layout = layoutTimeChart({
     points: data.points,
@@ -49,10 +49,10 @@ export function TimeChart({
     hasLabels,
     part: part?.points ?? [],
   });
-  const start = data.points.findIndex((p) => p.month === data.frame.asOf);
+  const start = data.points.findIndex((p) => p.period === data.closedTo);
   const { active, look, leave, keys } = useMarkWalk(data.points.length, Math.max(0, start), {
     onTable,
-    onEnter: (mark) => onAsk(data.points[mark]!.month),
+    onEnter: (mark) => onAsk(data.points[mark]!.months),
   });
   const grain = useId();
   const month = active === null ? undefined : layout.months[active];
@@ -64,7 +64,7 @@ export function TimeChart({
         role="img"
         tabIndex={0}
         aria-roledescription="chart"
-        aria-label={`${data.headline} ${data.descriptor}. Arrow keys move along the months, Enter opens where a figure comes from.`}
+        aria-label={`${data.headline} ${data.descriptor}. Arrow keys move along the periods, Enter opens where a figure comes from.`}
         {...keys}
         className="block overflow-visible text-[11px]"
       >
@@ -73,8 +73,12 @@ export function TimeChart({
         </defs>
         {month && <rect x={month.band.x} y={0} width={month.band.width} height={height} fill="var(--chosen)" />}
         <ValueAxis scale={layout.scale} plot={layout.plot} right={width} />
-        <MonthAxis layout={layout} spanName={data.frame.words.span} />
-        {marks === "columns" ? <Columns layout={layout} grain={grain} isWeighed={part !== undefined} /> : <Lines layout={layout} />}
+        <PeriodAxis layout={layout} grain={data.grain} spanName={data.frame.words.span} />
+        {marks === "columns" ? (
+          <Columns layout={layout} grain={grain} isWeighed={part !== undefined} />
+        ) : (
+          <Lines layout={layout} />
+        )}
         <Plans layout={layout} marks={marks} />
         {layout.closedX !== null && (
           <g>
@@ -89,7 +93,7 @@ export function TimeChart({
           (m) =>
             m.label && (
               <text
-                key={m.point.month}
+                key={m.point.period}
                 x={m.centre + (marks === "columns" ? m.band.width * 0.07 : 0)}
                 y={m.label.y}
                 textAnchor="middle"
@@ -105,7 +109,7 @@ export function TimeChart({
         <VarianceStrip layout={layout} basisName={data.basisName} unitName={deltaStyle.unitName} />
         {layout.months.map((m, i) => (
           <rect
-            key={m.point.month}
+            key={m.point.period}
             x={m.band.x}
             y={0}
             width={m.band.width}
@@ -113,7 +117,7 @@ export function TimeChart({
             fill="transparent"
             className="cursor-pointer"
             onMouseEnter={() => look(i)}
-            onClick={() => onAsk(m.point.month)}
+            onClick={() => onAsk(m.point.months)}
           />
         ))}
       </svg>

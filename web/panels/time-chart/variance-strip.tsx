@@ -45,7 +45,7 @@ export function VarianceStrip({
         (m) =>
           m.variance && (
             <VarianceBar
-              key={m.point.month}
+              key={m.point.period}
               variance={m.variance}
               centre={m.variance.box.x + m.variance.box.width / 2}
             />

@@ -1,0 +1,135 @@
+import { daysOf, formatDay, isoWeek, weekday, type Day } from "../calendar/days.ts";
+import {
+  fiscalQuarterStart,
+  fiscalYearName,
+  fiscalYearOf,
+  fiscalYearStart,
+  periodName,
+  type FiscalCalendar,
+} from "../calendar/fiscal-calendar.ts";
+import { formatMonth, monthName, monthsBetween, type Month } from "../calendar/month.ts";
+import { dayWindow, monthWindow, rangeWindow, type Window } from "../compare/window.ts";
+import type { Grain } from "./grain.ts";
+
+/** One step of a series: a stretch of time with its name. */
+export interface Period {
+  /** "2026-10-14", "2026-W42", "2026-10", "2026-Q3", "FY27" */
+  readonly key: string;
+  /** "14 October FY27", "week 42 of 2026", "October FY27", "third quarter FY27", "FY27" */
+  readonly name: string;
+  /** As an axis has it: "14", "W42", "Oct", "Q3", "FY27". */
+  readonly short: string;
+  readonly window: Window;
+  /** The months that it touches, first and last. */
+  readonly from: Month;
+  readonly to: Month;
+}
+
+/** How many periods a series of a grain has where nothing is said of its length. */
+const USUAL: Readonly<Record<Exclude<Grain, "month">, number>> = { day: 92, week: 53, quarter: 12, year: 5 };
+/** A series has at most this many periods; years have names of two digits. */
+export const MOST_PERIODS = 400;
+const MOST: Readonly<Partial<Record<Grain, number>>> = { year: 40, quarter: 160 };
+
+/**
+ * The periods of a grain that a series shows: months of the frame's fiscal year, or of `months`; of other grains as
+ * many as are usual, or `last` of them, to the end of the frame's year for whole ones, to its as-of month for days.
+ */
+export function periodsOf(
+  grain: Grain,
+  {
+    calendar,
+    asOf,
+    months,
+    last,
+  }: { calendar: FiscalCalendar; asOf: Month; months: readonly Month[]; last?: number | undefined },
+): Period[] {
+  const count = Math.min(MOST[grain] ?? MOST_PERIODS, last ?? (grain === "month" ? months.length : USUAL[grain]));
+  const yearEnd = fiscalYearStart(calendar, fiscalYearOf(calendar, asOf)) + 11;
+  switch (grain) {
+    case "month": {
+      const shown = last === undefined ? months : monthsBetween(yearEnd - count + 1, yearEnd);
+      return shown.map((month) => monthPeriod(calendar, month));
+    }
+    case "quarter":
+      return groups(monthsBetween(yearEnd - 3 * count + 1, yearEnd), 3).map((own) => quarterPeriod(calendar, own));
+    case "year":
+      return groups(monthsBetween(yearEnd - 12 * count + 1, yearEnd), 12).map((own) => yearPeriod(calendar, own));
+    case "day": {
+      const reach = monthsBetween(asOf - Math.ceil(count / 28), asOf);
+      return daysOf(reach)
+        .slice(-count)
+        .map((day) => dayPeriod(calendar, day));
+    }
+    case "week": {
+      const reach = monthsBetween(asOf - Math.ceil((count * 7 + 13) / 28), asOf);
+      return weeksOf(daysOf(reach)).slice(-count);
+    }
+  }
+}
+
+function monthPeriod(calendar: FiscalCalendar, month: Month): Period {
+  return {
+    key: formatMonth(month),
+    name: periodName(calendar, month),
+    short: monthName(month).slice(0, 3),
+    window: monthWindow(month),
+    from: month,
+    to: month,
+  };
+}
+
+function quarterPeriod(calendar: FiscalCalendar, months: readonly Month[]): Period {
+  const start = fiscalQuarterStart(calendar, months[0]!);
+  const year = fiscalYearOf(calendar, start);
+  const quarter = (start - fiscalYearStart(calendar, year)) / 3 + 1;
+  const name = fiscalYearName(year);
+  return {
+    key: `${name}-Q${quarter}`,
+    name: `Q${quarter} ${name}`,
+    short: quarter === 1 ? `Q1 ${name}` : `Q${quarter}`,
+    window: rangeWindow(months),
+    from: months[0]!,
+    to: months.at(-1)!,
+  };
+}
+
+function yearPeriod(calendar: FiscalCalendar, months: readonly Month[]): Period {
+  const name = fiscalYearName(fiscalYearOf(calendar, months[0]!));
+  return { key: name, name, short: name, window: rangeWindow(months), from: months[0]!, to: months.at(-1)! };
+}
+
+function dayPeriod(calendar: FiscalCalendar, day: Day): Period {
+  return {
+    key: formatDay(day),
+    name: `${day.day} ${periodName(calendar, day.month)}`,
+    short: day.day === 1 ? `1 ${monthName(day.month).slice(0, 3)}` : String(day.day),
+    window: dayWindow(day, day),
+    from: day.month,
+    to: day.month,
+  };
+}
+
+/** The weeks of a run of days, Monday to Sunday, without those that are not whole at its ends. */
+function weeksOf(days: readonly Day[]): Period[] {
+  const start = days.findIndex((day) => weekday(day) === 1);
+  const whole = start < 0 ? [] : days.slice(start);
+  return groups(whole, 7)
+    .filter((own) => own.length === 7)
+    .map((own): Period => {
+      const [first, last] = [own[0]!, own[6]!];
+      const { year, week } = isoWeek(first);
+      return {
+        key: `${year}-W${String(week).padStart(2, "0")}`,
+        name: `week ${week} of ${year}, ${first.day} ${monthName(first.month).slice(0, 3)}–${last.day} ${monthName(last.month).slice(0, 3)}`,
+        short: `W${week}`,
+        window: dayWindow(first, last),
+        from: first.month,
+        to: last.month,
+      };
+    });
+}
+
+function groups<T>(items: readonly T[], size: number): T[][] {
+  return Array.from({ length: Math.ceil(items.length / size) }, (_, i) => items.slice(i * size, (i + 1) * size));
+}

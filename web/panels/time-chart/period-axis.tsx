@@ -1,0 +1,52 @@
+import type { Grain } from "#core/series/grain.ts";
+import { labelWidth } from "../../charts/labels.ts";
+import type { TimeChartLayout } from "./layout.ts";
+
+/** Below this width a month is its first letter. */
+const LETTER_BELOW = 24;
+
+/** The periods below a chart, as many as fit beside each other, and the bracket below those of the span. */
+export function PeriodAxis({ layout, grain, spanName }: { layout: TimeChartLayout; grain: Grain; spanName: string }) {
+  const step = layout.months[0]?.band.width ?? 0;
+  const isLetters = grain === "month" && step < LETTER_BELOW && step >= 8;
+  const texts = layout.months.map(({ point }) => (isLetters ? point.short.slice(0, 1) : point.short));
+  const every = Math.max(1, Math.ceil((Math.max(...texts.map(labelWidth)) + 3) / Math.max(1, step)));
+  return (
+    <g>
+      {layout.months.map((m, i) =>
+        i % every === 0 ? (
+          <text
+            key={m.point.period}
+            x={m.centre}
+            y={layout.monthY}
+            textAnchor="middle"
+            fill={m.point.inSpan ? "var(--ink)" : "var(--slate)"}
+            fontWeight={m.point.inSpan ? 600 : 400}
+          >
+            {texts[i]}
+          </text>
+        ) : null,
+      )}
+      {layout.spanX && (
+        <g>
+          <path
+            d={`M${layout.spanX[0]} ${layout.monthY + 5}v3H${layout.spanX[1]}v-3`}
+            fill="none"
+            stroke="var(--ink)"
+            strokeWidth=".9"
+          />
+          {layout.spanX[1] - layout.spanX[0] > spanName.length * 5.5 && (
+            <text
+              x={(layout.spanX[0] + layout.spanX[1]) / 2}
+              y={layout.monthY + 18}
+              textAnchor="middle"
+              fill="var(--slate)"
+            >
+              {spanName}
+            </text>
+          )}
+        </g>
+      )}
+    </g>
+  );
+}
