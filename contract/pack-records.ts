@@ -107,7 +107,7 @@ export function recordsOfPage(pack: string, page: Page): Record<string, PageReco
 export function recordsOfPack(pack: Pack): Record<string, PackRecord | PageRecord | PanelRecord> {
   return {
     [recordName({ kind: "pack", pack: pack.key })]: packRecord(pack),
-    ...Object.assign({}, ...pack.pages.map((page) => recordsOfPage(pack.key, page))),
+    ...Object.fromEntries(pack.pages.flatMap((page) => Object.entries(recordsOfPage(pack.key, page)))),
   };
 }
 

@@ -1,4 +1,4 @@
-import { daysInMonth, formatMonth, monthOfYear, yearOf, type Month } from "./month.ts";
+import { daysInMonth, formatMonth, monthOf, yearOf, type Month } from "./month.ts";
 
 /** Days of a month, both ends included. */
 export interface DayRange {
@@ -33,12 +33,20 @@ export function weekday({ month, day }: Day): number {
 /** The week that a day lies in by ISO 8601: it belongs to the year of its Thursday. */
 export function isoWeek(day: Day): { year: number; week: number } {
   const thursday = dayNumber(day) - weekday(day) + 4;
-  const year = new Date(thursday * 86_400_000).getUTCFullYear();
-  const first = Date.UTC(year, 0, 1) / 86_400_000;
-  return { year, week: Math.floor((thursday - first) / 7) + 1 };
+  const around = yearOf(day.month);
+  const year = thursday < newYear(around) ? around - 1 : thursday >= newYear(around + 1) ? around + 1 : around;
+  return { year, week: Math.floor((thursday - newYear(year)) / 7) + 1 };
 }
 
-/** Days since 1 January 1970, which was a Thursday. */
+function newYear(year: number): number {
+  return dayNumber({ month: monthOf(year, 1), day: 1 });
+}
+
+/** Days since 1 January 1970, which was a Thursday, by the Gregorian calendar. */
 function dayNumber({ month, day }: Day): number {
-  return Date.UTC(yearOf(month), monthOfYear(month) - 1, day) / 86_400_000;
+  // Years that begin in March have their odd day at the end.
+  const shifted = month - 2;
+  const year = Math.floor(shifted / 12);
+  const inYear = Math.floor((153 * (shifted - 12 * year) + 2) / 5) + day - 1;
+  return 365 * year + Math.floor(year / 4) - Math.floor(year / 100) + Math.floor(year / 400) + inYear - 719_468;
 }

@@ -25,8 +25,8 @@ export async function editPack(
   const now = await packDoor.read(trx, [`pack/${pack}`]);
   const done = await trx("change").where({ edit }).first<{ id: number } | undefined>("id");
   if (done) return done.id;
-  const { diff, conflicts } = packDoor.merge!(now, readEdit(pack, asked as RecordsDiff));
-  if (conflicts.length > 0) refuseConflict(now, conflicts, asked as RecordsDiff);
+  const { diff, conflicts } = packDoor.merge!(now, readEdit(pack, asked));
+  if (conflicts.length > 0) refuseConflict(now, conflicts, asked);
   refuseUnfit(structure, now, diff);
   const changer = { by, said: editWords(now, diff), edit, ...(takesBack ? { takesBack } : {}) };
   return makeChange(trx, { area: "pack", door: packDoor, changer, diff });

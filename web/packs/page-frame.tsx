@@ -93,7 +93,7 @@ export function PickedWords({ dimensions }: { dimensions: FrameChoices["dimensio
               key={`${dimension}:${member}`}
               type="button"
               aria-label={`Take ${name ?? member} out`}
-              title={name ? `${own!.name}: take ${name} out` : `There is no "${member}" any more: take it out`}
+              title={name ? `${own.name}: take ${name} out` : `There is no "${member}" any more: take it out`}
               className={`mr-1.5 inline-flex items-center gap-0.5 rounded bg-chosen px-1.5 font-semibold hover:line-through ${name ? "" : "text-madder"}`}
               onClick={() =>
                 setPicked({ [way]: formatScope(rest.length === 0 ? others : { ...others, [dimension]: rest }) })

@@ -47,7 +47,7 @@ export function usePageView(
         follow,
         arrange,
       },
-    } as unknown as PanelProps<PanelKind>,
+    },
   }));
   return { panels, leading: inView.find(({ asked }) => MESSAGES.has(asked.panel.kind))?.asked ?? null };
 }

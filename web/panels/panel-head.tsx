@@ -26,7 +26,7 @@ export function PanelHead({
   const headline = drafted ?? panel.title;
   const set = (part: "title" | "subtitle") => (text: string) => {
     const { [part]: _, ...rest } = panel;
-    arrange?.((text === "" ? rest : { ...rest, [part]: text }) as never);
+    arrange?.(text === "" ? rest : { ...rest, [part]: text });
   };
   const says = headline !== undefined || panel.subtitle || descriptor || panel.holds || panel.isApart || arrange;
   if (!says) return <h2 className="sr-only">{label}</h2>;

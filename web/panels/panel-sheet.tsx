@@ -48,8 +48,8 @@ export function PanelSheet<K extends PanelKind>({
           <PanelHead
             view={anyView}
             label={name}
-            drafted={"headline" in data ? (data.headline as string) : undefined}
-            descriptor={"descriptor" in data ? (data.descriptor as string) : undefined}
+            drafted={"headline" in data ? data.headline : undefined}
+            descriptor={"descriptor" in data ? data.descriptor : undefined}
             frame={data.frame}
           />
           {children(data, partData)}

@@ -6,7 +6,6 @@ import { panelFrame } from "#contract/panels/panel-frame.ts";
 import type { AskedPanel } from "../../app/questions.ts";
 import { useFrameParams } from "../../frame/frame-params.ts";
 import { viewOf } from "../../panels/index.ts";
-import type { PanelProps } from "../../panels/panel-view.ts";
 import { PanelBoundary } from "../panel-boundary.tsx";
 import { DRAGGED_KIND } from "./dragged-kind.ts";
 import { newPanelFor } from "./new-panel.ts";
@@ -85,7 +84,7 @@ function Preview({ pack, page, choices, kind }: { pack: string; page: Page; choi
       leads: null,
       standing: null,
       actions: { choose: nothing, ask: nothing, pick: undefined, follow: nothing, arrange: undefined },
-    } as unknown as PanelProps<PanelKind>;
+    };
   }, [pack, page, choices, kind, frame]);
   const { Panel } = viewOf(kind);
   const scale = SHOWN_WIDTH / DRAWN_WIDTH;

@@ -56,18 +56,18 @@ export interface EditorPorts {
 export interface PackEditor {
   readonly store: StoreApi<PackEditorState>;
   /** Takes what the server has now. */
-  rebase(pack: Pack): void;
+  readonly rebase: (pack: Pack) => void;
   /** Does something to the pack's records. Returns whether it changed anything. */
-  edit(change: (records: Records) => Records): boolean;
-  undo(): void;
-  redo(): void;
+  readonly edit: (change: (records: Records) => Records) => boolean;
+  readonly undo: () => void;
+  readonly redo: () => void;
   /** Of a conflict: lets the other's version stand, or makes one's own on top of it. */
-  takeTheirs(): void;
-  keepMine(): void;
+  readonly takeTheirs: () => void;
+  readonly keepMine: () => void;
   /** Sends what is pending, at once. */
-  flush(): Promise<void>;
+  readonly flush: () => Promise<void>;
   /** Whether everything that was done is kept. */
-  settled(): Promise<void>;
+  readonly settled: () => Promise<void>;
 }
 
 const STEPS_KEPT = 200;

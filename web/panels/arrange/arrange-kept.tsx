@@ -19,11 +19,11 @@ export function ArrangeKept({
     const { [part]: _, ...others } = holds;
     const next = value === "" ? others : { ...others, [part]: value };
     const { holds: __, ...rest } = panel;
-    onChange((Object.keys(next).length === 0 ? rest : { ...rest, holds: next }) as PanelDefinition);
+    onChange(Object.keys(next).length === 0 ? rest : { ...rest, holds: next });
   };
   const tick = (part: "isApart" | "isBare", isOn: boolean) => {
     const { [part]: _, ...rest } = panel;
-    onChange((isOn ? { ...rest, [part]: true } : rest) as PanelDefinition);
+    onChange(isOn ? { ...rest, [part]: true } : rest);
   };
   const pick = (part: Part, label: string, options: readonly { key: string; name: string }[]) => {
     const own = holds[part];

@@ -17,13 +17,13 @@ export function ArrangeLinks({
   const { kpis } = referencesOf(panel);
   const set = (link: PageLink | undefined) => {
     const { link: _, ...rest } = panel;
-    onChange((link ? { ...rest, link } : rest) as PanelDefinition);
+    onChange(link ? { ...rest, link } : rest);
   };
   const setKpi = (kpi: string, link: PageLink | undefined) => {
     const { [kpi]: _, ...others } = panel.links ?? {};
     const next = link ? { ...others, [kpi]: link } : others;
     const { links: __, ...rest } = panel;
-    onChange((Object.keys(next).length === 0 ? rest : { ...rest, links: next }) as PanelDefinition);
+    onChange(Object.keys(next).length === 0 ? rest : { ...rest, links: next });
   };
   return (
     <details className="mt-4" open={panel.link !== undefined || panel.links !== undefined}>

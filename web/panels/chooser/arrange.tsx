@@ -7,7 +7,6 @@ import { useFrameChoices, useKpis, usePack } from "../../app/questions.ts";
 import { readablePanels } from "#contract/pack.ts";
 import { useParams } from "react-router";
 import { Field, Tick } from "../../ui/form.tsx";
-import { viewOf } from "../index.ts";
 import { ChosenList } from "../arrange/chosen-list.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
 
@@ -119,7 +118,7 @@ function Followers({ panel, onChange }: { panel: Chooser; onChange: (next: Choos
       {others.map(({ key, definition }) => (
         <Tick
           key={key}
-          label={definition.title ?? `${viewOf(definition.kind).name.replace(/^an? /, "")} “${key}”`}
+          label={definition.title ?? `${definition.kind.replace("-", " ")} “${key}”`}
           isOn={named.includes(key)}
           onChange={(isOn) => set(key, isOn)}
         />
