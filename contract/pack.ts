@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { moneyUnitSchema, scopeSchema } from "./frame.ts";
-import { PANEL_KINDS } from "#core/panels/index.ts";
+import { PANEL_KINDS } from "#core/panels/kinds.ts";
 import type { Place } from "#core/layout/place.ts";
 import { recordsDiffSchema } from "./records-diff.ts";
 import { pageLookSchema, type PageLook } from "./page-look.ts";

@@ -1,5 +1,6 @@
 import { expect, test, type Page } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
+import { arrangePage, barButton, openSettings } from "./arrange.ts";
 import { signInAs } from "./sign-in.ts";
 
 const editor = (page: Page) => page.getByRole("textbox", { name: "Formula" });
@@ -46,15 +47,16 @@ test("a KPI is typed with completion, corrected under the exact word, tried, gra
 
   // It goes on the page, and off again by undo.
   await page.goto("/packs/monthly-review/revenue");
-  await page.getByRole("region", { name: "Scorecard" }).getByRole("button", { name: "Arrange" }).click();
+  await arrangePage(page);
+  await openSettings(page, "scorecard");
   await page.getByLabel("Add a KPI to Volume and price").selectOption("Ticket yield");
   const scorecard = page.getByRole("region", { name: "Scorecard" });
   await expect(scorecard.getByRole("button", { name: "Ticket yield €/passenger", exact: true })).toBeVisible();
   await page.getByRole("button", { name: "Full-year outlook" }).click();
   await expect(scorecard.getByRole("columnheader", { name: /Outlook/ })).toBeVisible();
   await expectAccessible(page);
-  await page.getByRole("button", { name: "Undo" }).click();
-  await page.getByRole("button", { name: "Undo" }).click();
+  await barButton(page, /^Undo/).click();
+  await barButton(page, /^Undo/).click();
   await expect(scorecard.getByRole("button", { name: "Ticket yield €/passenger", exact: true })).toBeHidden();
   await page.goto("/kpis/ticket_yield");
   await page.getByRole("button", { name: "Remove", exact: true }).click();

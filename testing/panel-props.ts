@@ -23,6 +23,7 @@ export function panelProps<K extends PanelKind>(
     part: null,
     leads: null,
     standing: null,
+    ordinal: 1,
     actions: { choose: vi.fn(), ask: vi.fn(), pick: vi.fn(), follow: vi.fn(), arrange: undefined },
     ...change,
   };

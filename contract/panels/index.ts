@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { PanelKind } from "#core/panels/index.ts";
+import type { PanelKind } from "#core/panels/kinds.ts";
 import { frameQuerySchema } from "../frame.ts";
 import type { References } from "./panel-contract.ts";
 import { breakdown } from "./breakdown.ts";

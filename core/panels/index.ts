@@ -1,5 +1,6 @@
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
+import type { PanelKind } from "./kinds.ts";
 import { scorecard } from "./scorecard/index.ts";
 import { text } from "./text/index.ts";
 import { tiles } from "./tiles/index.ts";
@@ -13,7 +14,4 @@ export const PANEL_COMPUTATIONS = {
   breakdown,
   text,
   chooser,
-} as const;
-
-export type PanelKind = keyof typeof PANEL_COMPUTATIONS;
-export const PANEL_KINDS = Object.keys(PANEL_COMPUTATIONS) as readonly PanelKind[];
+} as const satisfies Record<PanelKind, unknown>;

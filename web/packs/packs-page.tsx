@@ -273,7 +273,6 @@ function PackSection({ entry, packs, at }: { entry: PackEntry; packs: readonly P
       {mayEdit && (
         <div className="mt-1 max-w-xs">
           <TextField
-            key={pack.written}
             label="Name"
             value={pack.written}
             whenLeft
@@ -354,11 +353,10 @@ function PageLine({
   return (
     <li className="flex flex-wrap items-end gap-x-2 gap-y-1 border-t border-thread/60 py-1">
       <span className="w-56">
-        <TextField key={page.name} label="Page" value={page.name} whenLeft onCommit={set("name")} />
+        <TextField label="Page" value={page.name} whenLeft onCommit={set("name")} />
       </span>
       <span className="w-40">
         <TextField
-          key={page.group ?? ""}
           label="Under the heading"
           value={page.group ?? ""}
           whenLeft

@@ -30,7 +30,7 @@ export function usePageView(
   const inView = panelsInView(pack, page, params, stored);
   useWholePage(inView.flatMap(({ asked, part }) => (part ? [asked, part] : [asked])));
   const pick = picking(page, params);
-  const panels = inView.map((view) => ({
+  const panels = inView.map((view, i) => ({
     ...view,
     props: {
       panel: view.asked.panel,
@@ -39,6 +39,7 @@ export function usePageView(
       choice: view.asked.choice,
       picked: view.picked,
       leads: leading(page, view, params),
+      ordinal: ordinalOf(inView, i),
       standing: view.asked.panel.kind === "chooser" ? standingOf(view.asked.panel, inView) : null,
       actions: {
         choose: (change: object) => choose(page, view.asked.panel, change as Record<string, string>, params),
@@ -54,6 +55,13 @@ export function usePageView(
 
 /** Kinds from whose figures a page's message is drafted. */
 const MESSAGES: ReadonlySet<PanelKind> = new Set<PanelKind>(["scorecard", "tiles", "time-chart"]);
+
+/** How many panels of the kind stand before it without a title of their own, and it. */
+function ordinalOf(inView: readonly PanelInView[], at: number): number {
+  const { kind } = inView[at]!.asked.panel;
+  const alike = inView.slice(0, at).filter(({ asked: { panel } }) => panel.kind === kind && panel.title === undefined);
+  return alike.length + 1;
+}
 
 /** Opens a page with the same frame and narrowing, and a further member where one is given. */
 function useFollow(): (link: PageLink, member?: PickedMember) => void {

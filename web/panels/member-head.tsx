@@ -59,7 +59,7 @@ export function MemberHead({
           ))}
         </div>
       )}
-      <nav aria-label="Path" className="flex flex-wrap items-baseline gap-x-1">
+      <div className="flex flex-wrap items-baseline gap-x-1">
         <span>by {level}</span>
         {path.length > 0 && (
           <>
@@ -81,7 +81,7 @@ export function MemberHead({
             ))}
           </>
         )}
-      </nav>
+      </div>
       {children}
       <p className="ml-auto text-[13px] text-slate">
         <ChoiceWord

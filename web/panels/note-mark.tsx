@@ -16,7 +16,7 @@ export function NoteMark({ notes, label }: { notes: readonly string[]; label?: s
   return (
     <Popover.Root>
       <Popover.Trigger
-        className="ml-0.5 -my-1 inline-flex min-h-6 min-w-6 items-center justify-center gap-1 align-middle text-[11.5px] text-slate hover:text-ink"
+        className="ml-0.5 -my-1 inline-flex min-h-[24px] min-w-[24px] items-center justify-center gap-1 align-middle text-[11.5px] text-slate hover:text-ink"
         aria-label={`Coverage: ${notes.join(" ")}`}
       >
         <CoverageGlyph />

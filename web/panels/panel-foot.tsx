@@ -48,7 +48,7 @@ export function LinkButton({
       onClick={onFollow}
       title={`Open ${name} with the same frame`}
       aria-label={`Open ${name}`}
-      className="-my-1 inline-flex min-h-6 items-center gap-1 align-middle text-[12.5px] text-accent hover:underline print:hidden"
+      className="-my-1 inline-flex min-h-[24px] min-w-[24px] items-center justify-center gap-1 align-middle text-[12.5px] text-accent hover:underline print:hidden"
     >
       {!isShort && name}
       <ArrowRight size={13} aria-hidden="true" />

@@ -33,7 +33,7 @@ export function PanelSheet<K extends PanelKind>({
   const answer = usePanel(asked) as UseQueryResult<AnswerOf<K>>;
   const part = usePanel(askedPart ?? asked, askedPart !== null);
   const partData = askedPart && !part.isPlaceholderData ? (part.data as AnswerOf<K> | undefined) : undefined;
-  const name = panel.title ?? label;
+  const name = panel.title ?? (view.ordinal === 1 ? label : `${label} ${view.ordinal}`);
   const anyView = view as unknown as PanelProps<PanelKind>;
   return (
     <AnswerSheet

@@ -59,6 +59,8 @@ export interface PanelProps<K extends PanelKind> {
   readonly leads: Leading | null;
   /** Of a chooser: what its panels show as they are arranged, where that is one of its options for all. */
   readonly standing: string | null;
+  /** Which one it is of those on its page that are called alike; 1 for the first. */
+  readonly ordinal: number;
 }
 
 /** What a panel is arranged with. */

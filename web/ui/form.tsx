@@ -27,8 +27,18 @@ export function TextField({
   whenLeft?: boolean;
 }) {
   const id = useId();
-  // What is typed stays as it is typed, also while it is read as a list.
+  // What is typed stays as it is typed, also while it is read as a list, or changed by somebody else meanwhile.
   const [text, setText] = useState(value);
+  const [start, setStart] = useState<string | null>(null);
+  const [known, setKnown] = useState(value);
+  const isTyping = start !== null && text !== start;
+  if (known !== value) {
+    setKnown(value);
+    if (whenLeft && !isTyping) {
+      setText(value);
+      if (start !== null) setStart(value);
+    }
+  }
   return (
     <span className="grid gap-0.5">
       <label htmlFor={id} className="text-[12.5px] text-slate">
@@ -39,14 +49,21 @@ export function TextField({
         className="field"
         value={text}
         autoFocus={autoFocus}
+        onFocus={() => setStart(value)}
         onChange={(event) => {
           setText(event.target.value);
           if (!whenLeft) onCommit(keepSpaces ? event.target.value : event.target.value.trim());
         }}
         onBlur={() => {
+          setStart(null);
           if (whenLeft && text.trim() !== value) onCommit(text.trim());
         }}
       />
+      {whenLeft && isTyping && start !== value && (
+        <span role="status" className="text-[12.5px] text-madder">
+          Meanwhile somebody wrote “{value || "nothing"}”. Yours takes its place when you leave the field.
+        </span>
+      )}
     </span>
   );
 }

@@ -55,7 +55,7 @@ export function TextInPlace({
         title={`${label}: click to write your own`}
         aria-label={`${label}: ${value || drafted}`}
         onClick={() => setDraft(value)}
-        className="-mx-1 rounded border border-dashed border-transparent px-1 text-left hover:border-slate focus-visible:border-slate"
+        className="-mx-1 min-h-[24px] rounded border border-dashed border-transparent px-1 text-left hover:border-slate focus-visible:border-slate"
       >
         {value || drafted}
       </button>

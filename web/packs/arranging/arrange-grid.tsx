@@ -13,7 +13,7 @@ import {
 import ReactGridLayout, { verticalCompactor, type Layout, type LayoutItem } from "react-grid-layout";
 import { closeUpWithOpen, openKey, type OpenPlace } from "#core/layout/patterns.ts";
 import { GRID_COLUMNS, overlap, ROW_HEIGHT, type Place, type Places } from "#core/layout/place.ts";
-import { PANEL_KINDS, type PanelKind } from "#core/panels/index.ts";
+import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
 import { isReadable, type Page, type PlacedPanel } from "#contract/pack.ts";
 import { PANEL_CONTRACTS } from "#contract/panels/index.ts";
 import { viewOf } from "../../panels/index.ts";

@@ -45,30 +45,26 @@ export function PageDrawer({
     <Drawer label="Arrange the page" subject="page" onClose={onClose}>
       <h2 className="font-serif text-[19px]">The page</h2>
       <div className="mt-2 grid gap-2">
-        <TextField key={`name ${page.name}`} label="Name" value={page.name} whenLeft onCommit={rename} />
+        <TextField label="Name" value={page.name} whenLeft onCommit={rename} />
         <TextField
-          key={`group ${page.group}`}
           label="Under the heading (none where empty)"
           value={page.group ?? ""}
           whenLeft
           onCommit={group}
         />
         <TextField
-          key={`headline ${look.headline}`}
           label="Headline (drafted where empty)"
           value={look.headline ?? ""}
           whenLeft
           onCommit={write("headline")}
         />
         <TextField
-          key={`subtitle ${look.subtitle}`}
           label="Subtitle"
           value={look.subtitle ?? ""}
           whenLeft
           onCommit={write("subtitle")}
         />
         <TextField
-          key={`footer ${look.footer}`}
           label="Footer (drafted where empty)"
           value={look.footer ?? ""}
           whenLeft

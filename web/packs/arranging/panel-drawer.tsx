@@ -1,5 +1,5 @@
 import { Suspense } from "react";
-import { PANEL_KINDS, type PanelKind } from "#core/panels/index.ts";
+import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { PanelDefinition } from "#contract/panels/index.ts";
 import { ArrangeKept } from "../../panels/arrange/arrange-kept.tsx";

@@ -1,5 +1,5 @@
 import { useMemo, Suspense } from "react";
-import { PANEL_KINDS, type PanelKind } from "#core/panels/index.ts";
+import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { Page } from "#contract/pack.ts";
 import { panelFrame } from "#contract/panels/panel-frame.ts";
@@ -83,6 +83,7 @@ function Preview({ pack, page, choices, kind }: { pack: string; page: Page; choi
       part: null,
       leads: null,
       standing: null,
+      ordinal: 1,
       actions: { choose: nothing, ask: nothing, pick: undefined, follow: nothing, arrange: undefined },
     };
   }, [pack, page, choices, kind, frame]);

@@ -24,7 +24,7 @@ export function ArrangeWords<P extends PanelDefinition>({
     <div className="mt-3 grid gap-2">
       {(["title", "subtitle"] as const).map((part) => (
         <TextField
-          key={`${part}/${panel[part] ?? ""}`}
+          key={part}
           label={part === "title" ? "Title" : "Subtitle"}
           value={panel[part] ?? ""}
           whenLeft

@@ -61,7 +61,6 @@ function GroupsPart({ panel, onChange }: { panel: Definition; onChange: (next: D
           <div className="flex items-end gap-1">
             <span className="flex-1">
               <TextField
-                key={`${g}/${group.title}`}
                 label={`Group ${g + 1}`}
                 value={group.title}
                 whenLeft

@@ -169,7 +169,7 @@ function MemberName({
       type="button"
       aria-pressed={picked[dimension]?.includes(member.key) ?? false}
       title={`Narrow the page to ${member.name}`}
-      className="min-h-6 pl-1 text-left hover:underline aria-pressed:font-semibold"
+      className="min-h-[24px] pl-1 text-left hover:underline aria-pressed:font-semibold"
       {...handlers}
     >
       {member.name}

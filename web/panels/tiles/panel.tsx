@@ -138,7 +138,7 @@ function MemberHeading({
           type="button"
           aria-pressed={isPicked}
           title={`Narrow the page to ${name}${onOpen ? "; double click opens it" : ""}`}
-          className={`min-h-6 text-left hover:underline ${isPicked ? "shadow-[inset_0_-2px_0_var(--accent)]" : ""}`}
+          className={`min-h-[24px] text-left hover:underline ${isPicked ? "shadow-[inset_0_-2px_0_var(--accent)]" : ""}`}
           {...handlers}
         >
           {name}
@@ -151,7 +151,7 @@ function MemberHeading({
           type="button"
           aria-label={`Open ${name}`}
           title={`Open ${name}`}
-          className="grid size-6 place-items-center text-slate hover:text-ink print:hidden"
+          className="grid size-[24px] place-items-center text-slate hover:text-ink print:hidden"
           onClick={onOpen}
         >
           <ChevronRight size={13} aria-hidden="true" />
