@@ -38,6 +38,10 @@ const router = createBrowserRouter([
         },
         shouldRevalidate: () => false,
       },
+      {
+        path: "workbench",
+        lazy: { Component: async () => (await import("../workbench/workbench-page.tsx")).WorkbenchPage },
+      },
       { path: "loads", lazy: { Component: async () => (await import("../data/loads-page.tsx")).LoadsPage } },
       {
         path: "loads/files/:draft",

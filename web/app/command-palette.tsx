@@ -1,11 +1,15 @@
 import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
+import { useState } from "react";
 import { useLocation, useMatch, useNavigate } from "react-router";
 import { keepFrame } from "./addresses.ts";
 import { followerOf } from "../packs/follower.ts";
 import { useFrameChoices, useMayEdit, usePack, usePacks } from "./questions.ts";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
+import { readLine, type AskedLine, type ReadLine } from "#core/workbench/read-line.ts";
+import { workbenchAddress } from "../workbench/attempt-address.ts";
+import { vocabularyOf } from "../workbench/vocabulary.ts";
 
 const DATA_PAGES = [
   { to: "/loads", name: "Loads", isEdit: false },
@@ -29,10 +33,21 @@ export function CommandPalette() {
   const mayEdit = useMayEdit();
   const { frame, setFrame, setChoice } = useFrameParams();
   const structure = useFrameChoices(frame, open === "palette");
+  const [written, setWritten] = useState("");
+  const vocabulary = structure.data && vocabularyOf(structure.data);
+  const line = vocabulary && written.trim() !== "" ? readLine(written, vocabulary) : null;
+  const [selected, setSelected] = useState("");
+  const write = (text: string) => {
+    setWritten(text);
+    const read = vocabulary && text.trim() !== "" ? readLine(text, vocabulary) : null;
+    // A line that is understood whole is asked by Enter; one that is not goes on with its next word.
+    if (read?.asked) setSelected(read.rest === "" ? SHOW_IT : `workbench: ${read.completions[0] ?? ""}`.trim());
+  };
   const theme = useTheme();
   const setTheme = useSettings((s) => s.setTheme);
   const run = (action: () => void) => () => {
     show(null);
+    setWritten("");
     action();
   };
   return (
@@ -44,14 +59,23 @@ export function CommandPalette() {
           className="popover fixed top-[14%] left-1/2 w-[min(36rem,92vw)] -translate-x-1/2 overflow-hidden"
         >
           <Dialog.Title className="sr-only">Find anything</Dialog.Title>
-          <Command label="Find anything">
+          <Command label="Find anything" value={selected} onValueChange={setSelected}>
             <Command.Input
               autoFocus
-              placeholder="Find a page, KPI, span, basis, member or action"
+              value={written}
+              onValueChange={write}
+              placeholder="Find anything, or say what you want to see: fuel by vessel against prior year"
               className="w-full border-b border-thread bg-transparent px-4 py-3 text-base outline-none"
             />
             <Command.List className="max-h-[50vh] overflow-y-auto p-2 [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-slate [&_[cmdk-item]]:cursor-pointer [&_[cmdk-item]]:rounded [&_[cmdk-item]]:px-2 [&_[cmdk-item]]:py-1.5 [&_[cmdk-item][data-selected=true]]:bg-chosen">
-              <Command.Empty className="p-4 text-slate">Nothing of that name.</Command.Empty>
+              {!line?.asked && <Command.Empty className="p-4 text-slate">Nothing of that name.</Command.Empty>}
+              {line && (
+                <AskedLines
+                  line={line}
+                  onComplete={write}
+                  onAsk={(asked) => run(() => void navigate(workbenchAddress(asked)))()}
+                />
+              )}
               <Command.Group heading="Pages">
                 {packs.data?.flatMap((pack) =>
                   pack.pages.map((page) => (
@@ -135,5 +159,44 @@ export function CommandPalette() {
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+const SHOW_IT = "workbench: show it";
+
+/** What a line asks for, and how it can go on, word by word. */
+function AskedLines({
+  line: { asked, rest, completions },
+  onComplete,
+  onAsk,
+}: {
+  line: ReadLine;
+  onComplete: (line: string) => void;
+  onAsk: (asked: AskedLine) => void;
+}) {
+  if (!asked && completions.length === 0) return null;
+  return (
+    <Command.Group heading="Workbench" forceMount>
+      {asked && rest === "" && (
+        <Command.Item forceMount value={SHOW_IT} onSelect={() => onAsk(asked)}>
+          Show it in the workbench
+        </Command.Item>
+      )}
+      {completions.map((completion) => (
+        <Command.Item
+          key={completion}
+          forceMount
+          value={`workbench: ${completion}`.trim()}
+          onSelect={() => onComplete(`${completion.trimEnd()} `)}
+        >
+          {completion} …
+        </Command.Item>
+      ))}
+      {asked && rest !== "" && completions.length === 0 && (
+        <p className="px-2 py-1 text-[13px] text-slate">
+          “{rest}” is not understood: take it out, or choose another word.
+        </p>
+      )}
+    </Command.Group>
   );
 }

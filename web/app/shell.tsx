@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import {
   Download,
   FileStack,
+  FlaskConical,
   House,
   Keyboard,
   ListTree,
@@ -115,6 +116,7 @@ function Navigation() {
         <Item to="/home" icon={House} name="Home" />
         <PackNavigation />
         <section aria-label="Measures">
+          <Item to="/workbench" icon={FlaskConical} name="Workbench" />
           <Item to="/kpis" icon={Sigma} name="KPIs" />
         </section>
         <section aria-label="Data">

@@ -46,30 +46,15 @@ export function PageDrawer({
       <h2 className="font-serif text-[19px]">The page</h2>
       <div className="mt-2 grid gap-2">
         <TextField label="Name" value={page.name} whenLeft onCommit={rename} />
-        <TextField
-          label="Under the heading (none where empty)"
-          value={page.group ?? ""}
-          whenLeft
-          onCommit={group}
-        />
+        <TextField label="Under the heading (none where empty)" value={page.group ?? ""} whenLeft onCommit={group} />
         <TextField
           label="Headline (drafted where empty)"
           value={look.headline ?? ""}
           whenLeft
           onCommit={write("headline")}
         />
-        <TextField
-          label="Subtitle"
-          value={look.subtitle ?? ""}
-          whenLeft
-          onCommit={write("subtitle")}
-        />
-        <TextField
-          label="Footer (drafted where empty)"
-          value={look.footer ?? ""}
-          whenLeft
-          onCommit={write("footer")}
-        />
+        <TextField label="Subtitle" value={look.subtitle ?? ""} whenLeft onCommit={write("subtitle")} />
+        <TextField label="Footer (drafted where empty)" value={look.footer ?? ""} whenLeft onCommit={write("footer")} />
         <p className="text-[12.5px] text-slate">Drafted: {draftedFoot(page, choices)}</p>
         <Field label="A click on a mark">
           <select

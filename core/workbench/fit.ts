@@ -1,0 +1,86 @@
+import type { BreakdownDefinition } from "../panels/breakdown/definition.ts";
+import type { ChooserDefinition } from "../panels/chooser/definition.ts";
+import { PANEL_KINDS, type PanelKind } from "../panels/kinds.ts";
+import type { ScorecardDefinition } from "../panels/scorecard/definition.ts";
+import type { TextDefinition } from "../panels/text/definition.ts";
+import type { TilesDefinition } from "../panels/tiles/definition.ts";
+import type { TimeChartDefinition } from "../panels/time-chart/definition.ts";
+import { fits, type Attempt, type Fit } from "./attempt.ts";
+
+/** The definition of each kind. */
+interface Definitions {
+  readonly scorecard: ScorecardDefinition;
+  readonly tiles: TilesDefinition;
+  readonly "time-chart": TimeChartDefinition;
+  readonly breakdown: BreakdownDefinition;
+  readonly text: TextDefinition;
+  readonly chooser: ChooserDefinition;
+}
+export type AttemptPanel = Definitions[PanelKind];
+
+/** The key of the workbench's one panel. */
+export const ATTEMPT_KEY = "attempt";
+
+const ARRANGED = { order: "value", isReversed: false, top: null } as const;
+
+/** How each kind shows an attempt. A kind that is forgotten here fails to compile. */
+const FITS: { readonly [K in PanelKind]: (attempt: Attempt) => Fit<Definitions[K]> } = {
+  scorecard: ({ kpis, split }) => ({
+    fitness: kpis.length > 1 ? 0.85 : 0.3,
+    panel: {
+      key: ATTEMPT_KEY,
+      kind: "scorecard",
+      groups: [{ title: "KPIs", kpis }],
+      ...(split ? { expandBy: split.dimension } : {}),
+    },
+  }),
+  tiles: ({ kpis, split }) => ({
+    fitness: split ? 0.7 : 0.5,
+    panel: { key: ATTEMPT_KEY, kind: "tiles", kpis, repeatBy: split, ...ARRANGED, order: split ? "value" : "set" },
+  }),
+  "time-chart": ({ kpis, split }) => {
+    if (split) return { unfit: "A chart over time shows the whole: take the split out." };
+    if (kpis.length > 1) return { unfit: "A chart over time shows one KPI: choose one of them." };
+    return { fitness: 0.9, panel: { key: ATTEMPT_KEY, kind: "time-chart", kpi: kpis[0]! } };
+  },
+  breakdown: ({ kpis, split }) => {
+    if (!split) return { unfit: "A breakdown needs members: choose by what to split." };
+    return {
+      fitness: kpis.length === 1 ? 0.95 : 0.8,
+      panel: {
+        key: ATTEMPT_KEY,
+        kind: "breakdown",
+        kpis,
+        by: split,
+        cluster: null,
+        stacking: "clustered",
+        ...ARRANGED,
+      },
+    };
+  },
+  text: ({ kpis }) => ({
+    fitness: 0.1,
+    panel: { key: ATTEMPT_KEY, kind: "text", text: kpis.map((kpi) => `{${kpi}}: {${kpi} words}.`).join("\n\n") },
+  }),
+  chooser: () => ({ unfit: "A chooser changes other panels: it has a place on a page only." }),
+};
+
+/** All kinds with how they show an attempt, the fittest first, those that cannot last. */
+export function fittingKinds(attempt: Attempt): { readonly kind: PanelKind; readonly fit: Fit<AttemptPanel> }[] {
+  const rank = (fit: Fit<AttemptPanel>) => (fits(fit) ? fit.fitness : -1);
+  return PANEL_KINDS.map((kind) => ({ kind, fit: FITS[kind](attempt) as Fit<AttemptPanel> })).sort(
+    (a, b) => rank(b.fit) - rank(a.fit),
+  );
+}
+
+/** The panel of an attempt: of its own kind where that can show it, else of the fittest. */
+export function attemptPanel(attempt: Attempt): { readonly panel: AttemptPanel; readonly why: string | null } {
+  const kinds = fittingKinds(attempt);
+  const wanted = kinds.find(({ kind }) => kind === attempt.kind);
+  if (wanted && fits(wanted.fit)) return { panel: wanted.fit.panel, why: null };
+  const best = kinds.find(({ fit }) => fits(fit))!;
+  return {
+    panel: (best.fit as Extract<Fit<AttemptPanel>, { panel: AttemptPanel }>).panel,
+    why: wanted && !fits(wanted.fit) ? wanted.fit.unfit : null,
+  };
+}
