@@ -36,13 +36,6 @@ export function CommandPalette() {
   const [written, setWritten] = useState("");
   const vocabulary = structure.data && vocabularyOf(structure.data);
   const line = vocabulary && written.trim() !== "" ? readLine(written, vocabulary) : null;
-  const [selected, setSelected] = useState("");
-  const write = (text: string) => {
-    setWritten(text);
-    const read = vocabulary && text.trim() !== "" ? readLine(text, vocabulary) : null;
-    // A line that is understood whole is asked by Enter; one that is not goes on with its next word.
-    if (read?.asked) setSelected(read.rest === "" ? SHOW_IT : `workbench: ${read.completions[0] ?? ""}`.trim());
-  };
   const theme = useTheme();
   const setTheme = useSettings((s) => s.setTheme);
   const run = (action: () => void) => () => {
@@ -59,11 +52,11 @@ export function CommandPalette() {
           className="popover fixed top-[14%] left-1/2 w-[min(36rem,92vw)] -translate-x-1/2 overflow-hidden"
         >
           <Dialog.Title className="sr-only">Find anything</Dialog.Title>
-          <Command label="Find anything" value={selected} onValueChange={setSelected}>
+          <Command label="Find anything">
             <Command.Input
               autoFocus
               value={written}
-              onValueChange={write}
+              onValueChange={setWritten}
               placeholder="Find anything, or say what you want to see: fuel by vessel against prior year"
               className="w-full border-b border-thread bg-transparent px-4 py-3 text-base outline-none"
             />
@@ -72,7 +65,8 @@ export function CommandPalette() {
               {line && (
                 <AskedLines
                   line={line}
-                  onComplete={write}
+                  written={written}
+                  onComplete={setWritten}
                   onAsk={(asked) => run(() => void navigate(workbenchAddress(asked)))()}
                 />
               )}
@@ -162,15 +156,16 @@ export function CommandPalette() {
   );
 }
 
-const SHOW_IT = "workbench: show it";
-
 /** What a line asks for, and how it can go on, word by word. */
 function AskedLines({
   line: { asked, rest, completions },
+  written,
   onComplete,
   onAsk,
 }: {
   line: ReadLine;
+  /** As it was written: what matches it best is chosen first. */
+  written: string;
   onComplete: (line: string) => void;
   onAsk: (asked: AskedLine) => void;
 }) {
@@ -178,7 +173,7 @@ function AskedLines({
   return (
     <Command.Group heading="Workbench" forceMount>
       {asked && rest === "" && (
-        <Command.Item forceMount value={SHOW_IT} onSelect={() => onAsk(asked)}>
+        <Command.Item forceMount value={`workbench: ${written.trim()}`} onSelect={() => onAsk(asked)}>
           Show it in the workbench
         </Command.Item>
       )}

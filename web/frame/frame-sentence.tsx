@@ -4,6 +4,7 @@ import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { FrameAddress } from "../app/questions.ts";
 import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
+import { SpanWord } from "./span-word.tsx";
 import { ScopeChooser } from "./scope-chooser.tsx";
 
 const UNITS = [
@@ -39,13 +40,7 @@ export function FrameSentence({
         onChoose={(key) => setFrame({ asOf: key })}
       />
       ,{" "}
-      <ChoiceWord
-        label="Span"
-        words={words.span}
-        choices={structure.spans.map((s) => ({ key: s.key, name: s.name, note: s.months }))}
-        chosen={structure.frame.span}
-        onChoose={(key) => setFrame({ span: key })}
-      />
+      <SpanWord structure={structure} onChoose={(key) => setFrame({ span: key })} />
       , against{" "}
       <ChoiceWord
         label="Basis"

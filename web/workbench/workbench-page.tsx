@@ -204,7 +204,7 @@ function AttemptPanel({ attempt }: { attempt: Attempt }) {
   const choice = params.choice(panel.key);
   const asked: AskedPanel = {
     place: { pack: "workbench", page: "workbench", panel: panel.key },
-    panel: panel as PanelDefinition,
+    panel: panel,
     frame: panelFrame(panel as PanelDefinition, params.frame, choice),
     pageFrame: params.frame,
     choice,
@@ -247,7 +247,7 @@ function AttemptPanel({ attempt }: { attempt: Attempt }) {
           </Suspense>
         </PanelBoundary>
       </div>
-      <KeepOnPage panel={panel as PanelDefinition} frame={params.frame} />
+      <KeepOnPage panel={panel} frame={params.frame} />
     </div>
   );
 }

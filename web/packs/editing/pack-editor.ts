@@ -125,24 +125,22 @@ export function createPackEditor(pack: string, ports: EditorPorts): PackEditor {
     }
   };
 
+  const sendPending = async (): Promise<void> => {
+    for (;;) {
+      const [first] = store.getState().pending;
+      if (!first) break;
+      if (store.getState().saving !== "unsent") set({ saving: "saving" });
+      if ((await sendFirst(first)) !== "cut off") continue;
+      set({ saving: "unsent" });
+      retry = setTimeout(() => void flush(), ports.retryAfter(attempt));
+      attempt += 1;
+      return;
+    }
+    set({ saving: "saved" });
+  };
   const flush = (): Promise<void> => {
     clearTimeout(retry);
-    sending ??= (async () => {
-      for (;;) {
-        const [first] = store.getState().pending;
-        if (!first) break;
-        if (store.getState().saving !== "unsent") set({ saving: "saving" });
-        if ((await sendFirst(first)) === "cut off") {
-          set({ saving: "unsent" });
-          retry = setTimeout(() => void flush(), ports.retryAfter(attempt));
-          attempt += 1;
-          sending = null;
-          return;
-        }
-      }
-      sending = null;
-      set({ saving: "saved" });
-    })();
+    sending ??= sendPending().finally(() => (sending = null));
     return sending;
   };
 

@@ -19,6 +19,8 @@ export interface CellContext {
   readonly data: ScorecardAnswer;
   /** Whether a status is its mark alone, for want of room. */
   readonly isStatusShort: boolean;
+  /** Whether the comb stands beside Δ, for want of room for Δ%. */
+  readonly isCompact: boolean;
   /** Opens where a figure comes from; in its own scope, if it has one. */
   readonly onAsk: (kpi: string, side: ProvenanceSide, scope?: string) => void;
   /** The actuals of the part that is weighed, by KPI. */
@@ -31,7 +33,7 @@ export interface Column {
   /** Its name where columns are chosen. */
   readonly name: string;
   readonly isText?: true;
-  readonly head: (data: ScorecardAnswer) => ReactNode;
+  readonly head: (data: ScorecardAnswer, isCompact?: boolean) => ReactNode;
   readonly cell: (row: KpiRow, context: CellContext) => ReactNode;
   /** What rows are sorted by; `null` where there is nothing to sort. */
   readonly sortValue: (row: KpiRow) => number | null;
@@ -80,7 +82,12 @@ export const COLUMNS: readonly Column[] = [
     key: "delta",
     name: "Δ",
     head: () => "Δ",
-    cell: (row, { data }) => <Delta row={row} variance={row.variance} data={data} />,
+    cell: (row, { data, isCompact }) => (
+      <span className={isCompact ? "inline-flex items-center gap-1" : ""}>
+        <Delta row={row} variance={row.variance} data={data} />
+        {isCompact && <VarianceComb variance={row.variance} />}
+      </span>
+    ),
     sortValue: (row) => valueOf(row.variance.delta),
   },
   {
@@ -105,7 +112,7 @@ export const COLUMNS: readonly Column[] = [
     key: "status",
     name: "Status",
     isText: true,
-    head: () => "Status",
+    head: (_, isCompact) => (isCompact ? <span className="sr-only">Status</span> : "Status"),
     cell: (row, { isStatusShort }) => (
       <span title={statusWords(row)}>
         <StatusMark row={row} isBare={isStatusShort} />

@@ -27,6 +27,12 @@ export function columnsAfter<C extends { readonly key: ScorecardColumn }>(
   };
 }
 
+/** A panel narrower than this shows of each row what it is read for, and the rest on a tap. */
+export const COMPACT_BELOW = 480;
+
+/** What a compact row shows: the actual, Δ with its comb, and the status. */
+export const COMPACT_COLUMNS: readonly ScorecardColumn[] = ["actual", "delta", "status"];
+
 /** How many steps there are. */
 export function stepsOf(columns: readonly { readonly key: ScorecardColumn }[]): number {
   return GIVING_WAY.filter((key) => columns.some((column) => column.key === key)).length;

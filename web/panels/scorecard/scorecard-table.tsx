@@ -4,13 +4,14 @@ import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/kpi-row.ts";
 import { codeOf, LegendMark } from "../../ui/scenario-mark.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
+import { useSize } from "../../ui/use-size.ts";
 import { useLatest } from "../../ui/use-latest.ts";
 import { formatFigureAddress } from "../figure-address.ts";
 import { CoverageGlyph } from "../note-mark.tsx";
 import { LinkButton } from "../panel-foot.tsx";
 import type { PanelProps } from "../panel-view.ts";
 import { columnsOf, type CellContext, type Column } from "./columns.tsx";
-import { columnsAfter, stepsOf, useStepsToFit } from "./giving-way.ts";
+import { COMPACT_BELOW, COMPACT_COLUMNS, columnsAfter, stepsOf, useStepsToFit } from "./giving-way.ts";
 import { sortRows } from "./row-order.ts";
 import { KpiRow, Members } from "./scorecard-rows.tsx";
 
@@ -32,7 +33,10 @@ export function ScorecardTable({
 }) {
   const { asked, leads, actions } = view;
   const chosen = leads?.kpi;
-  const onChoose = (kpi: string) => leads?.choose(kpi);
+  const onChoose = (kpi: string) => {
+    setTapped((now) => (now === kpi ? null : kpi));
+    leads?.choose(kpi);
+  };
   const onAsk: CellContext["onAsk"] = (kpi, side, scope) => actions.ask(formatFigureAddress(kpi, side), scope);
   const [sorting, setSorting] = useState<Sorting | null>(null);
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
@@ -41,8 +45,17 @@ export function ScorecardTable({
   const { words } = data.frame;
   const box = useRef<HTMLDivElement>(null);
   const all = useMemo(() => columnsOf(data), [data]);
-  const steps = useStepsToFit(box, stepsOf(all), data);
-  const { columns, leftOut, isStatusShort } = useMemo(() => columnsAfter(all, steps), [all, steps]);
+  const [{ width }, holder] = useSize();
+  const isCompact = width > 0 && width < COMPACT_BELOW;
+  const offered = useMemo(
+    () => (isCompact ? all.filter(({ key }) => COMPACT_COLUMNS.includes(key)) : all),
+    [all, isCompact],
+  );
+  const steps = useStepsToFit(box, stepsOf(offered), data);
+  const { columns, leftOut, isStatusShort } = useMemo(() => columnsAfter(offered, steps), [offered, steps]);
+  /** The row whose other columns are shown below it. */
+  const [tapped, setTapped] = useState<string | null>(null);
+  const rest = useMemo(() => all.filter((column) => !columns.includes(column)), [all, columns]);
   const allRows = useMemo(() => data.groups.flatMap((g) => g.rows), [data]);
   const ask = useLatest(onAsk);
   const choose = useLatest(onChoose);
@@ -50,11 +63,12 @@ export function ScorecardTable({
   const context = useMemo<CellContext>(
     () => ({
       data,
-      isStatusShort,
+      isStatusShort: isStatusShort || isCompact,
+      isCompact,
       onAsk: ask,
       parts: new Map(part?.groups.flatMap((group) => group.rows.map((row) => [row.kpi.key, row.actual]))),
     }),
-    [data, isStatusShort, ask, part],
+    [data, isStatusShort, isCompact, ask, part],
   );
   const sorted = columns.find((column) => column.key === sorting?.column);
   const groups = data.groups.map((group) => ({
@@ -89,7 +103,8 @@ export function ScorecardTable({
           : null,
     );
   return (
-    <div ref={box} className="relative overflow-x-auto px-3 pb-2 print:overflow-visible">
+    <div ref={holder}>
+      <div ref={box} className="relative overflow-x-auto px-3 pb-2 max-sm:px-1.5 print:overflow-visible">
       <table ref={table} className="w-full border-collapse text-[13px]" onKeyDown={moveRow}>
         <caption className="sr-only">
           Scorecard, {words.span} to {words.asOf}, against {words.basis}, for {words.scope}
@@ -100,7 +115,7 @@ export function ScorecardTable({
               KPI
             </th>
             {columns.map((column) => (
-              <Head key={column.key} column={column} data={data} sorting={sorting} onSort={() => sortBy(column.key)} />
+              <Head key={column.key} column={column} isCompact={isCompact} data={data} sorting={sorting} onSort={() => sortBy(column.key)} />
             ))}
           </tr>
         </thead>
@@ -137,6 +152,9 @@ export function ScorecardTable({
                         onToggle={toggle}
                         link={linkOf(row.kpi.key)}
                       />
+                      {isCompact && tapped === row.kpi.key && (
+                        <Rest row={row} columns={rest} context={context} width={columns.length + 1} />
+                      )}
                       {isOpen && (
                         <Members kpi={row.kpi.key} parent={null} depth={1} {...{ asked, view, columns, context }} />
                       )}
@@ -147,18 +165,54 @@ export function ScorecardTable({
           );
         })}
       </table>
-      <Key hasNotes={allRows.some((r) => r.notes.length > 0)} leftOut={leftOut} others={otherBases(allRows)} />
+        <Key
+          hasNotes={allRows.some((r) => r.notes.length > 0)}
+          leftOut={leftOut}
+          isCompact={isCompact}
+          others={otherBases(allRows)}
+        />
+      </div>
     </div>
+  );
+}
+
+/** What a compact row has no room for, below it. */
+function Rest({
+  row,
+  columns,
+  context,
+  width,
+}: {
+  row: KpiRowAnswer;
+  columns: readonly Column[];
+  context: CellContext;
+  width: number;
+}) {
+  return (
+    <tr className="bg-chosen">
+      <td colSpan={width} className="px-2 pb-2">
+        <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5">
+          {columns.map((column) => (
+            <div key={column.key} className="contents">
+              <dt className="text-slate">{column.name}</dt>
+              <dd className="text-right">{column.cell(row, context)}</dd>
+            </div>
+          ))}
+        </dl>
+      </td>
+    </tr>
   );
 }
 
 function Head({
   column,
+  isCompact,
   data,
   sorting,
   onSort,
 }: {
   column: Column;
+  isCompact: boolean;
   data: ScorecardAnswer;
   sorting: Sorting | null;
   onSort: () => void;
@@ -179,10 +233,10 @@ function Head({
           className={`w-full hover:text-ink ${column.isText ? "text-left" : "text-right"}`}
         >
           {isSorted && <span aria-hidden="true">{sorting.isDescending ? "↓ " : "↑ "}</span>}
-          {column.head(data)}
+          {column.head(data, isCompact)}
         </button>
       ) : (
-        column.head(data)
+        column.head(data, isCompact)
       )}
     </th>
   );
@@ -192,9 +246,12 @@ function Head({
 function Key({
   hasNotes,
   leftOut,
+  isCompact,
   others,
 }: {
   hasNotes: boolean;
+  /** Whether the other columns come on a tap. */
+  isCompact: boolean;
   leftOut: readonly Column[];
   others: readonly Pick<KpiRowAnswer, "basisKey" | "basisName">[];
 }) {
@@ -221,7 +278,8 @@ function Key({
           compared with {basisName}
         </li>
       ))}
-      {leftOut.length > 0 && (
+      {isCompact && <li className="text-ink">A tap on a KPI shows the rest.</li>}
+      {!isCompact && leftOut.length > 0 && (
         <li className="text-ink">Left out for want of width: {leftOut.map((column) => column.name).join(", ")}.</li>
       )}
     </ul>
