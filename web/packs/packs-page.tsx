@@ -226,7 +226,7 @@ function PackSection({ entry, packs, at }: { entry: PackEntry; packs: readonly P
     editor.edit((records) => withPack(records, pack.key, { position }));
   };
   return (
-    <section aria-label={pack.name} className="mt-6 border-t border-thread pt-3">
+    <section aria-label={`Pages of ${pack.name}`} className="mt-6 border-t border-thread pt-3">
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h2 className="font-serif text-[19px]">{entry.name}</h2>
         <span role="status" className="text-[13px] text-slate">
