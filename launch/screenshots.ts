@@ -29,24 +29,19 @@ const SHOTS: readonly Shot[] = [
   { name: "cover", address: COVER },
   { name: "cover-dark", address: `${COVER}?over-time.kpi=fuel`, dark: true },
   { name: "provenance", address: `${COVER}?span=month&over-time.kpi=maintenance&figure=maintenance.actual` },
-  {
-    name: "reading-card",
-    address: `${COVER}?over-time.kpi=tickets`,
-    before: async (page) => {
-      await page.getByRole("img", { name: /by month/ }).focus();
-      await page.keyboard.press("ArrowLeft");
-    },
-  },
-  { name: "tiles", address: "/packs/monthly-review/routes" },
+  { name: "revenue", address: "/packs/monthly-review/revenue?narrow=route:northreach&grain.chosen=quarter" },
+  { name: "weighed", address: "/packs/monthly-review/routes?weigh=service:freight" },
+  { name: "costs-dusk", address: "/packs/monthly-review/costs-and-fuel", dark: true, before: lookLike("dusk") },
+  { name: "workbench", address: "/workbench?kpi=fuel&split=vessel/&basis=prior-year" },
+  { name: "packs", address: "/packs" },
   { name: "operations", address: "/packs/monthly-review/operations?asOf=2026-11" },
-  { name: "area-manager-table", address: `${COVER}?over-time.table=open`, person: SKERRY_MANAGER },
+  { name: "area-manager", address: `${COVER}?over-time.table=open`, person: SKERRY_MANAGER },
   { name: "loads", address: "/loads" },
   { name: "refused", address: `${COVER}?basis=bugdet` },
-  { name: "narrow", address: COVER, size: { width: 480, height: 900 } },
+  { name: "narrow", address: COVER, size: { width: 390, height: 844 } },
   { name: "accounts", address: "/structure/accounts", before: (page) => page.getByText("Port overtime").click() },
   { name: "draft", address: "/loads", before: bringLedger },
   { name: "kpi", address: "/kpis/operating_margin", before: (page) => page.getByText("It gives percent").waitFor() },
-  { name: "language", address: "/kpis/language" },
   { name: "arrange", address: `${COVER}?span=month`, before: openAndArrange },
   // Last, since it posts.
   { name: "feeds", address: "/feeds", before: pullFeeds },
@@ -55,10 +50,20 @@ const SHOTS: readonly Shot[] = [
 ];
 
 async function openAndArrange(page: Page): Promise<void> {
-  await page.getByRole("button", { name: "Open Revenue by route" }).click();
-  await page.getByRole("rowheader", { name: "Northreach" }).waitFor();
-  await page.getByRole("region", { name: "Scorecard" }).getByRole("button", { name: "Arrange" }).click();
-  await page.getByRole("heading", { name: "Arrange the scorecard" }).waitFor();
+  await page.getByRole("button", { name: "Arrange", exact: true }).click();
+  const chart = page.getByRole("group", { name: /^Panel chart over time/ });
+  await chart.hover();
+  await chart.getByRole("button", { name: "Settings of chart over time" }).click();
+  await page.getByRole("heading", { name: "Arrange the chart over time" }).waitFor();
+  await page.waitForLoadState("networkidle");
+}
+
+/** Shows the page in another of the company's palettes, for this picture alone. */
+function lookLike(palette: string) {
+  return (page: Page) =>
+    page.evaluate((own) => {
+      document.documentElement.dataset["palette"] = own;
+    }, palette);
 }
 
 async function bringLedger(page: Page): Promise<void> {

@@ -30,30 +30,26 @@ const kpis = fc.uniqueArray(fc.constantFrom(...keys), { minLength: 1, maxLength:
 const panel: fc.Arbitrary<PanelDefinition> = fc.oneof(
   kpis.map((own): PanelDefinition => ({ key: "p", kind: "scorecard", groups: [{ title: "", kpis: own }] })),
   fc.constantFrom(...keys).map((kpi): PanelDefinition => ({ key: "p", kind: "time-chart", kpi })),
-  fc
-    .record({ own: kpis, by: fc.option(level, { nil: null }) })
-    .map(({ own, by }): PanelDefinition => ({
-      key: "p",
-      kind: "tiles",
-      kpis: own,
-      repeatBy: by,
-      order: "set",
-      isReversed: false,
-      top: null,
-    })),
-  fc
-    .record({ own: kpis, by: level })
-    .map(({ own, by }): PanelDefinition => ({
-      key: "p",
-      kind: "breakdown",
-      kpis: own,
-      by,
-      cluster: null,
-      stacking: "clustered",
-      order: "value",
-      isReversed: false,
-      top: null,
-    })),
+  fc.record({ own: kpis, by: fc.option(level, { nil: null }) }).map(({ own, by }): PanelDefinition => ({
+    key: "p",
+    kind: "tiles",
+    kpis: own,
+    repeatBy: by,
+    order: "set",
+    isReversed: false,
+    top: null,
+  })),
+  fc.record({ own: kpis, by: level }).map(({ own, by }): PanelDefinition => ({
+    key: "p",
+    kind: "breakdown",
+    kpis: own,
+    by,
+    cluster: null,
+    stacking: "clustered",
+    order: "value",
+    isReversed: false,
+    top: null,
+  })),
   fc
     .constantFrom(...keys)
     .map((kpi): PanelDefinition => ({ key: "p", kind: "text", text: `{${kpi}} and {${kpi} words}` })),

@@ -39,9 +39,7 @@ export function FrameSentence({
         chosen={structure.frame.asOf}
         onChoose={(key) => setFrame({ asOf: key })}
       />
-      ,{" "}
-      <SpanWord structure={structure} onChoose={(key) => setFrame({ span: key })} />
-      , against{" "}
+      , <SpanWord structure={structure} onChoose={(key) => setFrame({ span: key })} />, against{" "}
       <ChoiceWord
         label="Basis"
         words={words.basis}

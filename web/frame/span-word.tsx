@@ -19,7 +19,13 @@ export function SpanWord({ structure, onChoose }: { structure: FrameChoices; onC
         {said}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={6} collisionPadding={8} className="popover w-[min(25rem,94vw)] p-1.5" aria-label="Span">
+        <Popover.Content
+          align="start"
+          sideOffset={6}
+          collisionPadding={8}
+          className="popover w-[min(25rem,94vw)] p-1.5"
+          aria-label="Span"
+        >
           <ul role="menu" aria-label="Span">
             {structure.spans.map(({ key, name, months }) => (
               <li key={key} role="none">

@@ -150,14 +150,12 @@ export function layoutBreakdown({ data, width, style, deltaStyle, parts }: Break
       segments,
       part: part === undefined || kind === "total" ? null : boxBetween(zero, x(part), bar),
       basis: basisX === undefined ? null : { x: basisX, y1: top + 2, y2: top + lineHeight - 2 },
-      value:
-        kind === "total"
-          ? { text: valueTexts[i]!, x: zero + LABEL_GAP, anchor: "start" }
-          : {
-              text: valueTexts[i]!,
-              x: isLeft ? clear - LABEL_GAP : clear + LABEL_GAP,
-              anchor: isLeft ? "end" : "start",
-            },
+      value: labelAt(
+        valueTexts[i]!,
+        kind === "total" ? zero + LABEL_GAP : isLeft ? clear - LABEL_GAP : clear + LABEL_GAP,
+        isLeft && kind !== "total",
+        plot,
+      ),
       delta: deltaZero === null ? null : deltaOf(row, kind, { dx, deltaZero, bar, text: deltaTexts[i]! }),
       percent: percentWidth === 0 ? null : { text: percentText(row), x: width },
     };
@@ -173,6 +171,14 @@ export function layoutBreakdown({ data, width, style, deltaStyle, parts }: Break
 }
 
 type Scale = (value: number) => number;
+
+/** A label beside its mark; where the plot ends before it does, over the mark. */
+function labelAt(text: string, x: number, isLeft: boolean, plot: Box): BarLine["value"] {
+  const width = labelWidth(text);
+  const [start, end] = [plot.x, plot.x + plot.width];
+  if (isLeft) return x - width < start ? { text, x: start, anchor: "start" } : { text, x, anchor: "end" };
+  return x + width > end ? { text, x: end, anchor: "end" } : { text, x, anchor: "start" };
+}
 
 function deltaOf(
   { row }: BreakdownRow,

@@ -105,66 +105,73 @@ export function ScorecardTable({
   return (
     <div ref={holder}>
       <div ref={box} className="relative overflow-x-auto px-3 pb-2 max-sm:px-1.5 print:overflow-visible">
-      <table ref={table} className="w-full border-collapse text-[13px]" onKeyDown={moveRow}>
-        <caption className="sr-only">
-          Scorecard, {words.span} to {words.asOf}, against {words.basis}, for {words.scope}
-        </caption>
-        <thead>
-          <tr className="align-bottom text-slate">
-            <th scope="col" className="sticky left-0 bg-panel pt-2 pl-2 text-left font-normal">
-              KPI
-            </th>
-            {columns.map((column) => (
-              <Head key={column.key} column={column} isCompact={isCompact} data={data} sorting={sorting} onSort={() => sortBy(column.key)} />
-            ))}
-          </tr>
-        </thead>
-        {groups.map((group) => {
-          const isClosed = closed.has(group.title);
-          return (
-            <tbody key={group.title}>
-              <tr>
-                <th scope="rowgroup" colSpan={columns.length + 1} className="pt-2 pb-0.5 text-left font-normal">
-                  <button
-                    type="button"
-                    aria-expanded={!isClosed}
-                    className="flex items-center gap-1 font-serif text-[14px] text-slate hover:text-ink"
-                    onClick={() => setClosed(toggled(closed, group.title))}
-                  >
-                    {group.title}
-                    {isClosed && <ChevronRight size={13} aria-hidden="true" />}
-                    {isClosed && <span className="font-sans text-[12px]">{group.rows.length} KPIs</span>}
-                  </button>
-                </th>
-              </tr>
-              {!isClosed &&
-                group.rows.map((row) => {
-                  const isOpen = opened.has(row.kpi.key);
-                  return (
-                    <Fragment key={row.kpi.key}>
-                      <KpiRow
-                        row={row}
-                        columns={columns}
-                        context={context}
-                        isChosen={row.kpi.key === chosen}
-                        onChoose={choose}
-                        isOpen={isOpen}
-                        onToggle={toggle}
-                        link={linkOf(row.kpi.key)}
-                      />
-                      {isCompact && tapped === row.kpi.key && (
-                        <Rest row={row} columns={rest} context={context} width={columns.length + 1} />
-                      )}
-                      {isOpen && (
-                        <Members kpi={row.kpi.key} parent={null} depth={1} {...{ asked, view, columns, context }} />
-                      )}
-                    </Fragment>
-                  );
-                })}
-            </tbody>
-          );
-        })}
-      </table>
+        <table ref={table} className="w-full border-collapse text-[13px]" onKeyDown={moveRow}>
+          <caption className="sr-only">
+            Scorecard, {words.span} to {words.asOf}, against {words.basis}, for {words.scope}
+          </caption>
+          <thead>
+            <tr className="align-bottom text-slate">
+              <th scope="col" className="sticky left-0 bg-panel pt-2 pl-2 text-left font-normal">
+                KPI
+              </th>
+              {columns.map((column) => (
+                <Head
+                  key={column.key}
+                  column={column}
+                  isCompact={isCompact}
+                  data={data}
+                  sorting={sorting}
+                  onSort={() => sortBy(column.key)}
+                />
+              ))}
+            </tr>
+          </thead>
+          {groups.map((group) => {
+            const isClosed = closed.has(group.title);
+            return (
+              <tbody key={group.title}>
+                <tr>
+                  <th scope="rowgroup" colSpan={columns.length + 1} className="pt-2 pb-0.5 text-left font-normal">
+                    <button
+                      type="button"
+                      aria-expanded={!isClosed}
+                      className="flex items-center gap-1 font-serif text-[14px] text-slate hover:text-ink"
+                      onClick={() => setClosed(toggled(closed, group.title))}
+                    >
+                      {group.title}
+                      {isClosed && <ChevronRight size={13} aria-hidden="true" />}
+                      {isClosed && <span className="font-sans text-[12px]">{group.rows.length} KPIs</span>}
+                    </button>
+                  </th>
+                </tr>
+                {!isClosed &&
+                  group.rows.map((row) => {
+                    const isOpen = opened.has(row.kpi.key);
+                    return (
+                      <Fragment key={row.kpi.key}>
+                        <KpiRow
+                          row={row}
+                          columns={columns}
+                          context={context}
+                          isChosen={row.kpi.key === chosen}
+                          onChoose={choose}
+                          isOpen={isOpen}
+                          onToggle={toggle}
+                          link={linkOf(row.kpi.key)}
+                        />
+                        {isCompact && tapped === row.kpi.key && (
+                          <Rest row={row} columns={rest} context={context} width={columns.length + 1} />
+                        )}
+                        {isOpen && (
+                          <Members kpi={row.kpi.key} parent={null} depth={1} {...{ asked, view, columns, context }} />
+                        )}
+                      </Fragment>
+                    );
+                  })}
+              </tbody>
+            );
+          })}
+        </table>
         <Key
           hasNotes={allRows.some((r) => r.notes.length > 0)}
           leftOut={leftOut}
