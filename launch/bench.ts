@@ -10,6 +10,7 @@ import { migrate } from "#server/db/migrate.ts";
 import { timed } from "../bench/timing.ts";
 import { benchFigures } from "./bench-figures.ts";
 import { benchMemory } from "./bench-memory.ts";
+import { benchPages } from "./bench-pages.ts";
 import { benchReaders } from "./bench-readers.ts";
 import { benchLoading } from "./bench-loading.ts";
 import { createDatabase } from "./database.ts";
@@ -26,7 +27,8 @@ runProgram(async () => {
     const only = process.argv.find((argument) => argument.startsWith("--"));
     if (only === undefined || only === "--memory") await benchMemory(cluster);
     if (only === undefined || only === "--readers") await benchReaders(cluster);
-    if (only === "--memory" || only === "--readers") return;
+    if (only === undefined || only === "--pages") await benchPages(cluster);
+    if (only === "--memory" || only === "--readers" || only === "--pages") return;
     if (only !== "--figures") await benchLoading(cluster);
     if (only === "--loading") return;
     for (const scale of [1, Number(process.env["HACKLE_BENCH_SCALE"] ?? 12)]) {

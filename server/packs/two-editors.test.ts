@@ -69,6 +69,7 @@ class Person {
       newName: randomUUID,
       retryAfter: () => 1_000_000,
       onSaved: () => {},
+      onRefused: () => {},
     });
   }
   async look(): Promise<void> {

@@ -3,6 +3,7 @@ import { useSearchParams } from "react-router";
 import { choiceName } from "#contract/page-answers.ts";
 import { PANEL_CHOICES } from "#contract/panels/index.ts";
 import type { FrameAddress, PanelChoice } from "../app/questions.ts";
+import { useSearchChange } from "./address-changes.ts";
 
 const FRAME_KEYS = ["asOf", "span", "basis", "scope", "unit"] as const;
 /** The members that a click picked: the page follows them, or shows their part. */
@@ -47,11 +48,11 @@ export type ViewKey = "figure" | "at" | "arrange" | "settings";
 /** The frame and view as they stand in the address, which is their only home. */
 export interface FrameParams {
   readonly frame: FrameAddress;
-  readonly setFrame: (change: FrameAddress) => void;
+  readonly setFrame: (change: FrameAddress | ((now: FrameAddress) => FrameAddress)) => void;
   /** Starts the frame anew from its defaults, with what is given; nothing is picked any more. */
   readonly resetFrame: (change?: FrameAddress) => void;
   readonly picked: Picked;
-  readonly setPicked: (change: Picked) => void;
+  readonly setPicked: (change: (now: Picked) => Picked) => void;
   readonly view: (key: ViewKey) => string | undefined;
   readonly setView: (change: Partial<Record<ViewKey, string | undefined>>) => void;
   /** What was chosen of a panel, and how to choose otherwise. */
@@ -62,45 +63,38 @@ export interface FrameParams {
 }
 
 export function useFrameParams(): FrameParams {
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
   const text = params.toString();
   const frame = useMemo(() => readFrame(new URLSearchParams(text)), [text]);
   const picked = useMemo(() => present(new URLSearchParams(text), PICKED_KEYS), [text]);
-  const change = useCallback(
-    (changes: Readonly<Record<string, string | undefined>>, replace: boolean) => {
-      setParams(
-        (current) => {
-          const next = new URLSearchParams(current);
-          for (const [key, value] of Object.entries(changes))
-            value === undefined || (value === "" && key !== "scope") ? next.delete(key) : next.set(key, value);
-          return next;
-        },
-        { replace, preventScrollReset: true },
-      );
-    },
-    [setParams],
-  );
+  const change = useSearchChange();
   const setChoices: FrameParams["setChoices"] = (changes) =>
     change(
-      Object.fromEntries(
-        Object.entries(changes).flatMap(([panel, parts]) =>
-          Object.entries(parts).map(([part, chosen]) => [choiceName(panel, part), chosen] as const),
+      () =>
+        Object.fromEntries(
+          Object.entries(changes).flatMap(([panel, parts]) =>
+            Object.entries(parts).map(([part, chosen]) => [choiceName(panel, part), chosen] as const),
+          ),
         ),
-      ),
-      true,
+      { replace: true },
     );
+  const setPicked = useCallback<FrameParams["setPicked"]>(
+    (next) => change((now) => next(present(now, PICKED_KEYS)), { replace: false }),
+    [change],
+  );
   return {
     frame,
-    setFrame: (changes) => change(changes, false),
+    setFrame: (changes) =>
+      change((now) => ({ ...(typeof changes === "function" ? changes(readFrame(now)) : changes) }), { replace: false }),
     resetFrame: (changes = {}) =>
       change(
-        { ...Object.fromEntries([...FRAME_KEYS, ...PICKED_KEYS].map((key) => [key, undefined])), ...changes },
-        false,
+        () => ({ ...Object.fromEntries([...FRAME_KEYS, ...PICKED_KEYS].map((key) => [key, undefined])), ...changes }),
+        { replace: false },
       ),
     picked,
-    setPicked: (changes) => change(changes, false),
+    setPicked,
     view: (key) => params.get(key) ?? undefined,
-    setView: (changes) => change(changes, true),
+    setView: (changes) => change(() => changes, { replace: true }),
     choice: (panel) =>
       Object.fromEntries(
         PANEL_CHOICES.flatMap((part) => {

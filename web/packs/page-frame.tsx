@@ -1,6 +1,7 @@
 import { LayoutTemplate, X } from "lucide-react";
 import { useEffect } from "react";
 import { formatScope, parseScope } from "#core/dimensions/scope-text.ts";
+import type { Scope } from "#core/dimensions/scope.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { Page } from "#contract/pack.ts";
 import { useOverlays } from "../app/settings.ts";
@@ -71,7 +72,7 @@ export function PickedWords({ dimensions }: { dimensions: FrameChoices["dimensio
         event.target instanceof HTMLElement &&
         event.target.closest("input, textarea, select, [role=menu], [role=dialog]");
       if (event.key === "Escape" && !event.defaultPrevented && !isElsewhere)
-        setPicked({ narrow: undefined, weigh: undefined });
+        setPicked(() => ({ narrow: undefined, weigh: undefined }));
     };
     window.addEventListener("keydown", clear);
     return () => window.removeEventListener("keydown", clear);
@@ -86,8 +87,6 @@ export function PickedWords({ dimensions }: { dimensions: FrameChoices["dimensio
         {members.map(({ dimension, member }) => {
           const own = dimensions.find((d) => d.key === dimension);
           const name = own?.members.find((m) => m.key === member)?.name;
-          const rest = scope[dimension]!.filter((key) => key !== member);
-          const { [dimension]: _, ...others } = scope;
           return (
             <button
               key={`${dimension}:${member}`}
@@ -95,9 +94,7 @@ export function PickedWords({ dimensions }: { dimensions: FrameChoices["dimensio
               aria-label={`Take ${name ?? member} out`}
               title={name ? `${own.name}: take ${name} out` : `There is no "${member}" any more: take it out`}
               className={`mr-1.5 inline-flex items-center gap-0.5 rounded bg-chosen px-1.5 font-semibold hover:line-through ${name ? "" : "text-madder"}`}
-              onClick={() =>
-                setPicked({ [way]: formatScope(rest.length === 0 ? others : { ...others, [dimension]: rest }) })
-              }
+              onClick={() => setPicked((now) => ({ [way]: formatScope(withoutMember(now[way], dimension, member)) }))}
             >
               {name ?? member}
               <X size={12} aria-hidden="true" className="text-slate" />
@@ -107,4 +104,11 @@ export function PickedWords({ dimensions }: { dimensions: FrameChoices["dimensio
       </span>
     );
   });
+}
+
+/** What is picked, without one member. */
+function withoutMember(picked: string | undefined, dimension: string, member: string): Scope {
+  const { [dimension]: own = [], ...others } = parseScope(picked ?? "") ?? {};
+  const rest = own.filter((key) => key !== member);
+  return rest.length === 0 ? others : { ...others, [dimension]: rest };
 }

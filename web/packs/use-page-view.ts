@@ -75,12 +75,13 @@ function useFollow(): (link: PageLink, member?: PickedMember) => void {
 }
 
 /** What a click on a member does on a page. */
-function picking(page: Page, { picked, setPicked }: FrameParams) {
+function picking(page: Page, { setPicked }: FrameParams) {
   return ({ dimension, member }: PickedMember, { adds, otherWay }: PickManner) => {
     const usual = page.look.click ?? "narrow";
     const way = otherWay ? (usual === "narrow" ? "weigh" : "narrow") : usual;
-    const now = parseScope(picked[way] ?? "") ?? {};
-    setPicked({ [way]: formatScope(pickMember(now, { dimension, member, adds })) });
+    setPicked((now) => ({
+      [way]: formatScope(pickMember(parseScope(now[way] ?? "") ?? {}, { dimension, member, adds })),
+    }));
   };
 }
 

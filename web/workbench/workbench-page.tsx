@@ -10,6 +10,7 @@ import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { PanelDefinition } from "#contract/panels/index.ts";
 import { panelFrame } from "#contract/panels/panel-frame.ts";
 import { useFrameChoices, type AskedPanel } from "../app/questions.ts";
+import { useSearchChange } from "../frame/address-changes.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
 import { FrameSentence } from "../frame/frame-sentence.tsx";
 import { PanelBoundary } from "../packs/panel-boundary.tsx";
@@ -26,21 +27,15 @@ import { useTrail } from "./trail.ts";
 
 /** A page of one panel with nothing decided: KPIs, a split, a filter, a kind; back and forward through what was tried. */
 export function WorkbenchPage() {
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
+  const changeSearch = useSearchChange();
   const params = useFrameParams();
   const choices = useFrameChoices(params.frame);
   const attempt = readAttempt(search);
   const set = (change: Partial<Attempt>) =>
-    setSearch(
-      (current) => {
-        const next = new URLSearchParams(current);
-        const parts = attemptParams({ ...(attempt ?? { kpis: [], split: null, kind: null }), ...change });
-        for (const [part, value] of Object.entries(parts))
-          value === undefined ? next.delete(part) : next.set(part, value);
-        return next;
-      },
-      { preventScrollReset: true },
-    );
+    changeSearch(() => ({ ...attemptParams({ ...(attempt ?? { kpis: [], split: null, kind: null }), ...change }) }), {
+      replace: false,
+    });
   useEffect(() => {
     document.title = "Workbench · Hackle";
   }, []);
@@ -225,8 +220,10 @@ function AttemptPanel({ attempt }: { attempt: Attempt }) {
       ask: (figure: string, at?: string) => params.setView({ figure, at }),
       // In the workbench a click filters: the sentence above says so, and takes it back.
       pick: ({ dimension, member }: { dimension: string; member: string }, { adds }: { adds: boolean }) => {
-        const scope = pickMember(parseScope(params.frame.scope ?? "") ?? {}, { dimension, member, adds });
-        params.setFrame({ scope: Object.keys(scope).length === 0 ? undefined : formatScope(scope) });
+        params.setFrame((now) => {
+          const scope = pickMember(parseScope(now.scope ?? "") ?? {}, { dimension, member, adds });
+          return { scope: Object.keys(scope).length === 0 ? undefined : formatScope(scope) };
+        });
       },
       follow: () => {},
       arrange: undefined,

@@ -50,6 +50,8 @@ export interface EditorPorts {
   /** After how long sending is tried again, in milliseconds, by the number of attempts. */
   retryAfter(attempt: number): number;
   onSaved(changed: PackChanged): void;
+  /** Something stands otherwise than was thought: the pack is to be asked for anew. */
+  onRefused(): void;
 }
 
 /** Edits of one pack: shown at once, sent one after the other, kept until they are answered. */
@@ -109,6 +111,14 @@ export function createPackEditor(pack: string, ports: EditorPorts): PackEditor {
     });
   };
 
+  /** What is known of the pack, with what somebody else made of a record: one's own version goes on top of that. */
+  const withCurrent = ({ record, current }: EditConflict): Pack | null => {
+    const { base } = store.getState();
+    if (!base) return null;
+    const { [record]: _, ...others } = recordsOf(base);
+    return withRecords(base, current ? { ...others, [record]: current } : others);
+  };
+
   const sendFirst = async (edit: Edit): Promise<"sent" | "refused" | "cut off"> => {
     try {
       const changed = await ports.send(pack, edit);
@@ -120,7 +130,13 @@ export function createPackEditor(pack: string, ports: EditorPorts): PackEditor {
     } catch (error) {
       if (isCutOff(error)) return "cut off";
       const { both, message } = error as ApiProblem;
-      drop(edit, both ? { conflict: { message, ...both } as EditConflict } : { problem: (error as Error).message });
+      drop(
+        edit,
+        both
+          ? { conflict: { message, ...both } as EditConflict, base: withCurrent(both as EditConflict) }
+          : { problem: (error as Error).message },
+      );
+      ports.onRefused();
       return "refused";
     }
   };

@@ -33,6 +33,7 @@ export function packEditor(client: QueryClient, pack: string, person: string): P
       retryAfter: (attempt) => Math.min(LONGEST_RETRY_MS, FIRST_RETRY_MS * 2 ** attempt),
       onSaved: () =>
         void client.invalidateQueries({ predicate: ({ queryKey: [id] }) => FOLLOWING.includes(String(id)) }),
+      onRefused: () => void client.invalidateQueries({ queryKey: answerKey("pack", { params: { pack } }) }),
     });
   own.set(name, editor);
   return editor;

@@ -5,6 +5,7 @@ import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/kpi-row.ts";
 import type { DetailOf } from "#contract/panels/index.ts";
 import { usePanelDetail, type AskedPanel } from "../../app/questions.ts";
+import type { DragOrderProps } from "../../ui/drag-order.ts";
 import { NoteMark } from "../note-mark.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
@@ -22,6 +23,7 @@ export const KpiRow = memo(function KpiRow({
   isOpen,
   onToggle,
   link,
+  drag,
 }: {
   row: KpiRowAnswer;
   columns: readonly Column[];
@@ -32,6 +34,8 @@ export const KpiRow = memo(function KpiRow({
   onToggle: (kpi: string) => void;
   /** The way to the page with the detail. */
   link: ReactNode;
+  /** What makes it one that is dragged among the others; `undefined` while the page is only read. */
+  drag: DragOrderProps | undefined;
 }) {
   const { kpi } = row;
   const { expandBy } = context.data;
@@ -39,7 +43,8 @@ export const KpiRow = memo(function KpiRow({
   return (
     <tr
       data-kpi={kpi.key}
-      className={`border-t border-thread/70 ${isChosen ? "bg-chosen" : "bg-panel hover:bg-chosen"}`}
+      {...drag}
+      className={`${drag ? "cursor-grab" : ""} border-t border-thread/70 ${isChosen ? "bg-chosen" : "bg-panel hover:bg-chosen"}`}
     >
       <th
         scope="row"

@@ -5,11 +5,13 @@ import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/kpi-row.ts";
 import { codeOf, LegendMark } from "../../ui/scenario-mark.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { useSize } from "../../ui/use-size.ts";
+import type { DragOrderProps } from "../../ui/drag-order.ts";
 import { useLatest } from "../../ui/use-latest.ts";
 import { formatFigureAddress } from "../figure-address.ts";
 import { CoverageGlyph } from "../note-mark.tsx";
 import { LinkButton } from "../panel-foot.tsx";
 import type { PanelProps } from "../panel-view.ts";
+import { directArrange } from "./direct-arrange.ts";
 import { columnsOf, type CellContext, type Column } from "./columns.tsx";
 import { COMPACT_BELOW, COMPACT_COLUMNS, columnsAfter, stepsOf, useStepsToFit } from "./giving-way.ts";
 import { sortRows } from "./row-order.ts";
@@ -76,7 +78,14 @@ export function ScorecardTable({
     rows: sorted && sorting ? sortRows(group.rows, sorted, sorting.isDescending) : group.rows,
   }));
   const shown = groups.flatMap((group) => (closed.has(group.title) ? [] : group.rows));
+  // Sorted rows have no order to arrange.
+  const direct = actions.arrange && !sorting ? directArrange(view.panel, actions.arrange) : null;
   const moveRow = (event: KeyboardEvent) => {
+    if (direct?.onKey(event)) {
+      event.preventDefault();
+      return;
+    }
+    if (event.altKey) return;
     const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
     if (step === 0) return;
     event.preventDefault();
@@ -122,6 +131,7 @@ export function ScorecardTable({
                   data={data}
                   sorting={sorting}
                   onSort={() => sortBy(column.key)}
+                  drag={direct?.column(column.key)}
                 />
               ))}
             </tr>
@@ -130,7 +140,7 @@ export function ScorecardTable({
             const isClosed = closed.has(group.title);
             return (
               <tbody key={group.title}>
-                <tr>
+                <tr data-group={group.title} {...direct?.group(group.title)}>
                   <th scope="rowgroup" colSpan={columns.length + 1} className="pt-2 pb-0.5 text-left font-normal">
                     <button
                       type="button"
@@ -158,6 +168,7 @@ export function ScorecardTable({
                           isOpen={isOpen}
                           onToggle={toggle}
                           link={linkOf(row.kpi.key)}
+                          drag={direct?.row(row.kpi.key)}
                         />
                         {isCompact && tapped === row.kpi.key && (
                           <Rest row={row} columns={rest} context={context} width={columns.length + 1} />
@@ -217,19 +228,24 @@ function Head({
   data,
   sorting,
   onSort,
+  drag,
 }: {
   column: Column;
   isCompact: boolean;
   data: ScorecardAnswer;
   sorting: Sorting | null;
   onSort: () => void;
+  /** What makes it one that is dragged among the others; `undefined` while the page is only read. */
+  drag: DragOrderProps | undefined;
 }) {
   const isSorted = sorting?.column === column.key;
   const isSortable = column.key !== "trend" && column.key !== "words";
   return (
     <th
       scope="col"
-      className={`pt-2 pl-3 font-normal ${column.isText ? "text-left" : "text-right"}`}
+      data-column={column.key}
+      {...drag}
+      className={`${drag ? "cursor-grab" : ""} pt-2 pl-3 font-normal ${column.isText ? "text-left" : "text-right"}`}
       {...(isSorted ? { "aria-sort": sorting.isDescending ? ("descending" as const) : ("ascending" as const) } : {})}
     >
       {isSortable ? (
