@@ -45,6 +45,8 @@ export async function benchPages(cluster: Cluster): Promise<void> {
       baseURL: `http://127.0.0.1:${port}`,
       viewport: { width: 1280, height: 800 },
     });
+    // The loader of this program names inner functions by a helper, which functions sent into the page miss there.
+    await context.addInitScript("globalThis.__name ??= (named) => named");
     await context.request.post("/api/session/sample", { data: { email: ANALYST } });
     const edit = { edit: crypto.randomUUID(), diff: diffRecords({}, benchPack()) };
     const made = await context.request.post("/api/packs/bench/edits", { data: edit });
@@ -158,9 +160,14 @@ async function measureNarrowing(page: Page): Promise<void> {
         return performance.now() - start;
       }, month),
     );
-    whole.push(await timeUntilComplete(page, () => page.mouse.click(box.x + 4, box.y + box.height / 2)));
+    whole.push(await timeUntilComplete(page, () => page.mouse.click(box.x + 4, box.y + box.height / 2), "in view"));
   }
-  say("narrowed by a click", median(whole), "the same answers fetched bare", median(bare));
+  say(
+    "what is in view repainted after a click that narrows",
+    median(whole),
+    "the same answers fetched bare",
+    median(bare),
+  );
 }
 
 async function measureArranging(page: Page): Promise<void> {
@@ -219,12 +226,20 @@ async function complete(page: Page): Promise<void> {
   );
 }
 
-/** From an input until every panel has been busy and is done, and that is painted, by the page's own clock. */
-async function timeUntilComplete(page: Page, act: () => Promise<void>): Promise<number> {
-  await page.evaluate(() => {
+/** From an input until the panels have been busy and are done, and that is painted, by the page's own clock. */
+async function timeUntilComplete(
+  page: Page,
+  act: () => Promise<void>,
+  which: "all" | "in view" = "all",
+): Promise<number> {
+  await page.evaluate((which) => {
     const state = window as unknown as { pressedAt?: number; took?: number };
     delete state.took;
-    const isBusy = () => document.querySelector("section[aria-busy=true]") !== null;
+    const isMeant = (panel: Element) => {
+      const { top, bottom } = panel.getBoundingClientRect();
+      return which === "all" || (top < innerHeight && bottom > 0);
+    };
+    const isBusy = () => [...document.querySelectorAll("section[aria-busy=true]")].some(isMeant);
     const watch = () => {
       let wasBusy = false;
       const look = () => {
@@ -245,7 +260,7 @@ async function timeUntilComplete(page: Page, act: () => Promise<void>): Promise<
       },
       { once: true, capture: true },
     );
-  });
+  }, which);
   await act();
   await page.waitForFunction(() => (window as unknown as { took?: number }).took !== undefined);
   return page.evaluate(() => (window as unknown as { took: number }).took);

@@ -59,6 +59,8 @@ export interface PanelContract<D extends z.ZodObject, C extends z.ZodObject, A e
   refersTo(definition: z.infer<D>): References;
   /** The dimensions whose members it shows one by one, which narrowing to some of them leaves whole. */
   splitsBy?(definition: z.infer<D>, choice: z.infer<C>): readonly string[];
+  /** Whether its rows can be opened by the members of any dimension. */
+  readonly hasOpenRows?: boolean;
   /** From form 1 on: each brings a definition of its place's form to the next. */
   readonly migrations: readonly Migration[];
   /** A further question to the panel. */

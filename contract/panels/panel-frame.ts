@@ -37,6 +37,11 @@ export function splitsBy(panel: PanelDefinition, choice: ChoiceText = {}): reado
   return contract.splitsBy?.(panel, choice) ?? [];
 }
 
+/** The dimensions of which a panel may show members one by one; `null` where it may be any, as of rows that are opened. */
+export function maySplitBy(panel: PanelDefinition, choice: ChoiceText = {}): readonly string[] | null {
+  return PANEL_CONTRACTS[panel.kind].hasOpenRows === true ? null : splitsBy(panel, choice);
+}
+
 function withoutEmpty<T extends object>(record: T): T {
   return Object.fromEntries(Object.entries(record).filter(([, value]) => value !== undefined)) as T;
 }

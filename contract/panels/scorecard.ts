@@ -35,6 +35,7 @@ export const scorecard = panelContract({
     kpis: groups.flatMap((group) => group.kpis),
     ...(expandBy === undefined ? {} : { dimensions: [{ key: expandBy, level: null }] }),
   }),
+  hasOpenRows: true,
   migrations: [],
   /** One KPI's row by the members of a dimension: the top ones, or those below one. */
   detail: {

@@ -1,6 +1,7 @@
 import { QueryClientProvider } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { createBrowserRouter, Navigate } from "react-router";
+import { RouterProvider } from "react-router/dom";
 import { frameOfPage, readFrame } from "../frame/frame-params.ts";
 import { askAhead } from "./ask-ahead.ts";
 import { NotFound } from "./not-found.tsx";

@@ -25,12 +25,13 @@ let waiting: Waiting[] = [];
  */
 export function askPanel(request: PanelRequest): Promise<PanelAnswer> {
   return new Promise((resolve, reject) => {
-    if (waiting.length === 0) queueMicrotask(() => setTimeout(askWaiting));
+    if (waiting.length === 0) queueMicrotask(() => setTimeout(askAtOnce));
     waiting.push({ ...request, resolve, reject });
   });
 }
 
-function askWaiting(): void {
+/** Asks for the panels that wait, without waiting for others. */
+export function askAtOnce(): void {
   const groups = new Map<string, Waiting[]>();
   for (const request of waiting) {
     if (request.signal.aborted) {

@@ -1,4 +1,5 @@
-import { keepPreviousData, useQueries, useQuery, type UseQueryResult } from "@tanstack/react-query";
+import { keepPreviousData, useQueries, useQuery, type QueryClient, type UseQueryResult } from "@tanstack/react-query";
+import { getOrCreate } from "#core/keyed.ts";
 import type { FrameQuery } from "#contract/frame.ts";
 import type { OperationAnswer, OperationArguments, OperationId } from "#contract/operation-types.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
@@ -12,7 +13,7 @@ import {
 } from "#contract/panels/index.ts";
 import type { ProvenanceSide } from "#contract/provenance.ts";
 import type { PanelPlace } from "../panels/panel-place.ts";
-import { askPanel } from "./panel-requests.ts";
+import { askAtOnce, askPanel } from "./panel-requests.ts";
 import { call, type CallArguments } from "./api.ts";
 
 /** A frame as the address has it. */
@@ -147,11 +148,18 @@ export interface AskedPanel {
   readonly isStored: boolean;
 }
 
+const texts = new WeakMap<object, string>();
+
+/** What is the same for long, written once: keys are compared with every look at the page. */
+function textOf(part: object): string {
+  return getOrCreate(texts, part, () => JSON.stringify(part));
+}
+
 const panelQuery = (asked: AskedPanel) => {
   const { place, panel, frame, pageScope } = asked;
   const choice = answeredChoice(panel.kind, asked.choice);
   return {
-    queryKey: ["panel", { ...place }, { panel, pageScope }, frame, choice] as const,
+    queryKey: ["panel", { ...place }, textOf(panel), textOf(pageScope), frame, choice] as const,
     queryFn: ({ signal }: { signal: AbortSignal }) => askPanel({ ...asked, choice, signal }),
   };
 };
@@ -170,6 +178,12 @@ export function usePanel(asked: AskedPanel, enabled = true): UseQueryResult<Pane
 export function useWholePage(questions: readonly AskedPanel[]): void {
   // The panels themselves say what came; the page is not drawn anew for that.
   useQueries({ queries: questions.map((question) => ({ ...panelQuery(question), notifyOnChangeProps: [] })) });
+}
+
+/** Asks for a page's panels before the page is drawn anew; what is at hand or on its way is not asked again. */
+export function askPageAhead(client: QueryClient, questions: readonly AskedPanel[]): void {
+  for (const question of questions) void client.prefetchQuery(panelQuery(question));
+  askAtOnce();
 }
 
 function isSamePlace(other: unknown, { pack, page, panel }: PanelPlace): boolean {

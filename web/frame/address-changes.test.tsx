@@ -1,12 +1,16 @@
 import { act, render, screen } from "@testing-library/react";
+import { useEffect } from "react";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { describe, expect, it } from "vitest";
 import { useFrameParams, type FrameParams } from "./frame-params.ts";
 
 let params: FrameParams;
 function Probe() {
-  params = useFrameParams();
-  return <p>{JSON.stringify(params.picked)}</p>;
+  const own = useFrameParams();
+  useEffect(() => {
+    params = own;
+  });
+  return <p>{JSON.stringify(own.picked)}</p>;
 }
 
 const open = (search: string) => {

@@ -1,4 +1,4 @@
-import { useCallback, useMemo } from "react";
+import { useMemo } from "react";
 import { useSearchParams } from "react-router";
 import { choiceName } from "#contract/page-answers.ts";
 import { PANEL_CHOICES } from "#contract/panels/index.ts";
@@ -45,18 +45,21 @@ function present<K extends string>(search: URLSearchParams, keys: readonly K[]):
 /** What is open beside the page: whose origin, in which scope; whether it is arranged; which panel's settings. */
 export type ViewKey = "figure" | "at" | "arrange" | "settings";
 
-/** The frame and view as they stand in the address, which is their only home. */
-export interface FrameParams {
+/** What a page is looked at with: its frame, what is picked, what was chosen of its panels. */
+export interface PageLens {
   readonly frame: FrameAddress;
+  readonly picked: Picked;
+  readonly choice: (panel: string) => PanelChoice;
+}
+
+/** The frame and view as they stand in the address, which is their only home. */
+export interface FrameParams extends PageLens {
   readonly setFrame: (change: FrameAddress | ((now: FrameAddress) => FrameAddress)) => void;
   /** Starts the frame anew from its defaults, with what is given; nothing is picked any more. */
   readonly resetFrame: (change?: FrameAddress) => void;
-  readonly picked: Picked;
   readonly setPicked: (change: (now: Picked) => Picked) => void;
   readonly view: (key: ViewKey) => string | undefined;
   readonly setView: (change: Partial<Record<ViewKey, string | undefined>>) => void;
-  /** What was chosen of a panel, and how to choose otherwise. */
-  readonly choice: (panel: string) => PanelChoice;
   readonly setChoice: (panel: string, change: PanelChoice) => void;
   /** Chooses of several panels at once. */
   readonly setChoices: (changes: Readonly<Record<string, PanelChoice>>) => void;
@@ -65,9 +68,31 @@ export interface FrameParams {
 export function useFrameParams(): FrameParams {
   const [params] = useSearchParams();
   const text = params.toString();
-  const frame = useMemo(() => readFrame(new URLSearchParams(text)), [text]);
-  const picked = useMemo(() => present(new URLSearchParams(text), PICKED_KEYS), [text]);
+  const lens = useMemo(() => readLens(new URLSearchParams(text)), [text]);
   const change = useSearchChange();
+  const setters = useMemo(() => settersOf(change), [change]);
+  return { ...lens, view: (key) => params.get(key) ?? undefined, ...setters };
+}
+
+/** What an address' search says of what is looked at. */
+export function readLens(search: URLSearchParams): PageLens {
+  return {
+    frame: readFrame(search),
+    picked: present(search, PICKED_KEYS),
+    choice: (panel) =>
+      Object.fromEntries(
+        PANEL_CHOICES.flatMap((part) => {
+          const chosen = search.get(choiceName(panel, part));
+          return chosen === null ? [] : [[part, chosen]];
+        }),
+      ),
+  };
+}
+
+/** What changes the address. */
+function settersOf(
+  change: ReturnType<typeof useSearchChange>,
+): Pick<FrameParams, "setFrame" | "resetFrame" | "setPicked" | "setView" | "setChoice" | "setChoices"> {
   const setChoices: FrameParams["setChoices"] = (changes) =>
     change(
       () =>
@@ -78,12 +103,7 @@ export function useFrameParams(): FrameParams {
         ),
       { replace: true },
     );
-  const setPicked = useCallback<FrameParams["setPicked"]>(
-    (next) => change((now) => next(present(now, PICKED_KEYS)), { replace: false }),
-    [change],
-  );
   return {
-    frame,
     setFrame: (changes) =>
       change((now) => ({ ...(typeof changes === "function" ? changes(readFrame(now)) : changes) }), { replace: false }),
     resetFrame: (changes = {}) =>
@@ -91,17 +111,8 @@ export function useFrameParams(): FrameParams {
         () => ({ ...Object.fromEntries([...FRAME_KEYS, ...PICKED_KEYS].map((key) => [key, undefined])), ...changes }),
         { replace: false },
       ),
-    picked,
-    setPicked,
-    view: (key) => params.get(key) ?? undefined,
+    setPicked: (next) => change((now) => next(present(now, PICKED_KEYS)), { replace: false }),
     setView: (changes) => change(() => changes, { replace: true }),
-    choice: (panel) =>
-      Object.fromEntries(
-        PANEL_CHOICES.flatMap((part) => {
-          const chosen = params.get(choiceName(panel, part));
-          return chosen === null ? [] : [[part, chosen]];
-        }),
-      ),
     setChoice: (panel, changes) => setChoices({ [panel]: changes }),
     setChoices,
   };

@@ -1,6 +1,7 @@
 import type { CSSProperties } from "react";
 import { closeUp } from "#core/layout/close-up.ts";
 import type { Place } from "#core/layout/place.ts";
+import { rowTracks } from "./row-tracks.ts";
 import { isReadable, type Page } from "#contract/pack.ts";
 import { viewOf } from "../panels/index.ts";
 import { PanelHost } from "./panel-host.tsx";
@@ -18,15 +19,16 @@ export function PageGrid({
   onRemove: ((key: string) => void) | undefined;
 }) {
   const places = closeUp(Object.fromEntries(page.panels.map(({ key, place }) => [key, place])));
+  const tracks = rowTracks(places);
   const propsOf = new Map(view.panels.map(({ key, props }) => [key, props]));
   return (
-    <div className="page-grid">
+    <div className="page-grid" style={{ gridTemplateRows: tracks.template }}>
       {page.panels.map((placed) => (
         <div
           key={placed.key}
           className="page-cell"
           data-fills={isReadable(placed.definition) && viewOf(placed.definition.kind).fills ? "" : undefined}
-          style={placeStyle(places[placed.key]!)}
+          style={placeStyle(places[placed.key]!, tracks.lineOf)}
         >
           <PanelHost
             placed={placed}
@@ -39,6 +41,6 @@ export function PageGrid({
   );
 }
 
-function placeStyle({ x, y, w, h }: Place): CSSProperties {
-  return { "--x": x + 1, "--y": y + 1, "--w": w, "--h": h } as CSSProperties;
+function placeStyle({ x, y, w, h }: Place, lineOf: ReadonlyMap<number, number>): CSSProperties {
+  return { "--x": x + 1, "--w": w, "--h": h, gridRow: `${lineOf.get(y)} / ${lineOf.get(y + h)}` } as CSSProperties;
 }

@@ -4,9 +4,9 @@ import { isSame } from "#core/history/records-diff.ts";
 import { CHOOSER_PANEL_PARTS } from "#core/panels/chooser/definition.ts";
 import { readablePanels, type Page } from "#contract/pack.ts";
 import { PANEL_CONTRACTS, referencesOf, type DefinitionOf, type PanelDefinition } from "#contract/panels/index.ts";
-import { panelFrame, splitsBy } from "#contract/panels/panel-frame.ts";
+import { maySplitBy, panelFrame, splitsBy } from "#contract/panels/panel-frame.ts";
 import type { AskedPanel, FrameAddress, PanelChoice } from "../app/questions.ts";
-import type { Picked } from "../frame/frame-params.ts";
+import type { PageLens, Picked } from "../frame/frame-params.ts";
 
 /** A panel as it is shown: what is asked of it, and the part that is weighed. */
 export interface PanelInView {
@@ -15,13 +15,6 @@ export interface PanelInView {
   readonly part: AskedPanel | null;
   /** The members that are picked, as far as the panel shows them. */
   readonly picked: Scope;
-}
-
-/** What a page is looked at with: its frame, what is picked, what is chosen of its panels. */
-export interface PageLens {
-  readonly frame: FrameAddress;
-  readonly picked: Picked;
-  readonly choice: (panel: string) => PanelChoice;
 }
 
 /**
@@ -58,9 +51,16 @@ export function panelsInView(
       key,
       asked: askedIn(pageFrame),
       part: partOf(definition, picked, own, (weighed) => askedIn({ ...pageFrame, narrow: weighed })),
-      picked: definition.isApart ? {} : pickedScope(picked),
+      picked: definition.isApart ? {} : shownPicks(definition, own, picked),
     };
   });
+}
+
+/** What is picked of the dimensions whose members a panel shows. */
+function shownPicks(definition: PanelDefinition, choice: PanelChoice, picked: Picked): Scope {
+  const shown = maySplitBy(definition, choice);
+  const all = pickedScope(picked);
+  return shown === null ? all : Object.fromEntries(Object.entries(all).filter(([key]) => shown.includes(key)));
 }
 
 /** Everything that is picked, whichever way the page follows it. */

@@ -1,11 +1,14 @@
-import { useNavigate, useSearchParams } from "react-router";
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useMemo } from "react";
+import { useNavigate } from "react-router";
 import { pickMember } from "#core/dimensions/pick-member.ts";
 import { formatScope, parseScope } from "#core/dimensions/scope-text.ts";
-import type { Page } from "#contract/pack.ts";
+import { readablePanels, type Page } from "#contract/pack.ts";
 import { referencesOf, type PanelDefinition, type PanelKind } from "#contract/panels/index.ts";
-import { useWholePage, type AskedPanel } from "../app/questions.ts";
-import { keepView, useFrameParams, type FrameParams } from "../frame/frame-params.ts";
-import type { Leading, PageLink, PanelProps, PickedMember, PickManner } from "../panels/panel-view.ts";
+import { askPageAhead, useWholePage, type AskedPanel } from "../app/questions.ts";
+import { searchNow, useAskedSearch } from "../frame/address-changes.ts";
+import { keepView, readLens, useFrameParams, type FrameParams } from "../frame/frame-params.ts";
+import type { Leading, PageLink, PanelActions, PanelProps, PickedMember, PickManner } from "../panels/panel-view.ts";
 import { followerOf } from "./follower.ts";
 import { follows, panelsInView, standingOf, type PanelInView } from "./page-view.ts";
 
@@ -26,10 +29,32 @@ export function usePageView(
   { stored, arrange }: { stored: Page | undefined; arrange?: (next: PanelDefinition) => void },
 ): PageView {
   const params = useFrameParams();
+  const { setPicked, setChoices, setView } = params;
   const follow = useFollow();
   const inView = panelsInView(pack, page, params, stored);
-  useWholePage(inView.flatMap(({ asked, part }) => (part ? [asked, part] : [asked])));
-  const pick = picking(page, params);
+  useWholePage(questionsOf(inView));
+  const client = useQueryClient();
+  const askAhead = useCallback(
+    (next: URLSearchParams) => askPageAhead(client, questionsOf(panelsInView(pack, page, readLens(next), stored))),
+    [client, pack, page, stored],
+  );
+  useAskedSearch(askAhead);
+  // The same as long as the page is: what is drawn with them is not drawn anew for each change of the address.
+  const actions = useMemo(() => {
+    const pick = picking(page, setPicked);
+    return new Map(
+      readablePanels(page).map(({ key, definition }): [string, PanelActions<PanelKind>] => [
+        key,
+        {
+          choose: (change) => setChoices(choicesOf(page, definition, change)),
+          ask: (figure, at) => setView({ figure, at, settings: undefined }),
+          pick: definition.isApart ? undefined : pick,
+          follow,
+          arrange,
+        },
+      ]),
+    );
+  }, [page, setPicked, setChoices, setView, follow, arrange]);
   const panels = inView.map((view, i) => ({
     ...view,
     props: {
@@ -41,16 +66,14 @@ export function usePageView(
       leads: leading(page, view, params),
       ordinal: ordinalOf(inView, i),
       standing: view.asked.panel.kind === "chooser" ? standingOf(view.asked.panel, inView) : null,
-      actions: {
-        choose: (change: object) => choose(page, view.asked.panel, change as Record<string, string>, params),
-        ask: (figure: string, at?: string) => params.setView({ figure, at, settings: undefined }),
-        pick: view.asked.panel.isApart ? undefined : pick,
-        follow,
-        arrange,
-      },
+      actions: actions.get(view.key)!,
     },
   }));
   return { panels, leading: inView.find(({ asked }) => MESSAGES.has(asked.panel.kind))?.asked ?? null };
+}
+
+function questionsOf(panels: readonly PanelInView[]): AskedPanel[] {
+  return panels.flatMap(({ asked, part }) => (part ? [asked, part] : [asked]));
 }
 
 /** Kinds from whose figures a page's message is drafted. */
@@ -66,16 +89,19 @@ function ordinalOf(inView: readonly PanelInView[], at: number): number {
 /** Opens a page with the same frame and narrowing, and a further member where one is given. */
 function useFollow(): (link: PageLink, member?: PickedMember) => void {
   const navigate = useNavigate();
-  const [search] = useSearchParams();
-  return ({ pack, page }, member) => {
-    const narrow = parseScope(search.get("narrow") ?? "") ?? {};
-    const added = member && { narrow: formatScope({ ...narrow, [member.dimension]: [member.member] }) };
-    void navigate(`/packs/${pack}/${page}${keepView(search, added)}`);
-  };
+  return useCallback(
+    ({ pack, page }, member) => {
+      const search = searchNow();
+      const narrow = parseScope(search.get("narrow") ?? "") ?? {};
+      const added = member && { narrow: formatScope({ ...narrow, [member.dimension]: [member.member] }) };
+      void navigate(`/packs/${pack}/${page}${keepView(search, added)}`);
+    },
+    [navigate],
+  );
 }
 
 /** What a click on a member does on a page. */
-function picking(page: Page, { setPicked }: FrameParams) {
+function picking(page: Page, setPicked: FrameParams["setPicked"]) {
   return ({ dimension, member }: PickedMember, { adds, otherWay }: PickManner) => {
     const usual = page.look.click ?? "narrow";
     const way = otherWay ? (usual === "narrow" ? "weigh" : "narrow") : usual;
@@ -85,18 +111,17 @@ function picking(page: Page, { setPicked }: FrameParams) {
   };
 }
 
-/** Chooses of a panel; what a chooser sets takes the place of what was chosen of each of its panels alone. */
-function choose(
+/** What is chosen of a panel; what a chooser sets takes the place of what was chosen of each of its panels alone. */
+function choicesOf(
   page: Page,
   panel: PanelDefinition,
   change: Record<string, string | undefined>,
-  { setChoices }: FrameParams,
-): void {
+): Record<string, Record<string, string | undefined>> {
   const changes: Record<string, Record<string, string | undefined>> = { [panel.key]: change };
   if (panel.kind === "chooser")
     for (const { key, definition } of page.panels)
       if (definition.kind !== "unreadable" && follows(definition, panel)) changes[key] = { [panel.sets]: undefined };
-  setChoices(changes);
+  return changes;
 }
 
 /** The panel that follows what is chosen on another one. */

@@ -1,9 +1,11 @@
 import type { UseQueryResult } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import { memo, useDeferredValue, type ReactNode } from "react";
+import { isSame } from "#core/history/records-diff.ts";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
 import type { AnswerOf, PanelKind } from "#contract/panels/index.ts";
 import type { ApiProblem } from "../app/api.ts";
 import { usePanel } from "../app/questions.ts";
+import { useInView } from "../ui/use-in-view.ts";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { PanelFoot } from "./panel-foot.tsx";
 import { PanelHead } from "./panel-head.tsx";
@@ -34,28 +36,62 @@ export function PanelSheet<K extends PanelKind>({
   const part = usePanel(askedPart ?? asked, askedPart !== null);
   const partData = askedPart && !part.isPlaceholderData ? (part.data as AnswerOf<K> | undefined) : undefined;
   const name = panel.title ?? (view.ordinal === 1 ? label : `${label} ${view.ordinal}`);
+  const [isInView, holder] = useInView();
+  // What is in view is drawn first.
+  const former = useDeferredValue(answer.data);
+  const isBehind = !isInView && former !== undefined && former !== answer.data;
   const anyView = view as unknown as PanelProps<PanelKind>;
   return (
     <AnswerSheet
       label={name}
       answer={answer}
       skeleton={skeleton}
+      holder={holder}
+      isBehind={isBehind}
       className={`flex h-full flex-col ${panel.isBare ? "" : "rounded-md border border-thread bg-panel"}`}
       {...(action ? { action } : {})}
     >
-      {(data) => (
-        <>
-          <PanelHead
-            view={anyView}
-            label={name}
-            drafted={"headline" in data ? data.headline : undefined}
-            descriptor={"descriptor" in data ? data.descriptor : undefined}
-            frame={data.frame}
-          />
-          {children(data, partData)}
-          <PanelFoot view={anyView} table={table && (() => table(data))} />
-        </>
-      )}
+      {(answered) => {
+        const data = isBehind ? former : answered;
+        return (
+          <>
+            <PanelHead
+              view={anyView}
+              label={name}
+              drafted={"headline" in data ? data.headline : undefined}
+              descriptor={"descriptor" in data ? data.descriptor : undefined}
+              frame={data.frame}
+            />
+            <PanelBody shown={bodyOf(view, data, partData)}>{() => children(data, partData)}</PanelBody>
+            <PanelFoot view={anyView} table={table && (() => table(data))} />
+          </>
+        );
+      }}
     </AnswerSheet>
   );
 }
+
+/** What a panel's body is drawn from; what else of its view changes, as the frame it is asked in, does not reach it. */
+interface ShownBody {
+  /** Compared by identity. */
+  readonly same: readonly unknown[];
+  /** Compared by what they hold. */
+  readonly alike: Readonly<Record<string, unknown>>;
+}
+
+function bodyOf<K extends PanelKind>(view: PanelProps<K>, data: unknown, part: unknown): ShownBody {
+  const { panel, choice, picked, actions, leads, standing, ordinal } = view;
+  return {
+    same: [data, part, panel, actions, standing, ordinal, leads?.kpi],
+    alike: { choice, picked },
+  };
+}
+
+/** The figures: drawn anew only where what they are drawn from changed, however often the page around them is. */
+const PanelBody = memo(
+  function PanelBody({ children }: { shown: ShownBody; children: () => ReactNode }) {
+    return children();
+  },
+  ({ shown: before }, { shown: after }) =>
+    before.same.every((one, i) => one === after.same[i]) && isSame(before.alike, after.alike),
+);

@@ -1,5 +1,5 @@
 import type { UseQueryResult } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import type { ReactNode, RefObject } from "react";
 import { ApiProblem } from "../app/api.ts";
 import { Notice } from "./notice.tsx";
 
@@ -11,6 +11,8 @@ export function AnswerSheet<T>({
   children,
   action,
   className = "rounded-md border border-thread bg-panel",
+  holder,
+  isBehind = false,
 }: {
   label: string;
   answer: UseQueryResult<T>;
@@ -18,11 +20,19 @@ export function AnswerSheet<T>({
   children: (data: T) => ReactNode;
   action?: (problem: ApiProblem) => ReactNode;
   className?: string;
+  holder?: RefObject<HTMLElement | null>;
+  /** Whether what is shown is still to follow the answer. */
+  isBehind?: boolean;
 }) {
   const { data, error } = answer;
   const isPassing = error instanceof ApiProblem && error.isPassing;
   return (
-    <section aria-label={label} aria-busy={answer.isFetching} className={`relative min-w-0 ${className}`}>
+    <section
+      ref={holder}
+      aria-label={label}
+      aria-busy={answer.isFetching || isBehind}
+      className={`relative min-w-0 ${className}`}
+    >
       {(answer.isPlaceholderData || (answer.isFetching && !data)) && (
         <div className="thread-progress" aria-hidden="true" />
       )}
@@ -47,7 +57,10 @@ export function AnswerSheet<T>({
       ) : data ? (
         <div
           className="flex min-h-0 min-w-0 flex-1 flex-col"
-          style={{ opacity: answer.isPlaceholderData ? 0.55 : 1, transition: "opacity 150ms" }}
+          // Figures that follow at once do not fade.
+          style={
+            answer.isPlaceholderData ? { opacity: 0.55, transition: "opacity 150ms 250ms" } : { transition: "none" }
+          }
         >
           {children(data)}
         </div>

@@ -13,7 +13,7 @@ import { LinkButton } from "../panel-foot.tsx";
 import type { PanelProps } from "../panel-view.ts";
 import { directArrange } from "./direct-arrange.ts";
 import { columnsOf, type CellContext, type Column } from "./columns.tsx";
-import { COMPACT_BELOW, COMPACT_COLUMNS, columnsAfter, stepsOf, useStepsToFit } from "./giving-way.ts";
+import { COMPACT_BELOW, COMPACT_COLUMNS, columnsAfter, useStepsToFit } from "./giving-way.ts";
 import { sortRows } from "./row-order.ts";
 import { KpiRow, Members } from "./scorecard-rows.tsx";
 
@@ -53,7 +53,7 @@ export function ScorecardTable({
     () => (isCompact ? all.filter(({ key }) => COMPACT_COLUMNS.includes(key)) : all),
     [all, isCompact],
   );
-  const steps = useStepsToFit(box, stepsOf(offered), data);
+  const steps = useStepsToFit(box, offered, data);
   const { columns, leftOut, isStatusShort } = useMemo(() => columnsAfter(offered, steps), [offered, steps]);
   /** The row whose other columns are shown below it. */
   const [tapped, setTapped] = useState<string | null>(null);

@@ -4,7 +4,7 @@ import { SCORECARD_COLUMNS } from "#core/panels/scorecard/definition.ts";
 import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import { moveKpi } from "./move-kpi.ts";
 import { COLUMNS } from "./columns.tsx";
-import { columnsAfter, stepsOf } from "./giving-way.ts";
+import { columnsAfter, stepsForRoom, stepsOf } from "./giving-way.ts";
 import { sortRows } from "./row-order.ts";
 
 describe("sorting", () => {
@@ -31,7 +31,7 @@ describe("sorting", () => {
 describe("columns that do not fit", () => {
   const columns = COLUMNS.filter(({ key }) => ["actual", "delta-percent", "status", "trend"].includes(key));
   it("go in a set order, and only those that are there take a step", () => {
-    expect(stepsOf(columns)).toBe(3);
+    expect(stepsOf(columns)).toEqual(["trend", "status", "delta-percent"]);
     const keys = (steps: number) => columnsAfter(columns, steps).columns.map((c) => c.key);
     expect(keys(0)).toEqual(["actual", "delta-percent", "status", "trend"]);
     expect(keys(1)).toEqual(["actual", "delta-percent", "status"]);
@@ -39,6 +39,21 @@ describe("columns that do not fit", () => {
     expect([keys(2), columnsAfter(columns, 2).isStatusShort]).toEqual([["actual", "delta-percent", "status"], true]);
     expect(keys(3)).toEqual(["actual", "status"]);
     expect(columnsAfter(columns, 3).leftOut.map((c) => c.key)).toEqual(["trend", "delta-percent"]);
+  });
+});
+
+describe("how many columns give way at once", () => {
+  const order = ["trend", "prior-year", "status", "delta-percent"] as const;
+  const widths = { trend: 100, "prior-year": 60, status: 90, "delta-percent": 70 };
+  const steps = (taken: number, room: number) => stepsForRoom(order, widths, taken, room);
+  it("goes by how wide they are; of a status its mark stays", () => {
+    expect([steps(0, 1), steps(0, 100), steps(0, 101), steps(0, 160)]).toEqual([1, 1, 2, 2]);
+    // 100 + 60 and what the status' word takes of its 90.
+    expect([steps(0, 210), steps(0, 220)]).toEqual([3, 4]);
+    expect(steps(1, 61)).toBe(3);
+  });
+  it("is all of them where no number is enough", () => {
+    expect(steps(0, 10_000)).toBe(4);
   });
 });
 
