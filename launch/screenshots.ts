@@ -27,7 +27,6 @@ const COVER = "/packs/monthly-review/cover";
 const SHOTS: readonly Shot[] = [
   { name: "sign-in", address: "/sign-in", person: "" },
   { name: "cover", address: COVER },
-  { name: "cover-dark", address: `${COVER}?over-time.kpi=fuel`, dark: true },
   { name: "provenance", address: `${COVER}?span=month&over-time.kpi=maintenance&figure=maintenance.actual` },
   { name: "revenue", address: "/packs/monthly-review/revenue?narrow=route:northreach&grain.chosen=quarter" },
   { name: "weighed", address: "/packs/monthly-review/routes?weigh=service:freight" },
@@ -36,7 +35,6 @@ const SHOTS: readonly Shot[] = [
   { name: "packs", address: "/packs" },
   { name: "operations", address: "/packs/monthly-review/operations?asOf=2026-11" },
   { name: "area-manager", address: `${COVER}?over-time.table=open`, person: SKERRY_MANAGER },
-  { name: "loads", address: "/loads" },
   { name: "refused", address: `${COVER}?basis=bugdet` },
   { name: "narrow", address: COVER, size: { width: 390, height: 844 } },
   { name: "accounts", address: "/structure/accounts", before: (page) => page.getByText("Port overtime").click() },
