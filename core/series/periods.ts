@@ -99,6 +99,20 @@ function yearPeriod(calendar: FiscalCalendar, months: readonly Month[]): Period 
   return { key: name, name, short: name, window: rangeWindow(months), from: months[0]!, to: months.at(-1)! };
 }
 
+/** A period of several months cut to some of them, and named so: "Q3 FY27, October only". */
+export function partOfPeriod(period: Period, from: Month, to: Month): Period {
+  const months = from === to ? monthName(from) : `${monthName(from)}–${monthName(to)}`;
+  const part = `${monthName(from).slice(0, 3)}${from === to ? "" : `–${monthName(to).slice(0, 3)}`}`;
+  return {
+    ...period,
+    name: `${period.name}, ${months} only`,
+    short: `${period.short}: ${part}`,
+    window: rangeWindow(monthsBetween(from, to)),
+    from,
+    to,
+  };
+}
+
 function dayPeriod(calendar: FiscalCalendar, day: Day): Period {
   return {
     key: formatDay(day),

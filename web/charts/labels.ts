@@ -7,6 +7,11 @@ export function labelWidth(text: string): number {
   return text.length * CHARACTER;
 }
 
+/** The middle of a label that stands over `centre`, or beside it where it would leave the plot. */
+export function insideOf(plot: { readonly x: number; readonly width: number }, centre: number, width: number): number {
+  return Math.max(plot.x + width / 2, Math.min(plot.x + plot.width - width / 2, centre));
+}
+
 /**
  * Which marks of a row are labelled: all where their labels fit beside each other, otherwise the last, the largest and
  * the smallest, and as many more, the larger first, as leave each other room. `step` is from mark to mark in pixels.

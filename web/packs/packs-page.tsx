@@ -353,10 +353,16 @@ function PageLine({
   return (
     <li className="flex flex-wrap items-end gap-x-2 gap-y-1 border-t border-thread/60 py-1">
       <span className="w-56">
-        <TextField label="Page" value={page.name} whenLeft onCommit={set("name")} />
+        <TextField label="Page" isLabelHidden={!isFirst} value={page.name} whenLeft onCommit={set("name")} />
       </span>
       <span className="w-40">
-        <TextField label="Under the heading" value={page.group ?? ""} whenLeft onCommit={set("group")} />
+        <TextField
+          label="Under the heading"
+          isLabelHidden={!isFirst}
+          value={page.group ?? ""}
+          whenLeft
+          onCommit={set("group")}
+        />
       </span>
       <Link className="mb-1 text-accent hover:underline" to={address}>
         Open

@@ -18,6 +18,7 @@ export function TextField({
   keepSpaces = false,
   autoFocus = false,
   whenLeft = false,
+  isLabelHidden = false,
 }: {
   label: string;
   value: string;
@@ -25,6 +26,8 @@ export function TextField({
   keepSpaces?: boolean;
   autoFocus?: boolean;
   whenLeft?: boolean;
+  /** Under a head that says it for a whole column: the label is only read aloud. */
+  isLabelHidden?: boolean;
 }) {
   const id = useId();
   // What is typed stays as it is typed, also while it is read as a list, or changed by somebody else meanwhile.
@@ -41,7 +44,7 @@ export function TextField({
   }
   return (
     <span className="grid gap-0.5">
-      <label htmlFor={id} className="text-[12.5px] text-slate">
+      <label htmlFor={id} className={isLabelHidden ? "sr-only" : "text-[12.5px] text-slate"}>
         {label}
       </label>
       <input

@@ -5,6 +5,7 @@ import { compareKpi } from "../../compare/compare-kpi.ts";
 import type { Frame } from "../../compare/frame.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
 import { contextOf, kpiOf, run } from "../../testing/small-company.ts";
+import { periodsOf } from "../../series/periods.ts";
 import { seriesMonths, timeSeries } from "./time-series.ts";
 
 const APRIL = monthOf(2026, 4);
@@ -63,5 +64,17 @@ describe("a KPI over time", () => {
         .points.filter((p) => p.inSpan)
         .map((p) => p.period.key),
     ).toEqual(["2026-07", "2026-08"]);
+  });
+  it("shows a quarter that is partly closed as far as it is, on every side", () => {
+    const frame = frameOf("year-to-date");
+    const { calendar } = context;
+    const periods = periodsOf("quarter", { calendar, asOf: frame.asOf, months: [], last: 4 });
+    const comparison = compareKpi(kpiOf("turnover"), frame, context);
+    const { points } = timeSeries(kpiOf("turnover"), frame, comparison, context, periods);
+    const [, second, third, fourth] = points;
+    expect([third!.period.name, third!.period.key]).toEqual(["Q3 FY27, October only", "FY27-Q3"]);
+    expect([third!.actual, third!.budget, third!.priorYear].map(value)).toEqual([19, 15, 7]);
+    expect(value(third!.variance.delta)).toBe(4);
+    expect([value(second!.budget), value(fourth!.budget), value(fourth!.forecast)]).toEqual([45, 45, 51]);
   });
 });

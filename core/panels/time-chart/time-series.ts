@@ -1,7 +1,7 @@
 import { fiscalYearOf, fiscalYearStart, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
 import { monthsBetween, type Month } from "../../calendar/month.ts";
 import { spanMonths } from "../../calendar/span.ts";
-import { basisOf, compareSides, type Comparison } from "../../compare/compare-kpi.ts";
+import { basisOf, compareSides, type Comparison, type SidesCompared } from "../../compare/compare-kpi.ts";
 import type { Frame } from "../../compare/frame.ts";
 import { hasInputs } from "../../compare/has-inputs.ts";
 import { measureOver } from "../../compare/measure.ts";
@@ -10,7 +10,7 @@ import { ACTUAL, latestForecast, PRIOR_YEAR, type Side } from "../../compare/sid
 import { varianceOf, type Variance } from "../../compare/variance.ts";
 import { absent, isPresent, type Figure } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { periodsOf, type Period } from "../../series/periods.ts";
+import { partOfPeriod, periodsOf, type Period } from "../../series/periods.ts";
 
 /** A KPI in one period on every side, with the period's variance. */
 export interface SeriesPoint {
@@ -73,9 +73,12 @@ export function timeSeries(
       period.from > frame.asOf ? absent("not closed yet", "After the as-of period.") : sidesOf.actual.figure;
     return { period, at, actual, sides: sidesOf };
   });
-  const closed = compared.filter(({ actual }) => isPresent(actual)).at(-1);
+  // A period that is only partly closed is shown as far as it is, on every side: a third of a quarter beside a whole
+  // one's budget would look like a miss.
+  const partly = compared.map((point) => ({ ...point, period: asFarAsMeasured(point.period, point.sides) }));
+  const closed = partly.filter(({ actual }) => isPresent(actual)).at(-1);
 
-  const points = compared.map(({ period, at, actual, sides: ofActual }): SeriesPoint => {
+  const points = partly.map(({ period, at, actual, sides: ofActual }): SeriesPoint => {
     const isOpen = closed === undefined || at > closed.at;
     const ofForecast =
       isOpen && sides.forecast ? compareSides(kpi, sides.forecast, basis, period.window, context) : undefined;
@@ -101,6 +104,13 @@ export function timeSeries(
     basisName: "absent" in basis ? "Basis" : basis.name,
     comparison,
   };
+}
+
+/** The part of a period of several months that the actual has; the period itself where it has all of them, or none. */
+function asFarAsMeasured(period: Period, { actual }: SidesCompared): Period {
+  const [first, last] = [actual.months[0], actual.months.at(-1)];
+  if (!isPresent(actual.figure) || first === undefined || last === undefined || period.window.days) return period;
+  return first > period.from || last < period.to ? partOfPeriod(period, first, last) : period;
 }
 
 function noForecast(isOpen: boolean): string {

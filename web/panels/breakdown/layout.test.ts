@@ -74,6 +74,10 @@ const answer = (rows: readonly BreakdownRow[], change: Partial<BreakdownAnswer> 
   notes: [],
   ...change,
 });
+const sumOf = (rows: readonly BreakdownRow[]) => {
+  const sum = (values: readonly WireFigure[]) => values.reduce((all, f) => all + ("value" in f ? f.value : 0), 0);
+  return row("All routes", sum(rows.map((r) => r.row.actual)), sum(rows.map((r) => r.row.basis)));
+};
 const SERIES: BreakdownSeries[] = [0, 1, 2].map((at) => ({ key: `s${at}`, name: `S${at}`, at }));
 const layout = (data: BreakdownAnswer, width: number) =>
   layoutBreakdown({ data, width, style: valueStyle(MONEY, 0, "units"), deltaStyle: deltaStyle(MONEY, 0, "units") });
@@ -90,6 +94,7 @@ const CASES: readonly (readonly [string, readonly BreakdownRow[]])[] = [
   ["absent values and no basis", [row("A", null, 4), row("B", 4, null), row("C", 3, 0)]],
   ["tiny and huge", [row("A", 0.001, 0.002), row("B", 1e12, 1e12)]],
   ["all equal", [row("A", 7, 7), row("B", 7, 7)]],
+  ["all below", [row("A", 7, 70_000), row("B", 5, 60_000)]],
   ["all zero", [row("A", 0, 0), row("B", 0, 0)]],
 ];
 
@@ -97,7 +102,8 @@ describe("a breakdown's layout", () => {
   describe.each([240, 380, 620, 1600])("%i px wide", (width) => {
     it.each(CASES)("keeps every mark and label of %s inside, and bars on their zero", (_, rows) => {
       for (const change of [{}, { others: { ...row("The other 4", 9, 8), member: null, count: 4 } }]) {
-        const { lines, zero, height, deltaZero } = layout(answer(rows, change), width);
+        const total = { ...sumOf(rows), member: null };
+        const { lines, zero, height, deltaZero } = layout(answer(rows, { ...change, total }), width);
         for (const { segments, value, delta, percent, basis, band, name } of lines) {
           for (const box of [...segments, ...(delta?.box ? [delta.box] : [])]) {
             expect([box.x, box.y, box.width, box.height].every(Number.isFinite)).toBe(true);
@@ -116,6 +122,8 @@ describe("a breakdown's layout", () => {
           expect(labelWidth(name)).toBeLessThanOrEqual(Math.max(46, width * 0.32) + 7);
           const end = value.anchor === "start" ? value.x + labelWidth(value.text) : value.x;
           expect(end).toBeLessThanOrEqual(width + 1);
+          const deltaEnd = !delta || delta.anchor === "end" ? (delta?.x ?? 0) : delta.x + labelWidth(delta.text);
+          expect(deltaEnd).toBeLessThanOrEqual(width + 1);
           expect(percent?.text ?? "").not.toMatch(/NaN|Infinity/);
           expect(band.y + band.height).toBeLessThanOrEqual(height);
         }

@@ -156,7 +156,10 @@ export function layoutBreakdown({ data, width, style, deltaStyle, parts }: Break
         isLeft && kind !== "total",
         plot,
       ),
-      delta: deltaZero === null ? null : deltaOf(row, kind, { dx, deltaZero, bar, text: deltaTexts[i]! }),
+      delta:
+        deltaZero === null
+          ? null
+          : deltaOf(row, kind, { dx, deltaZero, bar, text: deltaTexts[i]!, room: { down: hasDown, up: hasUp } }),
       percent: percentWidth === 0 ? null : { text: percentText(row), x: width },
     };
   });
@@ -183,14 +186,32 @@ function labelAt(text: string, x: number, isLeft: boolean, plot: Box): BarLine["
 function deltaOf(
   { row }: BreakdownRow,
   kind: BarLine["kind"],
-  { dx, deltaZero, bar, text }: { dx: Scale; deltaZero: number; bar: Pick<Box, "y" | "height">; text: string },
+  {
+    dx,
+    deltaZero,
+    bar,
+    text,
+    room,
+  }: {
+    dx: Scale;
+    deltaZero: number;
+    bar: Pick<Box, "y" | "height">;
+    text: string;
+    /** On which sides of the zero line figures have room. */
+    room: { readonly down: boolean; readonly up: boolean };
+  },
 ): BarLine["delta"] {
   const [delta] = valueOf(row.variance.delta);
   const { judgement } = row.variance;
-  if (delta === undefined || kind === "total")
-    return { box: null, text, x: deltaZero + LABEL_GAP, anchor: "start", judgement };
+  if (delta === undefined || kind === "total") {
+    // Without a bar of its own it stands on the side where there is room for a figure.
+    const isLeft = !room.up || (room.down && (delta ?? 0) < 0);
+    return isLeft
+      ? { box: null, text, x: deltaZero - LABEL_GAP, anchor: "end", judgement }
+      : { box: null, text, x: deltaZero + LABEL_GAP, anchor: "start", judgement };
+  }
   const end = dx(delta);
-  const isDown = delta < 0;
+  const isDown = delta < 0 || (delta === 0 && !room.up);
   return {
     box: {
       ...boxBetween(deltaZero, end, { y: bar.y + 2, height: bar.height - 4 }),

@@ -81,9 +81,9 @@ export const COLUMNS: readonly Column[] = [
   {
     key: "delta",
     name: "Δ",
-    head: () => "Δ",
+    head: (_, isCompact) => (isCompact ? <span style={{ paddingRight: COMB_WIDTH + 7 }}>Δ</span> : "Δ"),
     cell: (row, { data, isCompact }) => (
-      <span className={isCompact ? "inline-flex items-center gap-1" : ""}>
+      <span className={isCompact ? "inline-flex items-center gap-2" : ""}>
         <Delta row={row} variance={row.variance} data={data} />
         {isCompact && <VarianceComb variance={row.variance} />}
       </span>

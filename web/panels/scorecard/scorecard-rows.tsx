@@ -48,27 +48,29 @@ export const KpiRow = memo(function KpiRow({
     >
       <th
         scope="row"
-        className={`sticky left-0 bg-inherit py-[3.5px] pr-1 text-left font-normal whitespace-nowrap ${isChosen ? "shadow-[inset_3px_0_0_var(--accent)]" : ""}`}
+        className={`sticky left-0 bg-inherit py-[3.5px] pr-1 text-left font-normal ${context.isCompact ? "w-full" : "whitespace-nowrap"} ${isChosen ? "shadow-[inset_3px_0_0_var(--accent)]" : ""}`}
       >
-        {expandBy && (
-          <Opener
-            label={`${kpi.name} by ${expandBy.name.toLowerCase()}`}
-            isOpen={isOpen}
-            onClick={() => onToggle(kpi.key)}
-          />
-        )}
-        <button
-          type="button"
-          aria-pressed={isChosen}
-          title={kpi.description}
-          className="pl-1 text-left whitespace-nowrap"
-          onClick={() => onChoose(kpi.key)}
-        >
-          <span className={isChosen ? "font-semibold" : ""}>{kpi.name}</span>{" "}
-          <span className="text-[11.5px] whitespace-nowrap text-slate">{shortUnit(unit, kpi.name)}</span>
-        </button>
-        <NoteMark notes={row.notes} />
-        {link}
+        <span className="flex items-center">
+          {expandBy && (
+            <Opener
+              label={`${kpi.name} by ${expandBy.name.toLowerCase()}`}
+              isOpen={isOpen}
+              onClick={() => onToggle(kpi.key)}
+            />
+          )}
+          <button
+            type="button"
+            aria-pressed={isChosen}
+            title={kpi.description}
+            className="pl-1 text-left"
+            onClick={() => onChoose(kpi.key)}
+          >
+            <span className={isChosen ? "font-semibold" : ""}>{kpi.name}</span>{" "}
+            <span className="text-[11.5px] whitespace-nowrap text-slate">{shortUnit(unit, kpi.name)}</span>
+          </button>
+          <NoteMark notes={row.notes} />
+          {link}
+        </span>
       </th>
       <Cells row={row} columns={columns} context={context} />
     </tr>
@@ -77,7 +79,10 @@ export const KpiRow = memo(function KpiRow({
 
 function Cells({ row, columns, context }: { row: KpiRowAnswer; columns: readonly Column[]; context: CellContext }) {
   return columns.map((column) => (
-    <td key={column.key} className={`pl-3 whitespace-nowrap ${column.isText ? "text-left" : "text-right"}`}>
+    <td
+      key={column.key}
+      className={`${context.isCompact ? "pl-1.5" : "pl-3"} whitespace-nowrap ${column.isText ? "text-left" : "text-right"}`}
+    >
       {column.cell(row, context)}
     </td>
   ));
@@ -190,7 +195,7 @@ function Opener({ label, isOpen, onClick }: { label: string; isOpen: boolean; on
       title={label}
       aria-expanded={isOpen}
       onClick={onClick}
-      className="-my-1 inline-grid h-[24px] w-[24px] place-items-center align-middle text-slate/70 hover:text-ink print:hidden"
+      className="-my-1 inline-grid h-[24px] w-[24px] shrink-0 place-items-center align-middle text-slate/70 hover:text-ink print:hidden"
     >
       {isOpen ? <ChevronDown size={13} /> : <ChevronRight size={13} />}
     </button>

@@ -245,7 +245,7 @@ function Head({
       scope="col"
       data-column={column.key}
       {...drag}
-      className={`${drag ? "cursor-grab" : ""} pt-2 pl-3 font-normal ${column.isText ? "text-left" : "text-right"}`}
+      className={`${drag ? "cursor-grab" : ""} pt-2 ${isCompact ? "pl-1.5" : "pl-3"} font-normal ${column.isText ? "text-left" : "text-right"}`}
       {...(isSorted ? { "aria-sort": sorting.isDescending ? ("descending" as const) : ("ascending" as const) } : {})}
     >
       {isSortable ? (

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { valueStyle, deltaStyle } from "#core/words/number-words.ts";
 import type { SeriesPointAnswer } from "#core/panels/time-chart/compute.ts";
 import type { WireFigure } from "#contract/figure.ts";
+import { labelWidth } from "../../charts/labels.ts";
 import { layoutTimeChart, type TimeChartOptions } from "./layout.ts";
 
 const none: WireFigure = { absent: "no data", detail: "none" };
@@ -55,6 +56,16 @@ describe("the time chart's layout", () => {
     expect(first!.budget!.x2 - first!.budget!.x1).toBeGreaterThan(first!.actual!.width);
     expect(first!.budget!.y).toBeGreaterThan(first!.actual!.y);
     expect(first!.priorYear!.x).toBeLessThan(first!.actual!.x);
+  });
+  it("keeps every figure inside the plot, also over the first and the last month of a narrow panel", () => {
+    const months = [point(0, 13_606_000, 90), point(1, 12, 130), point(2, 10_791_000, 10)];
+    const { plot, months: laid } = layoutTimeChart(options({ points: months, width: 160 }));
+    const labels = laid.flatMap((m) => [m.label, m.variance?.label]).filter((l) => l !== null && l !== undefined);
+    expect(labels.length).toBeGreaterThan(1);
+    for (const { text, x } of labels) {
+      expect(x - labelWidth(text) / 2).toBeGreaterThanOrEqual(plot.x - 1e-9);
+      expect(x + labelWidth(text) / 2).toBeLessThanOrEqual(plot.x + plot.width + 1e-9);
+    }
   });
   it("stands reference lines at their height, inside the plot even above all marks, their labels apart", () => {
     const line = (name: string, value: number | null) => ({ name, figure: value === null ? none : { value } });

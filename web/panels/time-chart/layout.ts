@@ -3,7 +3,7 @@ import { writeNumber, type NumberStyle } from "#core/words/number-words.ts";
 import type { WireFigure, WireVariance } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import type { Box, Place } from "../../charts/geometry.ts";
-import { apart, thinnedLabels, type NamedLine } from "../../charts/labels.ts";
+import { apart, insideOf, labelWidth, thinnedLabels, type NamedLine } from "../../charts/labels.ts";
 import { valueScale, varianceScale, type ValueScale } from "../../charts/value-scale.ts";
 
 /** What a time chart is laid out from. Values are in the KPI's own unit. */
@@ -23,6 +23,11 @@ export interface TimeChartOptions {
   readonly part?: readonly SeriesPointAnswer[];
 }
 
+/** A figure beside its mark: the middle of its baseline. */
+export interface PlacedLabel extends Place {
+  readonly text: string;
+}
+
 /** One month's marks. */
 export interface MonthMarks {
   readonly point: SeriesPointAnswer;
@@ -38,12 +43,11 @@ export interface MonthMarks {
   readonly target: { readonly x1: number; readonly x2: number; readonly y: number } | null;
   readonly variance: {
     readonly box: Box;
-    readonly label: string | null;
-    readonly labelY: number;
+    readonly label: PlacedLabel | null;
     readonly judgement: WireVariance["judgement"];
     readonly isForecast: boolean;
   } | null;
-  readonly label: { readonly text: string; readonly y: number } | null;
+  readonly label: PlacedLabel | null;
 }
 
 /** A chart ready to draw: every place is decided. */
@@ -114,9 +118,15 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
         step,
       )
     : none;
+  const label = (text: string, centre: number, at: number): PlacedLabel => ({
+    text,
+    x: insideOf(plot, centre, labelWidth(text)),
+    y: at,
+  });
   const months = points.map((point, i): MonthMarks => {
     const left = x(point.period)!;
     const centre = left + band / 2;
+    const barCentre = left + band * 0.59;
     const column = (figure: WireFigure, from: number, share: number): Box | null => {
       const value = valueOf(figure)[0];
       if (value === undefined) return null;
@@ -138,7 +148,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       part: parts[i] ? (column(parts[i].actual, 0.18, 0.82) ?? column(parts[i].forecast, 0.18, 0.82)) : null,
       budget: across(point.budget),
       target: across(point.target),
-      label: labelled.has(i) && shown !== undefined ? { text: writeNumber(shown, style), y: tallest - 5 } : null,
+      label: labelled.has(i) && shown !== undefined ? label(writeNumber(shown, style), marks === "columns" ? barCentre : centre, tallest - 5) : null,
       variance:
         delta === undefined
           ? null
@@ -149,8 +159,9 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
                 width: band * 0.82,
                 height: Math.max(Math.abs(dy(delta) - dy(0)), 0.75),
               },
-              label: labelledDeltas.has(i) ? signed(delta, options.deltaStyle) : null,
-              labelY: delta >= 0 ? dy(delta) - 4 : dy(delta) + 11,
+              label: labelledDeltas.has(i)
+                ? label(signed(delta, options.deltaStyle), barCentre, delta >= 0 ? dy(delta) - 4 : dy(delta) + 11)
+                : null,
               judgement: point.variance.judgement,
               isForecast: point.varianceOf === "forecast",
             },

@@ -94,7 +94,7 @@ export function TimeChart({
             m.label && (
               <text
                 key={m.point.period}
-                x={m.centre + (marks === "columns" ? m.band.width * 0.07 : 0)}
+                x={m.label.x}
                 y={m.label.y}
                 textAnchor="middle"
                 fill="var(--ink)"

@@ -44,18 +44,14 @@ export function VarianceStrip({
       {layout.months.map(
         (m) =>
           m.variance && (
-            <VarianceBar
-              key={m.point.period}
-              variance={m.variance}
-              centre={m.variance.box.x + m.variance.box.width / 2}
-            />
+            <VarianceBar key={m.point.period} variance={m.variance} />
           ),
       )}
     </g>
   );
 }
 
-function VarianceBar({ variance, centre }: { variance: NonNullable<MonthMarks["variance"]>; centre: number }) {
+function VarianceBar({ variance }: { variance: NonNullable<MonthMarks["variance"]> }) {
   const colour = judgementColour(variance.judgement);
   return (
     <g>
@@ -68,8 +64,8 @@ function VarianceBar({ variance, centre }: { variance: NonNullable<MonthMarks["v
         strokeWidth=".9"
       />
       {variance.label && (
-        <text x={centre} y={variance.labelY} textAnchor="middle" fill={colour}>
-          {variance.label}
+        <text x={variance.label.x} y={variance.label.y} textAnchor="middle" fill={colour}>
+          {variance.label.text}
         </text>
       )}
     </g>
