@@ -10,6 +10,7 @@ import { useFrameParams } from "../frame/frame-params.ts";
 import { readLine, type AskedLine, type ReadLine } from "#core/workbench/read-line.ts";
 import { workbenchAddress } from "../workbench/attempt-address.ts";
 import { vocabularyOf } from "../workbench/vocabulary.ts";
+import { FOUND_LIST } from "../ui/found-list.ts";
 
 const DATA_PAGES = [
   { to: "/loads", name: "Loads", isEdit: false },
@@ -60,7 +61,7 @@ export function CommandPalette() {
               placeholder="Find anything, or say what you want to see: fuel by vessel against prior year"
               className="w-full border-b border-thread bg-transparent px-4 py-3 text-base outline-none"
             />
-            <Command.List className="max-h-[50vh] overflow-y-auto p-2 [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-slate [&_[cmdk-item]]:cursor-pointer [&_[cmdk-item]]:rounded [&_[cmdk-item]]:px-2 [&_[cmdk-item]]:py-1.5 [&_[cmdk-item][data-selected=true]]:bg-chosen">
+            <Command.List className={`max-h-[50vh] overflow-y-auto p-2 ${FOUND_LIST}`}>
               {!line?.asked && <Command.Empty className="p-4 text-slate">Nothing of that name.</Command.Empty>}
               {line && (
                 <AskedLines

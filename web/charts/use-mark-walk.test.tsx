@@ -40,6 +40,14 @@ describe("walking along the marks of a chart", () => {
     fireEvent.blur(chart);
     expect(chart.textContent).toBe("none");
   });
+  it("leaves Escape to the page once none is looked at", () => {
+    render(<Chart count={5} start={3} onTable={vi.fn()} />);
+    const chart = screen.getAllByRole("button")[0]!;
+    press("ArrowLeft");
+    // An event whose default is prevented answers false.
+    expect(fireEvent.keyDown(chart, { key: "Escape" })).toBe(false);
+    expect(fireEvent.keyDown(chart, { key: "Escape" })).toBe(true);
+  });
   it("leads to the table of numbers", () => {
     const onTable = vi.fn();
     render(<Chart count={5} start={3} onTable={onTable} />);

@@ -37,7 +37,8 @@ export function useMarkWalk(count: number, start: number, { onTable, onEnter, on
       ArrowLeft: Math.max(0, (active ?? start) - 1),
       Home: 0,
       End: last,
-      Escape: null,
+      // With none looked at it is left to the page, which takes back what it was narrowed to.
+      ...(active === null ? {} : { Escape: null }),
     };
     if (event.key === "t") onTable();
     else if (event.key === "Enter" && active !== null && onEnter) onEnter(active, event);

@@ -19,7 +19,8 @@ import { parseFigureAddress } from "../panels/figure-address.ts";
 import { viewOf } from "../panels/index.ts";
 import type { PanelProps } from "../panels/panel-view.ts";
 import { ProvenanceDrawer } from "../panels/provenance-drawer.tsx";
-import { Field, IconButton } from "../ui/form.tsx";
+import { FindChoice } from "../ui/find-choice.tsx";
+import { IconButton } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { attemptParams, readAttempt } from "./attempt-address.ts";
 import { KeepOnPage } from "./keep-on-page.tsx";
@@ -121,22 +122,11 @@ function Controls({
   const kpis = attempt?.kpis ?? [];
   return (
     <div className="mt-2 flex flex-wrap items-end gap-x-4 gap-y-2 border-y border-thread py-2">
-      <Field label={kpis.length === 0 ? "KPI" : "Another KPI"}>
-        <select
-          className="field"
-          value=""
-          onChange={(event) => event.target.value !== "" && onChange({ kpis: [...kpis, event.target.value] })}
-        >
-          <option value="">choose …</option>
-          {choices.kpis
-            .filter(({ key }) => !kpis.includes(key))
-            .map(({ key, name }) => (
-              <option key={key} value={key}>
-                {name}
-              </option>
-            ))}
-        </select>
-      </Field>
+      <FindChoice
+        label={kpis.length === 0 ? "Choose a KPI" : "Another KPI"}
+        choices={choices.kpis.filter(({ key }) => !kpis.includes(key))}
+        onChoose={(key) => onChange({ kpis: [...kpis, key] })}
+      />
       {kpis.length > 0 && (
         <ul aria-label="KPIs looked at" className="flex flex-wrap gap-1.5 pb-1">
           {kpis.map((key) => {

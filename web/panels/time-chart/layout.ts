@@ -148,7 +148,10 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       part: parts[i] ? (column(parts[i].actual, 0.18, 0.82) ?? column(parts[i].forecast, 0.18, 0.82)) : null,
       budget: across(point.budget),
       target: across(point.target),
-      label: labelled.has(i) && shown !== undefined ? label(writeNumber(shown, style), marks === "columns" ? barCentre : centre, tallest - 5) : null,
+      label:
+        labelled.has(i) && shown !== undefined
+          ? label(writeNumber(shown, style), marks === "columns" ? barCentre : centre, tallest - 5)
+          : null,
       variance:
         delta === undefined
           ? null

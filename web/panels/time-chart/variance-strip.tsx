@@ -41,12 +41,7 @@ export function VarianceStrip({
           no month can be compared with {basisName}
         </text>
       )}
-      {layout.months.map(
-        (m) =>
-          m.variance && (
-            <VarianceBar key={m.point.period} variance={m.variance} />
-          ),
-      )}
+      {layout.months.map((m) => m.variance && <VarianceBar key={m.point.period} variance={m.variance} />)}
     </g>
   );
 }

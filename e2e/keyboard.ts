@@ -1,0 +1,34 @@
+import type { Locator, Page } from "@playwright/test";
+
+/** More stops than any page has. */
+const MOST_STOPS = 400;
+
+/** Walks with Tab until a control has the focus; fails where the keyboard does not lead there. */
+export async function tabTo(page: Page, target: Locator): Promise<void> {
+  const control = target.first();
+  await control.waitFor();
+  for (let stop = 0; stop < MOST_STOPS; stop++) {
+    await page.keyboard.press("Tab");
+    if (await control.evaluate((element) => element === document.activeElement)) return;
+  }
+  throw new Error(`No way by Tab to ${target.toString()}.`);
+}
+
+/** Walks to a control and presses it. */
+export async function pressOn(page: Page, target: Locator, key = "Enter"): Promise<void> {
+  await tabTo(page, target);
+  await page.keyboard.press(key);
+}
+
+/** Walks to a field and writes into it, in the place of what it held. */
+export async function writeInto(page: Page, target: Locator, text: string): Promise<void> {
+  await tabTo(page, target);
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type(text);
+}
+
+/** Walks to a list of choices and types what is wanted, as people do. */
+export async function chooseIn(page: Page, target: Locator, option: string): Promise<void> {
+  await tabTo(page, target);
+  await page.keyboard.type(option);
+}
