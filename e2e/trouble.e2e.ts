@@ -35,7 +35,7 @@ test.describe("bad addresses leave a page to work with", () => {
     await signInAs(page, "Maren Holt");
     await page.goto(`${COVER}?over-time.kpi=feul`);
     await expect(page.getByRole("alert")).toContainText('Is "fuel" meant?');
-    await page.getByRole("button", { name: "Show the page's own KPI" }).click();
+    await page.getByRole("button", { name: "Show it as it is arranged" }).click();
     await expect(page.getByRole("heading", { level: 2, name: /^Revenue for/ })).toBeVisible();
     await page.goto("/packs/monthly-review/nowhere");
     await expect(page.getByText('October review has no page "nowhere".')).toBeVisible();

@@ -2,6 +2,7 @@ import type { z, ZodError } from "zod";
 import { QuestionRefused } from "#core/frame/question-refused.ts";
 import { UnreadableFile } from "./unreadable-file.ts";
 import { ProblemError } from "./problem-error.ts";
+import { listed } from "#core/words/listed.ts";
 
 /** SQLSTATE classes and codes that mean "the server is not there (any more)", and Node's words for the same. */
 const CONNECTION_LOST = /^(08...|57P0[123]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ENOENT|ETIMEDOUT)$/;
@@ -55,7 +56,7 @@ export function isConnectionLoss(error: unknown): boolean {
 
 /** Reads what a request brought by its contract. Throws a problem that names the place of what does not fit. */
 export function readRequest<T extends z.ZodType>(schema: T, given: unknown): z.infer<T> {
-  const read = schema.safeParse(given);
+  const read = schema.safeParse(given, { reportInput: true });
   if (read.success) return read.data;
   throw new ProblemError("invalid-request", zodSentence(read.error), { cause: read.error });
 }
@@ -63,5 +64,7 @@ export function readRequest<T extends z.ZodType>(schema: T, given: unknown): z.i
 function zodSentence(error: ZodError): string {
   const issue = error.issues[0];
   const place = issue && issue.path.length > 0 ? `"${issue.path.join(".")}"` : "the request";
+  if (issue?.code === "invalid_value" && typeof issue.input === "string")
+    return `${place} is "${issue.input}"; it can be ${listed(issue.values.map(String), "or")}.`;
   return `In ${place}: ${issue?.message ?? "not as the contract says"}.`;
 }

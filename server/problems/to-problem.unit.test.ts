@@ -33,6 +33,11 @@ describe("the funnel of errors", () => {
     const read = () => readRequest(z.object({ limit: z.number().max(5) }), { limit: 9 });
     expect(read).toThrow(/^In "limit": .*5/);
   });
+  it("says what a choice can be where it is none of them", () => {
+    const grain = z.object({ grain: z.enum(["day", "week", "month"]) });
+    expect(() => readRequest(grain, { grain: "hour" })).toThrow('"grain" is "hour"; it can be day, week or month.');
+    expect(() => readRequest(grain, {})).toThrow(/^In "grain": /);
+  });
   it("never blames the client for what is stored", () => {
     const stored = z.object({ kind: z.string() }).safeParse({});
     expect(toProblem(stored.error)).toMatchObject({ code: "internal", cause: stored.error });

@@ -2,6 +2,7 @@ import { LayoutTemplate, X } from "lucide-react";
 import { useEffect } from "react";
 import { formatScope, parseScope } from "#core/dimensions/scope-text.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
+import { listed } from "#core/words/listed.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { Page } from "#contract/pack.ts";
 import { useOverlays } from "../app/settings.ts";
@@ -101,9 +102,30 @@ export function PickedWords({ dimensions }: { dimensions: FrameChoices["dimensio
             </button>
           );
         })}
+        <GonePicks members={members} dimensions={dimensions} />
       </span>
     );
   });
+}
+
+/** What a link still names though it is no more. */
+function GonePicks({
+  members,
+  dimensions,
+}: {
+  members: readonly { readonly dimension: string; readonly member: string }[];
+  dimensions: FrameChoices["dimensions"];
+}) {
+  const gone = members.filter(
+    ({ dimension, member }) => !dimensions.find((d) => d.key === dimension)?.members.some((m) => m.key === member),
+  );
+  if (gone.length === 0) return null;
+  const names = listed(gone.map(({ member }) => `“${member}”`));
+  return (
+    <span role="alert" className="text-[13px] text-madder">
+      There is no {names} any more: the page is shown without {gone.length === 1 ? "it" : "them"}.
+    </span>
+  );
 }
 
 /** What is picked, without one member. */

@@ -2,6 +2,7 @@ import { formatScope, parseScope } from "#core/dimensions/scope-text.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import { isSame } from "#core/history/records-diff.ts";
 import { CHOOSER_PANEL_PARTS } from "#core/panels/chooser/definition.ts";
+import type { FrameChoices } from "#contract/frame-choices.ts";
 import { readablePanels, type Page } from "#contract/pack.ts";
 import { PANEL_CONTRACTS, referencesOf, type DefinitionOf, type PanelDefinition } from "#contract/panels/index.ts";
 import { maySplitBy, panelFrame, splitsBy } from "#contract/panels/panel-frame.ts";
@@ -61,6 +62,22 @@ function shownPicks(definition: PanelDefinition, choice: PanelChoice, picked: Pi
   const shown = maySplitBy(definition, choice);
   const all = pickedScope(picked);
   return shown === null ? all : Object.fromEntries(Object.entries(all).filter(([key]) => shown.includes(key)));
+}
+
+/** What is picked without what is no more: a link outlives the members it names. All of it while they are not known. */
+export function existingPicks(picked: Picked, dimensions: FrameChoices["dimensions"] | undefined): Picked {
+  if (!dimensions) return picked;
+  const members = new Map(dimensions.map(({ key, members: own }) => [key, new Set(own.map((member) => member.key))]));
+  const existing = (text: string | undefined) => {
+    const scope = text === undefined ? undefined : parseScope(text);
+    if (!scope) return text;
+    const kept = Object.entries(scope).flatMap(([dimension, keys]) => {
+      const there = keys.filter((key) => members.get(dimension)?.has(key));
+      return there.length === 0 ? [] : [[dimension, there] as const];
+    });
+    return kept.length === 0 ? undefined : formatScope(Object.fromEntries(kept));
+  };
+  return { narrow: existing(picked.narrow), weigh: existing(picked.weigh) };
 }
 
 /** Everything that is picked, whichever way the page follows it. */

@@ -21,7 +21,7 @@ export function ReadPage({
   /** Takes a panel off that cannot be read; `undefined` for those who may not. */
   onRemove: ((key: string) => void) | undefined;
 }) {
-  const view = usePageView(pack.key, page, { stored });
+  const view = usePageView(pack.key, page, { stored, choices });
   return (
     <>
       <div className={page.look.isBanded ? "page-band" : ""}>

@@ -3,6 +3,7 @@ import { useCallback, useMemo } from "react";
 import { useNavigate } from "react-router";
 import { pickMember } from "#core/dimensions/pick-member.ts";
 import { formatScope, parseScope } from "#core/dimensions/scope-text.ts";
+import type { FrameChoices } from "#contract/frame-choices.ts";
 import { readablePanels, type Page } from "#contract/pack.ts";
 import { referencesOf, type PanelDefinition, type PanelKind } from "#contract/panels/index.ts";
 import { askPageAhead, useWholePage, type AskedPanel } from "../app/questions.ts";
@@ -10,7 +11,7 @@ import { searchNow, useAskedSearch } from "../frame/address-changes.ts";
 import { keepView, readLens, useFrameParams, type FrameParams } from "../frame/frame-params.ts";
 import type { Leading, PageLink, PanelActions, PanelProps, PickedMember, PickManner } from "../panels/panel-view.ts";
 import { followerOf } from "./follower.ts";
-import { follows, panelsInView, standingOf, type PanelInView } from "./page-view.ts";
+import { existingPicks, follows, panelsInView, standingOf, type PanelInView } from "./page-view.ts";
 
 /** A page ready to be drawn. */
 export interface PageView {
@@ -26,17 +27,31 @@ export interface PageView {
 export function usePageView(
   pack: string,
   page: Page,
-  { stored, arrange }: { stored: Page | undefined; arrange?: (next: PanelDefinition) => void },
+  {
+    stored,
+    choices,
+    arrange,
+  }: {
+    stored: Page | undefined;
+    /** What there is to pick; while it is not known, all that is picked is asked for. */
+    choices: FrameChoices | undefined;
+    arrange?: (next: PanelDefinition) => void;
+  },
 ): PageView {
   const params = useFrameParams();
+  const dimensions = choices?.dimensions;
   const { setPicked, setChoices, setView } = params;
   const follow = useFollow();
-  const inView = panelsInView(pack, page, params, stored);
+  const inView = panelsInView(pack, page, { ...params, picked: existingPicks(params.picked, dimensions) }, stored);
   useWholePage(questionsOf(inView));
   const client = useQueryClient();
   const askAhead = useCallback(
-    (next: URLSearchParams) => askPageAhead(client, questionsOf(panelsInView(pack, page, readLens(next), stored))),
-    [client, pack, page, stored],
+    (next: URLSearchParams) => {
+      const lens = readLens(next);
+      const asked = { ...lens, picked: existingPicks(lens.picked, dimensions) };
+      return askPageAhead(client, questionsOf(panelsInView(pack, page, asked, stored)));
+    },
+    [client, pack, page, stored, dimensions],
   );
   useAskedSearch(askAhead);
   // The same as long as the page is: what is drawn with them is not drawn anew for each change of the address.

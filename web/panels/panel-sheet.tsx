@@ -3,10 +3,10 @@ import { memo, useDeferredValue, type ReactNode } from "react";
 import { isSame } from "#core/history/records-diff.ts";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
 import type { AnswerOf, PanelKind } from "#contract/panels/index.ts";
-import type { ApiProblem } from "../app/api.ts";
 import { usePanel } from "../app/questions.ts";
 import { useInView } from "../ui/use-in-view.ts";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";
+import { TextButton } from "../ui/form.tsx";
 import { PanelFoot } from "./panel-foot.tsx";
 import { PanelHead } from "./panel-head.tsx";
 import type { PanelProps } from "./panel-view.ts";
@@ -17,7 +17,6 @@ export function PanelSheet<K extends PanelKind>({
   label,
   skeleton,
   table,
-  action,
   children,
 }: {
   view: PanelProps<K>;
@@ -26,8 +25,6 @@ export function PanelSheet<K extends PanelKind>({
   skeleton: ReactNode;
   /** The numbers behind it, to take along; none where it has none. */
   table?: (data: AnswerOf<K>) => PanelTable;
-  /** The way out of a problem. */
-  action?: (problem: ApiProblem) => ReactNode;
   /** The figures, and those of the part that is weighed. */
   children: (data: AnswerOf<K>, part: AnswerOf<K> | undefined) => ReactNode;
 }) {
@@ -49,7 +46,7 @@ export function PanelSheet<K extends PanelKind>({
       holder={holder}
       isBehind={isBehind}
       className={`flex h-full flex-col ${panel.isBare ? "" : "rounded-md border border-thread bg-panel"}`}
-      {...(action ? { action } : {})}
+      action={() => <AsArranged view={anyView} />}
     >
       {(answered) => {
         const data = isBehind ? former : answered;
@@ -69,6 +66,14 @@ export function PanelSheet<K extends PanelKind>({
       }}
     </AnswerSheet>
   );
+}
+
+/** The way out where what was chosen of a panel cannot be shown. */
+function AsArranged({ view: { choice, actions } }: { view: PanelProps<PanelKind> }) {
+  const chosen = Object.keys(choice).filter((part) => part !== "table");
+  if (chosen.length === 0) return null;
+  const nothing = Object.fromEntries(chosen.map((part) => [part, undefined]));
+  return <TextButton onClick={() => actions.choose(nothing)}>Show it as it is arranged</TextButton>;
 }
 
 /** What a panel's body is drawn from; what else of its view changes, as the frame it is asked in, does not reach it. */

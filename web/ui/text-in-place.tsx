@@ -1,4 +1,5 @@
 import { useState, type ElementType } from "react";
+import { unbroken } from "./unbroken.ts";
 
 /** A text that is edited where it stands: a click or Enter begins, Enter or leaving it keeps, Escape gives up. */
 export function TextInPlace({
@@ -57,7 +58,7 @@ export function TextInPlace({
         onClick={() => setDraft(value)}
         className="-mx-1 min-h-[24px] rounded border border-dashed border-transparent px-1 text-left hover:border-slate focus-visible:border-slate"
       >
-        {value || drafted}
+        {unbroken(value || drafted)}
       </button>
     </As>
   );

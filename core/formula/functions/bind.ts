@@ -3,6 +3,7 @@ import { refuse, type Argument, type Expression, type TextRange } from "../expre
 import { nearestName } from "../nearest-name.ts";
 import type { BoundCall, FormulaFunction, Parameter } from "./function.ts";
 import { usageOf } from "./index.ts";
+import { listed } from "../../words/listed.ts";
 
 type Call = Extract<Expression, { kind: "call" }>;
 type Given = Argument["value"];
@@ -149,7 +150,7 @@ function choiceOf(
   { at, value }: { at: TextRange; value: Given },
 ): string {
   const word = value.kind === "name" ? value.name : "";
-  if (!parameter.of.includes(word)) refuse(at, `"${parameter.name}:" is ${listed(parameter.of)}.`);
+  if (!parameter.of.includes(word)) refuse(at, `"${parameter.name}:" is ${listed(parameter.of, "or")}.`);
   return word;
 }
 
@@ -187,7 +188,7 @@ function membersOfLevel(
     if (depth === 0)
       refuse(
         level.at,
-        `${dimension.name} has no level "${level.name}". It has ${listed(dimension.levels.map((l) => `"${l}"`))}.`,
+        `${dimension.name} has no level "${level.name}". It has ${listed(dimension.levels.map((l) => `"${l}"`), "or")}.`,
       );
   }
   const found = dimension.members.filter((m) => memberDepth(dimension, m.key) === depth).map((m) => m.key);
@@ -204,8 +205,4 @@ function textOf({ at, value }: { at: TextRange; value: Given }): string {
   return value.kind === "texts" && value.texts.length === 1
     ? value.texts[0]!
     : refuse(at, "One name in quotes is needed here.");
-}
-
-function listed(words: readonly string[]): string {
-  return words.length < 2 ? words.join("") : `${words.slice(0, -1).join(", ")} or ${words.at(-1)!}`;
 }

@@ -36,7 +36,7 @@ export default function ArrangePage({
   const { view: viewed, setView } = useFrameParams();
   const { editor, conflict } = editing;
   const arranging = useArranging(pack, page, choices, editor);
-  const view = usePageView(pack.key, page, { stored, arrange: arranging.arrange });
+  const view = usePageView(pack.key, page, { stored, choices, arrange: arranging.arrange });
   const settings = viewed("settings");
   const panel = page.panels.find(({ key }) => key === settings)?.definition;
   const close = () => setView({ settings: undefined });

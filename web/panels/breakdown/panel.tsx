@@ -13,7 +13,7 @@ import {
 } from "#core/words/number-words.ts";
 import { dyeOf } from "../../charts/dyes.ts";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
-import { IconButton, TextButton } from "../../ui/form.tsx";
+import { IconButton } from "../../ui/form.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { Notice } from "../../ui/notice.tsx";
 import { codeOf, LegendMark } from "../../ui/scenario-mark.tsx";
@@ -30,7 +30,6 @@ import { layoutBreakdown, type BarLine } from "./layout.ts";
 
 /** A KPI by the members of a level, as bars or as a table of numbers. */
 export default function BreakdownPanel(view: PanelProps<"breakdown">) {
-  const { choose } = view.actions;
   return (
     <PanelSheet
       view={view}
@@ -44,11 +43,6 @@ export default function BreakdownPanel(view: PanelProps<"breakdown">) {
           ))}
         </div>
       }
-      action={() => (
-        <TextButton onClick={() => choose({ kpi: undefined, below: undefined, top: undefined, order: undefined })}>
-          Show it as it is arranged
-        </TextButton>
-      )}
     >
       {(data, part) => <Breakdown view={view} data={data} part={part} />}
     </PanelSheet>

@@ -2,7 +2,6 @@ import { ChevronRight } from "lucide-react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/compute.ts";
 import { tilesTable } from "#core/panels/tiles/table.ts";
-import { TextButton } from "../../ui/form.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { MemberHead } from "../member-head.tsx";
 import { LinkButton } from "../panel-foot.tsx";
@@ -13,23 +12,8 @@ import { Tile } from "./tile.tsx";
 
 /** KPIs as tiles, or one of them by the members of a dimension. */
 export default function TilesPanel(view: PanelProps<"tiles">) {
-  const { choose } = view.actions;
   return (
-    <PanelSheet
-      view={view}
-      label="Tiles"
-      table={tilesTable}
-      skeleton={<Skeleton />}
-      action={() => (
-        <TextButton
-          onClick={() =>
-            choose({ kpi: undefined, order: undefined, reversed: undefined, top: undefined, below: undefined })
-          }
-        >
-          Show them as they are arranged
-        </TextButton>
-      )}
-    >
+    <PanelSheet view={view} label="Tiles" table={tilesTable} skeleton={<Skeleton />}>
       {(data, part) => (
         <>
           {data.repeatedBy && (
@@ -41,7 +25,7 @@ export default function TilesPanel(view: PanelProps<"tiles">) {
               order={data.order}
               isReversed={data.isReversed}
               top={data.top}
-              onChoose={choose}
+              onChoose={view.actions.choose}
             />
           )}
           <Grid data={data} part={part} view={view} />

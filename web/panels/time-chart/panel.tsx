@@ -2,7 +2,7 @@ import { Table2, ChartColumn, ChartLine } from "lucide-react";
 import { deltaStyle, valueStyle, type NumberStyle } from "#core/words/number-words.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { timeChartTable } from "#core/panels/time-chart/table.ts";
-import { IconButton, TextButton } from "../../ui/form.tsx";
+import { IconButton } from "../../ui/form.tsx";
 import { Notice } from "../../ui/notice.tsx";
 import { LegendMark, type ScenarioCode } from "../../ui/scenario-mark.tsx";
 import { useSize } from "../../ui/use-size.ts";
@@ -16,7 +16,6 @@ const LEAST_HEIGHT = 200;
 
 /** One KPI over time with its variance strip, as chart or as table of numbers. */
 export default function TimeChartPanel(view: PanelProps<"time-chart">) {
-  const { choose } = view.actions;
   return (
     <PanelSheet
       view={view}
@@ -27,11 +26,6 @@ export default function TimeChartPanel(view: PanelProps<"time-chart">) {
           <div className="waiting h-6 w-3/4" />
           <div className="waiting mt-4 h-[160px]" />
         </div>
-      }
-      action={(problem) =>
-        problem.code === "unknown-kpi" && (
-          <TextButton onClick={() => choose({ kpi: undefined })}>Show the page's own KPI</TextButton>
-        )
       }
     >
       {(data, part) => <Chart view={view} data={data} part={part} />}
