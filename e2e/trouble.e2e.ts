@@ -31,6 +31,21 @@ test.describe("bad addresses leave a page to work with", () => {
     await expect(page.getByText(/^Month, October FY27/)).toBeVisible();
   });
 
+  test("a member that is gone, and a choice that there is not", async ({ page }) => {
+    await signInAs(page, "Maren Holt");
+    const revenue = "/packs/monthly-review/revenue";
+    await page.goto(`${revenue}?narrow=route:northreach,sunk&weigh=fleet:gone`);
+    await expect(page.getByText("There is no “sunk” any more: the page is shown without it.")).toBeVisible();
+    await expect(page.getByText("There is no “gone” any more")).toBeVisible();
+    await expect(page.getByRole("region", { name: "Over time" }).getByText(/for Northreach, against/)).toBeVisible();
+    await page.getByRole("button", { name: "Take sunk out" }).click();
+    await expect(page.getByText("There is no “sunk” any more")).toHaveCount(0);
+    await page.goto(`${revenue}?over-time.grain=hour`);
+    await expect(page.getByText('"grain" is "hour"; it can be day, week, month, quarter or year.')).toBeVisible();
+    await page.getByRole("button", { name: "Show it as it is arranged" }).click();
+    await expect(page.getByRole("region", { name: "Over time" }).getByRole("img")).toBeVisible();
+  });
+
   test("unknown KPI, page and pack", async ({ page }) => {
     await signInAs(page, "Maren Holt");
     await page.goto(`${COVER}?over-time.kpi=feul`);
@@ -42,6 +57,51 @@ test.describe("bad addresses leave a page to work with", () => {
     await page.goto("/packs/nothing");
     await expect(page.getByText('There is no pack "nothing"')).toBeVisible();
   });
+});
+
+test("a page that another removes while it is read says so, and is there again once it is brought back", async ({
+  page,
+  browser,
+}) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/packs/monthly-review/outlook");
+  await page.getByRole("region", { name: "Scorecard" }).getByRole("table").waitFor();
+  const other = await (await browser.newContext()).newPage();
+  await signInAs(other, "Maren Holt");
+  await other.goto("/packs");
+  const pages = other.getByRole("region", { name: "Pages of October review" });
+  await pages.getByRole("button", { name: "Remove Outlook" }).click();
+  await expect(pages.getByText("Saved")).toBeVisible();
+  await page.getByRole("button", { name: /^Span/ }).click();
+  await page.getByRole("menuitemradio", { name: /^month October/ }).click();
+  await expect(page.getByText('October review has no page "outlook". It may have been removed')).toBeVisible();
+  await pages.getByRole("button", { name: "Bring it back" }).click();
+  await expect(pages.getByText("Saved")).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole("region", { name: "Scorecard" }).getByRole("table")).toBeVisible();
+  await other.context().close();
+});
+
+test("a connection that is lost while a page is arranged: what was done is kept, said, and sent later", async ({
+  page,
+}) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/packs/monthly-review/outlook?arrange=yes");
+  const tool = page.getByRole("toolbar", { name: "Arrange the page" });
+  await expect(tool.getByText("Saved", { exact: true })).toBeVisible();
+  const panel = page.getByRole("group", { name: /^Panel scorecard/ });
+  const before = Math.round((await panel.boundingBox())!.width);
+  await page.context().setOffline(true);
+  await panel.focus();
+  await page.keyboard.press("Shift+ArrowLeft");
+  await expect(tool.getByText(/Kept here, and sent when it does/)).toBeVisible();
+  await page.context().setOffline(false);
+  await expect(tool.getByText("Saved", { exact: true })).toBeVisible();
+  await page.reload();
+  await expect.poll(async () => Math.round((await panel.boundingBox())?.width ?? before)).toBeLessThan(before);
+  await panel.focus();
+  await page.keyboard.press("Shift+ArrowRight");
+  await expect(tool.getByText("Saved", { exact: true })).toBeVisible();
 });
 
 test("a session that ended leads to sign-in and back to the same view", async ({ page }) => {
