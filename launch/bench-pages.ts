@@ -54,7 +54,8 @@ export async function benchPages(cluster: Cluster): Promise<void> {
     const page = await context.newPage();
     console.log("\npages in Chromium");
     await measureFrames(page);
-    await measureNarrowing(page);
+    await measureNarrowing(page, "monthly-review", "revenue");
+    await measureNarrowing(page, "bench", "twelve");
     await measureArranging(page);
   } finally {
     await browser.close();
@@ -140,30 +141,31 @@ async function measureFrames(page: Page): Promise<void> {
   );
 }
 
-async function measureNarrowing(page: Page): Promise<void> {
-  await page.goto("/packs/bench/twelve");
-  await complete(page);
+async function measureNarrowing(page: Page, pack: string, own: string): Promise<void> {
   const names = ["Northreach", "Lantern Bay", "Skerry Sound"];
   const bare: number[] = [];
   const whole: number[] = [];
   for (let round = 0; round < ROUNDS; round += 1) {
     const month = `2026-${String(4 + (round % 7)).padStart(2, "0")}`;
-    await page.goto(`/packs/bench/twelve?asOf=${month}&span=month`);
+    await page.goto(`/packs/${pack}/${own}?asOf=${month}&span=month`);
     await complete(page);
     const bar = page.locator("svg text", { hasText: names[round % names.length]! }).first();
     const box = (await bar.boundingBox())!;
     bare.push(
-      await page.evaluate(async (asOf) => {
-        const start = performance.now();
-        const query = `asOf=${asOf}&span=trailing-5&narrow=route:northreach&unit=units`;
-        await (await fetch(`/api/packs/bench/pages/twelve/answers?${query}`)).text();
-        return performance.now() - start;
-      }, month),
+      await page.evaluate(
+        async ([answers, asOf]) => {
+          const start = performance.now();
+          const query = `asOf=${asOf}&span=trailing-5&narrow=route:northreach&unit=units`;
+          await (await fetch(`${answers}?${query}`)).text();
+          return performance.now() - start;
+        },
+        [`/api/packs/${pack}/pages/${own}/answers`, month] as const,
+      ),
     );
     whole.push(await timeUntilComplete(page, () => page.mouse.click(box.x + 4, box.y + box.height / 2), "in view"));
   }
   say(
-    "what is in view repainted after a click that narrows",
+    `what is in view of ${pack}/${own} repainted after a click that narrows`,
     median(whole),
     "the same answers fetched bare",
     median(bare),
