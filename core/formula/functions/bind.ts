@@ -188,7 +188,10 @@ function membersOfLevel(
     if (depth === 0)
       refuse(
         level.at,
-        `${dimension.name} has no level "${level.name}". It has ${listed(dimension.levels.map((l) => `"${l}"`), "or")}.`,
+        `${dimension.name} has no level "${level.name}". It has ${listed(
+          dimension.levels.map((l) => `"${l}"`),
+          "or",
+        )}.`,
       );
   }
   const found = dimension.members.filter((m) => memberDepth(dimension, m.key) === depth).map((m) => m.key);
