@@ -172,9 +172,9 @@ test("a page answers by keyboard alone", async ({ page }) => {
     );
     await page.keyboard.press("Enter");
     await expect(page.getByText(/by vessel, .*against Prior year/)).toBeVisible();
-    await chooseIn(page, page.getByLabel("Keep it as a panel of"), "Outlook");
+    await chooseIn(page, page.getByLabel("Keep it as a panel of"), "Costs and fuel");
     await pressOn(page, page.getByRole("button", { name: "Keep it" }));
-    await pressOn(page, page.getByRole("status").getByRole("link", { name: "Outlook" }));
+    await pressOn(page, page.getByRole("status").getByRole("link", { name: "Costs and fuel" }));
     await expect(page.getByText(/Keeps its own: against Prior year/)).toBeVisible();
   });
 });

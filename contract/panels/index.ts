@@ -2,6 +2,7 @@ import { z } from "zod";
 import type { PanelKind } from "#core/panels/kinds.ts";
 import { frameQuerySchema } from "../frame.ts";
 import type { References } from "./panel-contract.ts";
+import { bridge } from "./bridge.ts";
 import { breakdown } from "./breakdown.ts";
 import { chooser } from "./chooser.ts";
 import { scorecard } from "./scorecard.ts";
@@ -14,6 +15,7 @@ export const PANEL_CONTRACTS = {
   scorecard,
   tiles,
   "time-chart": timeChart,
+  bridge,
   breakdown,
   text,
   chooser,

@@ -86,7 +86,7 @@ export function measure(
     if (read.length === 0) return absent("not covered", `${view.side.name} has no month in common.`);
     return input.kind === "monthly"
       ? monthlyOf(input, months[input.view] ?? [], view, context)
-      : gather(input, view.answers[places[i]!]!, view, read, context);
+      : gather(input, view.answers[places[i]!]!.leaves, view, read, context);
   });
   return {
     side: coverage.side,
@@ -206,14 +206,29 @@ function outlookOf(formula: CompiledFormula, { side, window }: ViewCoverage, con
   return "absent" in found ? found : evaluateInMinorUnits(formula, found.inputs);
 }
 
+/** What some of the leaf accounts bring to an account input of a measurement, on the months and in the scope of that one. */
+export function amountOf(
+  kpi: Measured,
+  { coverage, viewMonths }: Measurement,
+  input: number,
+  leaves: readonly string[],
+  context: MeasureContext,
+): Figure {
+  const asked = kpi.formula.inputs[input];
+  if (asked?.kind !== "account") return absent("not covered", "It is no account's amount.");
+  const view = coverage.views[asked.view]!;
+  if (view.absence) return view.absence;
+  return gather(asked, leaves, view, viewMonths[asked.view]!, context);
+}
+
 function gather(
   input: Extract<FormulaInput, { kind: "account" }>,
-  answer: CoverageAnswer,
+  leaves: readonly string[],
   { scope, window, side }: ViewCoverage,
   months: readonly Month[],
   { cells }: MeasureContext,
 ): Figure {
-  const read = { scope, scenario: side.scenario, accounts: answer.leaves };
+  const read = { scope, scenario: side.scenario, accounts: leaves };
   const gathered = input.gathering === "closing" ? months.slice(-1) : months;
   const isByDay = daysIn(window, window.from) !== undefined;
   const sum = isByDay

@@ -1,3 +1,4 @@
+import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
 import type { PanelKind } from "./kinds.ts";
@@ -11,6 +12,7 @@ export const PANEL_COMPUTATIONS = {
   scorecard,
   tiles,
   "time-chart": timeChart,
+  bridge,
   breakdown,
   text,
   chooser,

@@ -1,3 +1,4 @@
+import type { BridgeDefinition } from "../panels/bridge/definition.ts";
 import type { BreakdownDefinition } from "../panels/breakdown/definition.ts";
 import type { ChooserDefinition } from "../panels/chooser/definition.ts";
 import { PANEL_KINDS, type PanelKind } from "../panels/kinds.ts";
@@ -12,6 +13,7 @@ interface Definitions {
   readonly scorecard: ScorecardDefinition;
   readonly tiles: TilesDefinition;
   readonly "time-chart": TimeChartDefinition;
+  readonly bridge: BridgeDefinition;
   readonly breakdown: BreakdownDefinition;
   readonly text: TextDefinition;
   readonly chooser: ChooserDefinition;
@@ -55,6 +57,22 @@ const FITS: { readonly [K in PanelKind]: (attempt: Attempt) => Fit<Definitions[K
         cluster: null,
         stacking: "clustered",
         ...ARRANGED,
+      },
+    };
+  },
+  bridge: ({ kpis, split }) => {
+    if (kpis.length > 1) return { unfit: "A bridge leads from one figure to another: choose one KPI." };
+    return {
+      fitness: split ? 0.75 : 0.6,
+      panel: {
+        key: ATTEMPT_KEY,
+        kind: "bridge",
+        kpi: kpis[0]!,
+        from: "basis",
+        by: split ? { kind: "member", ...split } : { kind: "account" },
+        order: "tree",
+        top: 12,
+        hasSubtotals: true,
       },
     };
   },

@@ -74,6 +74,14 @@ export const KPIS: readonly KpiDefinition[] = [
   },
   {
     ...base,
+    key: "freight_carried",
+    name: "Freight units",
+    formula: "freight_units",
+    unit: { kind: "count", of: "freight units" },
+    description: "Units of freight carried: trucks, trailers and containers.",
+  },
+  {
+    ...base,
     key: "onboard_spend",
     name: "On-board spend",
     formula: "onboard_revenue / passengers",

@@ -62,6 +62,19 @@ const breakdown = (
   place,
 });
 
+const bridge = (place: Place, kpi: string, change: Partly<"bridge"> = {}): PanelDraft => ({
+  key: "bridge",
+  kind: "bridge",
+  kpi,
+  from: "basis",
+  by: { kind: "account" },
+  order: "tree",
+  top: null,
+  hasSubtotals: true,
+  ...change,
+  place,
+});
+
 const text = (place: Place, written: string): PanelDraft => ({
   key: "message",
   kind: "text",
@@ -198,8 +211,15 @@ export const PACK: PackDraft = {
         breakdown("services", at(14, 30, 10, 26), ["tickets"], SERVICE),
         scorecard(at(0, 56, 24, 28), [
           ["Revenue", ["total_revenue", "tickets", "freight"]],
-          ["Volume and price", ["passenger_count", "onboard_spend", "freight_price"]],
+          ["Volume and price", ["passenger_count", "onboard_spend", "freight_carried", "freight_price"]],
         ]),
+        bridge(at(0, 84, 12, 26), "freight", {
+          by: { kind: "effects", quantity: "freight_carried", ...ROUTE },
+        }),
+        {
+          ...bridge(at(12, 84, 12, 26), "total_revenue", { by: { kind: "member", ...SERVICE }, order: "effect" }),
+          key: "bridge-by-service",
+        },
       ],
     },
     {
@@ -212,7 +232,11 @@ export const PACK: PackDraft = {
           ["In proportion", ["fuel_share", "operating_margin"]],
         ]),
         overTime(at(14, 0, 10, 40), "fuel"),
-        breakdown("vessels", at(0, 40, 12, 46), ["fuel", "crew", "maintenance"], VESSEL, { order: "value" }),
+        bridge(at(0, 86, 24, 56), "operating_result"),
+        // No budget is kept by vessel.
+        breakdown("vessels", at(0, 40, 12, 46), ["fuel", "crew", "maintenance"], VESSEL, {
+          holds: { basis: "prior-year" },
+        }),
         breakdown("departments", at(12, 40, 12, 46), ["costs", "overtime"], DEPARTMENT, {
           order: "variance",
           isReversed: true,
@@ -255,6 +279,7 @@ export const PACK: PackDraft = {
         ),
         overTime(at(0, 36, 14, 48), "operating_result", { holds: { span: "full-year" } }),
         overTime(at(14, 36, 10, 48), "total_revenue", { holds: { span: "full-year" } }, "revenue-over-time"),
+        bridge(at(0, 84, 24, 28), "operating_result", { from: "to-date", by: { kind: "month" } }),
       ],
     },
     areaPage("skerry-sound", "Skerry Sound", "total_revenue"),

@@ -51,3 +51,23 @@ export function apart(lines: readonly { readonly name: string; readonly y: numbe
       return { name, y, labelY, labelWidth: labelWidth(name) * 0.86 + 6 };
     });
 }
+
+/** A label that stands left or right of its mark. */
+export interface SideLabel {
+  readonly text: string;
+  readonly x: number;
+  readonly anchor: "start" | "end";
+}
+
+/** A label beside its mark; where the plot ends before it does, over the mark. */
+export function besideMark(
+  text: string,
+  x: number,
+  isLeft: boolean,
+  plot: { readonly x: number; readonly width: number },
+): SideLabel {
+  const width = labelWidth(text);
+  const [start, end] = [plot.x, plot.x + plot.width];
+  if (isLeft) return x - width < start ? { text, x: start, anchor: "start" } : { text, x, anchor: "end" };
+  return x + width > end ? { text, x: end, anchor: "end" } : { text, x, anchor: "start" };
+}

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { RepeatOrder } from "#core/panels/parts/repetition.ts";
 import { ChoiceWord } from "../ui/choice-word.tsx";
-import { TextButton } from "../ui/form.tsx";
+import { MemberPath } from "./member-path.tsx";
 import { ORDER_CHOICES, orderKey, orderWords, parseOrder, TOP_CHOICES, topWords } from "./member-order.ts";
 
 interface Named {
@@ -61,26 +61,7 @@ export function MemberHead({
       )}
       <div className="flex flex-wrap items-baseline gap-x-1">
         <span>by {level}</span>
-        {path.length > 0 && (
-          <>
-            <span>in</span>
-            <TextButton onClick={() => onChoose({ below: undefined })}>all</TextButton>
-            {path.map(({ key, name }, i) => (
-              <span key={key} className="inline-flex items-baseline gap-x-1">
-                <span aria-hidden="true" className="text-slate">
-                  ›
-                </span>
-                {i === path.length - 1 ? (
-                  <span className="font-semibold" aria-current="true">
-                    {name}
-                  </span>
-                ) : (
-                  <TextButton onClick={() => onChoose({ below: key })}>{name}</TextButton>
-                )}
-              </span>
-            ))}
-          </>
-        )}
+        <MemberPath path={path} onOpen={(below) => onChoose({ below })} />
       </div>
       {children}
       <p className="ml-auto text-[13px] text-slate">

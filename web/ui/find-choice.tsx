@@ -17,7 +17,7 @@ export function FindChoice({
   const [isOpen, setOpen] = useState(false);
   return (
     <Popover.Root open={isOpen} onOpenChange={setOpen}>
-      <Popover.Trigger className="field flex items-center gap-2">
+      <Popover.Trigger className="field flex w-auto items-center gap-2">
         {label} <ChevronDown size={13} aria-hidden="true" />
       </Popover.Trigger>
       <Popover.Portal>

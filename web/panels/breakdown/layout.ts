@@ -4,7 +4,7 @@ import type { Stacking } from "#core/panels/breakdown/definition.ts";
 import { writeNumber, writePercent, writeSigned, type NumberStyle } from "#core/words/number-words.ts";
 import type { WireFigure, WireVariance } from "#contract/figure.ts";
 import type { Box } from "../../charts/geometry.ts";
-import { labelWidth } from "../../charts/labels.ts";
+import { besideMark, labelWidth, type SideLabel } from "../../charts/labels.ts";
 import { shorten } from "../../charts/shorten.ts";
 
 /** What a breakdown is laid out from. Values are in the KPI's own unit. */
@@ -36,7 +36,7 @@ export interface BarLine {
   readonly part: Box | null;
   /** Where the basis stands on the bar. */
   readonly basis: { readonly x: number; readonly y1: number; readonly y2: number } | null;
-  readonly value: { readonly text: string; readonly x: number; readonly anchor: "start" | "end" };
+  readonly value: SideLabel;
   readonly delta: {
     readonly box: Box | null;
     readonly text: string;
@@ -150,7 +150,7 @@ export function layoutBreakdown({ data, width, style, deltaStyle, parts }: Break
       segments,
       part: part === undefined || kind === "total" ? null : boxBetween(zero, x(part), bar),
       basis: basisX === undefined ? null : { x: basisX, y1: top + 2, y2: top + lineHeight - 2 },
-      value: labelAt(
+      value: besideMark(
         valueTexts[i]!,
         kind === "total" ? zero + LABEL_GAP : isLeft ? clear - LABEL_GAP : clear + LABEL_GAP,
         isLeft && kind !== "total",
@@ -174,14 +174,6 @@ export function layoutBreakdown({ data, width, style, deltaStyle, parts }: Break
 }
 
 type Scale = (value: number) => number;
-
-/** A label beside its mark; where the plot ends before it does, over the mark. */
-function labelAt(text: string, x: number, isLeft: boolean, plot: Box): BarLine["value"] {
-  const width = labelWidth(text);
-  const [start, end] = [plot.x, plot.x + plot.width];
-  if (isLeft) return x - width < start ? { text, x: start, anchor: "start" } : { text, x, anchor: "end" };
-  return x + width > end ? { text, x: end, anchor: "end" } : { text, x, anchor: "start" };
-}
 
 function deltaOf(
   { row }: BreakdownRow,

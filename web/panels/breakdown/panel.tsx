@@ -13,6 +13,7 @@ import {
 } from "#core/words/number-words.ts";
 import { dyeOf } from "../../charts/dyes.ts";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
+import { WalkedChart } from "../../charts/walked-chart.tsx";
 import { IconButton } from "../../ui/form.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { Notice } from "../../ui/notice.tsx";
@@ -21,6 +22,7 @@ import { useSize } from "../../ui/use-size.ts";
 import { formatFigureAddress } from "../figure-address.ts";
 import { MemberHead } from "../member-head.tsx";
 import { NumbersTable } from "../numbers-table.tsx";
+import { PanelNotes } from "../panel-notes.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { PartMark } from "../part-mark.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
@@ -112,7 +114,7 @@ function Breakdown({
           />
         )}
       </div>
-      <Below data={data} />
+      <PanelNotes absent={data.absent} notes={data.notes} />
     </div>
   );
 }
@@ -152,7 +154,7 @@ function BarChart({
     const member = own(line);
     return member ? pickHandlers(actions.pick, member, open(line)) : {};
   };
-  const { active, look, leave, keys } = useMarkWalk(layout.lines.length, 0, {
+  const walk = useMarkWalk(layout.lines.length, 0, {
     onTable,
     onEnter: (mark, event) => {
       const line = layout.lines[mark];
@@ -166,37 +168,31 @@ function BarChart({
     },
     onDown: (mark) => open(layout.lines[mark])?.(),
   });
+  const { active } = walk;
   const line = active === null ? undefined : layout.lines[active];
   return (
-    <div ref={holder} className="relative" onMouseLeave={leave}>
-      {width > 0 && (
-        <svg
-          width={width}
-          height={layout.height}
-          role="img"
-          tabIndex={0}
-          aria-roledescription="chart"
-          aria-label={`${data.headline} ${data.descriptor}. Left and right walk along the members, Enter narrows the page, down opens, Shift and Enter shows where a figure comes from.`}
-          {...keys}
-          className="block overflow-visible text-[11.5px]"
-        >
-          <Bars {...{ data, layout, width, active, picked, handlersOf }} onLook={look} />
-        </svg>
-      )}
-      {line && (
-        <MemberCard
-          data={data}
-          line={line}
-          part={line.row.member ? parts?.get(line.row.member.key) : undefined}
-          style={style}
-          deltaStyle={dStyle}
-          width={width}
-        />
-      )}
-      <p className="sr-only" aria-live="polite">
-        {line ? cardWords(data, line, style, dStyle) : ""}
-      </p>
-    </div>
+    <WalkedChart
+      holder={holder}
+      width={width}
+      height={layout.height}
+      label={`${data.headline} ${data.descriptor}. Left and right walk along the members, Enter narrows the page, down opens, Shift and Enter shows where a figure comes from.`}
+      walk={walk}
+      words={line ? cardWords(data, line, style, dStyle) : ""}
+      card={
+        line && (
+          <MemberCard
+            data={data}
+            line={line}
+            part={line.row.member ? parts?.get(line.row.member.key) : undefined}
+            style={style}
+            deltaStyle={dStyle}
+            width={width}
+          />
+        )
+      }
+    >
+      <Bars {...{ data, layout, width, active, picked, handlersOf }} onLook={walk.look} />
+    </WalkedChart>
   );
 }
 
@@ -312,23 +308,6 @@ function Legend({ data: { series, total, shows } }: { data: BreakdownAnswer }) {
           </li>
         ))
       )}
-    </ul>
-  );
-}
-
-/** Members without a figure, and what must be known to read the bars. */
-function Below({ data: { absent, notes } }: { data: BreakdownAnswer }) {
-  if (absent.length === 0 && notes.length === 0) return null;
-  return (
-    <ul className="mx-4 mt-1.5 space-y-0.5 border-t border-thread pt-1.5 text-[12.5px] text-slate">
-      {absent.map(({ name, reason }) => (
-        <li key={name}>
-          {name}: {reason}
-        </li>
-      ))}
-      {notes.map((note) => (
-        <li key={note}>{note}</li>
-      ))}
     </ul>
   );
 }

@@ -1,0 +1,134 @@
+import { BRIDGE_ORDERS, BRIDGE_STARTS, type BridgeBy } from "#core/panels/bridge/definition.ts";
+import { useKpis } from "../../app/questions.ts";
+import { Field, Tick } from "../../ui/form.tsx";
+import { LevelPick } from "../arrange/level-pick.tsx";
+import type { ArrangeProps } from "../panel-view.ts";
+import { START_CHOICES } from "./starts.ts";
+
+const BY_NAMES: Readonly<Record<BridgeBy["kind"], string>> = {
+  account: "account, by effect",
+  member: "member",
+  month: "month",
+  effects: "volume, mix and price",
+};
+const ORDER_NAMES = { tree: "as the tree has them", effect: "the largest effect first" } as const;
+const TOPS = [5, 8, 12, 20] as const;
+
+/** A bridge: of which KPI, from where, by what steps, and how many of them stand apart. */
+export default function ArrangeBridge({ panel, dimensions, onChange }: ArrangeProps<"bridge">) {
+  const library = useKpis().data ?? [];
+  const { by } = panel;
+  const counted = library.filter(({ definition }) => definition.unit.kind === "count");
+  const level = { dimension: dimensions[0]?.key ?? "", level: null };
+  const asBy = (kind: BridgeBy["kind"]): BridgeBy => {
+    const own = "dimension" in by ? { dimension: by.dimension, level: by.level } : level;
+    switch (kind) {
+      case "member":
+        return { kind, ...own };
+      case "effects":
+        return { kind, quantity: counted[0]?.definition.key ?? panel.kpi, ...own };
+      default:
+        return { kind };
+    }
+  };
+  return (
+    <div className="mt-2 grid gap-2">
+      <Field label="KPI, until the reader chooses another">
+        <select className="field" value={panel.kpi} onChange={(e) => onChange({ ...panel, kpi: e.target.value })}>
+          {library.map(({ definition }) => (
+            <option key={definition.key} value={definition.key}>
+              {definition.name}
+            </option>
+          ))}
+        </select>
+      </Field>
+      <Field label="It leads">
+        <select
+          className="field"
+          value={panel.from}
+          onChange={(e) => onChange({ ...panel, from: BRIDGE_STARTS.find((from) => from === e.target.value)! })}
+        >
+          {START_CHOICES.map(({ key, name }) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </Field>
+      {panel.from !== "to-date" && (
+        <>
+          <Field label="Step by step">
+            <select
+              className="field"
+              value={by.kind}
+              onChange={(e) => onChange({ ...panel, by: asBy(e.target.value as BridgeBy["kind"]) })}
+            >
+              {Object.entries(BY_NAMES).map(([kind, name]) => (
+                <option key={kind} value={kind}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </Field>
+          {"dimension" in by && (
+            <LevelPick
+              label="By the members of"
+              dimensions={dimensions}
+              chosen={by}
+              onPick={(picked) => picked && onChange({ ...panel, by: { ...by, ...picked } })}
+            />
+          )}
+          {by.kind === "effects" && (
+            <Field label="What is counted">
+              <select
+                className="field"
+                value={by.quantity}
+                onChange={(e) => onChange({ ...panel, by: { ...by, quantity: e.target.value } })}
+              >
+                {counted.map(({ definition }) => (
+                  <option key={definition.key} value={definition.key}>
+                    {definition.name}
+                  </option>
+                ))}
+              </select>
+            </Field>
+          )}
+          <Field label="Steps stand">
+            <select
+              className="field"
+              value={panel.order}
+              onChange={(e) => onChange({ ...panel, order: BRIDGE_ORDERS.find((o) => o === e.target.value)! })}
+            >
+              {BRIDGE_ORDERS.map((order) => (
+                <option key={order} value={order}>
+                  {ORDER_NAMES[order]}
+                </option>
+              ))}
+            </select>
+          </Field>
+          <Field label="Apart stand">
+            <select
+              className="field"
+              value={panel.top ?? ""}
+              onChange={(e) => onChange({ ...panel, top: e.target.value === "" ? null : Number(e.target.value) })}
+            >
+              <option value="">all of them</option>
+              {[...new Set([...TOPS, ...(panel.top === null ? [] : [panel.top])])]
+                .sort((a, b) => a - b)
+                .map((top) => (
+                  <option key={top} value={top}>
+                    the largest {top}
+                  </option>
+                ))}
+            </select>
+          </Field>
+          <Tick
+            label="Sums between the steps, where the tree has them"
+            isOn={panel.hasSubtotals}
+            onChange={(hasSubtotals) => onChange({ ...panel, hasSubtotals })}
+          />
+        </>
+      )}
+    </div>
+  );
+}

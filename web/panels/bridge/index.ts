@@ -1,0 +1,21 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const bridge: PanelView<"bridge"> = {
+  name: "a bridge",
+  question: "What takes us from there to here?",
+  follows: true,
+  fills: false,
+  create: ({ key, kpis }) => ({
+    key,
+    kind: "bridge",
+    kpi: kpis[0]!,
+    from: "basis",
+    by: { kind: "account" },
+    order: "tree",
+    top: 12,
+    hasSubtotals: true,
+  }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};

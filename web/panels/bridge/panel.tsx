@@ -1,0 +1,262 @@
+import { Table2, UnfoldHorizontal } from "lucide-react";
+import type { MouseEvent, RefObject } from "react";
+import { formatScope } from "#core/dimensions/scope-text.ts";
+import type { BridgeAnswer } from "#core/panels/bridge/compute.ts";
+import type { BridgeStart } from "#core/panels/bridge/definition.ts";
+import { bridgeTable } from "#core/panels/bridge/table.ts";
+import {
+  deltaStyle,
+  valueStyle,
+  writePercent,
+  writeSigned,
+  writeWithUnit,
+  type NumberStyle,
+} from "#core/words/number-words.ts";
+import { useMarkWalk } from "../../charts/use-mark-walk.ts";
+import { WalkedChart } from "../../charts/walked-chart.tsx";
+import { ChoiceWord } from "../../ui/choice-word.tsx";
+import { IconButton } from "../../ui/form.tsx";
+import { JudgementMark } from "../../ui/judgement.tsx";
+import { Notice } from "../../ui/notice.tsx";
+import { useSize } from "../../ui/use-size.ts";
+import { formatFigureAddress } from "../figure-address.ts";
+import { MemberPath } from "../member-path.tsx";
+import { NumbersTable } from "../numbers-table.tsx";
+import { PanelNotes } from "../panel-notes.tsx";
+import { PanelSheet } from "../panel-sheet.tsx";
+import { pickHandlers } from "../pick-handlers.ts";
+import type { PanelProps } from "../panel-view.ts";
+import { layoutBridge, type BridgeLine } from "./layout.ts";
+import { START_CHOICES, startWords } from "./starts.ts";
+import { Steps } from "./steps.tsx";
+
+/** What takes a KPI from one figure to another, as a chart or as a table of numbers. */
+export default function BridgePanel(view: PanelProps<"bridge">) {
+  return (
+    <PanelSheet
+      view={view}
+      label="Bridge"
+      table={bridgeTable}
+      skeleton={
+        <div className="p-5" role="status" aria-label="The bridge is being calculated">
+          <div className="waiting h-6 w-3/4" />
+          {Array.from({ length: 6 }, (_, i) => (
+            <div key={i} className="waiting mt-3 h-4" style={{ width: "30%", marginLeft: `${i * 11}%` }} />
+          ))}
+        </div>
+      }
+    >
+      {(data) => <Bridge view={view} data={data} />}
+    </PanelSheet>
+  );
+}
+
+function Bridge({
+  view: { panel, choice, picked, actions },
+  data,
+}: {
+  view: PanelProps<"bridge">;
+  data: BridgeAnswer;
+}) {
+  const isTable = choice.table === "open";
+  const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
+  const withDecimals = (style: NumberStyle): NumberStyle =>
+    panel.decimals === undefined ? style : { ...style, decimals: panel.decimals };
+  const style = withDecimals(valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
+  const dStyle = withDecimals(deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
+  const [{ width }, holder] = useSize();
+  const layout = layoutBridge({ data, width: Math.max(1, width), style, deltaStyle: dStyle });
+  return (
+    <div className="min-w-0 pb-2">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-0.5 px-4 pt-1 pb-1">
+        <span className="inline-flex flex-wrap items-baseline gap-x-1">
+          <ChoiceWord
+            label="Leads"
+            words={startWords(data.from, data.start?.name ?? data.frame.words.basis)}
+            choices={START_CHOICES}
+            chosen={data.from}
+            onChoose={(from) => actions.choose({ from: from as BridgeStart, below: undefined })}
+            className="meaning-word"
+          />
+          <MemberPath path={data.path} onOpen={(below) => actions.choose({ below })} />
+        </span>
+        <span className="ml-auto flex gap-0.5">
+          {layout.mayShorten && !isTable && (
+            <IconButton
+              label={layout.isShort ? "Show the axis from zero" : "Shorten the axis"}
+              isOn={layout.isShort}
+              onClick={() => actions.choose({ axis: layout.isShort ? "whole" : "short" })}
+            >
+              <UnfoldHorizontal size={15} />
+            </IconButton>
+          )}
+          <IconButton label="Table of numbers" isOn={isTable} onClick={toggleTable}>
+            <Table2 size={15} />
+          </IconButton>
+        </span>
+      </div>
+      <div
+        className="px-4"
+        onKeyDown={(event) => {
+          if (isTable && event.key === "t") toggleTable();
+        }}
+      >
+        {data.refusal !== null ? (
+          <div className="py-6">
+            <Notice title="There is no bridge here" detail={data.refusal} />
+          </div>
+        ) : isTable ? (
+          <NumbersTable
+            table={bridgeTable(data)}
+            caption={`${data.kpi.name} in ${style.unitName}, step by step`}
+            style={style}
+            deltaStyle={dStyle}
+          />
+        ) : (
+          <BridgeChart
+            {...{ data, layout, width, holder, style, actions }}
+            deltaStyle={dStyle}
+            picked={data.dimension === null ? undefined : picked[data.dimension]}
+            onTable={toggleTable}
+          />
+        )}
+      </div>
+      {layout.isShort && !isTable && data.refusal === null && (
+        <p className="px-4 pt-1 text-[12.5px] text-slate">
+          The axis does not begin at zero: figures are torn off there.
+        </p>
+      )}
+      <PanelNotes absent={data.absent} notes={data.notes} />
+    </div>
+  );
+}
+
+function BridgeChart({
+  data,
+  layout,
+  width,
+  holder,
+  style,
+  deltaStyle: dStyle,
+  picked,
+  actions,
+  onTable,
+}: {
+  data: BridgeAnswer;
+  layout: ReturnType<typeof layoutBridge>;
+  width: number;
+  holder: RefObject<HTMLDivElement | null>;
+  style: NumberStyle;
+  deltaStyle: NumberStyle;
+  picked: readonly string[] | undefined;
+  actions: PanelProps<"bridge">["actions"];
+  onTable: () => void;
+}) {
+  const openOf = ({ step }: BridgeLine) =>
+    step?.opens ? () => actions.choose({ below: step.opens ?? undefined }) : undefined;
+  const memberOf = ({ step }: BridgeLine) =>
+    step?.member && data.dimension !== null
+      ? { dimension: data.dimension, member: step.member.key, name: step.member.name }
+      : undefined;
+  const ask = ({ step }: BridgeLine) => {
+    const address = formatFigureAddress(data.kpi.key, "actual", step?.months ?? undefined);
+    actions.ask(address, step?.member ? formatScope(step.member.scope) : undefined);
+  };
+  const handlersOf = (
+    line: BridgeLine,
+  ): { onClick?: (event: MouseEvent) => void; onDoubleClick?: (event: MouseEvent) => void } => {
+    const member = memberOf(line);
+    if (member) return pickHandlers(actions.pick, member, openOf(line));
+    const open = openOf(line);
+    // Accounts and months are no members: there is nothing to narrow to, so a click leads to what lies below or behind.
+    if (open) return { onClick: open };
+    return line.step === null || line.step.kind === "step" ? { onClick: () => ask(line) } : {};
+  };
+  const walk = useMarkWalk(layout.lines.length, 0, {
+    onTable,
+    onEnter: (mark, event) => {
+      const line = layout.lines[mark]!;
+      const member = memberOf(line);
+      if (event.shiftKey || !member) ask(line);
+      else actions.pick?.(member, { adds: event.ctrlKey || event.metaKey, otherWay: event.altKey });
+    },
+    onDown: (mark) => openOf(layout.lines[mark]!)?.(),
+  });
+  const line = walk.active === null ? undefined : layout.lines[walk.active];
+  return (
+    <WalkedChart
+      holder={holder}
+      width={width}
+      height={layout.height}
+      label={`${data.headline} ${data.descriptor}. Left and right walk along the steps, Enter narrows or shows where a figure comes from, down opens.`}
+      walk={walk}
+      words={line ? lineWords(data, line, style, dStyle) : ""}
+      card={line && <StepCard {...{ data, line, style, width }} deltaStyle={dStyle} />}
+    >
+      <Steps {...{ layout, picked, handlersOf }} active={walk.active} onLook={walk.look} />
+    </WalkedChart>
+  );
+}
+
+function StepCard({
+  data,
+  line,
+  style,
+  deltaStyle: dStyle,
+  width,
+}: {
+  data: BridgeAnswer;
+  line: BridgeLine;
+  style: NumberStyle;
+  deltaStyle: NumberStyle;
+  width: number;
+}) {
+  const { step, end } = line;
+  const { delta } = data.variance;
+  const share = step && "value" in delta && delta.value !== 0 && !step.isForecast ? step.value / delta.value : null;
+  return (
+    <div
+      aria-hidden="true"
+      className="popover pointer-events-none absolute z-10 w-60 p-3 text-[13px]"
+      style={{
+        left: Math.max(0, Math.min(width - 240, width * 0.36)),
+        ...(line.centre > 150
+          ? { bottom: `calc(100% - ${line.band.y - 4}px)` }
+          : { top: line.band.y + line.band.height + 4 }),
+      }}
+    >
+      <p className="font-serif text-[15px]">{line.fullName}</p>
+      <dl className="mt-1 grid grid-cols-[1fr_auto] gap-x-3">
+        {step && (
+          <>
+            <dt>Brings</dt>
+            <dd className="text-right font-semibold">{writeSigned(step.value, dStyle)}</dd>
+          </>
+        )}
+        <dt>{end ? end.name : "Leads to"}</dt>
+        <dd className="text-right">{writeWithUnit(line.after, style)}</dd>
+      </dl>
+      {step && line.kind === "step" && (
+        <p className="mt-1 flex justify-between gap-2 border-t border-thread pt-1">
+          <JudgementMark judgement={step.judgement} />
+          {share !== null && step.kind !== "gap" && <span>{writePercent(share)} of Δ</span>}
+        </p>
+      )}
+      {step?.count !== null && step?.count !== undefined && (
+        <p className="mt-1 text-[12px] text-slate">{step.count} smaller steps, added up</p>
+      )}
+      {line.kind === "step" && step?.opens && (
+        <p className="mt-1 text-[11.5px] text-slate">
+          {step.member ? "Click narrows, Ctrl adds, double click opens" : "Click opens"}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function lineWords(data: BridgeAnswer, line: BridgeLine, style: NumberStyle, dStyle: NumberStyle): string {
+  const { step, end } = line;
+  if (!step) return `${end!.name}: ${data.kpi.name} ${writeWithUnit(end!.value, style)}`;
+  const judged = step.judgement && line.kind === "step" ? `, ${step.judgement}` : "";
+  return `${line.fullName}: ${writeSigned(step.value, dStyle)}${judged}; leads to ${writeWithUnit(line.after, style)}`;
+}
