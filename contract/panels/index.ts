@@ -2,6 +2,7 @@ import { z } from "zod";
 import type { PanelKind } from "#core/panels/kinds.ts";
 import { frameQuerySchema } from "../frame.ts";
 import type { References } from "./panel-contract.ts";
+import { heat } from "./heat.ts";
 import { bridge } from "./bridge.ts";
 import { breakdown } from "./breakdown.ts";
 import { chooser } from "./chooser.ts";
@@ -17,6 +18,7 @@ export const PANEL_CONTRACTS = {
   "time-chart": timeChart,
   bridge,
   breakdown,
+  heat,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

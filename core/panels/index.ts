@@ -1,3 +1,4 @@
+import { heat } from "./heat/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -14,6 +15,7 @@ export const PANEL_COMPUTATIONS = {
   "time-chart": timeChart,
   bridge,
   breakdown,
+  heat,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

@@ -1,3 +1,12 @@
 /** The kinds of panels there are, in the order in which they are offered. What each is stands in the three indexes. */
-export const PANEL_KINDS = ["scorecard", "tiles", "time-chart", "bridge", "breakdown", "text", "chooser"] as const;
+export const PANEL_KINDS = [
+  "scorecard",
+  "tiles",
+  "time-chart",
+  "bridge",
+  "breakdown",
+  "heat",
+  "text",
+  "chooser",
+] as const;
 export type PanelKind = (typeof PANEL_KINDS)[number];

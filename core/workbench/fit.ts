@@ -1,3 +1,4 @@
+import type { HeatDefinition } from "../panels/heat/definition.ts";
 import type { BridgeDefinition } from "../panels/bridge/definition.ts";
 import type { BreakdownDefinition } from "../panels/breakdown/definition.ts";
 import type { ChooserDefinition } from "../panels/chooser/definition.ts";
@@ -15,6 +16,7 @@ interface Definitions {
   readonly "time-chart": TimeChartDefinition;
   readonly bridge: BridgeDefinition;
   readonly breakdown: BreakdownDefinition;
+  readonly heat: HeatDefinition;
   readonly text: TextDefinition;
   readonly chooser: ChooserDefinition;
 }
@@ -73,6 +75,22 @@ const FITS: { readonly [K in PanelKind]: (attempt: Attempt) => Fit<Definitions[K
         order: "tree",
         top: 12,
         hasSubtotals: true,
+      },
+    };
+  },
+  heat: ({ kpis, split }) => {
+    if (!split) return { unfit: "A heat grid needs members along one side: choose by what to split." };
+    if (kpis.length > 1) return { unfit: "A heat grid shows one KPI: choose one of them." };
+    return {
+      fitness: 0.72,
+      panel: {
+        key: ATTEMPT_KEY,
+        kind: "heat",
+        kpi: kpis[0]!,
+        rows: { kind: "member", ...split },
+        columns: { kind: "month" },
+        shade: "value",
+        years: 1,
       },
     };
   },

@@ -15,6 +15,14 @@ function Chart({ count, start, onTable }: { count: number; start: number; onTabl
     </>
   );
 }
+function Grid() {
+  const { active, keys } = useMarkWalk(6, 0, { onTable: () => {}, perRow: 3 });
+  return (
+    <button type="button" {...keys}>
+      {active ?? "none"}
+    </button>
+  );
+}
 const press = (...keys: string[]) => {
   for (const key of keys) fireEvent.keyDown(screen.getAllByRole("button")[0]!, { key });
   return screen.getAllByRole("button")[0]!.textContent;
@@ -39,6 +47,13 @@ describe("walking along the marks of a chart", () => {
     expect(chart.textContent).toBe("2");
     fireEvent.blur(chart);
     expect(chart.textContent).toBe("none");
+  });
+  it("walks rows of marks up and down, and stays inside", () => {
+    render(<Grid />);
+    expect(press("ArrowDown")).toBe("3");
+    expect(press("ArrowDown")).toBe("3");
+    expect(press("ArrowRight", "ArrowUp")).toBe("1");
+    expect(press("ArrowUp")).toBe("1");
   });
   it("leaves Escape to the page once none is looked at", () => {
     render(<Chart count={5} start={3} onTable={vi.fn()} />);

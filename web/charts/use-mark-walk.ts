@@ -21,6 +21,8 @@ export interface MarkKeys {
   readonly onEnter?: (mark: number, event: KeyboardEvent) => void;
   /** Opens the mark downwards. */
   readonly onDown?: ((mark: number) => void) | undefined;
+  /** Of marks that stand in rows: how many stand in each; up and down walk from row to row. */
+  readonly perRow?: number;
 }
 
 /**
@@ -28,15 +30,22 @@ export interface MarkKeys {
  * do what a click and a double click do.
  * The first step begins at `start`.
  */
-export function useMarkWalk(count: number, start: number, { onTable, onEnter, onDown }: MarkKeys): MarkWalk {
+export function useMarkWalk(count: number, start: number, { onTable, onEnter, onDown, perRow }: MarkKeys): MarkWalk {
   const [active, setActive] = useState<number | null>(null);
   const last = count - 1;
+  const within = (mark: number) => (mark < 0 || mark > last ? (active ?? start) : mark);
   const onKeyDown = (event: KeyboardEvent) => {
     const moves: Readonly<Record<string, number | null>> = {
       ArrowRight: Math.min(last, (active ?? start) + 1),
       ArrowLeft: Math.max(0, (active ?? start) - 1),
       Home: 0,
       End: last,
+      ...(perRow === undefined
+        ? {}
+        : {
+            ArrowDown: within((active ?? start) + perRow),
+            ArrowUp: within((active ?? start) - perRow),
+          }),
       // With none looked at it is left to the page, which takes back what it was narrowed to.
       ...(active === null ? {} : { Escape: null }),
     };

@@ -1,6 +1,7 @@
 import { BRIDGE_ORDERS, BRIDGE_STARTS, type BridgeBy } from "#core/panels/bridge/definition.ts";
 import { useKpis } from "../../app/questions.ts";
 import { Field, Tick } from "../../ui/form.tsx";
+import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
 import { START_CHOICES } from "./starts.ts";
@@ -33,15 +34,7 @@ export default function ArrangeBridge({ panel, dimensions, onChange }: ArrangePr
   };
   return (
     <div className="mt-2 grid gap-2">
-      <Field label="KPI, until the reader chooses another">
-        <select className="field" value={panel.kpi} onChange={(e) => onChange({ ...panel, kpi: e.target.value })}>
-          {library.map(({ definition }) => (
-            <option key={definition.key} value={definition.key}>
-              {definition.name}
-            </option>
-          ))}
-        </select>
-      </Field>
+      <KpiPick chosen={panel.kpi} onPick={(kpi) => onChange({ ...panel, kpi })} />
       <Field label="It leads">
         <select
           className="field"
@@ -79,19 +72,12 @@ export default function ArrangeBridge({ panel, dimensions, onChange }: ArrangePr
             />
           )}
           {by.kind === "effects" && (
-            <Field label="What is counted">
-              <select
-                className="field"
-                value={by.quantity}
-                onChange={(e) => onChange({ ...panel, by: { ...by, quantity: e.target.value } })}
-              >
-                {counted.map(({ definition }) => (
-                  <option key={definition.key} value={definition.key}>
-                    {definition.name}
-                  </option>
-                ))}
-              </select>
-            </Field>
+            <KpiPick
+              label="What is counted"
+              chosen={by.quantity}
+              isOffered={({ unit }) => unit.kind === "count"}
+              onPick={(quantity) => onChange({ ...panel, by: { ...by, quantity } })}
+            />
           )}
           <Field label="Steps stand">
             <select

@@ -11,8 +11,8 @@ import {
 } from "#core/series/reference-kinds.ts";
 import { writeDecimal } from "#core/reading/write-decimal.ts";
 import { readNumber } from "#core/reading/read-number.ts";
-import { useKpis } from "../../app/questions.ts";
 import { Button, Field, IconButton, TextField, Tick } from "../../ui/form.tsx";
+import { KpiPick } from "../arrange/kpi-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
 
 type Panel = DefinitionOf<"time-chart">;
@@ -33,7 +33,6 @@ const PERIOD_NAMES: Readonly<Record<Statistic["over"], string>> = {
 
 /** A chart over time: of which KPI, drawn how, with what beside the actual, and what it is read against. */
 export default function ArrangeTimeChart({ panel, onChange }: ArrangeProps<"time-chart">) {
-  const kpis = useKpis();
   const hides = panel.hides ?? [];
   /** Sets a part, or leaves it out where the usual is wanted. */
   const set = <K extends "marks" | "decimals" | "grain" | "last">(part: K, value: Panel[K] | undefined) => {
@@ -43,17 +42,7 @@ export default function ArrangeTimeChart({ panel, onChange }: ArrangeProps<"time
   return (
     <>
       <div className="mt-2 grid gap-2">
-        <Field label="KPI, until the reader chooses another">
-          <select className="field" value={panel.kpi} onChange={(e) => onChange({ ...panel, kpi: e.target.value })}>
-            {kpis.data
-              ?.filter((k) => !k.problem)
-              .map(({ definition: { key, name } }) => (
-                <option key={key} value={key}>
-                  {name}
-                </option>
-              ))}
-          </select>
-        </Field>
+        <KpiPick chosen={panel.kpi} onPick={(kpi) => onChange({ ...panel, kpi })} />
         <div className="grid grid-cols-2 gap-2">
           <Field label="Drawn as">
             <select

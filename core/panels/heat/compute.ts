@@ -1,0 +1,158 @@
+import { daysOf } from "../../calendar/days.ts";
+import { rangeName } from "../../calendar/fiscal-calendar.ts";
+import { formatMonth, type Month } from "../../calendar/month.ts";
+import { basisOf, compareSides } from "../../compare/compare-kpi.ts";
+import { measureOver } from "../../compare/measure.ts";
+import type { MeasureContext } from "../../compare/measure-ground.ts";
+import { ACTUAL } from "../../compare/side.ts";
+import type { Variance } from "../../compare/variance.ts";
+import { dayWindow, monthWindow, rangeWindow } from "../../compare/window.ts";
+import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
+import { absent, combine, isPresent, map, present, type Figure } from "../../figures/figure.ts";
+import { evaluateFormula } from "../../formula/evaluate.ts";
+import { requireKpi } from "../../frame/company.ts";
+import type { FrameAnswer } from "../../frame/frame-answer.ts";
+import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import { valueStyle } from "../../words/number-words.ts";
+import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { isAdditive } from "../parts/part-of.ts";
+import { entriesOf, heatMonths, type AxisEntry, type TimedEntry } from "./axis.ts";
+import type { HeatChoice, HeatDefinition, HeatShade } from "./definition.ts";
+import { heatHeadline } from "./words.ts";
+
+/** A cell: the KPI where a row and a column meet. */
+export interface HeatCell {
+  readonly actual: Figure;
+  readonly variance: Variance;
+  /** The months it is of, as an address writes them; `null` where it is of single days. */
+  readonly months: string | null;
+}
+
+/** A side of a grid. */
+export interface HeatSide {
+  readonly entries: readonly AxisEntry[];
+  /** What a place along it is called: "vessel", "month". */
+  readonly noun: string;
+  readonly dimension: string | null;
+}
+
+/** A KPI by two of member, month, weekday and year. */
+export interface HeatAnswer {
+  readonly kind: "heat";
+  readonly frame: FrameAnswer;
+  readonly kpi: KpiHead;
+  readonly headline: string;
+  readonly descriptor: string;
+  readonly basisName: string;
+  readonly shade: HeatShade;
+  readonly rows: HeatSide;
+  readonly columns: HeatSide;
+  /** Row by row. */
+  readonly cells: readonly (readonly HeatCell[])[];
+  readonly refusal: string | null;
+  readonly notes: readonly string[];
+}
+
+const NO_VARIANCE = absent("not covered", "Single days are not compared.");
+
+export function computeHeat(definition: HeatDefinition, choice: HeatChoice, question: PanelQuestion): HeatAnswer {
+  const { company, asked } = question;
+  const { calendar } = company;
+  const kpi = requireKpi(company, choice.kpi ?? definition.kpi);
+  const { frame } = asked;
+  const context = measureContext(question);
+  const months = heatMonths(calendar, frame.asOf, definition.years);
+  const kinds = [definition.rows.kind, definition.columns.kind];
+  const refusal = refusalOf(definition);
+  const sideOf = (axis: HeatDefinition["rows"]) => entriesOf(axis, months, kinds.includes("year"), question);
+  const rows = sideOf(definition.rows);
+  const columns = sideOf(definition.columns);
+  const isByDay = kinds.includes("weekday");
+  const wanted = choice.shade ?? definition.shade;
+  const shade = isByDay ? "value" : wanted;
+  const { side: basis } = basisOf(kpi, frame, context);
+  const cells =
+    refusal !== null
+      ? []
+      : rows.entries.map((row) =>
+          columns.entries.map((column): HeatCell => {
+            const own = months.filter((month) => row.takesMonth(month) && column.takesMonth(month));
+            const inside = { ...context, scope: scopeOf(row, column, question) };
+            if (isByDay) return byDay(kpi, own, [row, column], inside);
+            const [first, last] = [own[0], own.at(-1)];
+            if (first === undefined || last === undefined) return NOTHING;
+            const window = first === last ? monthWindow(first) : rangeWindow(own);
+            const { actual, variance } = compareSides(kpi, ACTUAL, basis, window, inside);
+            return { actual: actual.figure, variance, months: monthsText(first, last) };
+          }),
+        );
+  const { name, unit, decimals } = kpi.definition;
+  const basisName = "absent" in basis ? asked.answer.words.basis : basis.name;
+  const { words } = asked.answer;
+  const shown: Pick<HeatAnswer, "rows" | "columns" | "cells"> = { rows: bare(rows), columns: bare(columns), cells };
+  return {
+    kind: "heat",
+    frame: asked.answer,
+    kpi: kpiHead(kpi),
+    headline:
+      definition.title !== undefined && kpi.definition.key === definition.kpi
+        ? definition.title
+        : heatHeadline(kpi, shown, shade, basisName, asked.unit),
+    descriptor: `${name} in ${valueStyle(unit, decimals, asked.unit).unitName}${isByDay && isAdditive(unit) ? " a day" : ""}, by ${rows.noun} and ${columns.noun}, ${rangeName(calendar, months[0]!, months.at(-1)!)}, for ${words.scope}${shade === "value" ? "" : `, against ${basisName}`}`,
+    basisName,
+    shade,
+    ...shown,
+    refusal,
+    notes: isByDay && wanted !== "value" ? ["Single days are not compared: cells are shaded by value."] : [],
+  };
+}
+
+const NOTHING: HeatCell = {
+  actual: absent("not closed yet", "After the as-of period, or before there are figures."),
+  variance: { delta: NO_VARIANCE, deltaPercent: NO_VARIANCE, judgement: null, tolerances: null },
+  months: null,
+};
+
+function refusalOf({ rows, columns }: HeatDefinition): string | null {
+  if (rows.kind === columns.kind && rows.kind !== "member")
+    return `Both sides are by ${rows.kind}: choose another for one of them.`;
+  if (rows.kind === "member" && columns.kind === "member" && rows.dimension === columns.dimension)
+    return "Both sides are by members of one dimension: choose another for one of them.";
+  return null;
+}
+
+function bare({ entries, noun, dimension }: ReturnType<typeof entriesOf>): HeatSide {
+  return { entries: entries.map(({ key, name, member }) => ({ key, name, member })), noun, dimension };
+}
+
+function scopeOf(row: TimedEntry, column: TimedEntry, { company, asked }: PanelQuestion): Scope {
+  if (row.member && column.member) return intersectScopes(company.dimensions, row.member.scope, column.member.scope);
+  return (row.member ?? column.member)?.scope ?? asked.scope;
+}
+
+/**
+ * A KPI over single days of months, such as all Mondays: what adds up is shown for one day on average, everything else
+ * is calculated from what the days amount to together.
+ */
+function byDay(
+  kpi: CompiledKpi,
+  months: readonly Month[],
+  places: readonly TimedEntry[],
+  context: MeasureContext,
+): HeatCell {
+  const days = daysOf(months).filter((day) => places.every(({ takesDay }) => !takesDay || takesDay(day)));
+  const measured = days.map((day) => measureOver(kpi, ACTUAL, dayWindow(day, day), context));
+  const there = measured.filter(({ figure, inputs }) => isPresent(figure) || inputs.every(isPresent));
+  if (there.length === 0) return { ...NOTHING, actual: measured[0]?.figure ?? NOTHING.actual };
+  const sums = kpi.formula.inputs.map((_, i) =>
+    there.map(({ inputs }) => inputs[i]!).reduce((a, b) => combine(a, b, (x, y) => present(x + y))),
+  );
+  const together = evaluateFormula(kpi.formula, sums);
+  const actual = isAdditive(kpi.definition.unit) ? map(together, (value) => value / there.length) : together;
+  return { ...NOTHING, actual };
+}
+
+function monthsText(first: Month, last: Month): string {
+  return first === last ? formatMonth(first) : `${formatMonth(first)}..${formatMonth(last)}`;
+}

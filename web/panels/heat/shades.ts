@@ -1,0 +1,9 @@
+import type { HeatShade } from "#core/panels/heat/definition.ts";
+import type { Choice } from "../../ui/choice-word.tsx";
+
+/** What shades can tell, as it is chosen. */
+export const SHADE_CHOICES: readonly (Choice & { readonly key: HeatShade })[] = [
+  { key: "value", name: "shaded by value" },
+  { key: "delta-percent", name: "shaded by Δ%" },
+  { key: "judgement", name: "shaded by judgement" },
+];
