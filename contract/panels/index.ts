@@ -3,6 +3,7 @@ import type { PanelKind } from "#core/panels/kinds.ts";
 import { frameQuerySchema } from "../frame.ts";
 import type { References } from "./panel-contract.ts";
 import { heat } from "./heat.ts";
+import { scatter } from "./scatter.ts";
 import { bridge } from "./bridge.ts";
 import { breakdown } from "./breakdown.ts";
 import { chooser } from "./chooser.ts";
@@ -19,6 +20,7 @@ export const PANEL_CONTRACTS = {
   bridge,
   breakdown,
   heat,
+  scatter,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

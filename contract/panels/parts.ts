@@ -44,3 +44,12 @@ export const shownMemberSchema = z.object({
   hasBelow: z.boolean(),
   scope: scopeSchema,
 });
+
+/** A line fitted through pairs by least squares. */
+export const fittedLineSchema = z.object({
+  slope: z.number(),
+  intercept: z.number(),
+  r: z.number(),
+  r2: z.number(),
+  n: z.number(),
+});

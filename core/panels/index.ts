@@ -1,4 +1,5 @@
 import { heat } from "./heat/index.ts";
+import { scatter } from "./scatter/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -16,6 +17,7 @@ export const PANEL_COMPUTATIONS = {
   bridge,
   breakdown,
   heat,
+  scatter,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

@@ -6,6 +6,7 @@ export const PANEL_KINDS = [
   "bridge",
   "breakdown",
   "heat",
+  "scatter",
   "text",
   "chooser",
 ] as const;

@@ -1,4 +1,5 @@
 import type { HeatDefinition } from "../panels/heat/definition.ts";
+import type { ScatterDefinition } from "../panels/scatter/definition.ts";
 import type { BridgeDefinition } from "../panels/bridge/definition.ts";
 import type { BreakdownDefinition } from "../panels/breakdown/definition.ts";
 import type { ChooserDefinition } from "../panels/chooser/definition.ts";
@@ -17,6 +18,7 @@ interface Definitions {
   readonly bridge: BridgeDefinition;
   readonly breakdown: BreakdownDefinition;
   readonly heat: HeatDefinition;
+  readonly scatter: ScatterDefinition;
   readonly text: TextDefinition;
   readonly chooser: ChooserDefinition;
 }
@@ -91,6 +93,23 @@ const FITS: { readonly [K in PanelKind]: (attempt: Attempt) => Fit<Definitions[K
         columns: { kind: "month" },
         shade: "value",
         years: 1,
+      },
+    };
+  },
+  scatter: ({ kpis, split }) => {
+    if (kpis.length < 2 || kpis.length > 3)
+      return { unfit: "A scatter sets two KPIs against each other, and may size by a third: choose two or three." };
+    return {
+      fitness: split ? 0.9 : 0.8,
+      panel: {
+        key: ATTEMPT_KEY,
+        kind: "scatter",
+        x: kpis[0]!,
+        y: kpis[1]!,
+        size: kpis[2] ?? null,
+        by: split ? { kind: "member", ...split } : { kind: "period", grain: "month", last: 24 },
+        quadrants: "average",
+        hasLine: true,
       },
     };
   },

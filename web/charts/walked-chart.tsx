@@ -13,8 +13,8 @@ export function WalkedChart({
   className = "text-[11.5px]",
   children,
 }: {
-  /** Tells the width. */
-  holder: RefObject<HTMLDivElement | null>;
+  /** Tells the width, where nothing around it does. */
+  holder?: RefObject<HTMLDivElement | null>;
   /** 0 while it is not known: nothing is drawn. */
   width: number;
   height: number;
@@ -28,7 +28,7 @@ export function WalkedChart({
   children: ReactNode;
 }) {
   return (
-    <div ref={holder} className="relative" onMouseLeave={leave}>
+    <div {...(holder ? { ref: holder } : {})} className="relative" onMouseLeave={leave}>
       {width > 0 && (
         <svg
           width={width}

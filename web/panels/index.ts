@@ -2,6 +2,7 @@ import type { ComponentType, LazyExoticComponent } from "react";
 import type { PanelDefinition, PanelKind } from "#contract/panels/index.ts";
 import type { ArrangeProps, NewPanel, PanelProps, PanelView } from "./panel-view.ts";
 import { heat } from "./heat/index.ts";
+import { scatter } from "./scatter/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -18,6 +19,7 @@ export const PANEL_VIEWS: { readonly [K in PanelKind]: PanelView<K> } = {
   bridge,
   breakdown,
   heat,
+  scatter,
   text,
   chooser,
 };

@@ -1,5 +1,12 @@
 import type { PanelTable, TableCell, TableColumn } from "#core/panels/parts/panel-table.ts";
-import { writeNumber, writePercent, writeSigned, type NumberStyle } from "#core/words/number-words.ts";
+import {
+  valueStyle,
+  writeNumber,
+  writePercent,
+  writeSigned,
+  type MoneyUnit,
+  type NumberStyle,
+} from "#core/words/number-words.ts";
 import { codeOf, ScenarioName, type ScenarioCode } from "../ui/scenario-mark.tsx";
 
 /** The numbers behind a panel as a table on screen: the same table that is copied and exported, written in the panel's style. */
@@ -8,18 +15,23 @@ export function NumbersTable({
   caption,
   style,
   deltaStyle,
+  money = "units",
 }: {
   table: PanelTable;
   caption: string;
   style: NumberStyle;
   deltaStyle: NumberStyle;
+  /** The unit of money for columns of KPIs of their own. */
+  money?: MoneyUnit;
 }) {
   const shown = table.columns.flatMap((column, i) => (column.isForFiles ? [] : [{ column, i }]));
-  const write = ({ holds }: TableColumn, cell: TableCell): string => {
+  const write = ({ holds, of }: TableColumn, cell: TableCell): string => {
     if (typeof cell !== "number") return cell ?? "";
     if (holds === "percent") return writePercent(cell);
     if (holds === "count") return cell.toLocaleString("en-GB").replace("-", "−");
-    return holds === "delta" ? writeSigned(cell, { ...deltaStyle, prefix: "", suffix: "" }) : writeNumber(cell, style);
+    return holds === "delta"
+      ? writeSigned(cell, { ...deltaStyle, prefix: "", suffix: "" })
+      : writeNumber(cell, of ? valueStyle(of.unit, of.decimals, money) : style);
   };
   return (
     <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Table of numbers">

@@ -1,5 +1,5 @@
 import type { Figure } from "../../figures/figure.ts";
-import type { KpiUnit } from "../../kpis/kpi.ts";
+import type { KpiDefinition, KpiUnit } from "../../kpis/kpi.ts";
 
 /** What stands in a table's cell: a text, a number in full, or nothing where a figure is absent. */
 export type TableCell = string | number | null;
@@ -11,6 +11,8 @@ export interface TableColumn {
   readonly holds: "text" | "value" | "delta" | "percent" | "count";
   /** The scenario its head is marked as, as a frame names it. */
   readonly scenario?: string;
+  /** The KPI whose values it holds, where a table has those of several. */
+  readonly of?: Pick<KpiDefinition, "unit" | "decimals">;
   /** Whether it is for files only: it says in each row what a screen says once. */
   readonly isForFiles?: true;
 }

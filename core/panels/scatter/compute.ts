@@ -1,0 +1,151 @@
+import { rangeName } from "../../calendar/fiscal-calendar.ts";
+import { formatMonth } from "../../calendar/month.ts";
+import { compareKpi } from "../../compare/compare-kpi.ts";
+import { measureOver } from "../../compare/measure.ts";
+import { ACTUAL } from "../../compare/side.ts";
+import { spanWindow } from "../../compare/window.ts";
+import { isPresent, type Figure } from "../../figures/figure.ts";
+import { requireKpi } from "../../frame/company.ts";
+import type { FrameAnswer } from "../../frame/frame-answer.ts";
+import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import { periodsOf } from "../../series/periods.ts";
+import { correlationWords, fittedLine, type FittedLine } from "../../statistics/fitted-line.ts";
+import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { repetition } from "../parts/repetition.ts";
+import type { ShownMember } from "../parts/shown-member.ts";
+import type { ScatterChoice, ScatterDefinition } from "./definition.ts";
+
+/** A member or a period by its two KPIs. */
+export interface ScatterPoint {
+  readonly key: string;
+  readonly name: string;
+  readonly member: ShownMember | null;
+  readonly months: string | null;
+  readonly x: Figure;
+  readonly y: Figure;
+  readonly size: Figure | null;
+}
+
+/** Two KPIs against each other. */
+export interface ScatterAnswer {
+  readonly kind: "scatter";
+  readonly frame: FrameAnswer;
+  readonly x: KpiHead;
+  readonly y: KpiHead;
+  readonly size: KpiHead | null;
+  readonly headline: string;
+  readonly descriptor: string;
+  /** What a point is called: "route", "month". */
+  readonly noun: string;
+  readonly dimension: string | null;
+  readonly path: readonly { readonly key: string; readonly name: string }[];
+  /** Those that have both. */
+  readonly points: readonly ScatterPoint[];
+  readonly line: FittedLine | null;
+  /** Where the plot is parted, and at what. */
+  readonly quadrants: { readonly x: number; readonly y: number; readonly at: string } | null;
+  readonly absent: readonly { readonly name: string; readonly reason: string }[];
+  readonly notes: readonly string[];
+}
+
+export function computeScatter(
+  definition: ScatterDefinition,
+  choice: ScatterChoice,
+  question: PanelQuestion,
+): ScatterAnswer {
+  const { company, asked } = question;
+  const [x, y] = [requireKpi(company, definition.x), requireKpi(company, definition.y)];
+  const size = definition.size === null ? null : requireKpi(company, definition.size);
+  const { all, noun, dimension, path, over } = pointsOf(definition, choice.below ?? null, [x, y, size], question);
+  const points = all.filter((point) => isPresent(point.x) && isPresent(point.y));
+  const pairs = points.map((point) => ({ x: valueOf(point.x), y: valueOf(point.y) }));
+  const line = definition.hasLine ? fittedLine(pairs) : null;
+  const { words } = asked.answer;
+  const names = `${x.definition.name} and ${lowered(y.definition.name)}`;
+  return {
+    kind: "scatter",
+    frame: asked.answer,
+    x: kpiHead(x),
+    y: kpiHead(y),
+    size: size && kpiHead(size),
+    headline: definition.title ?? headlineOf(names, noun, points.length, fittedLine(pairs)),
+    descriptor: `${names} by ${noun}${size ? `, sized by ${lowered(size.definition.name)}` : ""}, ${over}, for ${words.scope}`,
+    noun,
+    dimension,
+    path,
+    points,
+    line,
+    quadrants: quadrantsOf(definition, x, y, pairs, question),
+    absent: all.flatMap((point) => {
+      const missing = [point.x, point.y].find((figure) => !isPresent(figure));
+      return missing && "absent" in missing ? [{ name: point.name, reason: missing.detail }] : [];
+    }),
+    notes:
+      line === null && definition.hasLine ? ["There are too few points, or they do not vary: no line is fitted."] : [],
+  };
+}
+
+function pointsOf(
+  { by }: ScatterDefinition,
+  below: string | null,
+  [x, y, size]: readonly [CompiledKpi, CompiledKpi, CompiledKpi | null],
+  question: PanelQuestion,
+): Pick<ScatterAnswer, "noun" | "dimension" | "path"> & { all: ScatterPoint[]; over: string } {
+  const { company, asked } = question;
+  const { calendar } = company;
+  const { frame } = asked;
+  const context = measureContext(question);
+  if (by.kind === "member") {
+    const { members, level, dimension, path } = repetition(question, by, below);
+    const window = spanWindow(context, frame.span, frame.asOf);
+    const all = members.map((member): ScatterPoint => {
+      const of = (kpi: CompiledKpi) => measureOver(kpi, ACTUAL, window, { ...context, scope: member.scope }).figure;
+      return { key: member.key, name: member.name, member, months: null, x: of(x), y: of(y), size: size && of(size) };
+    });
+    return { all, noun: level, dimension: dimension.key, path, over: asked.answer.words.spanMonths };
+  }
+  const periods = periodsOf(by.grain, { calendar, asOf: frame.asOf, months: [], last: by.last + 12 })
+    .filter(({ to }) => to <= frame.asOf)
+    .slice(-by.last);
+  const all = periods.map(({ key, name, window, from, to }): ScatterPoint => {
+    const of = (kpi: CompiledKpi) => measureOver(kpi, ACTUAL, window, context).figure;
+    const months = from === to ? formatMonth(from) : `${formatMonth(from)}..${formatMonth(to)}`;
+    return { key, name, member: null, months, x: of(x), y: of(y), size: size && of(size) };
+  });
+  const over = periods.length === 0 ? "no period" : rangeName(calendar, periods[0]!.from, periods.at(-1)!.to);
+  return { all, noun: by.grain, dimension: null, path: [], over };
+}
+
+/** Where the plot is parted: at the mean of the points, or where the KPIs' basis stands in the frame. */
+function quadrantsOf(
+  { quadrants }: ScatterDefinition,
+  x: CompiledKpi,
+  y: CompiledKpi,
+  pairs: readonly { readonly x: number; readonly y: number }[],
+  question: PanelQuestion,
+): ScatterAnswer["quadrants"] {
+  if (quadrants === "none" || pairs.length === 0) return null;
+  if (quadrants === "average") {
+    const mean = (of: "x" | "y") => pairs.reduce((sum, pair) => sum + pair[of], 0) / pairs.length;
+    return { x: mean("x"), y: mean("y"), at: "mean" };
+  }
+  const basisOf = (kpi: CompiledKpi) => compareKpi(kpi, question.asked.frame, measureContext(question)).basis;
+  const [bx, by] = [basisOf(x), basisOf(y)];
+  if (!isPresent(bx.figure) || !isPresent(by.figure)) return null;
+  return { x: bx.figure.value, y: by.figure.value, at: bx.side.name };
+}
+
+function headlineOf(names: string, noun: string, n: number, line: FittedLine | null): string {
+  const over = `${n} ${noun}${n === 1 ? "" : "s"}`;
+  if (!line) return `${names}: ${n === 0 ? `no ${noun} has both` : `nothing can be said of ${over}`}.`;
+  return `${names} ${correlationWords(line)}: r = ${line.r.toFixed(2).replace("-", "−")} over ${over}.`;
+}
+
+function lowered(name: string): string {
+  return name.charAt(0).toLowerCase() + name.slice(1);
+}
+
+function valueOf(figure: Figure): number {
+  return isPresent(figure) ? figure.value : NaN;
+}

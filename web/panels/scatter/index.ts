@@ -1,0 +1,23 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const scatter: PanelView<"scatter"> = {
+  name: "a scatter",
+  question: "Does this go with that?",
+  follows: false,
+  fills: true,
+  create: ({ key, kpis, dimensions }) => ({
+    key,
+    kind: "scatter",
+    x: kpis[0]!,
+    y: kpis[1] ?? kpis[0]!,
+    size: null,
+    by: dimensions[0]
+      ? { kind: "member", dimension: dimensions[0].key, level: dimensions[0].levels.at(-1) ?? null }
+      : { kind: "period", grain: "month", last: 24 },
+    quadrants: "average",
+    hasLine: true,
+  }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};
