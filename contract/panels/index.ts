@@ -4,6 +4,7 @@ import { frameQuerySchema } from "../frame.ts";
 import type { References } from "./panel-contract.ts";
 import { heat } from "./heat.ts";
 import { scatter } from "./scatter.ts";
+import { growth } from "./growth.ts";
 import { bridge } from "./bridge.ts";
 import { breakdown } from "./breakdown.ts";
 import { chooser } from "./chooser.ts";
@@ -21,6 +22,7 @@ export const PANEL_CONTRACTS = {
   breakdown,
   heat,
   scatter,
+  growth,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

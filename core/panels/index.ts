@@ -1,5 +1,6 @@
 import { heat } from "./heat/index.ts";
 import { scatter } from "./scatter/index.ts";
+import { growth } from "./growth/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -18,6 +19,7 @@ export const PANEL_COMPUTATIONS = {
   breakdown,
   heat,
   scatter,
+  growth,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

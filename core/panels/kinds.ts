@@ -4,6 +4,7 @@ export const PANEL_KINDS = [
   "tiles",
   "time-chart",
   "bridge",
+  "growth",
   "breakdown",
   "heat",
   "scatter",

@@ -1,5 +1,6 @@
 import type { HeatDefinition } from "../panels/heat/definition.ts";
 import type { ScatterDefinition } from "../panels/scatter/definition.ts";
+import type { GrowthDefinition } from "../panels/growth/definition.ts";
 import type { BridgeDefinition } from "../panels/bridge/definition.ts";
 import type { BreakdownDefinition } from "../panels/breakdown/definition.ts";
 import type { ChooserDefinition } from "../panels/chooser/definition.ts";
@@ -19,6 +20,7 @@ interface Definitions {
   readonly breakdown: BreakdownDefinition;
   readonly heat: HeatDefinition;
   readonly scatter: ScatterDefinition;
+  readonly growth: GrowthDefinition;
   readonly text: TextDefinition;
   readonly chooser: ChooserDefinition;
 }
@@ -110,6 +112,20 @@ const FITS: { readonly [K in PanelKind]: (attempt: Attempt) => Fit<Definitions[K
         by: split ? { kind: "member", ...split } : { kind: "period", grain: "month", last: 24 },
         quadrants: "average",
         hasLine: true,
+      },
+    };
+  },
+  growth: ({ kpis, split }) => {
+    if (kpis.length > 1) return { unfit: "Growth is shown of one KPI: choose one of them." };
+    return {
+      fitness: 0.55,
+      panel: {
+        key: ATTEMPT_KEY,
+        kind: "growth",
+        kpi: kpis[0]!,
+        on: "prior-year",
+        by: split ? { kind: "member", ...split } : { kind: "time", grain: "month", last: null },
+        ranges: null,
       },
     };
   },

@@ -232,7 +232,6 @@ export const PACK: PackDraft = {
           ["In proportion", ["fuel_share", "operating_margin"]],
         ]),
         overTime(at(14, 0, 10, 40), "fuel"),
-        bridge(at(0, 86, 13, 56), "operating_result"),
         {
           key: "vessel-months",
           kind: "heat",
@@ -242,13 +241,23 @@ export const PACK: PackDraft = {
           shade: "delta-percent",
           years: 1,
           holds: { basis: "prior-year" },
-          place: at(13, 86, 11, 56),
+          place: at(12, 40, 12, 46),
+        },
+        bridge(at(0, 86, 14, 54), "operating_result"),
+        {
+          key: "fuel-growth",
+          kind: "growth",
+          kpi: "fuel",
+          on: "prior-year",
+          by: { kind: "time", grain: "month", last: 12 },
+          ranges: null,
+          place: at(14, 86, 10, 26),
         },
         // No budget is kept by vessel.
         breakdown("vessels", at(0, 40, 12, 46), ["fuel", "crew", "maintenance"], VESSEL, {
           holds: { basis: "prior-year" },
         }),
-        breakdown("departments", at(12, 40, 12, 46), ["costs", "overtime"], DEPARTMENT, {
+        breakdown("departments", at(14, 112, 10, 28), ["costs", "overtime"], DEPARTMENT, {
           order: "variance",
           isReversed: true,
         }),

@@ -71,3 +71,27 @@ export function besideMark(
   if (isLeft) return x - width < start ? { text, x: start, anchor: "start" } : { text, x, anchor: "end" };
   return x + width > end ? { text, x: end, anchor: "end" } : { text, x, anchor: "start" };
 }
+
+/**
+ * Labels in a row that stand clear of each other: where two meet, as those do that an edge pushed inwards, the first
+ * and the last stay, and otherwise the one that comes first.
+ */
+export function standingApart<L extends { readonly x: number; readonly text: string }>(
+  labels: readonly (L | null)[],
+): (L | null)[] {
+  const last = labels.findLastIndex((label) => label !== null);
+  const kept: (L | null)[] = [...labels];
+  let before = -1;
+  for (const [i, label] of labels.entries()) {
+    if (!label) continue;
+    const other = before < 0 ? null : kept[before];
+    const isClear = !other || label.x - other.x >= (labelWidth(label.text) + labelWidth(other.text)) / 2 - 3;
+    if (!isClear && i === last && before > 0) kept[before] = null;
+    else if (!isClear) {
+      kept[i] = null;
+      continue;
+    }
+    before = i;
+  }
+  return kept;
+}

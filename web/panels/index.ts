@@ -3,6 +3,7 @@ import type { PanelDefinition, PanelKind } from "#contract/panels/index.ts";
 import type { ArrangeProps, NewPanel, PanelProps, PanelView } from "./panel-view.ts";
 import { heat } from "./heat/index.ts";
 import { scatter } from "./scatter/index.ts";
+import { growth } from "./growth/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -20,6 +21,7 @@ export const PANEL_VIEWS: { readonly [K in PanelKind]: PanelView<K> } = {
   breakdown,
   heat,
   scatter,
+  growth,
   text,
   chooser,
 };

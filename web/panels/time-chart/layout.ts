@@ -3,7 +3,7 @@ import { writeNumber, type NumberStyle } from "#core/words/number-words.ts";
 import type { WireFigure, WireVariance } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import type { Box, Place } from "../../charts/geometry.ts";
-import { apart, insideOf, labelWidth, thinnedLabels, type NamedLine } from "../../charts/labels.ts";
+import { apart, insideOf, labelWidth, standingApart, thinnedLabels, type NamedLine } from "../../charts/labels.ts";
 import { valueScale, varianceScale, type ValueScale } from "../../charts/value-scale.ts";
 
 /** What a time chart is laid out from. Values are in the KPI's own unit. */
@@ -123,7 +123,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     x: insideOf(plot, centre, labelWidth(text)),
     y: at,
   });
-  const months = points.map((point, i): MonthMarks => {
+  const laid = points.map((point, i): MonthMarks => {
     const left = x(point.period)!;
     const centre = left + band / 2;
     const barCentre = left + band * 0.59;
@@ -171,6 +171,13 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     };
   });
 
+  const figures = standingApart(laid.map((month) => month.label));
+  const deltaLabels = standingApart(laid.map(({ variance }) => variance?.label ?? null));
+  const months = laid.map((month, i): MonthMarks => ({
+    ...month,
+    label: figures[i]!,
+    variance: month.variance && { ...month.variance, label: deltaLabels[i]! },
+  }));
   const placeOf = (figure: WireFigure, i: number): Place | null => {
     const value = valueOf(figure)[0];
     return value === undefined ? null : { x: months[i]!.centre, y: y(value) };

@@ -1,0 +1,19 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const growth: PanelView<"growth"> = {
+  name: "growth",
+  question: "Does it accelerate?",
+  follows: true,
+  fills: true,
+  create: ({ key, kpis }) => ({
+    key,
+    kind: "growth",
+    kpi: kpis[0]!,
+    on: "prior-year",
+    by: { kind: "time", grain: "month", last: null },
+    ranges: null,
+  }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};
