@@ -5,6 +5,7 @@ import type { References } from "./panel-contract.ts";
 import { heat } from "./heat.ts";
 import { scatter } from "./scatter.ts";
 import { growth } from "./growth.ts";
+import { season } from "./season.ts";
 import { bridge } from "./bridge.ts";
 import { breakdown } from "./breakdown.ts";
 import { chooser } from "./chooser.ts";
@@ -23,6 +24,7 @@ export const PANEL_CONTRACTS = {
   heat,
   scatter,
   growth,
+  season,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

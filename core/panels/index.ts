@@ -1,6 +1,7 @@
 import { heat } from "./heat/index.ts";
 import { scatter } from "./scatter/index.ts";
 import { growth } from "./growth/index.ts";
+import { season } from "./season/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -20,6 +21,7 @@ export const PANEL_COMPUTATIONS = {
   heat,
   scatter,
   growth,
+  season,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

@@ -5,6 +5,7 @@ export const PANEL_KINDS = [
   "time-chart",
   "bridge",
   "growth",
+  "season",
   "breakdown",
   "heat",
   "scatter",

@@ -1,6 +1,7 @@
 import type { HeatDefinition } from "../panels/heat/definition.ts";
 import type { ScatterDefinition } from "../panels/scatter/definition.ts";
 import type { GrowthDefinition } from "../panels/growth/definition.ts";
+import type { SeasonDefinition } from "../panels/season/definition.ts";
 import type { BridgeDefinition } from "../panels/bridge/definition.ts";
 import type { BreakdownDefinition } from "../panels/breakdown/definition.ts";
 import type { ChooserDefinition } from "../panels/chooser/definition.ts";
@@ -21,6 +22,7 @@ interface Definitions {
   readonly heat: HeatDefinition;
   readonly scatter: ScatterDefinition;
   readonly growth: GrowthDefinition;
+  readonly season: SeasonDefinition;
   readonly text: TextDefinition;
   readonly chooser: ChooserDefinition;
 }
@@ -127,6 +129,14 @@ const FITS: { readonly [K in PanelKind]: (attempt: Attempt) => Fit<Definitions[K
         by: split ? { kind: "member", ...split } : { kind: "time", grain: "month", last: null },
         ranges: null,
       },
+    };
+  },
+  season: ({ kpis, split }) => {
+    if (split) return { unfit: "Seasons are shown of the whole: take the split out." };
+    if (kpis.length > 1) return { unfit: "Seasons are shown of one KPI: choose one of them." };
+    return {
+      fitness: 0.52,
+      panel: { key: ATTEMPT_KEY, kind: "season", kpi: kpis[0]!, view: "band", years: 3, countsStudied: false },
     };
   },
   text: ({ kpis }) => ({

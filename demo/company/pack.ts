@@ -220,6 +220,15 @@ export const PACK: PackDraft = {
           ...bridge(at(12, 84, 12, 26), "total_revenue", { by: { kind: "member", ...SERVICE }, order: "effect" }),
           key: "bridge-by-service",
         },
+        {
+          key: "season",
+          kind: "season",
+          kpi: "passenger_count",
+          view: "band",
+          years: 3,
+          countsStudied: false,
+          place: at(0, 110, 12, 42),
+        },
       ],
     },
     {

@@ -4,6 +4,7 @@ import type { ArrangeProps, NewPanel, PanelProps, PanelView } from "./panel-view
 import { heat } from "./heat/index.ts";
 import { scatter } from "./scatter/index.ts";
 import { growth } from "./growth/index.ts";
+import { season } from "./season/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -22,6 +23,7 @@ export const PANEL_VIEWS: { readonly [K in PanelKind]: PanelView<K> } = {
   heat,
   scatter,
   growth,
+  season,
   text,
   chooser,
 };

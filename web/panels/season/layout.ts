@@ -1,0 +1,316 @@
+import { area, extent, line, scaleLinear, scalePoint } from "d3";
+import type { SeasonAnswer } from "#core/panels/season/compute.ts";
+import type { MonthStatistics } from "#core/panels/season/statistics.ts";
+import { writeNumber, type NumberStyle } from "#core/words/number-words.ts";
+import type { WireFigure } from "#contract/figure.ts";
+import type { Box, Place } from "../../charts/geometry.ts";
+import { labelWidth } from "../../charts/labels.ts";
+import type { AxisTick } from "../../charts/plain-axes.tsx";
+import { valueScale, type ValueScale } from "../../charts/value-scale.ts";
+
+/** What a season is laid out from. */
+export interface SeasonOptions {
+  readonly data: SeasonAnswer;
+  readonly width: number;
+  readonly height: number;
+  readonly style: NumberStyle;
+}
+
+/** A year's line with its name at its end. */
+export interface SeasonLine {
+  readonly key: string;
+  readonly isStudied: boolean;
+  /** How far back it lies: 0 for the one under study. */
+  readonly back: number;
+  readonly path: string;
+  readonly places: readonly (Place | null)[];
+  readonly label: { readonly x: number; readonly y: number } | null;
+}
+
+/** A plot with its own axes: one for all years, or one a year. */
+export interface SeasonPlot {
+  readonly title: string | null;
+  readonly plot: Box;
+  readonly scale: ValueScale;
+  readonly months: readonly AxisTick[];
+  readonly lines: readonly SeasonLine[];
+  /** From the least to the most, and the average between. */
+  readonly band: string | null;
+  readonly mean: string | null;
+  readonly isExpected: boolean;
+}
+
+/** One dot a month: what is usual along, what is up. */
+export interface SeasonAgainst {
+  readonly plot: Box;
+  readonly xTicks: readonly AxisTick[];
+  readonly yTicks: readonly AxisTick[];
+  readonly dots: readonly {
+    readonly month: number;
+    readonly x: number;
+    readonly y: number;
+    readonly isLabelled: boolean;
+  }[];
+  readonly line: { readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number } | null;
+  /** Where a month would be as usual. */
+  readonly alike: { readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number };
+}
+
+/** A season ready to draw. */
+export interface SeasonLayout {
+  readonly plots: readonly SeasonPlot[];
+  readonly against: SeasonAgainst | null;
+  /** The marks that are walked: a month of the plot, or of the plot of its year. */
+  readonly marks: readonly {
+    readonly month: number;
+    readonly year: number;
+    readonly band: Box;
+    readonly at: Place | null;
+  }[];
+}
+
+const MARGIN = { top: 16, right: 38, bottom: 22, left: 48 };
+const SMALL = { top: 18, right: 6, bottom: 18, left: 40, least: 150, height: 96, gap: 10 };
+
+/** Lays the year under study out against the others. Pure: the same options give the same marks. */
+export function layoutSeason(options: SeasonOptions): SeasonLayout {
+  switch (options.data.view) {
+    case "small":
+      return smallPlots(options);
+    case "against":
+      return againstPlot(options);
+    default:
+      return onePlot(options);
+  }
+}
+
+function onePlot({ data, width, height, style }: SeasonOptions): SeasonLayout {
+  const { view, years, statistics, next } = data;
+  const plot: Box = {
+    x: MARGIN.left,
+    y: MARGIN.top,
+    width: Math.max(40, width - MARGIN.left - MARGIN.right),
+    height: Math.max(40, height - MARGIN.top - MARGIN.bottom),
+  };
+  const shown = view === "overlay" ? years : years.slice(-1);
+  const stats = view === "next" ? next.months : statistics;
+  const hasBand = view !== "overlay";
+  const values = [
+    ...shown.flatMap((year) => year.values.flatMap(valuesOf)),
+    ...(hasBand ? stats.flatMap((month) => (month ? [month.least, month.most] : [])) : []),
+  ];
+  const scale = valueScale(values, { bottom: plot.y + plot.height, top: plot.y, marks: "lines", style });
+  const x = monthScale(plot);
+  const lines = shown.map((year) => yearLine(year, years, x, scale));
+  const step = plot.width / 11;
+  return {
+    plots: [
+      {
+        title: null,
+        plot,
+        scale,
+        months: monthTicks(data, x, step),
+        lines: withLabels(lines, plot),
+        band: hasBand ? bandPath(stats, x, scale) : null,
+        mean: hasBand ? meanPath(stats, x, scale) : null,
+        isExpected: view === "next",
+      },
+    ],
+    against: null,
+    marks: data.monthNames.map((_, month) => ({
+      month,
+      year: years.length - 1,
+      band: { x: x(month)! - step / 2, y: 0, width: step, height },
+      at: lines.at(-1)?.places[month] ?? null,
+    })),
+  };
+}
+
+function smallPlots({ data, width, height, style }: SeasonOptions): SeasonLayout {
+  const { years } = data;
+  const across = Math.max(1, Math.min(years.length, Math.floor(width / SMALL.least)));
+  const down = Math.ceil(years.length / across);
+  const cell = { width: width / across, height: Math.max(SMALL.height, height / down) };
+  const values = years.flatMap((year) => year.values.flatMap(valuesOf));
+  const plots = years.map((year, i): SeasonPlot => {
+    const plot: Box = {
+      x: (i % across) * cell.width + SMALL.left,
+      y: Math.floor(i / across) * cell.height + SMALL.top,
+      width: Math.max(20, cell.width - SMALL.left - SMALL.right - SMALL.gap),
+      height: Math.max(20, cell.height - SMALL.top - SMALL.bottom),
+    };
+    // One scale for all, so that years are compared and not only their shapes.
+    const scale = valueScale(values, { bottom: plot.y + plot.height, top: plot.y, marks: "lines", style });
+    const x = monthScale(plot);
+    return {
+      title: year.key,
+      plot,
+      scale,
+      months: monthTicks(data, x, plot.width / 11),
+      lines: [yearLine(year, years, x, scale)],
+      band: null,
+      mean: meanPath(data.statistics, x, scale),
+      isExpected: false,
+    };
+  });
+  return {
+    plots,
+    against: null,
+    marks: plots.flatMap(({ plot, lines }, year) =>
+      data.monthNames.map((_, month) => ({
+        month,
+        year,
+        band: { x: plot.x + ((month - 0.5) * plot.width) / 11, y: plot.y, width: plot.width / 11, height: plot.height },
+        at: lines[0]!.places[month] ?? null,
+      })),
+    ),
+  };
+}
+
+const AGAINST = { top: 24, right: 14, bottom: 36, left: 52 };
+
+function againstPlot({ data, width, height, style }: SeasonOptions): SeasonLayout {
+  const plot: Box = {
+    x: AGAINST.left,
+    y: AGAINST.top,
+    width: Math.max(40, width - AGAINST.left - AGAINST.right),
+    height: Math.max(40, height - AGAINST.top - AGAINST.bottom),
+  };
+  const own = data.years.at(-1);
+  const pairs = data.monthNames.flatMap((_, month) => {
+    const usual = data.statistics[month];
+    const [value] = own ? valuesOf(own.values[month]!) : [];
+    return usual && value !== undefined ? [{ month, usual: usual.mean, value }] : [];
+  });
+  const [low = 0, high = 1] = extent(pairs.flatMap(({ usual, value }) => [usual, value])) as [
+    number | undefined,
+    number | undefined,
+  ];
+  const space = high === low ? Math.abs(high) * 0.1 || 1 : (high - low) * 0.08;
+  const domain = [low - space, high + space];
+  const x = scaleLinear(domain, [plot.x, plot.x + plot.width]);
+  const y = scaleLinear(domain, [plot.y + plot.height, plot.y]);
+  const ticks = x.ticks(4);
+  const gap = Math.abs(((ticks[1] ?? 1) - (ticks[0] ?? 0)) * style.factor);
+  const decimals = gap >= 1 || gap === 0 ? 0 : Math.min(4, Math.ceil(-Math.log10(gap)));
+  const write = (value: number) => writeNumber(value, { ...style, decimals });
+  const widest = Math.max(1, ...ticks.map((value) => labelWidth(write(value)) + 8));
+  const every = Math.max(1, Math.ceil((ticks.length * widest) / plot.width));
+  const dots = pairs.map(({ month, usual, value }) => ({ month, x: x(usual), y: y(value) }));
+  const taken: Place[] = [];
+  const labelled = dots.map((dot) => {
+    const isFree = taken.every((other) => Math.abs(other.x - dot.x) > 34 || Math.abs(other.y - dot.y) > 12);
+    if (isFree) taken.push(dot);
+    return { ...dot, isLabelled: isFree && dot.x + 34 <= plot.x + plot.width };
+  });
+  return {
+    plots: [],
+    against: {
+      plot,
+      xTicks: ticks.filter((_, i) => i % every === 0).map((value) => ({ at: x(value), label: write(value) })),
+      yTicks: ticks.map((value) => ({ at: y(value), label: write(value) })),
+      dots: labelled,
+      line: data.line && clippedLine(data.line, domain as [number, number], x, y),
+      alike: { x1: x(domain[0]!), y1: y(domain[0]!), x2: x(domain[1]!), y2: y(domain[1]!) },
+    },
+    marks: dots.map((dot) => ({
+      month: dot.month,
+      year: data.years.length - 1,
+      band: { x: dot.x - 12, y: dot.y - 12, width: 24, height: 24 },
+      at: dot,
+    })),
+  };
+}
+
+/** The fitted line as far as it lies between the ends of both axes. */
+function clippedLine(
+  { slope, intercept }: NonNullable<SeasonAnswer["line"]>,
+  [low, high]: [number, number],
+  x: (value: number) => number,
+  y: (value: number) => number,
+): SeasonAgainst["line"] {
+  const within = (at: number) => {
+    const value = intercept + slope * at;
+    if (value < low) return { at: (low - intercept) / slope, value: low };
+    if (value > high) return { at: (high - intercept) / slope, value: high };
+    return { at, value };
+  };
+  const [from, to] = [within(low), within(high)];
+  return from.at > to.at ? null : { x1: x(from.at), y1: y(from.value), x2: x(to.at), y2: y(to.value) };
+}
+
+type MonthScale = (month: number) => number | undefined;
+
+function monthScale(plot: Box): MonthScale {
+  const scale = scalePoint<number>(
+    Array.from({ length: 12 }, (_, i) => i),
+    [plot.x, plot.x + plot.width],
+  );
+  return (month) => scale(month);
+}
+
+function monthTicks({ monthNames }: SeasonAnswer, x: MonthScale, step: number): AxisTick[] {
+  const letters = step < 24 ? 1 : 3;
+  return monthNames.map((name, i) => ({ at: x(i)!, label: name.slice(0, letters) }));
+}
+
+function yearLine(
+  { key, isStudied, values }: SeasonAnswer["years"][number],
+  years: SeasonAnswer["years"],
+  x: MonthScale,
+  scale: ValueScale,
+): SeasonLine {
+  const places = values.map((figure, i): Place | null => {
+    const [value] = valuesOf(figure);
+    return value === undefined ? null : { x: x(i)!, y: scale.at(value) };
+  });
+  const path =
+    line<Place | null>()
+      .defined((place) => place !== null)
+      .x((place) => place!.x)
+      .y((place) => place!.y)(places) ?? "";
+  const back = years.length - 1 - years.findIndex((year) => year.key === key);
+  const end = places.findLast((place) => place !== null);
+  return { key, isStudied, back, path, places, label: end ? { x: end.x + 5, y: end.y + 4 } : null };
+}
+
+/** Names at the ends of lines, apart from each other; those of earlier years give way. */
+function withLabels(lines: readonly SeasonLine[], plot: Box): SeasonLine[] {
+  const kept: { x: number; y: number }[] = [];
+  return lines
+    .toReversed()
+    .map((own) => {
+      const { label } = own;
+      const isFree =
+        label &&
+        label.x + labelWidth(own.key) <= plot.x + plot.width + MARGIN.right &&
+        kept.every((other) => Math.abs(other.y - label.y) >= 12 || Math.abs(other.x - label.x) >= 34);
+      if (!isFree) return { ...own, label: null };
+      kept.push(label);
+      return own;
+    })
+    .reverse();
+}
+
+function bandPath(statistics: readonly (MonthStatistics | null)[], x: MonthScale, scale: ValueScale): string {
+  return (
+    area<MonthStatistics | null>()
+      .defined((month) => month !== null)
+      .x((_, i) => x(i)!)
+      .y0((month) => scale.at(month!.least))
+      .y1((month) => scale.at(month!.most))([...statistics]) ?? ""
+  );
+}
+
+function meanPath(statistics: readonly (MonthStatistics | null)[], x: MonthScale, scale: ValueScale): string {
+  return (
+    line<MonthStatistics | null>()
+      .defined((month) => month !== null)
+      .x((_, i) => x(i)!)
+      .y((month) => scale.at(month!.mean))([...statistics]) ?? ""
+  );
+}
+
+function valuesOf(figure: WireFigure): number[] {
+  return "value" in figure ? [figure.value] : [];
+}
