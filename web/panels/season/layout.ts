@@ -69,8 +69,8 @@ export interface SeasonLayout {
   }[];
 }
 
-const MARGIN = { top: 16, right: 38, bottom: 22, left: 48 };
-const SMALL = { top: 18, right: 6, bottom: 18, left: 40, least: 150, height: 96, gap: 10 };
+const MARGIN = { top: 16, right: 38, bottom: 22 };
+const SMALL = { top: 18, right: 6, bottom: 18, least: 150, height: 96, gap: 10 };
 
 /** Lays the year under study out against the others. Pure: the same options give the same marks. */
 export function layoutSeason(options: SeasonOptions): SeasonLayout {
@@ -86,12 +86,6 @@ export function layoutSeason(options: SeasonOptions): SeasonLayout {
 
 function onePlot({ data, width, height, style }: SeasonOptions): SeasonLayout {
   const { view, years, statistics, next } = data;
-  const plot: Box = {
-    x: MARGIN.left,
-    y: MARGIN.top,
-    width: Math.max(40, width - MARGIN.left - MARGIN.right),
-    height: Math.max(40, height - MARGIN.top - MARGIN.bottom),
-  };
   const shown = view === "overlay" ? years : years.slice(-1);
   const stats = view === "next" ? next.months : statistics;
   const hasBand = view !== "overlay";
@@ -99,6 +93,13 @@ function onePlot({ data, width, height, style }: SeasonOptions): SeasonLayout {
     ...shown.flatMap((year) => year.values.flatMap(valuesOf)),
     ...(hasBand ? stats.flatMap((month) => (month ? [month.least, month.most] : [])) : []),
   ];
+  const left = axisRoom(values, style);
+  const plot: Box = {
+    x: left,
+    y: MARGIN.top,
+    width: Math.max(40, width - left - MARGIN.right),
+    height: Math.max(40, height - MARGIN.top - MARGIN.bottom),
+  };
   const scale = valueScale(values, { bottom: plot.y + plot.height, top: plot.y, marks: "lines", style });
   const x = monthScale(plot);
   const lines = shown.map((year) => yearLine(year, years, x, scale));
@@ -132,11 +133,12 @@ function smallPlots({ data, width, height, style }: SeasonOptions): SeasonLayout
   const down = Math.ceil(years.length / across);
   const cell = { width: width / across, height: Math.max(SMALL.height, height / down) };
   const values = years.flatMap((year) => year.values.flatMap(valuesOf));
+  const left = axisRoom(values, style);
   const plots = years.map((year, i): SeasonPlot => {
     const plot: Box = {
-      x: (i % across) * cell.width + SMALL.left,
+      x: (i % across) * cell.width + left,
       y: Math.floor(i / across) * cell.height + SMALL.top,
-      width: Math.max(20, cell.width - SMALL.left - SMALL.right - SMALL.gap),
+      width: Math.max(20, cell.width - left - SMALL.right - SMALL.gap),
       height: Math.max(20, cell.height - SMALL.top - SMALL.bottom),
     };
     // One scale for all, so that years are compared and not only their shapes.
@@ -165,6 +167,12 @@ function smallPlots({ data, width, height, style }: SeasonOptions): SeasonLayout
       })),
     ),
   };
+}
+
+/** The room that an axis takes for what its marks say. */
+function axisRoom(values: readonly number[], style: NumberStyle): number {
+  const { ticks } = valueScale(values, { bottom: 100, top: 0, marks: "lines", style });
+  return Math.max(26, ...ticks.map(({ label }) => labelWidth(label) + 9));
 }
 
 const AGAINST = { top: 24, right: 14, bottom: 36, left: 52 };
