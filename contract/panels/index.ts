@@ -6,6 +6,7 @@ import { heat } from "./heat.ts";
 import { scatter } from "./scatter.ts";
 import { growth } from "./growth.ts";
 import { season } from "./season.ts";
+import { share } from "./share.ts";
 import { bridge } from "./bridge.ts";
 import { breakdown } from "./breakdown.ts";
 import { chooser } from "./chooser.ts";
@@ -25,6 +26,7 @@ export const PANEL_CONTRACTS = {
   scatter,
   growth,
   season,
+  share,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

@@ -2,6 +2,7 @@ import { heat } from "./heat/index.ts";
 import { scatter } from "./scatter/index.ts";
 import { growth } from "./growth/index.ts";
 import { season } from "./season/index.ts";
+import { share } from "./share/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -22,6 +23,7 @@ export const PANEL_COMPUTATIONS = {
   scatter,
   growth,
   season,
+  share,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

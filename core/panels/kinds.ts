@@ -7,6 +7,7 @@ export const PANEL_KINDS = [
   "growth",
   "season",
   "breakdown",
+  "share",
   "heat",
   "scatter",
   "text",

@@ -2,6 +2,7 @@ import type { HeatDefinition } from "../panels/heat/definition.ts";
 import type { ScatterDefinition } from "../panels/scatter/definition.ts";
 import type { GrowthDefinition } from "../panels/growth/definition.ts";
 import type { SeasonDefinition } from "../panels/season/definition.ts";
+import type { ShareDefinition } from "../panels/share/definition.ts";
 import type { BridgeDefinition } from "../panels/bridge/definition.ts";
 import type { BreakdownDefinition } from "../panels/breakdown/definition.ts";
 import type { ChooserDefinition } from "../panels/chooser/definition.ts";
@@ -23,6 +24,7 @@ interface Definitions {
   readonly scatter: ScatterDefinition;
   readonly growth: GrowthDefinition;
   readonly season: SeasonDefinition;
+  readonly share: ShareDefinition;
   readonly text: TextDefinition;
   readonly chooser: ChooserDefinition;
 }
@@ -137,6 +139,14 @@ const FITS: { readonly [K in PanelKind]: (attempt: Attempt) => Fit<Definitions[K
     return {
       fitness: 0.52,
       panel: { key: ATTEMPT_KEY, kind: "season", kpi: kpis[0]!, view: "band", years: 3, countsStudied: false },
+    };
+  },
+  share: ({ kpis, split }) => {
+    if (!split) return { unfit: "Shares need members: choose by what to split." };
+    if (kpis.length > 1) return { unfit: "Shares are shown of one KPI: choose one of them." };
+    return {
+      fitness: 0.65,
+      panel: { key: ATTEMPT_KEY, kind: "share", kpi: kpis[0]!, by: split, of: "whole", shape: "ring" },
     };
   },
   text: ({ kpis }) => ({

@@ -5,6 +5,7 @@ import { heat } from "./heat/index.ts";
 import { scatter } from "./scatter/index.ts";
 import { growth } from "./growth/index.ts";
 import { season } from "./season/index.ts";
+import { share } from "./share/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -24,6 +25,7 @@ export const PANEL_VIEWS: { readonly [K in PanelKind]: PanelView<K> } = {
   scatter,
   growth,
   season,
+  share,
   text,
   chooser,
 };

@@ -1,0 +1,153 @@
+import { attainmentRank } from "../../compare/attainment.ts";
+import type { RowParts } from "../../compare/scorecard.ts";
+import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
+import { absent, combine, isPresent, present, type Figure } from "../../figures/figure.ts";
+import { requireKpi } from "../../frame/company.ts";
+import type { FrameAnswer } from "../../frame/frame-answer.ts";
+import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import { valueStyle } from "../../words/number-words.ts";
+import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
+import { isAdditive } from "../parts/part-of.ts";
+import { othersScope, repetition, type Repetition } from "../parts/repetition.ts";
+import type { ShownMember } from "../parts/shown-member.ts";
+import { MOST_SHARES, type ShareChoice, type ShareDefinition, type ShareOf, type ShareShape } from "./definition.ts";
+import { leftWords, shareHeadline } from "./words.ts";
+
+const PARTS: RowParts = { priorYear: false, toDate: false, outlook: false, trendMonths: 0 };
+
+/** A member with its part of the whole and with how much of its basis it reaches. */
+export interface SharePart {
+  /** `null` where it is of several members together. */
+  readonly member: ShownMember | null;
+  readonly name: string;
+  readonly row: KpiRow;
+  /** Of the whole, as a fraction. */
+  readonly share: Figure;
+  /** What is left to the basis, in words: "€ 120k left to Budget". */
+  readonly left: string;
+  /** Its place among all of its level, so that it keeps its colour from panel to panel; `null` for what is gathered. */
+  readonly at: number | null;
+}
+
+/** How a KPI is made up, or how far its members are. */
+export interface ShareAnswer {
+  readonly kind: "share";
+  readonly frame: FrameAnswer;
+  readonly kpi: KpiHead;
+  readonly headline: string;
+  readonly descriptor: string;
+  readonly of: ShareOf;
+  readonly shape: ShareShape;
+  readonly noun: string;
+  readonly dimension: string;
+  readonly path: Repetition["path"];
+  readonly parts: readonly SharePart[];
+  readonly whole: KpiRow;
+  readonly refusal: string | null;
+  readonly absent: readonly { readonly name: string; readonly reason: string }[];
+  readonly notes: readonly string[];
+}
+
+export function computeShare(definition: ShareDefinition, choice: ShareChoice, question: PanelQuestion): ShareAnswer {
+  const { company, asked } = question;
+  const kpi = requireKpi(company, choice.kpi ?? definition.kpi);
+  const of = choice.of ?? definition.of;
+  const below = choice.below ?? null;
+  const repeated = repetition(question, definition.by, below);
+  const scope: Scope =
+    below === null
+      ? asked.scope
+      : intersectScopes(company.dimensions, asked.scope, { [repeated.dimension.key]: [below] });
+  const rowOf = (inside: Scope) => kpiRow(kpi, PARTS, { ...measureContext(question), scope: inside }, question).row;
+  const whole = rowOf(scope);
+  const partOf = (name: string, member: ShownMember | null, inside: Scope, at: number | null): SharePart => {
+    const row = rowOf(inside);
+    return { member, name, row, share: shareOf(row.actual, whole.actual), left: leftWords(row, asked.unit), at };
+  };
+  const all = repeated.members.map((member, at) => partOf(member.name, member, member.scope, at));
+  const there = all.filter(({ row }) => isPresent(row.actual));
+  const ordered = there.toSorted((a, b) => rank(b, of) - rank(a, of));
+  const isGathered = of === "whole" && ordered.length > MOST_SHARES;
+  const kept = isGathered ? ordered.slice(0, MOST_SHARES - 1) : ordered;
+  const rest = ordered.slice(kept.length);
+  const gathered = isGathered
+    ? [
+        partOf(
+          `The other ${rest.length}`,
+          null,
+          othersScope(
+            repeated,
+            scope,
+            rest.map(({ member }) => member!),
+          ),
+          null,
+        ),
+      ]
+    : [];
+  const parts = [...kept, ...gathered];
+  const { name, unit, decimals } = kpi.definition;
+  const { words } = asked.answer;
+  return {
+    kind: "share",
+    frame: asked.answer,
+    kpi: kpiHead(kpi),
+    headline:
+      definition.title !== undefined && kpi.definition.key === definition.kpi
+        ? definition.title
+        : shareHeadline(name, repeated.level, of, parts, whole.basisName),
+    descriptor: `${name} in ${valueStyle(unit, decimals, asked.unit).unitName}, by ${repeated.level}, ${words.spanMonths}, for ${words.scope}${of === "basis" ? `, against ${whole.basisName}` : ""}`,
+    of,
+    shape: definition.shape,
+    noun: repeated.level,
+    dimension: repeated.dimension.key,
+    path: repeated.path,
+    parts,
+    whole,
+    refusal: refusalOf(kpi, of, parts, repeated),
+    absent: all.flatMap((part) =>
+      "absent" in part.row.actual ? [{ name: part.name, reason: part.row.actual.detail }] : [],
+    ),
+    notes: [...restNotes(of, parts, repeated), ...whole.notes],
+  };
+}
+
+function shareOf(part: Figure, whole: Figure): Figure {
+  return combine(part, whole, (a, b) =>
+    b === 0 ? absent("no base", "The whole is zero: a part of it says nothing.") : present(a / b),
+  );
+}
+
+function rank({ row }: SharePart, of: ShareOf): number {
+  if (of === "basis") return attainmentRank(row.attainment, row.kpi.direction) ?? -Infinity;
+  return isPresent(row.actual) ? row.actual.value : -Infinity;
+}
+
+/** Why parts cannot stand as shares of a whole, or members not by what they reach. */
+function refusalOf(kpi: CompiledKpi, of: ShareOf, parts: readonly SharePart[], { level }: Repetition): string | null {
+  const { name, unit } = kpi.definition;
+  if (parts.length === 0) return `No ${level} has a figure of ${name} here.`;
+  if (of === "basis") {
+    const [first] = parts;
+    return parts.some(({ row }) => isPresent(row.attainment)) || !first || isPresent(first.row.attainment)
+      ? null
+      : first.row.attainment.detail;
+  }
+  if (!isAdditive(unit)) return `${name} does not add up over its members: they are no parts of a whole.`;
+  const negative = parts.find(({ row }) => isPresent(row.actual) && row.actual.value < 0);
+  if (negative) return `${negative.name} is negative: shares of the whole would mislead.`;
+  return null;
+}
+
+/** What of the whole the parts do not make. */
+function restNotes(of: ShareOf, parts: readonly SharePart[], { dimension }: Repetition): string[] {
+  if (of !== "whole") return [];
+  const sum = parts.reduce((all, { share }) => all + (isPresent(share) ? share.value : 0), 0);
+  // A part in a million is what floating point leaves.
+  return parts.length === 0 || Math.abs(1 - sum) < 1e-6
+    ? []
+    : [
+        `A part of the whole is kept without a ${dimension.name.toLowerCase()}: the parts make ${(sum * 100).toFixed(1)}% of it.`,
+      ];
+}

@@ -1,0 +1,39 @@
+import { isPresent } from "../../figures/figure.ts";
+import { isOrAre } from "../../words/verb.ts";
+import { deltaStyle, writePercent, writeWithUnit, type MoneyUnit } from "../../words/number-words.ts";
+import type { KpiRow } from "../parts/kpi-row.ts";
+import type { SharePart } from "./compute.ts";
+import type { ShareOf } from "./definition.ts";
+
+/** What is left to the basis, or by how much it is passed: "€ 120k left to Budget". */
+export function leftWords({ kpi, variance, basisName }: KpiRow, money: MoneyUnit): string {
+  const { delta } = variance;
+  if (!isPresent(delta)) return delta.detail;
+  const amount = writeWithUnit(Math.abs(delta.value), deltaStyle(kpi.unit, kpi.decimals, money));
+  if (delta.value === 0) return `exactly ${basisName}`;
+  if (kpi.direction === "lower") return delta.value > 0 ? `${amount} over ${basisName}` : `${amount} to spare`;
+  return delta.value < 0 ? `${amount} left to ${basisName}` : `${amount} above ${basisName}`;
+}
+
+/** Who makes most of it, or how many reach what they are to reach. */
+export function shareHeadline(
+  name: string,
+  noun: string,
+  of: ShareOf,
+  parts: readonly SharePart[],
+  basisName: string,
+): string {
+  if (of === "whole") {
+    const [first] = parts;
+    if (!first || !isPresent(first.share)) return `${name} by ${noun}: there is nothing to share.`;
+    const three = parts.slice(0, 3).reduce((sum, { share }) => sum + (isPresent(share) ? share.value : 0), 0);
+    const more = parts.length > 3 ? `; the first three make ${writePercent(three)}` : "";
+    return `${first.name} ${isOrAre(first.name) === "is" ? "makes" : "make"} ${writePercent(first.share.value)} of ${name.charAt(0).toLowerCase()}${name.slice(1)}${more}.`;
+  }
+  const judged = parts.filter(({ row }) => isPresent(row.attainment) && row.variance.judgement !== null);
+  if (judged.length === 0) return `${name} by ${noun} cannot be compared with ${basisName}.`;
+  const reached = judged.filter(({ row }) => row.variance.judgement !== "unfavourable").length;
+  const last = judged.at(-1)!;
+  const behind = reached === judged.length ? "" : `; ${last.name} is last: ${last.left}`;
+  return `${reached} of ${judged.length} ${noun}${judged.length === 1 ? "" : "s"} reach ${basisName} in ${name.charAt(0).toLowerCase()}${name.slice(1)}${behind}.`;
+}

@@ -1,0 +1,19 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const share: PanelView<"share"> = {
+  name: "shares",
+  question: "How is it made up; how far to what is wanted?",
+  follows: true,
+  fills: false,
+  create: ({ key, kpis, dimensions }) => ({
+    key,
+    kind: "share",
+    kpi: kpis[0]!,
+    by: { dimension: dimensions[0]?.key ?? "", level: null },
+    of: "whole",
+    shape: "ring",
+  }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};

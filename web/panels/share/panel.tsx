@@ -1,0 +1,235 @@
+import type { MouseEvent } from "react";
+import { formatScope } from "#core/dimensions/scope-text.ts";
+import type { ShareAnswer, SharePart } from "#core/panels/share/compute.ts";
+import type { ShareOf } from "#core/panels/share/definition.ts";
+import { shareTable } from "#core/panels/share/table.ts";
+import { deltaStyle, valueStyle, writePercent, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
+import { dyeOf } from "../../charts/dyes.ts";
+import { ChoiceWord } from "../../ui/choice-word.tsx";
+import { judgementColour } from "../../ui/judgement.tsx";
+import { ChartBody } from "../chart-body.tsx";
+import { formatFigureAddress } from "../figure-address.ts";
+import { MemberPath } from "../member-path.tsx";
+import { PanelSheet } from "../panel-sheet.tsx";
+import { pickHandlers } from "../pick-handlers.ts";
+import type { PanelProps } from "../panel-view.ts";
+import { filled, laidShares, ringPath } from "./layout.ts";
+
+/** How a KPI is made up, or how far its members are, as rings or rulers, or as a table of numbers. */
+export default function SharePanel(view: PanelProps<"share">) {
+  return (
+    <PanelSheet
+      view={view}
+      label="Shares"
+      table={shareTable}
+      skeleton={
+        <div className="p-5" role="status" aria-label="Shares are being calculated">
+          <div className="waiting h-6 w-3/4" />
+          <div className="waiting mt-4 h-[120px] w-[120px] rounded-full" />
+        </div>
+      }
+    >
+      {(data) => <Shares view={view} data={data} />}
+    </PanelSheet>
+  );
+}
+
+function Shares({ view: { choice, picked, actions }, data }: { view: PanelProps<"share">; data: ShareAnswer }) {
+  const isTable = choice.table === "open";
+  const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
+  const money = data.frame.unit;
+  const style = valueStyle(data.kpi.unit, data.kpi.decimals, money);
+  const chosen = picked[data.dimension];
+  const handlersOf = ({ member }: SharePart): { onClick?: (event: MouseEvent) => void; onDoubleClick?: () => void } => {
+    const ask = () =>
+      actions.ask(formatFigureAddress(data.kpi.key, "actual"), member ? formatScope(member.scope) : undefined);
+    if (!member) return { onClick: ask };
+    const handlers = pickHandlers(
+      actions.pick,
+      { dimension: data.dimension, member: member.key, name: member.name },
+      member.hasBelow ? () => actions.choose({ below: member.key }) : undefined,
+    );
+    const pick = handlers.onClick;
+    return {
+      ...(handlers as { onDoubleClick?: () => void }),
+      // With Shift, the way to where the figure comes from, as on every other mark.
+      onClick: (event) => (event.shiftKey || !pick ? ask() : pick(event)),
+    };
+  };
+  const drawn = { data, chosen, handlersOf, style };
+  return (
+    <ChartBody
+      head={
+        <span className="inline-flex flex-wrap items-baseline gap-x-1">
+          <ChoiceWord
+            label="Seen"
+            words={OF_WORDS[data.of](data.whole.basisName)}
+            choices={(["whole", "basis"] as const).map((key) => ({
+              key,
+              name: OF_WORDS[key](data.whole.basisName),
+            }))}
+            chosen={data.of}
+            onChoose={(of) => actions.choose({ of: of as ShareOf })}
+            className="meaning-word"
+          />
+          <MemberPath path={data.path} onOpen={(below) => actions.choose({ below })} />
+        </span>
+      }
+      isTable={isTable}
+      onTable={toggleTable}
+      table={() => shareTable(data)}
+      caption={`${data.kpi.name} in ${style.unitName}`}
+      style={style}
+      deltaStyle={deltaStyle(data.kpi.unit, data.kpi.decimals, money)}
+      money={money}
+      refusal={data.refusal === null ? null : { title: "There are no shares here", detail: data.refusal }}
+      absent={data.absent}
+      notes={data.notes}
+    >
+      {data.of === "basis" ? <Attainment {...drawn} isRing={data.shape === "ring"} /> : <Whole {...drawn} />}
+    </ChartBody>
+  );
+}
+
+const OF_WORDS: Readonly<Record<ShareOf, (basis: string) => string>> = {
+  whole: () => "parts of the whole",
+  basis: (basis) => `how far to ${basis}`,
+};
+
+interface Drawn {
+  readonly data: ShareAnswer;
+  readonly chosen: readonly string[] | undefined;
+  readonly handlersOf: (part: SharePart) => {
+    onClick?: (event: MouseEvent) => void;
+    onDoubleClick?: () => void;
+  };
+  readonly style: NumberStyle;
+}
+
+const RING = 74;
+const HOLE = 46;
+
+/** All parts on one ring or ruler, with what each is beside it. */
+function Whole({ data, chosen, handlersOf, style }: Drawn) {
+  const values = data.parts.map(({ row }) => ("value" in row.actual ? row.actual.value : 0));
+  const laid = laidShares(values);
+  const isRing = data.shape === "ring";
+  const isFaded = ({ member }: SharePart) => chosen !== undefined && !chosen.includes(member?.key ?? "");
+  return (
+    <div className={isRing ? "flex flex-wrap items-center gap-x-6 gap-y-3 py-2" : "py-2"}>
+      {isRing ? (
+        <svg aria-hidden="true" width={RING * 2} height={RING * 2} className="shrink-0">
+          <g transform={`translate(${RING} ${RING})`}>
+            {data.parts.map((part, i) => (
+              <path
+                key={part.name}
+                d={ringPath(laid[i]!, RING - 1, HOLE)}
+                fill={dyeOf(part.at)}
+                stroke="var(--panel)"
+                strokeWidth="1.5"
+                opacity={isFaded(part) ? 0.35 : 1}
+              />
+            ))}
+            <text textAnchor="middle" y="4" className="text-[13px]" fontWeight="650" fill="var(--ink)">
+              {"value" in data.whole.actual ? writeWithUnit(data.whole.actual.value, style) : ""}
+            </text>
+          </g>
+        </svg>
+      ) : (
+        <div aria-hidden="true" className="mb-2 flex h-7 w-full overflow-hidden rounded-sm">
+          {data.parts.map((part, i) => (
+            <span
+              key={part.name}
+              style={{
+                width: `${(laid[i]!.to - laid[i]!.from) * 100}%`,
+                background: dyeOf(part.at),
+                borderRight: "1.5px solid var(--panel)",
+                opacity: isFaded(part) ? 0.35 : 1,
+              }}
+            />
+          ))}
+        </div>
+      )}
+      <ul className="min-w-52 flex-1">
+        {data.parts.map((part) => (
+          <li
+            key={part.name}
+            className={`border-t border-thread/70 first:border-0 ${isFaded(part) ? "opacity-45" : ""}`}
+          >
+            <button
+              type="button"
+              aria-pressed={part.member ? (chosen?.includes(part.member.key) ?? false) : undefined}
+              className="grid min-h-[26px] w-full grid-cols-[14px_1fr_auto_4.5rem] items-center gap-x-2 text-left hover:bg-chosen"
+              {...handlersOf(part)}
+            >
+              <svg aria-hidden="true" width="11" height="11">
+                <rect width="11" height="11" fill={dyeOf(part.at)} />
+              </svg>
+              <span className="truncate">{part.name}</span>
+              <span className="text-right">
+                {"value" in part.row.actual ? writeWithUnit(part.row.actual.value, style) : part.row.actual.absent}
+              </span>
+              <span className="text-right font-semibold">
+                {"value" in part.share ? writePercent(part.share.value) : part.share.absent}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** Each member by how much it reaches, with what is left in words. */
+function Attainment({ data, chosen, handlersOf, isRing }: Drawn & { readonly isRing: boolean }) {
+  return (
+    <ul className={isRing ? "grid grid-cols-[repeat(auto-fill,minmax(132px,1fr))] gap-2 py-2" : "py-2"}>
+      {data.parts.map((part) => {
+        const { attainment, variance } = part.row;
+        const known = "value" in attainment ? attainment.value : null;
+        const colour = judgementColour(variance.judgement);
+        const isFaded = chosen !== undefined && !chosen.includes(part.member?.key ?? "");
+        const percent = known === null ? "no base" : writePercent(known);
+        return (
+          <li key={part.name} className={isFaded ? "opacity-45" : ""}>
+            <button
+              type="button"
+              aria-pressed={part.member ? (chosen?.includes(part.member.key) ?? false) : undefined}
+              className={`w-full rounded hover:bg-chosen ${isRing ? "grid justify-items-center p-1 text-center" : "grid min-h-[30px] grid-cols-[minmax(6rem,1fr)_2fr_4rem_minmax(7rem,1fr)] items-center gap-x-3 text-left"}`}
+              {...handlersOf(part)}
+            >
+              {isRing ? (
+                <>
+                  <svg aria-hidden="true" width="84" height="84">
+                    <g transform="translate(42 42)">
+                      <path d={ringPath({ from: 0, to: 1 }, 40, 30)} fill="var(--thread)" />
+                      {known !== null && <path d={ringPath({ from: 0, to: filled(known) }, 40, 30)} fill={colour} />}
+                      <text textAnchor="middle" y="5" className="text-[14px]" fontWeight="650" fill="var(--ink)">
+                        {percent}
+                      </text>
+                    </g>
+                  </svg>
+                  <span className="font-semibold">{part.name}</span>
+                  <span className="sr-only">: {percent}, </span>
+                  <span className="text-[12px] text-slate">{part.left}</span>
+                </>
+              ) : (
+                <>
+                  <span className="truncate">{part.name}</span>
+                  <span aria-hidden="true" className="relative h-3 bg-thread/60">
+                    <span
+                      className="absolute inset-y-0 left-0"
+                      style={{ width: `${filled(known ?? 0) * 100}%`, background: colour }}
+                    />
+                  </span>
+                  <span className="text-right font-semibold">{percent}</span>
+                  <span className="text-[12.5px] text-slate">{part.left}</span>
+                </>
+              )}
+            </button>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
