@@ -7,6 +7,7 @@ import { scatter } from "./scatter.ts";
 import { growth } from "./growth.ts";
 import { season } from "./season.ts";
 import { share } from "./share.ts";
+import { map } from "./map.ts";
 import { bridge } from "./bridge.ts";
 import { breakdown } from "./breakdown.ts";
 import { chooser } from "./chooser.ts";
@@ -27,6 +28,7 @@ export const PANEL_CONTRACTS = {
   growth,
   season,
   share,
+  map,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

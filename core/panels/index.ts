@@ -3,6 +3,7 @@ import { scatter } from "./scatter/index.ts";
 import { growth } from "./growth/index.ts";
 import { season } from "./season/index.ts";
 import { share } from "./share/index.ts";
+import { map } from "./map/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -24,6 +25,7 @@ export const PANEL_COMPUTATIONS = {
   growth,
   season,
   share,
+  map,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

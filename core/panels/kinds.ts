@@ -8,6 +8,7 @@ export const PANEL_KINDS = [
   "season",
   "breakdown",
   "share",
+  "map",
   "heat",
   "scatter",
   "text",

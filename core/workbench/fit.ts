@@ -3,6 +3,7 @@ import type { ScatterDefinition } from "../panels/scatter/definition.ts";
 import type { GrowthDefinition } from "../panels/growth/definition.ts";
 import type { SeasonDefinition } from "../panels/season/definition.ts";
 import type { ShareDefinition } from "../panels/share/definition.ts";
+import type { MapDefinition } from "../panels/map/definition.ts";
 import type { BridgeDefinition } from "../panels/bridge/definition.ts";
 import type { BreakdownDefinition } from "../panels/breakdown/definition.ts";
 import type { ChooserDefinition } from "../panels/chooser/definition.ts";
@@ -25,6 +26,7 @@ interface Definitions {
   readonly growth: GrowthDefinition;
   readonly season: SeasonDefinition;
   readonly share: ShareDefinition;
+  readonly map: MapDefinition;
   readonly text: TextDefinition;
   readonly chooser: ChooserDefinition;
 }
@@ -147,6 +149,14 @@ const FITS: { readonly [K in PanelKind]: (attempt: Attempt) => Fit<Definitions[K
     return {
       fitness: 0.65,
       panel: { key: ATTEMPT_KEY, kind: "share", kpi: kpis[0]!, by: split, of: "whole", shape: "ring" },
+    };
+  },
+  map: ({ kpis, split }) => {
+    if (!split) return { unfit: "A map needs members that carry a country: choose by what to split." };
+    if (kpis.length > 1) return { unfit: "A map shows one KPI: choose one of them." };
+    return {
+      fitness: 0.45,
+      panel: { key: ATTEMPT_KEY, kind: "map", kpi: kpis[0]!, by: split, colour: "judgement" },
     };
   },
   text: ({ kpis }) => ({

@@ -247,6 +247,16 @@ export const PACK: PackDraft = {
           shape: "ruler",
           place: at(12, 134, 12, 22),
         },
+        {
+          // No budget is kept by home market.
+          key: "markets",
+          kind: "map",
+          kpi: "tickets",
+          by: { dimension: "home-market", level: null },
+          colour: "judgement",
+          holds: { basis: "prior-year" },
+          place: at(0, 156, 24, 46),
+        },
       ],
     },
     {

@@ -6,6 +6,7 @@ import { scatter } from "./scatter/index.ts";
 import { growth } from "./growth/index.ts";
 import { season } from "./season/index.ts";
 import { share } from "./share/index.ts";
+import { map } from "./map/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -26,6 +27,7 @@ export const PANEL_VIEWS: { readonly [K in PanelKind]: PanelView<K> } = {
   growth,
   season,
   share,
+  map,
   text,
   chooser,
 };

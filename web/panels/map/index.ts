@@ -1,0 +1,23 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const map: PanelView<"map"> = {
+  name: "a map",
+  question: "Where?",
+  follows: true,
+  fills: true,
+  create: ({ key, kpis, dimensions }) => ({
+    key,
+    kind: "map",
+    kpi: kpis[0]!,
+    by: {
+      dimension:
+        (dimensions.find(({ name, levels }) => /countr|market/i.test(`${name} ${levels.join(" ")}`)) ?? dimensions[0])
+          ?.key ?? "",
+      level: null,
+    },
+    colour: "judgement",
+  }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};

@@ -1,0 +1,226 @@
+import { use, useMemo, useState, Suspense, type MouseEvent } from "react";
+import { formatScope } from "#core/dimensions/scope-text.ts";
+import type { MapAnswer, MapPlace } from "#core/panels/map/compute.ts";
+import type { MapColour } from "#core/panels/map/definition.ts";
+import { mapTable } from "#core/panels/map/table.ts";
+import {
+  deltaStyle,
+  valueStyle,
+  writeSigned,
+  writeSignedPercent,
+  writeWithUnit,
+  type NumberStyle,
+} from "#core/words/number-words.ts";
+import { ChoiceWord } from "../../ui/choice-word.tsx";
+import { judgementColour } from "../../ui/judgement.tsx";
+import { useSize } from "../../ui/use-size.ts";
+import { ChartBody } from "../chart-body.tsx";
+import { formatFigureAddress } from "../figure-address.ts";
+import { PanelSheet } from "../panel-sheet.tsx";
+import { pickHandlers } from "../pick-handlers.ts";
+import type { PanelProps } from "../panel-view.ts";
+import { loadCountries } from "./geometry.ts";
+import { layoutMap } from "./layout.ts";
+
+const LEAST_HEIGHT = 240;
+
+/** A KPI on a map with a list that reads the same, or as a table of numbers. */
+export default function MapPanel(view: PanelProps<"map">) {
+  return (
+    <PanelSheet
+      view={view}
+      label="Map"
+      table={mapTable}
+      skeleton={
+        <div className="p-5" role="status" aria-label="The map is being calculated">
+          <div className="waiting h-6 w-3/4" />
+          <div className="waiting mt-4 h-[180px]" />
+        </div>
+      }
+    >
+      {(data) => <Places view={view} data={data} />}
+    </PanelSheet>
+  );
+}
+
+const COLOUR_WORDS: Readonly<Record<MapColour, string>> = {
+  judgement: "coloured by judgement",
+  value: "in one colour",
+};
+
+type Handlers = { onClick?: (event: MouseEvent) => void };
+
+function Places({ view: { choice, picked, actions }, data }: { view: PanelProps<"map">; data: MapAnswer }) {
+  const isTable = choice.table === "open";
+  const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
+  const money = data.frame.unit;
+  const style = valueStyle(data.kpi.unit, data.kpi.decimals, money);
+  const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, money);
+  const chosen = picked[data.dimension];
+  const [active, look] = useState<number | null>(null);
+  const handlersOf = ({ member }: MapPlace): Handlers => {
+    const ask = () => actions.ask(formatFigureAddress(data.kpi.key, "actual"), formatScope(member.scope));
+    const pick = pickHandlers(actions.pick, {
+      dimension: data.dimension,
+      member: member.key,
+      name: member.name,
+    }).onClick;
+    // With Shift, the way to where the figure comes from, as on every other mark.
+    return { onClick: (event) => (event.shiftKey || !pick ? ask() : pick(event)) };
+  };
+  const shared = { data, chosen, active, look, handlersOf };
+  return (
+    <ChartBody
+      head={
+        <ChoiceWord
+          label="Circles"
+          words={COLOUR_WORDS[data.colour]}
+          choices={(["judgement", "value"] as const).map((key) => ({ key, name: COLOUR_WORDS[key] }))}
+          chosen={data.colour}
+          onChoose={(colour) => actions.choose({ colour: colour as MapColour })}
+          className="meaning-word"
+        />
+      }
+      isTable={isTable}
+      onTable={toggleTable}
+      table={() => mapTable(data)}
+      caption={`${data.kpi.name} in ${style.unitName}`}
+      style={style}
+      deltaStyle={dStyle}
+      money={money}
+      refusal={
+        data.places.length === 0
+          ? {
+              title: `No ${data.noun} has a figure here`,
+              detail: `Nothing of ${data.kpi.name} is kept by ${data.noun} for ${data.frame.words.scope}.`,
+            }
+          : null
+      }
+      absent={data.absent}
+      notes={data.notes}
+    >
+      <div className="flex min-h-0 flex-1 flex-wrap gap-x-4 gap-y-2 pt-1">
+        <div className="relative min-w-56 flex-[1.6]" data-fill={LEAST_HEIGHT} style={{ minHeight: LEAST_HEIGHT }}>
+          <Suspense fallback={<div className="waiting absolute inset-0" />}>
+            <Drawing {...shared} />
+          </Suspense>
+        </div>
+        <List {...shared} style={style} deltaStyle={dStyle} />
+      </div>
+    </ChartBody>
+  );
+}
+
+interface Shared {
+  readonly data: MapAnswer;
+  readonly chosen: readonly string[] | undefined;
+  readonly active: number | null;
+  readonly look: (index: number | null) => void;
+  readonly handlersOf: (place: MapPlace) => Handlers;
+}
+
+/** The map itself; the list beside it says the same to those who do not see it. */
+function Drawing({ data, chosen, active, look, handlersOf }: Shared) {
+  const countries = use(loadCountries());
+  const [{ width, height }, holder] = useSize<HTMLDivElement>();
+  const layout = useMemo(
+    () => (width > 0 ? layoutMap({ data, countries, width, height: Math.max(LEAST_HEIGHT, height) }) : null),
+    [data, countries, width, height],
+  );
+  return (
+    <div ref={holder} className="absolute inset-0 overflow-hidden rounded" onMouseLeave={() => look(null)}>
+      {layout && (
+        <svg aria-hidden="true" width={width} height={Math.max(LEAST_HEIGHT, height)} className="block text-[11.5px]">
+          <rect width="100%" height="100%" fill="var(--ground)" />
+          <path d={layout.land} fill="var(--panel)" stroke="var(--thread)" strokeWidth=".6" />
+          <path d={layout.own} fill="var(--chosen)" stroke="var(--slate)" strokeOpacity=".5" strokeWidth=".7" />
+          {layout.circles.map(({ place, index, cx, cy, r }) => {
+            const colour = data.colour === "value" ? "var(--indigo)" : judgementColour(place.row.variance.judgement);
+            const isFaded = chosen !== undefined && !chosen.includes(place.member.key);
+            return (
+              <circle
+                key={place.member.key}
+                cx={cx}
+                cy={cy}
+                r={r}
+                fill={colour}
+                fillOpacity={isFaded ? 0.15 : 0.55}
+                stroke={index === active ? "var(--ink)" : colour}
+                strokeWidth={index === active ? 2 : 1}
+                className="cursor-pointer"
+                onMouseEnter={() => look(index)}
+                {...handlersOf(place)}
+              />
+            );
+          })}
+          {layout.circles.map(
+            ({ place, label }) =>
+              label && (
+                <text
+                  key={place.member.key}
+                  x={label.x}
+                  y={label.y}
+                  textAnchor={label.anchor}
+                  fill="var(--ink)"
+                  stroke="var(--ground)"
+                  strokeWidth="3"
+                  paintOrder="stroke"
+                  pointerEvents="none"
+                >
+                  {label.text}
+                </text>
+              ),
+          )}
+        </svg>
+      )}
+    </div>
+  );
+}
+
+function List({
+  data,
+  chosen,
+  active,
+  look,
+  handlersOf,
+  style,
+  deltaStyle: dStyle,
+}: Shared & { readonly style: NumberStyle; readonly deltaStyle: NumberStyle }) {
+  return (
+    <ul className="min-w-60 flex-1" aria-label={`${data.kpi.name} by ${data.noun}`}>
+      {data.places.map((place, index) => {
+        const { actual, variance } = place.row;
+        const { delta, deltaPercent, judgement } = variance;
+        const isFaded = chosen !== undefined && !chosen.includes(place.member.key);
+        return (
+          <li key={place.member.key} className="border-t border-thread/70 first:border-0">
+            <button
+              type="button"
+              aria-pressed={chosen?.includes(place.member.key) ?? false}
+              onMouseEnter={() => look(index)}
+              onFocus={() => look(index)}
+              onBlur={() => look(null)}
+              className={`grid min-h-[25px] w-full grid-cols-[1fr_auto_6.5rem] items-center gap-x-2 text-left ${index === active ? "bg-chosen" : ""} ${isFaded ? "opacity-45" : ""}`}
+              {...handlersOf(place)}
+            >
+              <span className="truncate">
+                {place.name}
+                {place.country === null && <span className="text-slate"> (not on the map)</span>}
+              </span>
+              <span className="text-right font-semibold">
+                {"value" in actual ? writeWithUnit(actual.value, style) : actual.absent}
+              </span>
+              <span className="text-right text-[12.5px]" style={{ color: judgementColour(judgement) }}>
+                {"value" in delta
+                  ? "value" in deltaPercent && data.kpi.unit.kind !== "percent"
+                    ? writeSignedPercent(deltaPercent.value)
+                    : writeSigned(delta.value, dStyle)
+                  : ""}
+              </span>
+            </button>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
