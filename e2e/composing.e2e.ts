@@ -231,5 +231,10 @@ test("nothing is decided yet: the workbench, back and forward, kept as a panel; 
   await page.getByLabel("Keep it as a panel of").selectOption({ label: "Costs and fuel" });
   await page.getByRole("button", { name: "Keep it" }).click();
   await page.getByRole("status").getByRole("link", { name: "Costs and fuel" }).click();
-  await expect(page.getByText(/Keeps its own: against Prior year/)).toBeVisible();
+  await expect(
+    page
+      .getByRole("region", { name: /^Breakdown/ })
+      .last()
+      .getByText(/Keeps its own: against Prior year/),
+  ).toBeVisible();
 });

@@ -86,9 +86,9 @@ test("tiles beside a scorecard begin with its KPIs", async ({ page }) => {
   await page.getByRole("button", { name: /^Add tiles/ }).click();
   const tiles = page.getByRole("region", { name: "Tiles" });
   const drawer = page.getByRole("complementary", { name: "Arrange tiles" });
-  await expect(tiles.getByRole("heading", { level: 3 })).toHaveCount(6);
+  await expect(tiles.getByRole("heading", { level: 3 })).toHaveCount(7);
   await drawer.getByRole("button", { name: "Full-year outlook" }).click();
-  await expect(tiles.getByRole("row", { name: /^Outlook, FY27/ })).toHaveCount(6);
+  await expect(tiles.getByRole("row", { name: /^Outlook, FY27/ })).toHaveCount(7);
   await drawer.getByRole("button", { name: "Take it off this page" }).click();
   await expect(tiles).toHaveCount(0);
 });

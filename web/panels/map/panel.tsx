@@ -200,7 +200,7 @@ function List({
               onMouseEnter={() => look(index)}
               onFocus={() => look(index)}
               onBlur={() => look(null)}
-              className={`grid min-h-[25px] w-full grid-cols-[1fr_auto_6.5rem] items-center gap-x-2 text-left ${index === active ? "bg-chosen" : ""} ${isFaded ? "opacity-45" : ""}`}
+              className={`grid min-h-[25px] w-full grid-cols-[1fr_auto_6.5rem] items-center gap-x-2 text-left ${index === active ? "bg-chosen" : ""} ${isFaded ? "text-slate" : ""}`}
               {...handlersOf(place)}
             >
               <span className="truncate">
@@ -210,7 +210,7 @@ function List({
               <span className="text-right font-semibold">
                 {"value" in actual ? writeWithUnit(actual.value, style) : actual.absent}
               </span>
-              <span className="text-right text-[12.5px]" style={{ color: judgementColour(judgement) }}>
+              <span className="text-right text-[12.5px]" style={isFaded ? {} : { color: judgementColour(judgement) }}>
                 {"value" in delta
                   ? "value" in deltaPercent && data.kpi.unit.kind !== "percent"
                     ? writeSignedPercent(deltaPercent.value)

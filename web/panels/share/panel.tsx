@@ -154,7 +154,7 @@ function Whole({ data, chosen, handlersOf, style }: Drawn) {
         {data.parts.map((part) => (
           <li
             key={part.name}
-            className={`border-t border-thread/70 first:border-0 ${isFaded(part) ? "opacity-45" : ""}`}
+            className={`border-t border-thread/70 first:border-0 ${isFaded(part) ? "text-slate" : ""}`}
           >
             <button
               type="button"
@@ -163,7 +163,7 @@ function Whole({ data, chosen, handlersOf, style }: Drawn) {
               {...handlersOf(part)}
             >
               <svg aria-hidden="true" width="11" height="11">
-                <rect width="11" height="11" fill={dyeOf(part.at)} />
+                <rect width="11" height="11" fill={dyeOf(part.at)} opacity={isFaded(part) ? 0.35 : 1} />
               </svg>
               <span className="truncate">{part.name}</span>
               <span className="text-right">
@@ -191,7 +191,7 @@ function Attainment({ data, chosen, handlersOf, isRing }: Drawn & { readonly isR
         const isFaded = chosen !== undefined && !chosen.includes(part.member?.key ?? "");
         const percent = known === null ? "no base" : writePercent(known);
         return (
-          <li key={part.name} className={isFaded ? "opacity-45" : ""}>
+          <li key={part.name} className={isFaded ? "text-slate" : ""}>
             <button
               type="button"
               aria-pressed={part.member ? (chosen?.includes(part.member.key) ?? false) : undefined}
@@ -201,7 +201,7 @@ function Attainment({ data, chosen, handlersOf, isRing }: Drawn & { readonly isR
               {isRing ? (
                 <>
                   <svg aria-hidden="true" width="84" height="84">
-                    <g transform="translate(42 42)">
+                    <g transform="translate(42 42)" opacity={isFaded ? 0.4 : 1}>
                       <path d={ringPath({ from: 0, to: 1 }, 40, 30)} fill="var(--thread)" />
                       {known !== null && <path d={ringPath({ from: 0, to: filled(known) }, 40, 30)} fill={colour} />}
                       <text textAnchor="middle" y="5" className="text-[14px]" fontWeight="650" fill="var(--ink)">
@@ -219,7 +219,7 @@ function Attainment({ data, chosen, handlersOf, isRing }: Drawn & { readonly isR
                   <span aria-hidden="true" className="relative h-3 bg-thread/60">
                     <span
                       className="absolute inset-y-0 left-0"
-                      style={{ width: `${filled(known ?? 0) * 100}%`, background: colour }}
+                      style={{ width: `${filled(known ?? 0) * 100}%`, background: colour, opacity: isFaded ? 0.4 : 1 }}
                     />
                   </span>
                   <span className="text-right font-semibold">{percent}</span>
