@@ -1,4 +1,4 @@
-import { geoArea, geoCentroid, type GeoPermissibleObjects } from "d3";
+import { geoArea, geoCentroid } from "d3";
 import type { Feature, MultiPolygon, Polygon } from "geojson";
 import { feature } from "topojson-client";
 import type { GeometryCollection, Topology } from "topojson-specification";
@@ -36,8 +36,8 @@ export function countriesOf(topology: Topology<{ countries: GeometryCollection }
 }
 
 function middleOf(geometry: Polygon | MultiPolygon): [number, number] {
-  if (geometry.type === "Polygon") return geoCentroid(geometry as GeoPermissibleObjects);
+  if (geometry.type === "Polygon") return geoCentroid(geometry);
   const parts = geometry.coordinates.map((coordinates): Polygon => ({ type: "Polygon", coordinates }));
   const largest = parts.reduce((a, b) => (geoArea(b) > geoArea(a) ? b : a));
-  return geoCentroid(largest as GeoPermissibleObjects);
+  return geoCentroid(largest);
 }
