@@ -65,7 +65,12 @@ describe("bad input is met with a sentence that names the thing, the value and t
     ["/api/packs/monthly-review/pages/cover/panels/over-time?kpi=feul", 422, "unknown-kpi", 'Is "fuel" meant?'],
     ["/api/packs/monthly-review/pages/nowhere/panels/x", 404, "not-found", "Its pages are cover,"],
     ["/api/packs/november-review", 404, "not-found", 'There is no pack "november-review".'],
-    ["/api/provenance?kpi=fuel&side=sideways", 400, "invalid-request", '"side" is "sideways"; it can be actual, basis or prior-year.'],
+    [
+      "/api/provenance?kpi=fuel&side=sideways",
+      400,
+      "invalid-request",
+      '"side" is "sideways"; it can be actual, basis or prior-year.',
+    ],
     ["/api/provenance/lines?kpi=fuel&side=actual&input=7", 400, "invalid-request", "there is no input 7"],
     ["/api/provenance/lines?kpi=fuel&side=actual&limit=100000", 400, "invalid-request", 'In "limit"'],
     ["/api/nothing", 404, "not-found", "There is no operation GET /api/nothing."],
