@@ -26,6 +26,21 @@ const SPANS = ["month", "quarter", "quarter to date", "full year", "trailing twe
  * click that narrows it, and how many frames a second dragging and sizing keep among twenty panels.
  */
 export async function benchPages(cluster: Cluster): Promise<void> {
+  await withBenchPages(cluster, benchPack(), async (page) => {
+    console.log("\npages in Chromium");
+    await measureFrames(page);
+    await measureNarrowing(page, "monthly-review", "revenue");
+    await measureNarrowing(page, "bench", "twelve");
+    await measureArranging(page);
+  });
+}
+
+/** Serves the sample company with a pack of the bench's own, and opens a browser on it. */
+export async function withBenchPages(
+  cluster: Cluster,
+  pack: Record<string, PackRecord | PageRecord | PanelRecord>,
+  measure: (page: Page) => Promise<void>,
+): Promise<void> {
   await createDatabase(cluster, "bench_pages");
   const knex = connect(cluster.urlOf("bench_pages"));
   await migrate(knex);
@@ -48,15 +63,10 @@ export async function benchPages(cluster: Cluster): Promise<void> {
     // The loader of this program names inner functions by a helper, which functions sent into the page miss there.
     await context.addInitScript("globalThis.__name ??= (named) => named");
     await context.request.post("/api/session/sample", { data: { email: ANALYST } });
-    const edit = { edit: crypto.randomUUID(), diff: diffRecords({}, benchPack()) };
+    const edit = { edit: crypto.randomUUID(), diff: diffRecords({}, pack) };
     const made = await context.request.post("/api/packs/bench/edits", { data: edit });
     if (!made.ok()) throw new Error(await made.text());
-    const page = await context.newPage();
-    console.log("\npages in Chromium");
-    await measureFrames(page);
-    await measureNarrowing(page, "monthly-review", "revenue");
-    await measureNarrowing(page, "bench", "twelve");
-    await measureArranging(page);
+    await measure(await context.newPage());
   } finally {
     await browser.close();
     await server.stop();
@@ -222,7 +232,8 @@ async function framesWhile(page: Page, work: () => Promise<unknown>): Promise<nu
   });
 }
 
-async function complete(page: Page): Promise<void> {
+/** Waits until all panels of a page are drawn. */
+export async function complete(page: Page): Promise<void> {
   await page.waitForFunction(
     () => document.querySelector("section[aria-busy]") && !document.querySelector("section[aria-busy=true], .waiting"),
   );
@@ -272,6 +283,6 @@ function say(what: string, ms: number, against: string, other: number): void {
   console.log(`  ${what}: ${ms.toFixed(0)} ms, ${(ms / other).toFixed(1)} × ${against} (${other.toFixed(0)} ms)`);
 }
 
-function median(values: readonly number[]): number {
+export function median(values: readonly number[]): number {
   return [...values].sort((a, b) => a - b)[values.length >> 1]!;
 }

@@ -8,6 +8,7 @@ import type { Knex } from "knex";
 import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { timed } from "../bench/timing.ts";
+import { benchCharts } from "./bench-charts.ts";
 import { benchFigures } from "./bench-figures.ts";
 import { benchMemory } from "./bench-memory.ts";
 import { benchPages } from "./bench-pages.ts";
@@ -28,7 +29,8 @@ runProgram(async () => {
     if (only === undefined || only === "--memory") await benchMemory(cluster);
     if (only === undefined || only === "--readers") await benchReaders(cluster);
     if (only === undefined || only === "--pages") await benchPages(cluster);
-    if (only === "--memory" || only === "--readers" || only === "--pages") return;
+    if (only === undefined || only === "--charts") await benchCharts(cluster);
+    if (only !== undefined && ["--memory", "--readers", "--pages", "--charts"].includes(only)) return;
     if (only !== "--figures") await benchLoading(cluster);
     if (only === "--loading") return;
     for (const scale of [1, Number(process.env["HACKLE_BENCH_SCALE"] ?? 12)]) {

@@ -13,6 +13,7 @@ import {
   writeSignedPercent,
   writeWithUnit,
 } from "./number-words.ts";
+import { nameInUnit } from "./name-in-unit.ts";
 import { isOrAre } from "./verb.ts";
 import { varianceWords } from "./variance-words.ts";
 
@@ -105,5 +106,15 @@ describe("counts", () => {
   it("are in the singular for one, and in words for none", () => {
     expect([0, 1, 2, 12_345].map((n) => countOf(n, "row"))).toEqual(["no rows", "1 row", "2 rows", "12,345 rows"]);
     expect(countOf(2, "entry", "entries")).toBe("2 entries");
+  });
+});
+
+describe("a KPI with its unit", () => {
+  const named = (name: string, unit: Parameters<typeof nameInUnit>[0]["unit"]) =>
+    nameInUnit({ name, unit, decimals: 0 }, "thousand");
+  it("says the unit unless the name says it already", () => {
+    expect(named("Revenue", { kind: "money" })).toBe("Revenue in € thousand");
+    expect(named("Passengers carried", { kind: "count", of: "passengers" })).toBe("Passengers carried");
+    expect(named("Complaints", { kind: "ratio", of: "per 10,000" })).toBe("Complaints per 10,000");
   });
 });

@@ -10,7 +10,6 @@ import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { memberMessage, type MessageRow } from "../../words/message.ts";
-import { valueStyle } from "../../words/number-words.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
@@ -25,6 +24,7 @@ import {
   type Stacking,
 } from "./definition.ts";
 import { partsOf, seriesOf, type BreakdownSeries } from "./series.ts";
+import { nameInUnit } from "../../words/name-in-unit.ts";
 
 const PARTS: RowParts = { priorYear: false, toDate: false, outlook: false, trendMonths: 0 };
 
@@ -96,7 +96,6 @@ export function computeBreakdown(
   const { stacking, why } = fittingStacking(wanted, kpi, series, [...rows, ...(others ? [others] : [])]);
   const { words } = asked.answer;
   const level = repeated.level;
-  const { unitName } = valueStyle(kpi.definition.unit, kpi.definition.decimals, asked.unit);
   return {
     kind: "breakdown",
     frame: asked.answer,
@@ -108,7 +107,7 @@ export function computeBreakdown(
             `${kpi.definition.name} by ${level}`,
             present.map(({ facts }) => facts),
           ),
-    descriptor: `${kpi.definition.name} in ${unitName}, by ${level}${clusterWords(definition)}, ${words.spanMonths}, for ${words.scope}, against ${total.row.basisName}`,
+    descriptor: `${nameInUnit(kpi.definition, asked.unit)}, by ${level}${clusterWords(definition)}, ${words.spanMonths}, for ${words.scope}, against ${total.row.basisName}`,
     layers: definition.kpis.map((key) => ({ key, name: requireKpi(company, key).definition.name })),
     by: { dimension: repeated.dimension.key, level, path: repeated.path },
     order,

@@ -11,7 +11,7 @@ import { isPresent, type Absence } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { valueStyle } from "../../words/number-words.ts";
+import { nameInUnit } from "../../words/name-in-unit.ts";
 import { varianceWords } from "../../words/variance-words.ts";
 import { isOrAre } from "../../words/verb.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
@@ -120,7 +120,7 @@ export function computeBridge(
     dimension: found.repeated?.dimension.key ?? null,
     path: found.path,
     headline: title ?? bridgeHeadline(kpi.definition.name, facts, steps),
-    descriptor: `${unitWords(kpi, question)}, from ${name} to Actual ${BY_WORDS[definition.by.kind](level ?? "")}, ${words.spanMonths}, for ${words.scope}`,
+    descriptor: `${nameInUnit(kpi.definition, asked.unit)}, from ${name} to Actual ${BY_WORDS[definition.by.kind](level ?? "")}, ${words.spanMonths}, for ${words.scope}`,
     start: isBridged ? { name, scenario: startScenario(from, comparison, asked.answer), value: start.value } : null,
     end: isBridged ? { name: "Actual", scenario: "actual", value: end.value } : null,
     steps,
@@ -137,11 +137,6 @@ const BY_WORDS: Readonly<Record<BridgeBy["kind"], (level: string) => string>> = 
   member: (level) => `by ${level}`,
   effects: (level) => `by volume, mix and price over ${level}`,
 };
-
-function unitWords(kpi: CompiledKpi, { asked }: PanelQuestion): string {
-  const { name, unit, decimals } = kpi.definition;
-  return `${name} in ${valueStyle(unit, decimals, asked.unit).unitName}`;
-}
 
 function startScenario(from: BridgeStart, { isFallback, basis }: Comparison, answer: FrameAnswer): string {
   if (from === "prior-period" || from === "prior-year") return from;
@@ -303,7 +298,7 @@ function toYearEnd(kpi: CompiledKpi, frame: Frame, question: PanelQuestion, titl
       (isBridged
         ? `${definition.name} ${isOrAre(definition.name)} expected to end the year ${varianceWords(facts)}.`
         : `${definition.name}: ${refusal ?? ""}`),
-    descriptor: `${unitWords(kpi, question)}, from the year to date to its end by month, ${rangeName(calendar, start, start + 11)}, for ${asked.answer.words.scope}; ${outlookNote(outlook)}`,
+    descriptor: `${nameInUnit(kpi.definition, asked.unit)}, from the year to date to its end by month, ${rangeName(calendar, start, start + 11)}, for ${asked.answer.words.scope}; ${outlookNote(outlook)}`,
     start: isBridged
       ? { name: "Year to date", scenario: "actual", value: toDate && isPresent(toDate) ? toDate.value : 0 }
       : null,

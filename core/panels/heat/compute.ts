@@ -13,13 +13,13 @@ import { evaluateFormula } from "../../formula/evaluate.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { valueStyle } from "../../words/number-words.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { isAdditive } from "../parts/part-of.ts";
 import { entriesOf, heatMonths, type AxisEntry, type TimedEntry } from "./axis.ts";
 import type { HeatChoice, HeatDefinition, HeatShade } from "./definition.ts";
 import { heatHeadline } from "./words.ts";
+import { nameInUnit } from "../../words/name-in-unit.ts";
 
 /** A cell: the KPI where a row and a column meet. */
 export interface HeatCell {
@@ -87,7 +87,7 @@ export function computeHeat(definition: HeatDefinition, choice: HeatChoice, ques
             return { actual: actual.figure, variance, months: monthsText(first, last) };
           }),
         );
-  const { name, unit, decimals } = kpi.definition;
+  const { unit } = kpi.definition;
   const basisName = "absent" in basis ? asked.answer.words.basis : basis.name;
   const { words } = asked.answer;
   const shown: Pick<HeatAnswer, "rows" | "columns" | "cells"> = { rows: bare(rows), columns: bare(columns), cells };
@@ -99,7 +99,7 @@ export function computeHeat(definition: HeatDefinition, choice: HeatChoice, ques
       definition.title !== undefined && kpi.definition.key === definition.kpi
         ? definition.title
         : heatHeadline(kpi, shown, shade, basisName, asked.unit),
-    descriptor: `${name} in ${valueStyle(unit, decimals, asked.unit).unitName}${isByDay && isAdditive(unit) ? " a day" : ""}, by ${rows.noun} and ${columns.noun}, ${rangeName(calendar, months[0]!, months.at(-1)!)}, for ${words.scope}${shade === "value" ? "" : `, against ${basisName}`}`,
+    descriptor: `${nameInUnit(kpi.definition, asked.unit)}${isByDay && isAdditive(unit) ? " a day" : ""}, by ${rows.noun} and ${columns.noun}, ${rangeName(calendar, months[0]!, months.at(-1)!)}, for ${words.scope}${shade === "value" ? "" : `, against ${basisName}`}`,
     basisName,
     shade,
     ...shown,

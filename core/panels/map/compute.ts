@@ -4,13 +4,13 @@ import { isPresent } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { memberMessage } from "../../words/message.ts";
-import { valueStyle } from "../../words/number-words.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
 import { orderRows, repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
 import type { MapChoice, MapColour, MapDefinition } from "./definition.ts";
+import { nameInUnit } from "../../words/name-in-unit.ts";
 
 const PARTS: RowParts = { priorYear: false, toDate: false, outlook: false, trendMonths: 0 };
 
@@ -49,7 +49,7 @@ export function computeMap(definition: MapDefinition, choice: MapChoice, questio
   });
   const there = all.filter(({ row }) => isPresent(row.actual));
   const unplaced = there.filter(({ country }) => country === null).length;
-  const { name, unit, decimals } = kpi.definition;
+  const { name } = kpi.definition;
   const { words } = asked.answer;
   return {
     kind: "map",
@@ -62,7 +62,7 @@ export function computeMap(definition: MapDefinition, choice: MapChoice, questio
             `${name} by ${level}`,
             there.map(({ name: own, facts }) => ({ name: own, ...facts })),
           ),
-    descriptor: `${name} in ${valueStyle(unit, decimals, asked.unit).unitName}, by ${level}, ${words.spanMonths}, for ${words.scope}, against ${there[0]?.row.basisName ?? words.basis}`,
+    descriptor: `${nameInUnit(kpi.definition, asked.unit)}, by ${level}, ${words.spanMonths}, for ${words.scope}, against ${there[0]?.row.basisName ?? words.basis}`,
     noun: level,
     dimension: dimension.key,
     colour: choice.colour ?? definition.colour,

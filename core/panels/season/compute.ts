@@ -8,12 +8,12 @@ import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { QuestionRefused } from "../../frame/question-refused.ts";
 import { fittedLine, type FittedLine } from "../../statistics/fitted-line.ts";
 import { listed } from "../../words/listed.ts";
-import { valueStyle } from "../../words/number-words.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { MOST_SEASONS, type SeasonChoice, type SeasonDefinition, type SeasonView } from "./definition.ts";
 import { monthStatistics, type MonthStatistics } from "./statistics.ts";
 import { seasonHeadline } from "./words.ts";
+import { nameInUnit } from "../../words/name-in-unit.ts";
 
 /** A fiscal year, month by month. */
 export interface SeasonYear {
@@ -91,7 +91,7 @@ export function computeSeason(
     const month = statistics[i];
     return month && isPresent(figure) ? [{ x: month.mean, y: figure.value }] : [];
   });
-  const { name, unit, decimals } = kpi.definition;
+  const { name } = kpi.definition;
   const view = choice.view ?? definition.view;
   const monthNames = own.months.map((_, i) => monthName(fiscalYearStart(calendar, studied) + i));
   return {
@@ -102,7 +102,7 @@ export function computeSeason(
       definition.title !== undefined && kpi.definition.key === definition.kpi && choice.year === undefined
         ? definition.title
         : seasonHeadline(kpi, { monthNames, own, others, statistics, counted: counted.length }),
-    descriptor: `${name} in ${valueStyle(unit, decimals, asked.unit).unitName}, by month of the year, ${own.key} ${others.length === 0 ? "alone" : `against ${rangeOf(others)}`}, for ${asked.answer.words.scope}`,
+    descriptor: `${nameInUnit(kpi.definition, asked.unit)}, by month of the year, ${own.key} ${others.length === 0 ? "alone" : `against ${rangeOf(others)}`}, for ${asked.answer.words.scope}`,
     view,
     monthNames,
     years,

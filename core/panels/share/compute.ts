@@ -5,7 +5,6 @@ import { absent, combine, isPresent, present, type Figure } from "../../figures/
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { valueStyle } from "../../words/number-words.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
@@ -14,6 +13,7 @@ import { othersScope, repetition, type Repetition } from "../parts/repetition.ts
 import type { ShownMember } from "../parts/shown-member.ts";
 import { MOST_SHARES, type ShareChoice, type ShareDefinition, type ShareOf, type ShareShape } from "./definition.ts";
 import { leftWords, shareHeadline } from "./words.ts";
+import { nameInUnit } from "../../words/name-in-unit.ts";
 
 const PARTS: RowParts = { priorYear: false, toDate: false, outlook: false, trendMonths: 0 };
 
@@ -87,7 +87,7 @@ export function computeShare(definition: ShareDefinition, choice: ShareChoice, q
       ]
     : [];
   const parts = [...kept, ...gathered];
-  const { name, unit, decimals } = kpi.definition;
+  const { name } = kpi.definition;
   const { words } = asked.answer;
   return {
     kind: "share",
@@ -97,7 +97,7 @@ export function computeShare(definition: ShareDefinition, choice: ShareChoice, q
       definition.title !== undefined && kpi.definition.key === definition.kpi
         ? definition.title
         : shareHeadline(name, repeated.level, of, parts, whole.basisName),
-    descriptor: `${name} in ${valueStyle(unit, decimals, asked.unit).unitName}, by ${repeated.level}, ${words.spanMonths}, for ${words.scope}${of === "basis" ? `, against ${whole.basisName}` : ""}`,
+    descriptor: `${nameInUnit(kpi.definition, asked.unit)}, by ${repeated.level}, ${words.spanMonths}, for ${words.scope}${of === "basis" ? `, against ${whole.basisName}` : ""}`,
     of,
     shape: definition.shape,
     noun: repeated.level,

@@ -2,11 +2,12 @@ import type { Comparison } from "../../compare/compare-kpi.ts";
 import { isPresent } from "../../figures/figure.ts";
 import type { Grain } from "../../series/grain.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { valueStyle, type MoneyUnit } from "../../words/number-words.ts";
+import type { MoneyUnit } from "../../words/number-words.ts";
 import { varianceWords } from "../../words/variance-words.ts";
 import { isOrAre } from "../../words/verb.ts";
 import type { PanelQuestion } from "../panel-question.ts";
 import { varianceFacts } from "../parts/kpi-head.ts";
+import { nameInUnit } from "../../words/name-in-unit.ts";
 
 /** What a chart over time says: how the KPI stands over the frame's span. */
 export function timeHeadline(kpi: CompiledKpi, comparison: Comparison, question: PanelQuestion): string {
@@ -21,11 +22,10 @@ export function timeHeadline(kpi: CompiledKpi, comparison: Comparison, question:
 
 /** What a chart over time shows: KPI, unit, grain, months, scope and comparison. */
 export function timeDescriptor(
-  { definition: { name, unit, decimals } }: CompiledKpi,
+  { definition }: CompiledKpi,
   shown: { grain: Grain; months: string; scope: string; basis: string; unit: MoneyUnit },
 ): string {
-  const { unitName } = valueStyle(unit, decimals, shown.unit);
-  return `${name} in ${unitName}, by ${shown.grain}, ${shown.months}, for ${shown.scope}, against ${shown.basis}`;
+  return `${nameInUnit(definition, shown.unit)}, by ${shown.grain}, ${shown.months}, for ${shown.scope}, against ${shown.basis}`;
 }
 
 function spanPhrase({ asked: { answer, frame } }: PanelQuestion): string {

@@ -1,0 +1,149 @@
+import { expect, test, type Page } from "@playwright/test";
+import { expectAccessible } from "./accessibility.ts";
+import { signInAs } from "./sign-in.ts";
+
+/** Makes an empty page of a pack of its own, and opens it to be arranged. */
+async function emptyPage(page: Page, pack: string): Promise<void> {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/packs");
+  await page.getByLabel(/^Name of a new pack/).fill(pack);
+  await page.getByRole("button", { name: "Make the pack" }).click();
+  const own = page.getByRole("region", { name: `Pages of ${pack}` });
+  await own.getByRole("button", { name: "Another page" }).click();
+  await expect(own.getByText("Saved")).toBeVisible();
+  await own.getByRole("link", { name: "Arrange" }).click();
+  await expect(page.getByText("This page is empty")).toBeVisible();
+}
+/** Other tests find the packs as they were. */
+async function retire(page: Page, pack: string): Promise<void> {
+  await page.goto("/packs");
+  await page
+    .getByRole("region", { name: `Pages of ${pack}` })
+    .getByRole("button", { name: "Retire" })
+    .click();
+  await expect(page.getByRole("region", { name: "Retired packs" }).getByText(pack)).toBeVisible();
+}
+const add = (page: Page, kind: string) => page.getByRole("button", { name: new RegExp(`^Add ${kind}:`) }).click();
+const done = (page: Page) => page.getByRole("button", { name: "Done" }).click();
+
+test("this year against the average, least and most of the years before: on their range, dot by dot, year by year", async ({
+  page,
+}) => {
+  await emptyPage(page, "First board");
+  await add(page, "a season");
+  const drawer = page.getByRole("complementary", { name: /^Arrange / });
+  await drawer.getByLabel(/^KPI/).selectOption({ label: "Passengers" });
+  await expect(drawer.getByLabel("Years before it")).toHaveValue("3");
+  await done(page);
+  const season = page.getByRole("region", { name: "Season", exact: true });
+  await expect(season.getByText("range and average of 3 years")).toBeVisible();
+  await expect(season.getByRole("heading", { level: 2 })).toContainText("above the month's average of 3 years");
+  const see = async (how: string) => {
+    await season.getByRole("button", { name: /^Seen/ }).click();
+    await page.getByRole("menuitemradio", { name: how }).click();
+  };
+  await see("against the average");
+  await expect(season.getByText(/one dot a month; line: r 0\.\d\d, n 7/)).toBeVisible();
+  await see("a small chart for each year");
+  for (const year of ["FY24", "FY25", "FY26", "FY27"])
+    await expect(season.locator("svg text", { hasText: new RegExp(`^${year}$`) })).toBeVisible();
+  await expectAccessible(page);
+  await season.getByRole("button", { name: "Table of numbers" }).click();
+  await expect(season.getByRole("columnheader", { name: "Average" })).toBeVisible();
+  await expect(season.getByRole("row")).toHaveCount(13);
+  await retire(page, "First board");
+});
+
+test("growth month by month, coloured by ranges of one's own, the first month present", async ({ page }) => {
+  await emptyPage(page, "Second board");
+  await add(page, "growth");
+  const drawer = page.getByRole("complementary", { name: /^Arrange / });
+  await drawer.getByLabel(/^KPI/).selectOption({ label: "Fuel" });
+  await drawer.getByLabel("Growth is on").selectOption({ label: "the period before" });
+  await drawer.getByLabel("Window").selectOption({ label: "the last 6" });
+  await drawer.getByLabel("By ranges of my own, in place of judgement").check();
+  await drawer.getByLabel("Name of range 1").fill("less fuel");
+  await drawer.getByLabel("Name of range 1").press("Tab");
+  await done(page);
+  const growth = page.getByRole("region", { name: "Growth", exact: true });
+  await expect(growth.getByRole("heading", { level: 2 })).toContainText(/^Fuel .* in October FY27 on the month before/);
+  for (const name of ["less fuel", "growing", "growing fast"])
+    await expect(growth.getByRole("listitem").filter({ hasText: new RegExp(`^${name}$`) })).toBeVisible();
+  await growth.getByRole("img").focus();
+  await page.keyboard.press("Home");
+  await expect(growth.locator("[aria-live]")).toHaveText(/^May FY27: [+−]\d/);
+  await expectAccessible(page);
+  await retire(page, "Second board");
+});
+
+test("from the year to date to the year's end, against the plan, on an axis that says it is shortened", async ({
+  page,
+}) => {
+  await emptyPage(page, "Third board");
+  await add(page, "a bridge");
+  const drawer = page.getByRole("complementary", { name: /^Arrange / });
+  await drawer.getByLabel(/^KPI/).selectOption({ label: "Operating result" });
+  await drawer.getByLabel("It leads").selectOption({ label: "from the year to date to the year’s end" });
+  await done(page);
+  const bridge = page.getByRole("region", { name: "Bridge", exact: true });
+  await expect(bridge.getByRole("heading", { level: 2 })).toContainText("is expected to end the year");
+  for (const name of ["Year to date", "November FY27", "Outlook", "To Budget", "Budget"])
+    await expect(bridge.locator("svg text", { hasText: new RegExp(`^${name}`) }).first()).toBeVisible();
+  await expect(bridge.getByText("The axis does not begin at zero")).toBeVisible();
+  await bridge.getByRole("button", { name: "Show the axis from zero" }).click();
+  await expect(bridge.getByText("The axis does not begin at zero")).toHaveCount(0);
+  await expectAccessible(page);
+  // The other way: by account, opened one below the other, and back.
+  await bridge.getByRole("button", { name: /^Leads/ }).click();
+  await page.getByRole("menuitemradio", { name: "from the prior year to the actual" }).click();
+  await expect(bridge.getByRole("heading", { level: 2 })).toContainText("Prior year");
+  await retire(page, "Third board");
+});
+
+test("attainment sorted, with what is left; a click narrows the map", async ({ page }) => {
+  await emptyPage(page, "Fourth board");
+  await add(page, "shares");
+  const drawer = page.getByRole("complementary", { name: /^Arrange / });
+  await drawer.getByLabel(/^KPI/).selectOption({ label: "Ticket revenue" });
+  await drawer.getByLabel("Each is shown as").selectOption({ label: "how far it is to what it is to reach" });
+  await add(page, "a map");
+  await drawer.getByLabel(/^KPI/).selectOption({ label: "Ticket revenue" });
+  await done(page);
+  const shares = page.getByRole("region", { name: "Shares", exact: true });
+  await expect(shares.getByRole("listitem")).toHaveText([/102\.2%.*above Budget/, /101\.6%/, /96\.8%.*left to Budget/]);
+  const map = page.getByRole("region", { name: "Map", exact: true });
+  await expect(map.getByRole("listitem").first()).toContainText("Netherlands");
+  await expect(map.locator("circle")).toHaveCount(9);
+  const before = await map.getByRole("listitem").first().textContent();
+  await shares.getByRole("button", { name: /Northreach/ }).click();
+  await expect(map.getByText(/for Northreach/)).toBeVisible();
+  await expect(map.getByRole("listitem").first()).not.toHaveText(before!);
+  await expectAccessible(page);
+  await retire(page, "Fourth board");
+});
+
+test("a heat grid and a scatter are read, walked, narrowed by and traced", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/packs/monthly-review/costs-and-fuel");
+  const heat = page.getByRole("region", { name: "Heat grid" });
+  await heat.getByRole("button", { name: /^Shaded by/ }).click();
+  await page.getByRole("menuitemradio", { name: "shaded by judgement" }).click();
+  await expect(page).toHaveURL(/vessel-months\.shade=judgement/);
+  await heat.getByRole("img").focus();
+  await page.keyboard.press("Home");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("ArrowRight");
+  await expect(heat.locator("[aria-live]")).toContainText("Whimbrel, May: ");
+  await page.keyboard.press("Shift+Enter");
+  const origin = page.getByRole("complementary", { name: "Where this figure comes from" });
+  await expect(origin).toContainText("Whimbrel");
+  await origin.press("Escape");
+  await page.goto("/packs/monthly-review/operations");
+  const scatter = page.getByRole("region", { name: "Scatter" });
+  await expect(scatter.getByText(/line: R² 0\.\d\d, n 9/)).toBeVisible();
+  await scatter.getByRole("img").focus();
+  await page.keyboard.press("Home");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("group", { name: "narrowed to" })).toBeVisible();
+  await page.keyboard.press("Escape");
+});
