@@ -7,7 +7,7 @@ import { viewOf } from "../web/panels/index.ts";
 import { complete, median, withBenchPages } from "./bench-pages.ts";
 import type { Cluster } from "./postgres/cluster.ts";
 
-const ROUNDS = 12;
+const ROUNDS = 7;
 const KPIS = ["total_revenue", "fuel", "load_factor"];
 const DIMENSION_CHOICES = DIMENSIONS.map(({ key, name, plural, levels }) => ({
   key,
@@ -24,6 +24,7 @@ const DIMENSION_CHOICES = DIMENSIONS.map(({ key, name, plural, levels }) => ({
 export async function benchCharts(cluster: Cluster): Promise<void> {
   await withBenchPages(cluster, benchPack(), async (page) => {
     console.log("\nkinds of panels, alone on a page: medians");
+    await page.goto("/packs");
     for (const kind of PANEL_KINDS) {
       const { server, drawn } = await measureKind(page, kind);
       console.log(`  ${kind.padEnd(12)} answered in ${server.toFixed(0)} ms, drawn in ${drawn.toFixed(0)} ms`);

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import type { MapAnswer } from "#core/panels/map/compute.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import { countriesOf } from "./geometry.ts";
-import { layoutMap } from "./layout.ts";
+import { countriesShown, layoutCircles, layoutGround } from "./layout.ts";
 
 const countries = countriesOf(topology as never);
 const answer = (places: readonly (readonly [string | null, number])[], name = "Somewhere"): MapAnswer =>
@@ -75,8 +75,9 @@ describe("a map's layout", () => {
   describe.each([240, 600, 1600])("%i px wide", (width) => {
     it.each(CASES)("keeps every circle and name of %s in sight, and no name over another", (_, data) => {
       const height = 300;
-      const { circles, land, own } = layoutMap({ data, countries, width, height });
-      expect(land + own).not.toMatch(/NaN/);
+      const ground = layoutGround(countriesShown(data, countries), countries, { width, height });
+      const circles = layoutCircles({ data, countries, width, height }, ground);
+      expect(ground.land + ground.own).not.toMatch(/NaN/);
       const labels: { from: number; to: number; y: number }[] = [];
       for (const { cx, cy, r, label } of circles) {
         expect([cx, cy, r].every(Number.isFinite)).toBe(true);

@@ -29,15 +29,6 @@ export interface PlacedCircle {
   } | null;
 }
 
-/** A map ready to draw. */
-export interface MapLayout {
-  /** All land in sight, and the countries that members stand for. */
-  readonly land: string;
-  readonly own: string;
-  /** The largest first, so that small ones lie on top. */
-  readonly circles: readonly PlacedCircle[];
-}
-
 const MARGIN = 34;
 const MOST_R = 21;
 const LEAST_R = 3;
@@ -47,49 +38,71 @@ const LEAST_SPAN = 8;
 const MOST_LATITUDE = 78;
 const LONGEST_LABEL = 120;
 
-/** Places circles at the middles of their countries, in a map that holds all of them. Pure: the same options give the same marks. */
-export function layoutMap({ data, countries, width, height }: MapOptions): MapLayout {
-  const found = data.places.flatMap((place, index) => {
-    const country = place.country === null ? undefined : countries.get(place.country);
-    return country ? [{ place, index, country }] : [];
-  });
+/** The ground of a map: what is in sight, and how it is projected. It stays while figures change. */
+export interface MapGround {
+  readonly project: (place: readonly [number, number]) => readonly [number, number];
+  /** All land in sight, and the countries that members stand for. */
+  readonly land: string;
+  readonly own: string;
+}
+
+/** Projects a map that holds all of the countries. The same countries and size give the same ground. */
+export function layoutGround(
+  own: readonly Country[],
+  countries: ReadonlyMap<string, Country>,
+  { width, height }: { readonly width: number; readonly height: number },
+): MapGround {
   const projection = geoMercator();
-  const middles = found.map(({ country }) => clampedLatitude(country.middle));
-  const corners = cornersOf(middles.length > 0 ? middles : [[0, 40]]);
-  const most = Math.min(MOST_R, width / 12, height / 7);
+  const middles = own.map(({ middle }) => clampedLatitude(middle));
   const margin = Math.min(MARGIN, width / 6, height / 6);
   projection.fitExtent(
     [
       [margin, margin],
       [Math.max(margin + 1, width - margin), Math.max(margin + 1, height - margin)],
     ],
-    { type: "MultiPoint", coordinates: corners },
+    { type: "MultiPoint", coordinates: cornersOf(middles.length > 0 ? middles : [[0, 40]]) },
   );
   projection.clipExtent([
     [0, 0],
     [width, height],
   ]);
   const path = geoPath(projection);
+  const codes = new Set(own.map(({ code }) => code));
+  const outlines = (isOwn: boolean) =>
+    [...countries.values()]
+      .filter(({ code }) => codes.has(code) === isOwn)
+      .map(({ outline }) => path(outline) ?? "")
+      .join("");
+  return {
+    project: (place) => projection(clampedLatitude(place)) ?? [0, 0],
+    land: outlines(false),
+    own: outlines(true),
+  };
+}
+
+/** The countries that members stand for, in the answer's order. */
+export function countriesShown({ places }: MapAnswer, countries: ReadonlyMap<string, Country>): Country[] {
+  const codes = new Set(places.flatMap(({ country }) => country ?? []));
+  return [...codes].sort().flatMap((code) => countries.get(code) ?? []);
+}
+
+/** Places circles at the middles of their countries. Pure: the same options give the same marks. */
+export function layoutCircles({ data, countries, width, height }: MapOptions, ground: MapGround): PlacedCircle[] {
+  const found = data.places.flatMap((place, index) => {
+    const country = place.country === null ? undefined : countries.get(place.country);
+    return country ? [{ place, index, country }] : [];
+  });
+  const most = Math.min(MOST_R, width / 12, height / 7);
   const sizes = found.map(({ place: { row } }) => ("value" in row.actual ? Math.abs(row.actual.value) : 0));
   const radius = scaleSqrt([0, Math.max(...sizes, 0) || 1], [LEAST_R, most]);
   const circles = found
     .map(({ place, index, country }, i) => {
-      const [cx, cy] = projection(clampedLatitude(country.middle)) ?? [0, 0];
+      const [cx, cy] = ground.project(country.middle);
       return { place, index, cx, cy, r: radius(sizes[i]!) };
     })
     .sort((a, b) => b.r - a.r);
   const labels = placeLabels(circles, width, height);
-  const own = new Set(found.map(({ country }) => country.code));
-  const outlines = (isOwn: boolean) =>
-    [...countries.values()]
-      .filter(({ code }) => own.has(code) === isOwn)
-      .map(({ outline }) => path(outline) ?? "")
-      .join("");
-  return {
-    land: outlines(false),
-    own: outlines(true),
-    circles: circles.map((circle, i) => ({ ...circle, label: labels.get(i) ?? null })),
-  };
+  return circles.map((circle, i) => ({ ...circle, label: labels.get(i) ?? null }));
 }
 
 function clampedLatitude([longitude, latitude]: readonly [number, number]): [number, number] {

@@ -19,8 +19,8 @@ import { formatFigureAddress } from "../figure-address.ts";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
-import { loadCountries } from "./geometry.ts";
-import { layoutMap } from "./layout.ts";
+import { loadCountries, type Country } from "./geometry.ts";
+import { countriesShown, layoutCircles, layoutGround, type MapGround } from "./layout.ts";
 
 const LEAST_HEIGHT = 240;
 
@@ -123,18 +123,18 @@ interface Shared {
 function Drawing({ data, chosen, active, look, handlersOf }: Shared) {
   const countries = use(loadCountries());
   const [{ width, height }, holder] = useSize<HTMLDivElement>();
-  const layout = useMemo(
-    () => (width > 0 ? layoutMap({ data, countries, width, height: Math.max(LEAST_HEIGHT, height) }) : null),
-    [data, countries, width, height],
-  );
+  const size = { width, height: Math.max(LEAST_HEIGHT, height) };
+  const shown = countriesShown(data, countries);
+  const ground = useGround(shown, countries, size);
+  const circles = ground ? layoutCircles({ data, countries, ...size }, ground) : [];
   return (
     <div ref={holder} className="absolute inset-0 overflow-hidden rounded" onMouseLeave={() => look(null)}>
-      {layout && (
-        <svg aria-hidden="true" width={width} height={Math.max(LEAST_HEIGHT, height)} className="block text-[11.5px]">
+      {ground && (
+        <svg aria-hidden="true" {...size} className="block text-[11.5px]">
           <rect width="100%" height="100%" fill="var(--ground)" />
-          <path d={layout.land} fill="var(--panel)" stroke="var(--thread)" strokeWidth=".6" />
-          <path d={layout.own} fill="var(--chosen)" stroke="var(--slate)" strokeOpacity=".5" strokeWidth=".7" />
-          {layout.circles.map(({ place, index, cx, cy, r }) => {
+          <path d={ground.land} fill="var(--panel)" stroke="var(--thread)" strokeWidth=".6" />
+          <path d={ground.own} fill="var(--chosen)" stroke="var(--slate)" strokeOpacity=".5" strokeWidth=".7" />
+          {circles.map(({ place, index, cx, cy, r }) => {
             const colour = data.colour === "value" ? "var(--indigo)" : judgementColour(place.row.variance.judgement);
             const isFaded = chosen !== undefined && !chosen.includes(place.member.key);
             return (
@@ -153,7 +153,7 @@ function Drawing({ data, chosen, active, look, handlersOf }: Shared) {
               />
             );
           })}
-          {layout.circles.map(
+          {circles.map(
             ({ place, label }) =>
               label && (
                 <text
@@ -175,6 +175,20 @@ function Drawing({ data, chosen, active, look, handlersOf }: Shared) {
       )}
     </div>
   );
+}
+
+/** The ground under the circles: laid out anew only where other countries or another size are shown. */
+function useGround(
+  shown: readonly Country[],
+  countries: ReadonlyMap<string, Country>,
+  { width, height }: { readonly width: number; readonly height: number },
+): MapGround | null {
+  const codes = shown.map(({ code }) => code).join();
+  return useMemo(() => {
+    if (width === 0) return null;
+    const own = codes === "" ? [] : codes.split(",").map((code) => countries.get(code)!);
+    return layoutGround(own, countries, { width, height });
+  }, [codes, countries, width, height]);
 }
 
 function List({
