@@ -54,6 +54,8 @@ async function openAndArrange(page: Page): Promise<void> {
   await chart.getByRole("button", { name: "Settings of chart over time" }).click();
   await page.getByRole("heading", { name: "Arrange the chart over time" }).waitFor();
   await page.waitForLoadState("networkidle");
+  // Panels grow into their places once the drawer has taken its own.
+  await page.waitForTimeout(1200);
 }
 
 /** Shows the page in another of the company's palettes, for this picture alone. */
