@@ -128,7 +128,8 @@ export default defineConfig(
       ],
     },
   },
-  { files: ["web/**/*.{ts,tsx}"], ...reactHooks.configs.flat.recommended },
+  // Where components and hooks are: the rules compile what they read.
+  { files: ["web/**/*.tsx", "web/**/use-*.ts"], ignores: TESTS, ...reactHooks.configs.flat.recommended },
   {
     files: ["web/**/*.tsx"],
     ...accessibility.configs.recommended,

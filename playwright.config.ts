@@ -14,5 +14,7 @@ export default defineConfig({
     baseURL: process.env["HACKLE_ORIGIN"] ?? "http://127.0.0.1:4180",
     viewport: { width: 1280, height: 800 },
     launchOptions: CHROMIUM,
+    // Nothing is waited for that only moves.
+    contextOptions: { reducedMotion: "reduce" },
   },
 });

@@ -17,7 +17,7 @@ import { ANALYST } from "#testing/api.ts";
 
 const ROWS = 12_000;
 /** Each kill takes seconds: as many as show it here, and 20 in the sweep. */
-const KILLS = Number(process.env["HACKLE_KILLS"] ?? 7);
+const KILLS = Number(process.env["HACKLE_KILLS"] ?? 5);
 const folder = mkdtempSync(join(tmpdir(), "hackle-killed-"));
 const ledger = join(folder, "ledger.csv");
 let cluster: Cluster;

@@ -23,8 +23,8 @@ import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 
 const PACK = "monthly-review";
-/** Edits of two people with undo, redo, reloads and lost connections between. */
-const STEPS = 1000;
+/** Edits of two people with undo, redo, reloads and lost connections between: as many as show it here, and 1,000 in the sweep. */
+const STEPS = Number(process.env["HACKLE_STEPS"] ?? 300);
 
 let database: OwnDatabase;
 let api: ApiClient;
@@ -177,7 +177,7 @@ describe("two people who edit one pack, over lines that are lost, with reloads b
     const replayed = changes.reduce((records, { diff }) => applyDiff(records, diff), start as Records);
     expect(diffRecords(replayed, end)).toEqual({ added: {}, changed: {}, removed: {} });
     // The steps were of all kinds.
-    expect([changes.length > STEPS / 4, undone > 20, refused > 0]).toEqual([true, true, true]);
+    expect([changes.length > STEPS / 4, undone > STEPS / 50, refused > 0]).toEqual([true, true, true]);
   });
   it("copies a page whole, from one pack onto another", async () => {
     const pack = await packNow();

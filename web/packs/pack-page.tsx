@@ -85,9 +85,12 @@ function OpenPage({
   const fallback = useFrameChoices({}, refusal !== null || stored === undefined);
   const shown = choices.data && !refusal ? choices.data : fallback.data;
   const asked = parseFigureAddress(params.view("figure"));
+  const waiting = <div className="waiting m-6 h-8" role="status" aria-label="The page is being opened" />;
+  // Not as it is read meanwhile: what is pressed there would go nowhere.
+  if (isArranging && !shown && choices.isPending) return waiting;
   if (isArranging && shown && !refusal)
     return (
-      <Suspense fallback={<div className="waiting m-6 h-8" />}>
+      <Suspense fallback={waiting}>
         <ArrangePage {...{ pack, page, stored, editing }} choices={shown} />
       </Suspense>
     );

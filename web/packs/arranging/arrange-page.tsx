@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useLayoutEffect } from "react";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import { isReadable, type Pack, type Page } from "#contract/pack.ts";
 import { useFrameParams } from "../../frame/frame-params.ts";
@@ -101,9 +101,9 @@ function settingsOf(record: Readonly<Record<string, unknown>> | null): object | 
   return record === null ? null : ((record["definition"] as object | undefined) ?? record);
 }
 
-/** Keys that hold for the whole page while it is arranged, wherever no text is written. */
+/** Keys that hold for the whole page while it is arranged, wherever no text is written: from the moment it is seen. */
 function useArrangeKeys({ undo, redo }: PackEditor, arranging: Arranging, page: Page): void {
-  useEffect(() => {
+  useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
       if (target.closest("input, textarea, select, [contenteditable=true]")) return;
