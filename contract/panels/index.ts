@@ -8,6 +8,7 @@ import { growth } from "./growth.ts";
 import { season } from "./season.ts";
 import { share } from "./share.ts";
 import { map } from "./map.ts";
+import { crossTab } from "./cross-tab.ts";
 import { bridge } from "./bridge.ts";
 import { breakdown } from "./breakdown.ts";
 import { chooser } from "./chooser.ts";
@@ -29,6 +30,7 @@ export const PANEL_CONTRACTS = {
   season,
   share,
   map,
+  "cross-tab": crossTab,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

@@ -28,10 +28,15 @@ export function percentOfBasis(delta: Figure, basis: Figure): Figure {
 
 /** Judges Δ by direction and tolerance; the limits of the tolerance are inside it. */
 export function judge(delta: number, basis: number, direction: Direction, tolerance: Tolerance): Judgement {
+  return judgementOf(tolerancesOf(delta, basis, tolerance), direction);
+}
+
+/** The judgement of so many whole tolerances, signed as Δ. */
+export function judgementOf(tolerances: number, direction: Direction): Judgement {
   if (direction === "neutral") return "neutral";
-  if (tolerancesOf(delta, basis, tolerance) === 0) return "on plan";
+  if (tolerances === 0) return "on plan";
   if (direction === "closest") return "unfavourable";
-  return delta > 0 === (direction === "higher") ? "favourable" : "unfavourable";
+  return tolerances > 0 === (direction === "higher") ? "favourable" : "unfavourable";
 }
 
 /** How many whole tolerances Δ spans, signed as Δ; the limit of a tolerance is inside it. */

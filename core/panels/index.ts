@@ -4,6 +4,7 @@ import { growth } from "./growth/index.ts";
 import { season } from "./season/index.ts";
 import { share } from "./share/index.ts";
 import { map } from "./map/index.ts";
+import { crossTab } from "./cross-tab/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -26,6 +27,7 @@ export const PANEL_COMPUTATIONS = {
   season,
   share,
   map,
+  "cross-tab": crossTab,
   text,
   chooser,
 } as const satisfies Record<PanelKind, unknown>;

@@ -7,6 +7,7 @@ export const PANEL_KINDS = [
   "growth",
   "season",
   "breakdown",
+  "cross-tab",
   "share",
   "map",
   "heat",

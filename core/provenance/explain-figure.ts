@@ -2,7 +2,7 @@ import { monthsName } from "../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../calendar/month.ts";
 import { compareKpi, compareSides } from "../compare/compare-kpi.ts";
 import { answerOf } from "../compare/measure.ts";
-import { ACTUAL, PRIOR_YEAR } from "../compare/side.ts";
+import { ACTUAL } from "../compare/side.ts";
 import { toMajor } from "../figures/amount.ts";
 import { map } from "../figures/figure.ts";
 import { scopeName } from "../dimensions/scope.ts";
@@ -18,12 +18,13 @@ import type { FrameAnswer } from "../frame/frame-answer.ts";
 import { QuestionRefused } from "../frame/question-refused.ts";
 import { measureContext, type PanelQuestion } from "../panels/panel-question.ts";
 import { kpiHead, type KpiHead } from "../panels/parts/kpi-head.ts";
+import { scenarioSides } from "../panels/parts/scenario-sides.ts";
 import type { Measurement } from "../compare/measurement.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import type { Figure } from "../figures/figure.ts";
 
-/** Which side of a comparison is asked about. */
-export const FIGURE_SIDES = ["actual", "basis", "prior-year"] as const;
+/** Which side of a comparison is asked about: the actual, the basis it is compared with, or a scenario by its place in the code. */
+export const FIGURE_SIDES = ["actual", "basis", "prior-year", "budget", "forecast", "target"] as const;
 export type FigureSide = (typeof FIGURE_SIDES)[number];
 
 /** One input of a formula, aggregated over span and scope before the formula is applied. */
@@ -140,12 +141,18 @@ function measureSide(
   const context = measureContext(question);
   const comparison = compareKpi(kpi, frame, context);
   const asked = comparison.asked.length;
-  if (side === "prior-year") {
+  if (side !== "actual" && side !== "basis") {
+    const found = scenarioSides(kpi, question).find(({ key }) => key === side);
+    if (!found)
+      throw new QuestionRefused(
+        "unknown-basis",
+        `${kpi.definition.name} has no ${side}: ask for another side of it, such as actual or basis.`,
+      );
     const window = spanWindow(context, frame.span, frame.asOf);
-    const priorYear = compareSides(kpi, ACTUAL, PRIOR_YEAR, window, context);
+    const compared = compareSides(kpi, ACTUAL, found.side, window, context);
     return {
-      measurement: priorYear.basis,
-      notes: coverageNotes(priorYear, { calendar, accounts, fallbackFrom: null }),
+      measurement: compared.basis,
+      notes: coverageNotes(compared, { calendar, accounts, fallbackFrom: null }),
       asked,
     };
   }

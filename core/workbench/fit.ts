@@ -4,6 +4,7 @@ import type { GrowthDefinition } from "../panels/growth/definition.ts";
 import type { SeasonDefinition } from "../panels/season/definition.ts";
 import type { ShareDefinition } from "../panels/share/definition.ts";
 import type { MapDefinition } from "../panels/map/definition.ts";
+import type { CrossTabDefinition } from "../panels/cross-tab/definition.ts";
 import type { BridgeDefinition } from "../panels/bridge/definition.ts";
 import type { BreakdownDefinition } from "../panels/breakdown/definition.ts";
 import type { ChooserDefinition } from "../panels/chooser/definition.ts";
@@ -27,6 +28,7 @@ interface Definitions {
   readonly season: SeasonDefinition;
   readonly share: ShareDefinition;
   readonly map: MapDefinition;
+  readonly "cross-tab": CrossTabDefinition;
   readonly text: TextDefinition;
   readonly chooser: ChooserDefinition;
 }
@@ -159,6 +161,18 @@ const FITS: { readonly [K in PanelKind]: (attempt: Attempt) => Fit<Definitions[K
       panel: { key: ATTEMPT_KEY, kind: "map", kpi: kpis[0]!, by: split, colour: "judgement" },
     };
   },
+  "cross-tab": ({ kpis, split }) => ({
+    fitness: 0.58,
+    panel: {
+      key: ATTEMPT_KEY,
+      kind: "cross-tab",
+      kpis,
+      rows: split ? [{ kind: "member", ...split, hasTotal: true }] : [{ kind: "kpi" }],
+      columns: split && kpis.length > 1 ? [{ kind: "kpi" }] : [{ kind: "period", grain: "month", hasTotal: true }],
+      measures: ["value"],
+      shade: "none",
+    },
+  }),
   text: ({ kpis }) => ({
     fitness: 0.1,
     panel: { key: ATTEMPT_KEY, kind: "text", text: kpis.map((kpi) => `{${kpi}}: {${kpi} words}.`).join("\n\n") },

@@ -75,6 +75,25 @@ const bridge = (place: Place, kpi: string, change: Partly<"bridge"> = {}): Panel
   place,
 });
 
+const crossTab = (
+  key: string,
+  place: Place,
+  kpis: readonly string[],
+  rows: DefinitionOf<"cross-tab">["rows"],
+  columns: DefinitionOf<"cross-tab">["columns"],
+  change: Partly<"cross-tab"> = {},
+): PanelDraft => ({
+  key,
+  kind: "cross-tab",
+  kpis: [...kpis],
+  rows,
+  columns,
+  measures: ["value"],
+  shade: "none",
+  ...change,
+  place,
+});
+
 const text = (place: Place, written: string): PanelDraft => ({
   key: "message",
   kind: "text",
@@ -363,5 +382,60 @@ export const PACK: PackDraft = {
     areaPage("skerry-sound", "Skerry Sound", "total_revenue"),
     areaPage("lantern-bay", "Lantern Bay", "total_revenue"),
     areaPage("northreach", "Northreach", "freight"),
+    {
+      key: "appendix",
+      name: "Appendix",
+      scope: {},
+      panels: [
+        crossTab(
+          "routes-and-scenarios",
+          at(0, 0, 14, 50),
+          ["total_revenue", "tickets", "freight", "passenger_count", "on_time_rate"],
+          [
+            { kind: "member", ...SEA_AREA, hasTotal: true },
+            { kind: "member", ...ROUTE, hasTotal: true },
+          ],
+          [{ kind: "scenario" }],
+          { measures: ["value", "delta", "delta-percent"] },
+        ),
+        crossTab(
+          "services-and-areas",
+          at(14, 0, 10, 50),
+          ["total_revenue"],
+          [{ kind: "member", ...SERVICE, hasTotal: true }],
+          [{ kind: "member", ...SEA_AREA, hasTotal: true }],
+          { measures: ["value", "share-of-column"] },
+        ),
+        crossTab(
+          "lines-and-months",
+          at(0, 50, 24, 44),
+          [
+            "total_revenue",
+            "tickets",
+            "freight",
+            "costs",
+            "fuel",
+            "crew",
+            "maintenance",
+            "overtime",
+            "operating_result",
+          ],
+          [{ kind: "kpi" }],
+          [{ kind: "period", grain: "month", hasTotal: true }],
+          { shade: "judgement" },
+        ),
+        crossTab(
+          "cost-centres",
+          at(0, 94, 24, 60),
+          ["costs", "overtime"],
+          [
+            { kind: "member", ...DEPARTMENT, hasTotal: true },
+            { kind: "member", dimension: "cost-centre", level: "Cost centre", hasTotal: true },
+          ],
+          [{ kind: "period", grain: "quarter", hasTotal: true }],
+          { measures: ["value", "basis", "delta", "delta-percent", "rank"] },
+        ),
+      ],
+    },
   ],
 };

@@ -7,7 +7,11 @@ const SPINE = 3.5;
 const TIP = 11;
 
 /** How many tolerances a figure is off its basis, as a comb in the colour of its judgement. */
-export function VarianceComb({ variance: { tolerances, judgement } }: { variance: WireVariance }) {
+export function VarianceComb({
+  variance: { tolerances, judgement },
+}: {
+  variance: Pick<WireVariance, "tolerances" | "judgement">;
+}) {
   if (tolerances === null) return <span aria-hidden="true" className="inline-block" style={{ width: COMB_WIDTH }} />;
   const { zero, teeth, hasDot, count } = layoutComb(tolerances);
   const colour = judgementColour(judgement);

@@ -7,6 +7,7 @@ import { growth } from "./growth/index.ts";
 import { season } from "./season/index.ts";
 import { share } from "./share/index.ts";
 import { map } from "./map/index.ts";
+import { crossTab } from "./cross-tab/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
@@ -28,6 +29,7 @@ export const PANEL_VIEWS: { readonly [K in PanelKind]: PanelView<K> } = {
   season,
   share,
   map,
+  "cross-tab": crossTab,
   text,
   chooser,
 };

@@ -1,7 +1,6 @@
 import { compareSides } from "../../compare/compare-kpi.ts";
-import { hasInputs } from "../../compare/has-inputs.ts";
 import { measureOver } from "../../compare/measure.ts";
-import { ACTUAL, latestForecast, PRIOR_YEAR, type Side } from "../../compare/side.ts";
+import { ACTUAL } from "../../compare/side.ts";
 import { spanWindow } from "../../compare/window.ts";
 import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
 import { absent, isPresent, type Figure } from "../../figures/figure.ts";
@@ -9,6 +8,7 @@ import { requireKpi } from "../../frame/company.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { repetition } from "../parts/repetition.ts";
+import { scenarioSides } from "../parts/scenario-sides.ts";
 import { MOST_PARTS, type BreakdownDefinition } from "./definition.ts";
 
 /** What a bar is taken apart by: a member, a scenario, or a KPI. */
@@ -102,22 +102,4 @@ export function partsOf(
     if (part[dimension]!.length === 0) return absent("not covered", "It is outside the scope.");
     return measureOver(kpi, ACTUAL, window, { ...context, scope: part }).figure;
   });
-}
-
-/** The scenarios that have the KPI, in the order of the code. */
-function scenarioSides(kpi: CompiledKpi, question: PanelQuestion): { key: string; side: Side }[] {
-  const { coverage } = question.company;
-  const context = measureContext(question);
-  const forecast = latestForecast(coverage, question.asked.frame.asOf);
-  const known = (key: string, scenario: string): { key: string; side: Side }[] => {
-    const found = coverage.scenarios.get(scenario);
-    return found && hasInputs(kpi, scenario, context) ? [{ key, side: { scenario, shift: 0, name: found.name } }] : [];
-  };
-  return [
-    { key: "actual", side: ACTUAL },
-    ...known("budget", "budget"),
-    ...(forecast ? known("forecast", forecast.key) : []),
-    ...known("target", "target"),
-    { key: "prior-year", side: PRIOR_YEAR },
-  ];
 }

@@ -32,6 +32,16 @@ export interface Repetition {
 
 /** The members of a level, or those below a member that the reader went down to. */
 export function repetition(question: PanelQuestion, by: RepeatBy, below: string | null): Repetition {
+  const { dimension, members, level } = levelMembers(question, by, below);
+  return { dimension, members: members.slice(0, MOST_MEMBERS), level, path: pathTo(dimension, below) };
+}
+
+/** The same, however many they are. */
+export function levelMembers(
+  question: PanelQuestion,
+  by: RepeatBy,
+  below: string | null,
+): Pick<Repetition, "dimension" | "members" | "level"> {
   const dimension = question.asked.dimensions.find((d) => d.key === by.dimension);
   if (!dimension)
     throw new QuestionRefused(
@@ -42,14 +52,9 @@ export function repetition(question: PanelQuestion, by: RepeatBy, below: string 
   const members = shownMembers(question, dimension, {
     parent: below,
     level: level < 0 ? undefined : level + 1,
-  }).slice(0, MOST_MEMBERS);
+  });
   const depth = members[0] ? memberDepth(dimension, members[0].key) : below === null ? 1 : 2;
-  return {
-    dimension,
-    members,
-    level: (dimension.levels[depth - 1] ?? dimension.name).toLowerCase(),
-    path: pathTo(dimension, below),
-  };
+  return { dimension, members, level: (dimension.levels[depth - 1] ?? dimension.name).toLowerCase() };
 }
 
 function pathTo(dimension: Dimension, key: string | null): { key: string; name: string }[] {

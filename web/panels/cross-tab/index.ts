@@ -1,0 +1,20 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const crossTab: PanelView<"cross-tab"> = {
+  name: "a cross-tab",
+  question: "What are the figures, exactly?",
+  follows: true,
+  fills: true,
+  create: ({ key, kpis, dimensions }) => ({
+    key,
+    kind: "cross-tab",
+    kpis: kpis.slice(0, 1),
+    rows: [{ kind: "member", dimension: dimensions[0]?.key ?? "", level: null, hasTotal: true }],
+    columns: [{ kind: "scenario" }],
+    measures: ["value", "delta", "delta-percent"],
+    shade: "none",
+  }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};

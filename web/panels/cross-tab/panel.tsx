@@ -1,0 +1,280 @@
+import { useState, type ReactNode } from "react";
+import { formatScope } from "#core/dimensions/scope-text.ts";
+import type { Scope } from "#core/dimensions/scope.ts";
+import type { CrossTabAnswer } from "#core/panels/cross-tab/compute.ts";
+import { writeSort, type CrossMeasure, type CrossShade } from "#core/panels/cross-tab/definition.ts";
+import { crossTable, measureName, placeName } from "#core/panels/cross-tab/table.ts";
+import { valueStyle, writeNumber, writeWithUnit } from "#core/words/number-words.ts";
+import { sideSchema, type ProvenanceSide } from "#contract/provenance.ts";
+import { shadeOf } from "../../charts/shade.ts";
+import { ChoiceWord } from "../../ui/choice-word.tsx";
+import { TextButton } from "../../ui/form.tsx";
+import { Notice } from "../../ui/notice.tsx";
+import { useSize } from "../../ui/use-size.ts";
+import { formatFigureAddress } from "../figure-address.ts";
+import { MemberPath } from "../member-path.tsx";
+import { PanelNotes } from "../panel-notes.tsx";
+import { PanelSheet } from "../panel-sheet.tsx";
+import { PartMark } from "../part-mark.tsx";
+import { pickHandlers } from "../pick-handlers.ts";
+import type { PanelProps } from "../panel-view.ts";
+import { columnKey, CrossGrid } from "./grid.tsx";
+import {
+  isByScenario,
+  judgementAt,
+  kpiAt,
+  shapeCrossTab,
+  writeMeasure,
+  type CrossShape,
+  type ShapedColumn,
+} from "./shape.ts";
+import { SHADE_CHOICES } from "./shades.ts";
+import type { GridPlace } from "./use-grid-walk.ts";
+
+/** The figures, exactly: any of dimensions, KPIs, scenarios and periods by any others. */
+export default function CrossTabPanel(view: PanelProps<"cross-tab">) {
+  return (
+    <PanelSheet
+      view={view}
+      label="Cross-tab"
+      table={crossTable}
+      skeleton={
+        <div className="p-5" role="status" aria-label="The cross-tab is being calculated">
+          <div className="waiting h-6 w-3/4" />
+          <div className="waiting mt-4 h-[160px]" />
+        </div>
+      }
+    >
+      {(data, part) => <CrossTab view={view} data={data} part={part} />}
+    </PanelSheet>
+  );
+}
+
+const LEAST_HEIGHT = 150;
+
+function CrossTab({
+  view: { panel, picked, actions },
+  data,
+  part,
+}: {
+  view: PanelProps<"cross-tab">;
+  data: CrossTabAnswer;
+  part: CrossTabAnswer | undefined;
+}) {
+  const [{ width }, holder] = useSize<HTMLDivElement>();
+  const [looked, setLooked] = useState<GridPlace | null>(null);
+  const shape = shapeCrossTab(data, Math.max(1, width), panel.decimals);
+  const memberOf = (row: number, depth: number) => {
+    const axis = data.rows.axes[depth]!;
+    const at = data.rows.lines[row]![depth];
+    const member = at === null || at === undefined ? null : axis.entries[at]!.member;
+    return member && axis.dimension !== null
+      ? { dimension: axis.dimension, member: member.key, name: member.name, hasBelow: member.hasBelow }
+      : undefined;
+  };
+  const ask = (row: number, column: ShapedColumn) => {
+    const { side, months, scope } = addressOf(data, row, column);
+    if (side)
+      actions.ask(
+        formatFigureAddress(kpiAt(data, row, column.column).key, side, months ?? undefined),
+        scope && formatScope(scope),
+      );
+  };
+  const first = data.rows.axes.findIndex(({ kind }) => kind === "member");
+  const grid = {
+    onSort: (column: number, measure: CrossMeasure) => {
+      const key = columnKey(data.columns, column);
+      const isOn = data.sort?.column === key && data.sort.measure === measure;
+      const next = isOn && data.sort.isRising ? "set" : writeSort({ column: key, measure, isRising: isOn });
+      actions.choose({ sort: next === "set" && !panel.sort ? undefined : next });
+    },
+    onLook: setLooked,
+    onAsk: ask,
+    onEnter: (
+      row: number,
+      column: ShapedColumn,
+      event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean; altKey: boolean },
+    ) => {
+      const member = data.rows.axes.map((_, depth) => memberOf(row, depth)).findLast((own) => own !== undefined);
+      if (event.shiftKey || !member) ask(row, column);
+      else actions.pick?.(member, { adds: event.ctrlKey || event.metaKey, otherWay: event.altKey });
+    },
+    rowHandlers: (row: number, depth: number) => {
+      const member = memberOf(row, depth);
+      if (!member) return {};
+      const open = depth === first && member.hasBelow ? () => actions.choose({ below: member.member }) : undefined;
+      return pickHandlers(actions.pick, member, open);
+    },
+  };
+  const isFaded = (row: number) =>
+    data.rows.axes.some((axis, depth) => {
+      const chosen = axis.dimension === null ? undefined : picked[axis.dimension];
+      const at = data.rows.lines[row]![depth];
+      return chosen !== undefined && at !== null && at !== undefined && !chosen.includes(axis.entries[at]!.key);
+    });
+  const parts = part && partsOf(data, part);
+  const shownLayer = data.kpis[0]!;
+  return (
+    <div className="flex min-h-0 min-w-0 flex-1 flex-col pb-1">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 px-4 pt-1 pb-1">
+        {data.layers.length > 1 && (
+          <ChoiceWord
+            label="KPI"
+            words={shownLayer.name}
+            choices={data.layers}
+            chosen={shownLayer.key}
+            onChoose={(kpi) => actions.choose({ kpi })}
+            className="meaning-word"
+          />
+        )}
+        <MemberPath path={data.path} onOpen={(below) => actions.choose({ below })} />
+        <ChoiceWord
+          label="Cells"
+          words={SHADE_CHOICES.find(({ key }) => key === data.shade)!.name}
+          choices={SHADE_CHOICES}
+          chosen={data.shade}
+          onChoose={(shade) => actions.choose({ shade: shade as CrossShade })}
+          className="meaning-word"
+        />
+        <ShadeScale data={data} shape={shape} />
+        {data.sort && (
+          <TextButton onClick={() => actions.choose({ sort: panel.sort ? "set" : undefined })}>
+            Rows as they are set
+          </TextButton>
+        )}
+      </div>
+      <div
+        ref={holder}
+        data-fill={LEAST_HEIGHT}
+        className="relative flex min-h-0 flex-1 flex-col px-4"
+        style={{ minHeight: data.refusal === null ? LEAST_HEIGHT : undefined }}
+      >
+        {data.refusal !== null ? (
+          <div className="py-6">
+            <Notice title="There is no table here" detail={data.refusal} />
+          </div>
+        ) : (
+          <CrossGrid
+            data={data}
+            shape={shape}
+            decimals={panel.decimals}
+            label={`${data.headline} ${data.descriptor}. Arrows walk from cell to cell, Enter narrows the page, Shift and Enter shows where a figure comes from.`}
+            isFaded={isFaded}
+            actions={grid}
+            partOf={parts ?? null}
+          />
+        )}
+      </div>
+      {data.refusal === null && (
+        <p role="status" className="mx-4 min-h-[20px] truncate pt-1 text-[12.5px] text-slate">
+          {looked && shape.columns[looked.column]
+            ? wordsOf(data, looked.row, shape.columns[looked.column]!, panel.decimals)
+            : ""}
+        </p>
+      )}
+      <PanelNotes notes={data.notes} />
+    </div>
+  );
+}
+
+/** What is said of the part of a cell that is weighed: found by the keys of its row and column. */
+function partsOf(data: CrossTabAnswer, part: CrossTabAnswer): (row: number, column: ShapedColumn) => ReactNode {
+  const keyOf = (side: CrossTabAnswer["rows"], line: number) => columnKey(side, line);
+  const [rows, columns] = [part.rows, part.columns].map(
+    (side) => new Map(side.lines.map((_, line) => [keyOf(side, line), line])),
+  );
+  return (r, { column }) => {
+    const [row, own] = [rows!.get(keyOf(data.rows, r)), columns!.get(keyOf(data.columns, column))];
+    const value = row === undefined || own === undefined ? null : (part.cells[own]!.figures.value?.values[row] ?? null);
+    const whole = data.cells[column]!.figures.value!.values[r] ?? null;
+    if (value === null || whole === null) return null;
+    return <PartMark kpi={kpiAt(data, r, column)} whole={{ value: whole }} part={{ value }} money={data.frame.unit} />;
+  };
+}
+
+/** Where the figure of a cell is explained: on which side, over which months, in which scope. */
+function addressOf(
+  data: CrossTabAnswer,
+  row: number,
+  { column, measure }: ShapedColumn,
+): { side: ProvenanceSide | null; months: string | null; scope: Scope | undefined } {
+  const places = (
+    [
+      [data.rows, row],
+      [data.columns, column],
+    ] as const
+  ).flatMap(([side, line]) =>
+    side.lines[line]!.flatMap((at, depth) =>
+      at === null ? [] : [{ dimension: side.axes[depth]!.dimension, entry: side.axes[depth]!.entries[at]! }],
+    ),
+  );
+  const scenario = places.find(({ entry }) => entry.scenario !== null)?.entry.scenario;
+  const side = sideSchema.safeParse(scenario ?? (measure === "basis" ? "basis" : "actual"));
+  const members = places.flatMap(({ dimension, entry }) =>
+    entry.member && dimension !== null ? [{ dimension, scope: entry.member.scope }] : [],
+  );
+  const [first] = members;
+  const scope = first
+    ? { ...first.scope, ...Object.fromEntries(members.map((own) => [own.dimension, own.scope[own.dimension]!])) }
+    : (data.scope ?? undefined);
+  return {
+    side: side.success ? side.data : null,
+    months: places.find(({ entry }) => entry.months !== null)?.entry.months ?? data.months,
+    scope,
+  };
+}
+
+/** A cell in words: whose figure it is, in full, and how it is judged. */
+function wordsOf(data: CrossTabAnswer, row: number, column: ShapedColumn, decimals: number | undefined): string {
+  const kpi = kpiAt(data, row, column.column);
+  const names = data.rows.axes.map((_, depth) => placeName(data.rows, row, depth)).filter((name) => name !== "");
+  const heads = data.columns.axes
+    .map((_, depth) => placeName(data.columns, column.column, depth))
+    .filter((name) => name !== "");
+  const figures = data.cells[column.column]!.figures[column.measure]!;
+  const value = figures.values[row] ?? null;
+  const why = figures.why?.[row] ?? 0;
+  const judgement = column.measure.startsWith("delta") ? judgementAt(data, row, column.column) : null;
+  const said =
+    value === null
+      ? (data.reasons[why - 1] ?? "absent")
+      : column.measure === "value" || column.measure === "basis"
+        ? writeWithUnit(value, valueStyle(kpi.unit, kpi.decimals, "units"))
+        : writeMeasure(column.measure, value, kpi, data, decimals);
+  const of = column.measure === "value" ? "" : `, ${measureName(column.measure, data).toLowerCase()}`;
+  return `${[kpi.name, ...names, ...heads].filter((name, i, all) => all.indexOf(name) === i).join(", ")}${of}: ${said}${judgement ? `, ${judgement}` : ""}`;
+}
+
+/** Between what cells are shaded. */
+function ShadeScale({ data, shape }: { data: CrossTabAnswer; shape: CrossShape }) {
+  if (data.shade === "none" || data.refusal !== null) return null;
+  const swatch = (colour: string) => (
+    <span aria-hidden="true" className="inline-block h-3 w-5" style={{ background: colour }} />
+  );
+  if (data.shade === "judgement")
+    return (
+      <span className="flex flex-wrap items-center gap-x-1.5 text-[12.5px] text-slate">
+        {swatch(shadeOf("var(--madder)", 1))}unfavourable {swatch(shadeOf("var(--verdigris)", 1))}favourable, strongest
+        at six tolerances{isByScenario(data) ? " of the actual against it" : ` against ${data.basisName}`}
+      </span>
+    );
+  const [only] = [...shape.scales];
+  const kpi = only && shape.scales.size === 1 ? data.kpis.find(({ key }) => key === only[0]) : undefined;
+  const style = kpi && valueStyle(kpi.unit, kpi.decimals, data.frame.unit);
+  const strengths = [0, 0.25, 0.5, 0.75, 1];
+  return (
+    <span className="flex items-center gap-1.5 text-[12.5px] text-slate">
+      {style && only ? writeNumber(only[1].low, style) : "each KPI from its least"}
+      <span aria-hidden="true" className="inline-flex">
+        {strengths.map((strength) => (
+          <span
+            key={strength}
+            className="inline-block h-3 w-3.5"
+            style={{ background: shadeOf("var(--indigo)", strength) }}
+          />
+        ))}
+      </span>
+      {style && only ? writeNumber(only[1].high, style) : "to its most"}
+    </span>
+  );
+}
