@@ -129,7 +129,11 @@ export default defineConfig(
     },
   },
   // Where components and hooks are: the rules compile what they read.
-  { files: ["web/**/*.tsx", "web/**/use-*.ts"], ignores: TESTS, ...reactHooks.configs.flat.recommended },
+  {
+    files: ["web/**/*.{ts,tsx}"],
+    ignores: [...TESTS, "web/**/layout*.ts", "web/**/shape.ts", "web/packs/editing/**"],
+    ...reactHooks.configs.flat.recommended,
+  },
   {
     files: ["web/**/*.tsx"],
     ...accessibility.configs.recommended,

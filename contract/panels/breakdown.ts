@@ -1,6 +1,7 @@
 import { z } from "zod";
-import { BREAKDOWN_PARTS, STACKINGS } from "#core/panels/breakdown/definition.ts";
+import { BREAKDOWN_PARTS } from "#core/panels/breakdown/definition.ts";
 import { MOST_MEMBERS, REPEAT_ORDERS } from "#core/panels/parts/repetition.ts";
+import { STACKINGS } from "#core/panels/parts/stacking.ts";
 import { figureSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
 import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";

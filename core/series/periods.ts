@@ -17,7 +17,7 @@ export interface Period {
   readonly key: string;
   /** "14 October FY27", "week 42 of 2026", "October FY27", "third quarter FY27", "FY27" */
   readonly name: string;
-  /** As an axis has it: "14", "W42", "Oct", "Q3", "FY27". */
+  /** As an axis has it: "14 Oct", "W42", "Oct", "Q3", "FY27". */
   readonly short: string;
   readonly window: Window;
   /** The months that it touches, first and last. */
@@ -117,7 +117,7 @@ function dayPeriod(calendar: FiscalCalendar, day: Day): Period {
   return {
     key: formatDay(day),
     name: `${day.day} ${periodName(calendar, day.month)}`,
-    short: day.day === 1 ? `1 ${monthName(day.month).slice(0, 3)}` : String(day.day),
+    short: `${day.day} ${monthName(day.month).slice(0, 3)}`,
     window: dayWindow(day, day),
     from: day.month,
     to: day.month,

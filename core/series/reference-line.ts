@@ -26,7 +26,7 @@ const STATISTIC_NAMES: Readonly<Record<ReferenceStatistic, string>> = {
 
 /**
  * Where a reference line stands: a statistic of the monthly figures of its period, as far as they
- * are there and not after the as-of month. The average of a rate is the rate over those months
+ * are there and not after the as-of month; `chosenYear` is the fiscal year that a reader chose. The average of a rate is the rate over those months
  * together, from aggregated inputs.
  */
 export function placeReference(
@@ -34,10 +34,11 @@ export function placeReference(
   kpi: CompiledKpi,
   frame: Frame,
   context: MeasureContext,
+  chosenYear?: number,
 ): PlacedReference {
   if (reference.kind === "constant") return { name: reference.name, figure: present(reference.value) };
   const { calendar } = context;
-  const asked = periodMonths(reference.over, frame, calendar);
+  const asked = periodMonths(reference, frame, calendar, chosenYear);
   const side = sideOf(reference.side, context);
   const title = `${STATISTIC_NAMES[reference.of]}${reference.side === "actual" ? "" : ` of ${side.name}`}`;
   if (!hasInputs(kpi, side.scenario, context))
@@ -47,7 +48,8 @@ export function placeReference(
     return isPresent(figure) ? [{ month, value: figure.value }] : [];
   });
   const months = found.map(({ month }) => month);
-  const name = `${title}, ${monthsName(calendar, months.length > 0 ? months : asked)}`;
+  const when = months.length > 0 ? months : asked;
+  const name = when.length === 0 ? title : `${title}, ${monthsName(calendar, when)}`;
   if (found.length === 0) return { name, figure: absent("no data", `${side.name} has no month there.`) };
   const values = found.map(({ value }) => value).sort((a, b) => a - b);
   if (reference.of === "average" && kpi.formula.behaviour === "rate")
@@ -75,10 +77,22 @@ function statistic(of: ReferenceStatistic, values: readonly number[]): number {
   }
 }
 
-function periodMonths(period: ReferencePeriod, frame: Frame, calendar: FiscalCalendar): readonly Month[] {
+const YEARS_BACK: Readonly<Record<Exclude<ReferencePeriod, "span" | "chosen-year">, number>> = {
+  "this-year": 0,
+  "last-year": 1,
+  "year-before-last": 2,
+};
+
+function periodMonths(
+  { over: period, year }: Extract<ReferenceLine, { kind: "statistic" }>,
+  frame: Frame,
+  calendar: FiscalCalendar,
+  chosenYear: number | undefined,
+): readonly Month[] {
   if (period === "span") return spanMonths(calendar, frame.span, frame.asOf);
-  const yearsBack = { "this-year": 0, "last-year": 1, "year-before-last": 2 }[period];
-  const start = fiscalYearStart(calendar, fiscalYearOf(calendar, frame.asOf) - yearsBack);
+  const own = fiscalYearOf(calendar, frame.asOf);
+  const wanted = period === "chosen-year" ? (chosenYear ?? year ?? own) : own - YEARS_BACK[period];
+  const start = fiscalYearStart(calendar, wanted);
   return monthsBetween(start, Math.min(start + 11, frame.asOf));
 }
 

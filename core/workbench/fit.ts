@@ -12,7 +12,7 @@ import { PANEL_KINDS, type PanelKind } from "../panels/kinds.ts";
 import type { ScorecardDefinition } from "../panels/scorecard/definition.ts";
 import type { TextDefinition } from "../panels/text/definition.ts";
 import type { TilesDefinition } from "../panels/tiles/definition.ts";
-import type { TimeChartDefinition } from "../panels/time-chart/definition.ts";
+import { MOST_KPIS_OVER_TIME, type TimeChartDefinition } from "../panels/time-chart/definition.ts";
 import { fits, type Attempt, type Fit } from "./attempt.ts";
 
 /** The definition of each kind. */
@@ -54,10 +54,14 @@ const FITS: { readonly [K in PanelKind]: (attempt: Attempt) => Fit<Definitions[K
     fitness: split ? 0.7 : 0.5,
     panel: { key: ATTEMPT_KEY, kind: "tiles", kpis, repeatBy: split, ...ARRANGED, order: split ? "value" : "set" },
   }),
-  "time-chart": ({ kpis, split }) => {
-    if (split) return { unfit: "A chart over time shows the whole: take the split out." };
-    if (kpis.length > 1) return { unfit: "A chart over time shows one KPI: choose one of them." };
-    return { fitness: 0.9, panel: { key: ATTEMPT_KEY, kind: "time-chart", kpi: kpis[0]! } };
+  "time-chart": ({ kpis: [kpi, ...others], split }) => {
+    if (split && others.length > 0)
+      return { unfit: "A chart over time is split of one KPI: take the others, or the split, out." };
+    if (others.length >= MOST_KPIS_OVER_TIME)
+      return { unfit: `A chart over time shows ${MOST_KPIS_OVER_TIME} KPIs at most: take some out.` };
+    const panel = { key: ATTEMPT_KEY, kind: "time-chart", kpi: kpi! } as const;
+    if (split) return { fitness: 0.66, panel: { ...panel, split, stacking: "stacked" } };
+    return others.length > 0 ? { fitness: 0.7, panel: { ...panel, others } } : { fitness: 0.9, panel };
   },
   breakdown: ({ kpis, split }) => {
     if (!split) return { unfit: "A breakdown needs members: choose by what to split." };

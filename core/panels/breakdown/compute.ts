@@ -16,13 +16,8 @@ import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
 import { isAdditive } from "../parts/part-of.ts";
 import { orderRows, othersScope, repetition, type RepeatOrder, type Repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
-import {
-  BREAKDOWN_PARTS,
-  type BreakdownChoice,
-  type BreakdownDefinition,
-  type BreakdownPart,
-  type Stacking,
-} from "./definition.ts";
+import type { Stacking } from "../parts/stacking.ts";
+import { BREAKDOWN_PARTS, type BreakdownChoice, type BreakdownDefinition, type BreakdownPart } from "./definition.ts";
 import { partsOf, seriesOf, type BreakdownSeries } from "./series.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
 

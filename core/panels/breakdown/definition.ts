@@ -1,13 +1,10 @@
 import type { PanelBase } from "../panel-base.ts";
+import type { Stacking } from "../parts/stacking.ts";
 import type { RepeatBy, RepeatOrder } from "../parts/repetition.ts";
 
 /** What else each member's bar is taken apart by: a second dimension, the scenarios, or several KPIs of one unit. */
 export type ClusterBy =
   ({ readonly kind: "dimension" } & RepeatBy) | { readonly kind: "scenarios" } | { readonly kind: "kpis" };
-
-/** How a bar's parts stand: beside each other, on top of each other, or as shares of the whole. */
-export const STACKINGS = ["clustered", "stacked", "share"] as const;
-export type Stacking = (typeof STACKINGS)[number];
 
 /** What a breakdown can leave out. */
 export const BREAKDOWN_PARTS = ["basis", "delta", "delta-percent", "total"] as const;

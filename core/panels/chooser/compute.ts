@@ -1,5 +1,5 @@
 import { monthsBetween, parseMonth } from "../../calendar/month.ts";
-import { monthsName, periodName } from "../../calendar/fiscal-calendar.ts";
+import { fiscalYearName, monthsName, periodName } from "../../calendar/fiscal-calendar.ts";
 import { parseSpan, parseWindow, spanMonths, spanName, type Span } from "../../calendar/span.ts";
 import { formatBasis, parseBasis } from "../../compare/frame.ts";
 import { basisSide } from "../../compare/side.ts";
@@ -36,6 +36,7 @@ export const CHOOSER_LABELS: Readonly<Record<ChooserPart, string>> = {
   kpi: "KPI",
   grain: "By",
   marks: "Drawn as",
+  year: "Year",
   asOf: "As of",
   span: "Span",
   basis: "Against",
@@ -74,6 +75,8 @@ const NAMES: Readonly<Record<ChooserPart, Name>> = {
   },
   grain: (key) => (isGrain(key) ? named(GRAIN_NAMES[key]) : gone(key, `"${key}" is no grain.`)),
   marks: (key) => named(key),
+  year: (key) =>
+    /^\d{4}$/.test(key) ? named(fiscalYearName(Number(key))) : gone(key, `"${key}" is no fiscal year, such as 2026.`),
   asOf: (key, { company }) => {
     const month = parseMonth(key);
     return month === undefined ? gone(key, `"${key}" is no month.`) : named(periodName(company.calendar, month));

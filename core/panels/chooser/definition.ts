@@ -2,7 +2,7 @@ import type { PanelBase } from "../panel-base.ts";
 
 /** The parts of a frame, and of a panel's choices, that a reader can be given to choose. */
 export const CHOOSER_FRAME_PARTS = ["asOf", "span", "basis", "scope"] as const;
-export const CHOOSER_PANEL_PARTS = ["kpi", "grain", "marks"] as const;
+export const CHOOSER_PANEL_PARTS = ["kpi", "grain", "marks", "year"] as const;
 export const CHOOSER_PARTS = [...CHOOSER_PANEL_PARTS, ...CHOOSER_FRAME_PARTS] as const;
 export type ChooserPart = (typeof CHOOSER_PARTS)[number];
 

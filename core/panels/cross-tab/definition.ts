@@ -33,9 +33,9 @@ export type CrossShade = (typeof CROSS_SHADES)[number];
 export const MOST_DEEP = 3;
 /** A table has at most so many lines and so many columns, before those without figures are left out. */
 export const MOST_LINES = 20_000;
-export const MOST_COLUMNS = 200;
+export const MOST_COLUMNS = 120;
 /** So many figures are measured at most. */
-export const MOST_CELLS = 120_000;
+export const MOST_CELLS = 60_000;
 export const MOST_CROSS_KPIS = 20;
 export const MOST_CROSS_PERIODS = 120;
 

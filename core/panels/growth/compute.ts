@@ -1,14 +1,14 @@
 import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import { priorPeriodShift } from "../../calendar/span.ts";
-import { compareSides, type SidesCompared } from "../../compare/compare-kpi.ts";
-import { ACTUAL, PRIOR_YEAR, type Side } from "../../compare/side.ts";
-import type { Judgement } from "../../compare/variance.ts";
+import { compareSides } from "../../compare/compare-kpi.ts";
+import { ACTUAL, PRIOR_YEAR } from "../../compare/side.ts";
 import { rangeWindow, spanWindow } from "../../compare/window.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import { GRAIN_MONTHS, grownOn, sideBefore, type Grown } from "../../series/grown.ts";
 import { partOfPeriod, periodsOf, type Period } from "../../series/periods.ts";
 import { monthsBetween } from "../../calendar/month.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
@@ -19,17 +19,12 @@ import type { GrowthChoice, GrowthDefinition, GrowthOn, GrowthRange } from "./de
 import { growthHeadline } from "./words.ts";
 
 /** A period or a member with how it grew. */
-export interface GrowthPoint {
+export interface GrowthPoint extends Grown {
   readonly key: string;
   readonly name: string;
   readonly short: string;
   readonly member: ShownMember | null;
   readonly months: string | null;
-  readonly now: Figure;
-  readonly before: Figure;
-  /** As a fraction of the value before; for KPIs in percent, the difference. */
-  readonly growth: Figure;
-  readonly judgement: Judgement | null;
   /** Its place among one's own ranges; `null` where there are none, or there is no growth. */
   readonly range: number | null;
 }
@@ -50,7 +45,6 @@ export interface GrowthAnswer {
   readonly notes: readonly string[];
 }
 
-const GRAIN_MONTHS = { month: 1, quarter: 3, year: 12 } as const;
 const USUAL = { month: 12, quarter: 8, year: 5 } as const;
 
 export function computeGrowth(
@@ -98,7 +92,7 @@ type Found = Pick<GrowthAnswer, "noun" | "dimension"> & {
 };
 
 function byTime(
-  { grain, last }: { grain: keyof typeof GRAIN_MONTHS; last: number | null },
+  { grain, last }: { grain: keyof typeof USUAL; last: number | null },
   kpi: CompiledKpi,
   on: GrowthOn,
   question: PanelQuestion,
@@ -107,7 +101,7 @@ function byTime(
   const { asOf } = question.asked.frame;
   const context = measureContext(question);
   const count = last ?? USUAL[grain];
-  const side = before(on === "prior-year" ? 12 : GRAIN_MONTHS[grain]);
+  const side = sideBefore(on === "prior-year" ? 12 : GRAIN_MONTHS[grain]!);
   const periods = periodsOf(grain, { calendar, asOf, months: [], last: count + 12 })
     .filter(({ from }) => from <= asOf)
     .slice(-count);
@@ -116,7 +110,7 @@ function byTime(
     const compared = compareSides(kpi, ACTUAL, side, period.window, context);
     const months =
       period.from === period.to ? formatMonth(period.from) : `${formatMonth(period.from)}..${formatMonth(period.to)}`;
-    return { key: period.key, name: period.name, short: period.short, member: null, months, ...grown(kpi, compared) };
+    return { key: period.key, name: period.name, short: period.short, member: null, months, ...grownOn(kpi, compared) };
   });
   const over = periods.length === 0 ? "no period" : rangeName(calendar, periods[0]!.from, periods.at(-1)!.to);
   return { points, noun: grain, dimension: null, over };
@@ -139,27 +133,21 @@ function byMember(
   const { members, level, dimension } = repetition(question, by, null);
   const context = measureContext(question);
   const window = spanWindow(context, frame.span, frame.asOf);
-  const side = on === "prior-year" ? PRIOR_YEAR : before(priorPeriodShift(frame.span));
+  const side = on === "prior-year" ? PRIOR_YEAR : sideBefore(priorPeriodShift(frame.span));
   const points = members
     .map((member) => {
       const compared = compareSides(kpi, ACTUAL, side, window, { ...context, scope: member.scope });
-      return { key: member.key, name: member.name, short: member.name, member, months: null, ...grown(kpi, compared) };
+      return {
+        key: member.key,
+        name: member.name,
+        short: member.name,
+        member,
+        months: null,
+        ...grownOn(kpi, compared),
+      };
     })
     .sort((a, b) => sizeOf(b.growth) - sizeOf(a.growth));
   return { points, noun: level, dimension: dimension.key, over: answer.words.spanMonths };
-}
-
-function before(shift: number): Side {
-  return { scenario: "actual", shift, name: shift === 12 ? "Prior year" : "Period before" };
-}
-
-function grown(kpi: CompiledKpi, { actualInCommon, basis, variance }: SidesCompared) {
-  return {
-    now: actualInCommon.figure,
-    before: basis.figure,
-    growth: kpi.definition.unit.kind === "percent" ? variance.delta : variance.deltaPercent,
-    judgement: variance.judgement,
-  };
 }
 
 function rangeOf(growth: Figure, ranges: readonly GrowthRange[] | null): number | null {

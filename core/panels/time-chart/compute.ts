@@ -6,11 +6,21 @@ import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import type { Grain } from "../../series/grain.ts";
-import { periodsOf } from "../../series/periods.ts";
+import { periodsOf, type Period } from "../../series/periods.ts";
 import { placeReference, type PlacedReference } from "../../series/reference-line.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, notesOf, type KpiHead } from "../parts/kpi-head.ts";
-import { CHART_SERIES, type ChartSeries, type TimeChartChoice, type TimeChartDefinition } from "./definition.ts";
+import { repetition } from "../parts/repetition.ts";
+import type { Stacking } from "../parts/stacking.ts";
+import {
+  CHART_SERIES,
+  type ChartSeries,
+  type PinnedNote,
+  type TimeChartChoice,
+  type TimeChartDefinition,
+} from "./definition.ts";
+import { movingOver, stripOver, trendOver, type OverlayLine, type StripAnswer, type TrendLine } from "./overlays.ts";
+import { actualOrForecast, chartParts, type ChartPart } from "./several.ts";
 import { seriesMonths, timeSeries, type SeriesPoint } from "./time-series.ts";
 import { timeDescriptor, timeHeadline } from "./words.ts";
 
@@ -40,6 +50,16 @@ export interface TimeChartAnswer {
   /** What is drawn beside the actual. */
   readonly shows: readonly ChartSeries[];
   readonly points: readonly SeriesPointAnswer[];
+  /** Where several series are shown: each of them; the points are then those of the whole, or of the first. */
+  readonly parts: readonly ChartPart[];
+  readonly stacking: Stacking;
+  /** A KPI on an axis of its own. */
+  readonly right: { readonly kpi: KpiHead; readonly figures: readonly Figure[] } | null;
+  readonly moving: OverlayLine | null;
+  readonly trend: TrendLine | null;
+  readonly strip: StripAnswer | null;
+  /** Notes at periods that are shown, in their order. */
+  readonly pins: readonly PinnedNote[];
   /** Lines the chart is read against. */
   readonly references: readonly PlacedReference[];
   readonly notes: readonly string[];
@@ -58,9 +78,28 @@ export function computeTimeChart(
   const comparison = compareKpi(kpi, frame, context);
   const grain = choice.grain ?? definition.grain ?? "month";
   const months = seriesMonths(calendar, frame);
-  const periods = periodsOf(grain, { calendar, asOf: frame.asOf, months, last: definition.last });
+  const shownPeriods = { calendar, asOf: frame.asOf, months };
+  const periods = periodsOf(grain, { ...shownPeriods, last: definition.last });
+  // What runs over periods in a row begins before the first that is shown.
+  const earlier = periodsOf(grain, { ...shownPeriods, last: periods.length + MOST_LEAD });
+  const all = [...earlier.filter(({ from, window }) => isBefore({ from, window }, periods[0]!)), ...periods];
   const series = timeSeries(kpi, frame, comparison, context, periods);
   const shows = CHART_SERIES.filter((part) => !definition.hides?.includes(part));
+  const closed = series.closedTo?.key;
+  const lastClosed = series.points.findIndex(({ period }) => period.key === closed);
+  const drawn = series.points.map(({ period }) => period);
+  const { parts, stacking, notes } = chartParts(
+    definition,
+    kpi,
+    choice.stacking ?? definition.stacking ?? "clustered",
+    drawn,
+    (i) => i > lastClosed,
+    question,
+  );
+  const splitNoun = definition.split ? repetition(question, definition.split, null).level : null;
+  const right = definition.right === undefined ? null : requireKpi(company, definition.right);
+  const isAlone = parts.length === 0;
+  const strip = choice.strip ?? definition.strip ?? "delta";
   const references = (definition.references ?? []).filter(
     (line) => line.kind === "statistic" || isOwn(definition, kpi),
   );
@@ -70,12 +109,13 @@ export function computeTimeChart(
     kpi: kpiHead(kpi),
     // A title of one's own speaks of the panel's own KPI.
     headline: definition.title && isOwn(definition, kpi) ? definition.title : timeHeadline(kpi, comparison, question),
-    descriptor: timeDescriptor(kpi, {
+    descriptor: timeDescriptor(kpi, parts, {
       grain,
       months: rangeName(calendar, periods[0]!.from, periods.at(-1)!.to),
       scope: asked.answer.words.scope,
       basis: series.basisName,
       unit: asked.unit,
+      split: splitNoun,
     }),
     basisName: series.basisName,
     forecastName: series.forecastName,
@@ -90,9 +130,37 @@ export function computeTimeChart(
       months:
         period.from === period.to ? formatMonth(period.from) : `${formatMonth(period.from)}..${formatMonth(period.to)}`,
     })),
-    references: references.map((line) => placeReference(line, kpi, frame, context)),
-    notes: notesOf(comparison, question),
+    parts,
+    stacking,
+    right: right && {
+      kpi: kpiHead(right),
+      figures: drawn.map((period, i) => actualOrForecast(right, period, i > lastClosed, context)),
+    },
+    moving:
+      definition.moving && isAlone ? movingOver(kpi, definition.moving, all, periods.length, grain, context) : null,
+    trend: definition.hasTrend && isAlone ? trendOver(kpi, series.points, grain, asked.unit) : null,
+    strip:
+      isAlone || definition.split
+        ? stripOver(
+            strip,
+            kpi,
+            series.points,
+            { basisName: series.basisName, grain, lead: all.at(-periods.length - 1) },
+            context,
+          )
+        : null,
+    pins: (definition.pins ?? []).filter(({ period }) => periods.some(({ key }) => key === period)),
+    references: references.map((line) => placeReference(line, kpi, frame, context, choice.year)),
+    notes: [...notes, ...notesOf(comparison, question)],
   };
+}
+
+/** The most periods that a moving average, or growth, looks back. */
+const MOST_LEAD = 12;
+
+function isBefore(period: Pick<Period, "from" | "window">, first: Period): boolean {
+  const dayOf = ({ window }: Pick<Period, "window">) => window.days?.from ?? 0;
+  return period.from < first.from || (period.from === first.from && dayOf(period) < dayOf(first));
 }
 
 /** A constant, and a title, are the panel's own KPI's: they say nothing of one that the reader chose instead. */

@@ -1,3 +1,4 @@
+import type { Figure } from "../../figures/figure.ts";
 import { cellOf, tableOf, unitText, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "./compute.ts";
 import type { Grain } from "../../series/grain.ts";
@@ -21,6 +22,10 @@ export function timeChartTable({
   references,
   frame,
   grain,
+  parts,
+  right,
+  moving,
+  strip,
 }: TimeChartAnswer): PanelTable {
   const series: Readonly<Record<ChartSeries, ColumnOf<SeriesPointAnswer>>> = {
     forecast: {
@@ -39,12 +44,34 @@ export function timeChartTable({
     },
   };
   const drawn = shows.map((key) => series[key]).filter(({ cell }) => points.some((point) => cell(point) !== null));
+  const places = new Map(points.map((point, i) => [point, i]));
+  const along = (figures: readonly Figure[]) => (point: SeriesPointAnswer) => cellOf(figures[places.get(point)!]);
+  const own: readonly ColumnOf<SeriesPointAnswer>[] = [
+    ...parts.map((part): ColumnOf<SeriesPointAnswer> => ({
+      head: part.name,
+      holds: "value",
+      of: part.kpi,
+      cell: along(part.figures),
+    })),
+    ...(right ? [{ head: right.kpi.name, holds: "value", of: right.kpi, cell: along(right.figures) } as const] : []),
+    ...(moving ? [{ head: moving.name, holds: "value", cell: along(moving.figures) } as const] : []),
+    ...(strip && strip.kind.startsWith("growth")
+      ? [
+          {
+            head: strip.name,
+            holds: strip.isPercent ? "percent" : "delta",
+            cell: along(strip.points.map(({ figure }) => figure)),
+          } as const,
+        ]
+      : []),
+  ];
   return tableOf(points, [
     { head: "KPI", holds: "text", isForFiles: true, cell: () => kpi.name },
     { head: "Unit", holds: "text", isForFiles: true, cell: () => unitText(kpi.unit) },
     { head: GRAIN_HEADS[grain], holds: "text", cell: (point) => point.name },
     { head: "Period", holds: "text", isForFiles: true, cell: (point) => point.period },
     { head: "Actual", holds: "value", scenario: "actual", cell: (point) => cellOf(point.actual) },
+    ...own,
     ...drawn,
     { head: "Basis name", holds: "text", isForFiles: true, cell: () => basisName },
     { head: "Basis", holds: "value", isForFiles: true, scenario: frame.basis, cell: (point) => cellOf(point.basis) },

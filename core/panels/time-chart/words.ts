@@ -4,9 +4,11 @@ import type { Grain } from "../../series/grain.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import type { MoneyUnit } from "../../words/number-words.ts";
 import { varianceWords } from "../../words/variance-words.ts";
+import { listed } from "../../words/listed.ts";
 import { isOrAre } from "../../words/verb.ts";
 import type { PanelQuestion } from "../panel-question.ts";
 import { varianceFacts } from "../parts/kpi-head.ts";
+import type { ChartPart } from "./several.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
 
 /** What a chart over time says: how the KPI stands over the frame's span. */
@@ -23,9 +25,17 @@ export function timeHeadline(kpi: CompiledKpi, comparison: Comparison, question:
 /** What a chart over time shows: KPI, unit, grain, months, scope and comparison. */
 export function timeDescriptor(
   { definition }: CompiledKpi,
-  shown: { grain: Grain; months: string; scope: string; basis: string; unit: MoneyUnit },
+  parts: readonly ChartPart[],
+  shown: { grain: Grain; months: string; scope: string; basis: string; unit: MoneyUnit; split: string | null },
 ): string {
-  return `${nameInUnit(definition, shown.unit)}, by ${shown.grain}, ${shown.months}, for ${shown.scope}, against ${shown.basis}`;
+  const isByKpi = parts.some(({ dimension }) => dimension === null);
+  const [first, ...others] = parts;
+  const what =
+    isByKpi && first
+      ? `${listed([...others.map(({ name }) => name), nameInUnit(first.kpi, shown.unit)])}`
+      : nameInUnit(definition, shown.unit);
+  if (isByKpi) return `${what}, by ${shown.grain}, ${shown.months}, for ${shown.scope}`;
+  return `${what}, by ${shown.grain}${shown.split === null ? "" : ` and ${shown.split}`}, ${shown.months}, for ${shown.scope}, against ${shown.basis}`;
 }
 
 function spanPhrase({ asked: { answer, frame } }: PanelQuestion): string {

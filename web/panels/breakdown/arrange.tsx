@@ -1,4 +1,5 @@
-import { BREAKDOWN_PARTS, STACKINGS, type BreakdownPart, type Stacking } from "#core/panels/breakdown/definition.ts";
+import { BREAKDOWN_PARTS, type BreakdownPart } from "#core/panels/breakdown/definition.ts";
+import { STACKINGS, type Stacking } from "#core/panels/parts/stacking.ts";
 import type { DefinitionOf } from "#contract/panels/index.ts";
 import { Field, Tick } from "../../ui/form.tsx";
 import { KpiList } from "../arrange/kpi-list.tsx";

@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3";
 import type { BreakdownAnswer, BreakdownRow } from "#core/panels/breakdown/compute.ts";
-import type { Stacking } from "#core/panels/breakdown/definition.ts";
+import type { Stacking } from "#core/panels/parts/stacking.ts";
 import { writeNumber, writePercent, writeSigned, type NumberStyle } from "#core/words/number-words.ts";
 import type { WireFigure, WireVariance } from "#contract/figure.ts";
 import type { Box } from "../../charts/geometry.ts";

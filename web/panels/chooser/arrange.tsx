@@ -1,3 +1,5 @@
+import { fiscalYearName } from "#core/calendar/fiscal-calendar.ts";
+import { TIME_MARKS } from "#core/panels/time-chart/definition.ts";
 import { CHOOSER_PARTS, MOST_OPTIONS, type ChooserPart } from "#core/panels/chooser/definition.ts";
 import { CHOOSER_LABELS } from "#core/panels/chooser/compute.ts";
 import { GRAINS } from "#core/series/grain.ts";
@@ -68,6 +70,7 @@ const PART_NAMES: Readonly<Record<ChooserPart, string>> = {
   kpi: "the KPI",
   grain: "the grain, from day to year",
   marks: "how it is drawn",
+  year: "the year of reference lines",
   asOf: "the as-of month",
   span: "the span",
   basis: "what it is compared with",
@@ -88,7 +91,9 @@ function optionsOf(
     case "grain":
       return GRAINS.map((key) => ({ key, name: key }));
     case "marks":
-      return ["columns", "lines"].map((key) => ({ key, name: key }));
+      return TIME_MARKS.map((key) => ({ key, name: key }));
+    case "year":
+      return yearsOf(choices);
     case "asOf":
       return (choices?.asOfChoices ?? []).map(({ month, name }) => ({ key: month, name }));
     case "span":
@@ -100,6 +105,18 @@ function optionsOf(
         dimension.members.map(({ key, name }) => ({ key: `${dimension.key}:${key}`, name })),
       );
   }
+}
+
+/** The fiscal years that can be asked for, by their whole number. */
+function yearsOf(choices: FrameChoices | undefined): Option[] {
+  const years = new Map(
+    (choices?.asOfChoices ?? []).flatMap(({ month, fiscalYear }) => {
+      const calendarYear = Number(month.slice(0, 4));
+      const year = [calendarYear, calendarYear + 1].find((own) => fiscalYearName(own) === fiscalYear);
+      return year === undefined ? [] : [[String(year), fiscalYear] as const];
+    }),
+  );
+  return [...years].map(([key, name]) => ({ key, name }));
 }
 
 /** The panels that follow a chooser. */

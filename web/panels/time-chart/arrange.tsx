@@ -1,7 +1,17 @@
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { GRAINS } from "#core/series/grain.ts";
-import { CHART_SERIES, type ChartSeries } from "#core/panels/time-chart/definition.ts";
+import { fiscalYearName } from "#core/calendar/fiscal-calendar.ts";
+import { STACKINGS, type Stacking } from "#core/panels/parts/stacking.ts";
+import {
+  CHART_SERIES,
+  MOST_KPIS_OVER_TIME,
+  MOST_PINS,
+  MOVING_PERIODS,
+  TIME_STRIPS,
+  type ChartSeries,
+  type TimeStrip,
+} from "#core/panels/time-chart/definition.ts";
 import type { DefinitionOf } from "#contract/panels/index.ts";
 import {
   REFERENCE_PERIODS,
@@ -12,10 +22,16 @@ import {
 import { writeDecimal } from "#core/reading/write-decimal.ts";
 import { readNumber } from "#core/reading/read-number.ts";
 import { Button, Field, IconButton, TextField, Tick } from "../../ui/form.tsx";
+import { useKpis } from "../../app/questions.ts";
+import { ChosenList } from "../arrange/chosen-list.tsx";
+import { LevelPick } from "../arrange/level-pick.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
 
 type Panel = DefinitionOf<"time-chart">;
+/** The parts that are left out where the usual is wanted. */
+type OptionalPart = Exclude<keyof Panel, "key" | "kind" | "kpi">;
+type SetPart = <K extends OptionalPart>(part: K, value: Panel[K] | undefined) => void;
 type Statistic = Extract<ReferenceLine, { kind: "statistic" }>;
 
 const SERIES_NAMES: Readonly<Record<ChartSeries, string>> = {
@@ -29,13 +45,14 @@ const PERIOD_NAMES: Readonly<Record<Statistic["over"], string>> = {
   "this-year": "of this fiscal year",
   "last-year": "of the last fiscal year",
   "year-before-last": "of the year before the last",
+  "chosen-year": "of a year that is chosen",
 };
 
 /** A chart over time: of which KPI, drawn how, with what beside the actual, and what it is read against. */
-export default function ArrangeTimeChart({ panel, onChange }: ArrangeProps<"time-chart">) {
+export default function ArrangeTimeChart({ panel, dimensions, onChange }: ArrangeProps<"time-chart">) {
   const hides = panel.hides ?? [];
   /** Sets a part, or leaves it out where the usual is wanted. */
-  const set = <K extends "marks" | "decimals" | "grain" | "last">(part: K, value: Panel[K] | undefined) => {
+  const set = <K extends OptionalPart>(part: K, value: Panel[K] | undefined) => {
     const { [part]: _, ...rest } = panel;
     onChange((value === undefined ? rest : { ...rest, [part]: value }) as Panel);
   };
@@ -53,6 +70,7 @@ export default function ArrangeTimeChart({ panel, onChange }: ArrangeProps<"time
               <option value="">what fits the KPI</option>
               <option value="columns">columns</option>
               <option value="lines">lines</option>
+              <option value="both">columns, with lines for what it is compared with</option>
             </select>
           </Field>
           <Field label="Decimals">
@@ -118,8 +136,208 @@ export default function ArrangeTimeChart({ panel, onChange }: ArrangeProps<"time
           onChange={(hasLabels) => onChange({ ...panel, hasLabels })}
         />
       </fieldset>
+      <SeveralSeries panel={panel} dimensions={dimensions} set={set} />
+      <Overlaid panel={panel} set={set} />
       <References panel={panel} onChange={onChange} />
+      <Pins panel={panel} set={set} />
     </>
+  );
+}
+
+const STACKING_NAMES: Readonly<Record<Stacking, string>> = {
+  clustered: "beside each other",
+  stacked: "on top of each other",
+  share: "as shares of the whole",
+};
+const STRIP_NAMES: Readonly<Record<TimeStrip, string>> = {
+  delta: "Δ",
+  "delta-percent": "Δ%",
+  growth: "growth on the period before",
+  "growth-on-year": "growth on the prior year",
+  none: "nothing",
+};
+
+/** More than one series: further KPIs of its unit, or the members that one is split by. */
+function SeveralSeries({
+  panel,
+  dimensions,
+  set,
+}: {
+  panel: Panel;
+  dimensions: ArrangeProps<"time-chart">["dimensions"];
+  set: SetPart;
+}) {
+  const library = useKpis().data ?? [];
+  const unitOf = (key: string) => library.find(({ definition }) => definition.key === key)?.definition.unit;
+  const own = JSON.stringify(unitOf(panel.kpi));
+  const others = panel.others ?? [];
+  const isOffered = (key: string) => key !== panel.kpi && JSON.stringify(unitOf(key)) === own;
+  return (
+    <section aria-label="Several series" className="mt-4 grid gap-2">
+      <h3 className="font-serif text-[16px]">Several series</h3>
+      <LevelPick
+        label="Split by the members of"
+        none="nothing"
+        dimensions={dimensions}
+        chosen={panel.split ?? null}
+        onPick={(split) => set("split", split ?? undefined)}
+      />
+      {!panel.split && (
+        <div>
+          <p className="text-[12.5px] text-slate">Beside it, of the same unit</p>
+          <ChosenList
+            chosen={others}
+            mayBeEmpty
+            nameOf={(key) => library.find(({ definition }) => definition.key === key)?.definition.name ?? key}
+            rest={
+              others.length >= MOST_KPIS_OVER_TIME - 1
+                ? []
+                : library.flatMap(({ definition: { key }, problem }) =>
+                    problem || others.includes(key) || !isOffered(key) ? [] : key,
+                  )
+            }
+            onChange={(next) => set("others", next.length === 0 ? undefined : next)}
+          />
+        </div>
+      )}
+      {(panel.split || others.length > 0) && (
+        <Field label="Columns stand">
+          <select
+            className="field"
+            value={panel.stacking ?? "clustered"}
+            onChange={(event) =>
+              set("stacking", event.target.value === "clustered" ? undefined : (event.target.value as Stacking))
+            }
+          >
+            {STACKINGS.map((stacking) => (
+              <option key={stacking} value={stacking}>
+                {STACKING_NAMES[stacking]}
+              </option>
+            ))}
+          </select>
+        </Field>
+      )}
+    </section>
+  );
+}
+
+/** What runs over the actual, at the right of it, and below. */
+function Overlaid({ panel, set }: { panel: Panel; set: SetPart }) {
+  const library = useKpis().data ?? [];
+  const { moving } = panel;
+  return (
+    <section aria-label="With it" className="mt-4 grid gap-2">
+      <h3 className="font-serif text-[16px]">With it</h3>
+      <Field label="Below">
+        <select
+          className="field"
+          value={panel.strip ?? "delta"}
+          onChange={(event) =>
+            set("strip", event.target.value === "delta" ? undefined : (event.target.value as TimeStrip))
+          }
+        >
+          {TIME_STRIPS.map((strip) => (
+            <option key={strip} value={strip}>
+              {STRIP_NAMES[strip]}
+            </option>
+          ))}
+        </select>
+      </Field>
+      <Field label="A KPI of another unit, on an axis at the right">
+        <select
+          className="field"
+          value={panel.right ?? ""}
+          onChange={(event) => set("right", event.target.value === "" ? undefined : event.target.value)}
+        >
+          <option value="">none</option>
+          {library
+            .filter(({ definition, problem }) => !problem && definition.key !== panel.kpi)
+            .map(({ definition }) => (
+              <option key={definition.key} value={definition.key}>
+                {definition.name}
+              </option>
+            ))}
+        </select>
+      </Field>
+      <Field label="Moving average">
+        <select
+          className="field"
+          value={moving ? `${moving.periods}${moving.isCentred ? " centred" : ""}` : ""}
+          onChange={(event) => {
+            const [count, centred] = event.target.value.split(" ");
+            const periods = MOVING_PERIODS.find((own) => String(own) === count);
+            set("moving", periods && { periods, isCentred: centred !== undefined });
+          }}
+        >
+          <option value="">none</option>
+          {MOVING_PERIODS.flatMap((count) => [
+            <option key={count} value={count}>
+              over the last {count}
+            </option>,
+            <option key={`${count} centred`} value={`${count} centred`}>
+              over the {count} around each
+            </option>,
+          ])}
+        </select>
+      </Field>
+      <Tick
+        label="A straight line through the actual"
+        isOn={panel.hasTrend === true}
+        onChange={(isOn) => set("hasTrend", isOn ? true : undefined)}
+      />
+      <TextField
+        label="At the axis, in the place of its unit"
+        value={panel.axisTitle ?? ""}
+        whenLeft
+        onCommit={(text) => set("axisTitle", text === "" ? undefined : text)}
+      />
+    </section>
+  );
+}
+
+/** Notes that stand at a period. */
+function Pins({ panel, set }: { panel: Panel; set: SetPart }) {
+  const pins = panel.pins ?? [];
+  const [note, setNote] = useState({ period: "", text: "" });
+  return (
+    <section aria-label="Notes at periods" className="mt-4">
+      <h3 className="font-serif text-[16px]">Notes at periods</h3>
+      <ul>
+        {pins.map(({ period, text }, i) => (
+          <li key={i} className="flex items-center border-t border-thread/60">
+            <span className="flex-1">
+              {period}: {text}
+            </span>
+            <IconButton
+              label={`Leave out the note at ${period}`}
+              onClick={() => set("pins", pins.length === 1 ? undefined : pins.toSpliced(i, 1))}
+            >
+              <X size={13} />
+            </IconButton>
+          </li>
+        ))}
+      </ul>
+      {pins.length < MOST_PINS && (
+        // Emptied when a note was added.
+        <div key={pins.length} className="mt-1 grid grid-cols-[1fr_2fr_auto] items-end gap-1.5">
+          <TextField
+            label="Period, as 2026-09"
+            value={note.period}
+            onCommit={(period) => setNote({ ...note, period })}
+          />
+          <TextField label="Note" value={note.text} onCommit={(text) => setNote({ ...note, text })} />
+          <Button
+            isDisabled={note.period === "" || note.text === ""}
+            onClick={() => {
+              set("pins", [...pins, note]);
+              setNote({ period: "", text: "" });
+            }}
+          >
+            Pin
+          </Button>
+        </div>
+      )}
+    </section>
   );
 }
 
@@ -131,6 +349,7 @@ function References({ panel, onChange }: { panel: Panel; onChange: (next: Panel)
     side: "actual",
     over: "last-year",
   });
+  const [year, setYear] = useState("");
   const [constant, setConstant] = useState({ name: "", value: "" });
   const value = readNumber(constant.value, ".");
   const add = (line: ReferenceLine) => onChange({ ...panel, references: [...references, line] });
@@ -172,10 +391,13 @@ function References({ panel, onChange }: { panel: Panel; onChange: (next: Panel)
               nameOf={(over) => PERIOD_NAMES[over]}
               onChoose={(over) => setStatistic({ ...statistic, over })}
             />
-            <IconButton label="Add this statistic" onClick={() => add(statistic)}>
+            <IconButton label="Add this statistic" onClick={() => add(withYear(statistic, year))}>
               <Plus size={14} />
             </IconButton>
           </div>
+          {statistic.over === "chosen-year" && (
+            <TextField label="Fiscal year until the reader chooses another, as 2026" value={year} onCommit={setYear} />
+          )}
           {/* Emptied when a line was added. */}
           <div key={references.length} className="mt-1.5 grid grid-cols-[1.4fr_1fr_auto] items-end gap-1.5">
             <TextField
@@ -230,8 +452,14 @@ function Pick<K extends string>({
   );
 }
 
+/** With the year that was written for it, where it is one. */
+function withYear(line: Statistic, year: string): Statistic {
+  return line.over === "chosen-year" && /^\d{4}$/.test(year) ? { ...line, year: Number(year) } : line;
+}
+
 function referenceName(line: ReferenceLine): string {
   if (line.kind === "constant") return `${line.name}, ${line.value.toLocaleString("en-GB")}`;
   const statistic = line.of.charAt(0).toUpperCase() + line.of.slice(1);
-  return `${statistic} ${line.side} ${PERIOD_NAMES[line.over]}`;
+  const year = line.over === "chosen-year" && line.year !== undefined ? ` (${fiscalYearName(line.year)})` : "";
+  return `${statistic} ${line.side} ${PERIOD_NAMES[line.over]}${year}`;
 }

@@ -1,9 +1,12 @@
 import { scaleBand } from "d3";
-import { writeNumber, type NumberStyle } from "#core/words/number-words.ts";
+import type { TimeMarks } from "#core/panels/time-chart/definition.ts";
+import type { Stacking } from "#core/panels/parts/stacking.ts";
+import { valueStyle, writeNumber, writeSignedPercent, type NumberStyle } from "#core/words/number-words.ts";
 import type { WireFigure, WireVariance } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import type { Box, Place } from "../../charts/geometry.ts";
 import { apart, insideOf, labelWidth, standingApart, thinnedLabels, type NamedLine } from "../../charts/labels.ts";
+import { layoutSeries, seriesExtent, type SeriesLayout } from "./layout-series.ts";
 import { valueScale, varianceScale, type ValueScale } from "../../charts/value-scale.ts";
 
 /** What a time chart is laid out from. Values are in the KPI's own unit. */
@@ -11,7 +14,7 @@ export interface TimeChartOptions {
   readonly points: readonly SeriesPointAnswer[];
   readonly width: number;
   readonly height: number;
-  readonly marks: "columns" | "lines";
+  readonly marks: TimeMarks;
   readonly style: NumberStyle;
   readonly deltaStyle: NumberStyle;
   /** The last month with an actual ("2026-10"), after which the forecast goes on. */
@@ -19,8 +22,18 @@ export interface TimeChartOptions {
   /** Lines to read the chart against. */
   readonly references: TimeChartAnswer["references"];
   readonly hasLabels: boolean;
+  /** Several series in the place of one; none where there is one alone. */
+  readonly parts?: TimeChartAnswer["parts"];
+  readonly stacking?: Stacking;
+  /** A line on an axis of its own, with how its values are written. */
+  readonly right?: { readonly figures: readonly WireFigure[]; readonly style: NumberStyle } | null;
+  readonly moving?: TimeChartAnswer["moving"];
+  readonly trend?: TimeChartAnswer["trend"];
+  /** What stands below; the variances of the points where nothing is said. */
+  readonly strip?: TimeChartAnswer["strip"];
+  readonly pins?: TimeChartAnswer["pins"];
   /** The same points of the part that is weighed; none where nothing is. */
-  readonly part?: readonly SeriesPointAnswer[];
+  readonly weighed?: readonly SeriesPointAnswer[];
 }
 
 /** A figure beside its mark: the middle of its baseline. */
@@ -58,7 +71,15 @@ export interface TimeChartLayout {
     readonly forecast: readonly (Place | null)[];
     readonly priorYear: readonly (Place | null)[];
     readonly part: readonly (Place | null)[];
+    readonly moving: readonly (Place | null)[];
+    readonly right: readonly (Place | null)[];
   };
+  readonly series: SeriesLayout;
+  readonly rightScale: ValueScale | null;
+  readonly trend: { readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number } | null;
+  /** Notes by their number, at their periods. */
+  readonly pins: readonly { readonly number: number; readonly x: number; readonly text: string }[];
+  readonly hasStrip: boolean;
   readonly scale: ValueScale;
   readonly varianceZero: number;
   readonly closedX: number | null;
@@ -68,20 +89,25 @@ export interface TimeChartLayout {
   readonly plot: Box;
 }
 
-const MARGIN = { top: 20, right: 6, left: 46 };
+const MARGIN = { top: 20, right: 6, left: 46, rightAxis: 46 };
+const PINS = 14;
 const MONTH_AXIS = 34;
 /** The room that a label takes above or below its bar. */
 const LABEL_ROOM = 13;
 
 /** Lays out columns or lines with the variance below on the same months. Pure: the same options give the same marks. */
 export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
-  const { points, width, height, marks, style, closedTo, part: parts = [] } = options;
-  const varianceHeight = Math.max(56, Math.round(height * 0.24));
+  const { points, width, height, style, closedTo, weighed = [], parts = [], right = null } = options;
+  const marks = options.marks === "lines" ? "lines" : "columns";
+  const stacking = marks === "lines" ? "clustered" : (options.stacking ?? "clustered");
+  const hasStrip = options.strip !== null;
+  const varianceHeight = hasStrip ? Math.max(56, Math.round(height * 0.24)) : 0;
+  const top = MARGIN.top + ((options.pins ?? []).length > 0 ? PINS : 0);
   const plot: Box = {
     x: MARGIN.left,
-    y: MARGIN.top,
-    width: width - MARGIN.left - MARGIN.right,
-    height: height - MARGIN.top - MONTH_AXIS - varianceHeight,
+    y: top,
+    width: width - MARGIN.left - (right ? MARGIN.rightAxis : MARGIN.right),
+    height: height - top - MONTH_AXIS - varianceHeight,
   };
   const x = scaleBand<string>(
     points.map((p) => p.period),
@@ -95,14 +121,27 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
   const lines = options.references.flatMap(({ name, figure }) =>
     valueOf(figure).map((value) => ({ name: `${name}: ${writeNumber(value, style)}`, value })),
   );
+  const isAlone = parts.length === 0;
+  const { moving = null, trend = null } = options;
   const values = [
-    ...points.flatMap((p) => [p.actual, p.forecast, p.budget, p.target, p.priorYear].flatMap(valueOf)),
-    ...lines.map((line) => line.value),
-    ...parts.flatMap((p) => valueOf(p.actual)),
+    ...(isAlone
+      ? points.flatMap((p) => [p.actual, p.forecast, p.budget, p.target, p.priorYear].flatMap(valueOf))
+      : seriesExtent(parts, stacking)),
+    ...(stacking === "share" ? [] : lines.map((line) => line.value)),
+    ...(isAlone ? weighed.flatMap((p) => valueOf(p.actual)) : []),
+    ...(moving?.figures ?? []).flatMap(valueOf),
+    ...(trend ? [trend.from.value, trend.to.value] : []),
   ];
-  const scale = valueScale(values, { bottom: plot.y + plot.height, top: plot.y, marks, style });
+  const between = { bottom: plot.y + plot.height, top: plot.y };
+  const scale = valueScale(values, { ...between, marks, style: stacking === "share" ? SHARE_STYLE : style });
   const { at: y, baseline: zero } = scale;
-  const deltas = points.flatMap((p) => valueOf(p.variance.delta));
+  const rightScale =
+    right && valueScale(right.figures.flatMap(valueOf), { ...between, marks: "lines", style: right.style });
+  const stripPoints =
+    options.strip?.points ?? points.map(({ variance: { delta, judgement } }) => ({ figure: delta, judgement }));
+  const writeStrip = (value: number) =>
+    options.strip?.isPercent ? writeSignedPercent(value) : signed(value, options.deltaStyle);
+  const deltas = hasStrip ? stripPoints.flatMap(({ figure }) => valueOf(figure)) : [];
   const strip = { top: plot.y + plot.height + MONTH_AXIS, height: varianceHeight, room: LABEL_ROOM };
   const dy = varianceScale(deltas, strip);
 
@@ -113,8 +152,8 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     : none;
   const labelledDeltas = options.hasLabels
     ? thinnedLabels(
-        points.map((p) => valueOf(p.variance.delta)[0]),
-        (delta) => signed(delta, options.deltaStyle),
+        stripPoints.map(({ figure }) => valueOf(figure)[0]),
+        writeStrip,
         step,
       )
     : none;
@@ -129,23 +168,24 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     const barCentre = left + band * 0.59;
     const column = (figure: WireFigure, from: number, share: number): Box | null => {
       const value = valueOf(figure)[0];
-      if (value === undefined) return null;
+      if (value === undefined || !isAlone) return null;
       const top = y(value);
       return { x: left + band * from, y: Math.min(top, zero), width: band * share, height: Math.abs(zero - top) };
     };
     const across = (figure: WireFigure) =>
-      valueOf(figure).map((value) => ({ x1: left, x2: left + band, y: y(value) }))[0] ?? null;
-    const shown = shownOf(point);
-    const delta = valueOf(point.variance.delta)[0];
+      (isAlone ? valueOf(figure) : []).map((value) => ({ x1: left, x2: left + band, y: y(value) }))[0] ?? null;
+    const shown = isAlone ? shownOf(point) : undefined;
+    const delta = hasStrip ? valueOf(stripPoints[i]!.figure)[0] : undefined;
     const tallest = Math.min(...[point.actual, point.forecast].flatMap(valueOf).map((v) => y(v)));
     return {
       point,
       band: { x: left - (step - band) / 2, y: 0, width: step, height },
       centre,
-      priorYear: column(point.priorYear, 0, 0.34),
+      // Beside a line for it there is no column of it.
+      priorYear: options.marks === "both" ? null : column(point.priorYear, 0, 0.34),
       actual: column(point.actual, 0.18, 0.82),
       forecast: column(point.forecast, 0.18, 0.82),
-      part: parts[i] ? (column(parts[i].actual, 0.18, 0.82) ?? column(parts[i].forecast, 0.18, 0.82)) : null,
+      part: weighed[i] ? (column(weighed[i].actual, 0.18, 0.82) ?? column(weighed[i].forecast, 0.18, 0.82)) : null,
       budget: across(point.budget),
       target: across(point.target),
       label:
@@ -163,10 +203,10 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
                 height: Math.max(Math.abs(dy(delta) - dy(0)), 0.75),
               },
               label: labelledDeltas.has(i)
-                ? label(signed(delta, options.deltaStyle), barCentre, delta >= 0 ? dy(delta) - 4 : dy(delta) + 11)
+                ? label(writeStrip(delta), barCentre, delta >= 0 ? dy(delta) - 4 : dy(delta) + 11)
                 : null,
-              judgement: point.variance.judgement,
-              isForecast: point.varianceOf === "forecast",
+              judgement: stripPoints[i]!.judgement,
+              isForecast: point.varianceOf === "forecast" && !options.strip?.kind.startsWith("growth"),
             },
     };
   });
@@ -191,17 +231,43 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       // The forecast's line hangs on the last actual, so that it goes on where actuals end.
       forecast: points.map((p, i) => placeOf(i === closedIndex ? p.actual : p.forecast, i)),
       priorYear: points.map((p, i) => placeOf(p.priorYear, i)),
-      part: parts.map((p, i) => placeOf(p.actual, i)),
+      part: weighed.map((p, i) => placeOf(p.actual, i)),
+      moving: (moving?.figures ?? []).map(placeOf),
+      right: (right?.figures ?? []).map((figure, i) => {
+        const value = valueOf(figure)[0];
+        return value === undefined || !rightScale ? null : { x: months[i]!.centre, y: rightScale.at(value) };
+      }),
     },
+    series: layoutSeries(
+      parts,
+      stacking,
+      points.map((point) => ({ left: x(point.period)!, width: band })),
+      y,
+    ),
+    rightScale,
+    trend: trend && {
+      x1: months[trend.from.place]!.centre,
+      y1: y(trend.from.value),
+      x2: months[trend.to.place]!.centre,
+      y2: y(trend.to.value),
+    },
+    pins: (options.pins ?? []).flatMap(({ period, text }, i) => {
+      const place = points.findIndex((point) => point.period === period);
+      return place < 0 ? [] : [{ number: i + 1, x: months[place]!.centre, text }];
+    }),
+    hasStrip,
     scale,
     varianceZero: dy(0),
     closedX: closedIndex >= 0 && closedIndex < points.length - 1 ? months[closedIndex]!.band.x + step : null,
     spanX: inSpan.length > 0 ? [x(inSpan[0]!.point.period)!, x(inSpan.at(-1)!.point.period)! + band] : null,
     monthY: plot.y + plot.height + 14,
-    references: apart(lines.map(({ name, value }) => ({ name, y: y(value) }))),
+    references: stacking === "share" ? [] : apart(lines.map(({ name, value }) => ({ name, y: y(value) }))),
     plot,
   };
 }
+
+/** How shares of the whole are written at the axis. */
+const SHARE_STYLE = valueStyle({ kind: "percent" }, 0, "units");
 
 function signed(value: number, style: NumberStyle): string {
   const text = writeNumber(value, style);

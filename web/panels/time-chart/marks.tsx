@@ -1,6 +1,14 @@
 import { line } from "d3";
 import type { Place } from "../../charts/geometry.ts";
+import type { TimeMarks } from "#core/panels/time-chart/definition.ts";
+import type { ChartPart } from "#core/panels/time-chart/several.ts";
+import { dyeOf } from "../../charts/dyes.ts";
 import type { TimeChartLayout } from "./layout.ts";
+
+const path = line<Place | null>()
+  .defined((p) => p !== null)
+  .x((p) => p!.x)
+  .y((p) => p!.y);
 
 /** Prior year behind, actual solid, forecast woven. */
 export function Columns({
@@ -42,10 +50,83 @@ export function Columns({
   );
 }
 
-const path = line<Place | null>()
-  .defined((p) => p !== null)
-  .x((p) => p!.x)
-  .y((p) => p!.y);
+const dotted = { strokeDasharray: "0.1 5", strokeLinecap: "round" } as const;
+
+/** Several series in the colours of their members, as columns or lines; what is forecast is woven, or dotted. */
+export function Series({
+  layout,
+  parts,
+  marks,
+  firstOpen,
+  isFaded,
+}: {
+  layout: TimeChartLayout;
+  parts: readonly ChartPart[];
+  marks: TimeMarks;
+  /** The first period without an actual. */
+  firstOpen: number;
+  isFaded: (part: ChartPart) => boolean;
+}) {
+  return (
+    <g>
+      {parts.map((part, s) => {
+        const colour = dyeOf(part.at);
+        const opacity = isFaded(part) ? 0.3 : 1;
+        if (marks !== "lines")
+          return (
+            <g key={part.key} opacity={opacity}>
+              {layout.series.boxes[s]!.map(
+                (box, i) =>
+                  box && (
+                    <rect
+                      key={i}
+                      {...box}
+                      fill={colour}
+                      fillOpacity={i >= firstOpen ? 0.4 : 1}
+                      stroke="var(--panel)"
+                      strokeWidth=".75"
+                    />
+                  ),
+              )}
+            </g>
+          );
+        const places = layout.series.places[s]!;
+        const closed = places.map((place, i) => (i < firstOpen ? place : null));
+        const open = places.map((place, i) => (i >= firstOpen - 1 ? place : null));
+        return (
+          <g key={part.key} fill="none" stroke={colour} opacity={opacity}>
+            <path d={path(closed) ?? ""} strokeWidth="2" />
+            <path d={path(open) ?? ""} strokeWidth="2.2" {...dotted} />
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+/** What runs over the actual: its moving average, the straight line through it, and a KPI on an axis of its own. */
+export function Overlays({ layout }: { layout: TimeChartLayout }) {
+  const { trend, lines } = layout;
+  return (
+    <g fill="none">
+      {lines.moving.length > 0 && <path d={path(lines.moving) ?? ""} stroke={MOVING_COLOUR} strokeWidth="1.8" />}
+      {trend && <line {...trend} stroke={TREND_COLOUR} strokeWidth="1.2" strokeDasharray="10 4" />}
+      {layout.rightScale && (
+        <>
+          <path d={path(lines.right) ?? ""} stroke={RIGHT_COLOUR} strokeWidth="1.8" />
+          {lines.right.map(
+            (place, i) => place && <circle key={i} cx={place.x} cy={place.y} r="2" fill={RIGHT_COLOUR} />,
+          )}
+        </>
+      )}
+    </g>
+  );
+}
+
+export const MOVING_COLOUR = "var(--ink)";
+export const TREND_COLOUR = "var(--slate)";
+/** The line on the right axis, and the axis. */
+export const RIGHT_COLOUR = "var(--dye-7)";
 
 /** Prior year thin, forecast dotted, actual solid with its months marked. */
 export function Lines({ layout }: { layout: TimeChartLayout }) {
@@ -53,13 +134,7 @@ export function Lines({ layout }: { layout: TimeChartLayout }) {
   return (
     <g fill="none">
       <path d={path(priorYear) ?? ""} stroke="var(--walnut)" strokeWidth="1.2" />
-      <path
-        d={path(forecast) ?? ""}
-        stroke="var(--indigo)"
-        strokeWidth="2.4"
-        strokeDasharray="0.1 5"
-        strokeLinecap="round"
-      />
+      <path d={path(forecast) ?? ""} stroke="var(--indigo)" strokeWidth="2.4" {...dotted} />
       <path d={path(part) ?? ""} stroke="var(--indigo)" strokeWidth="1" strokeOpacity=".7" />
       <path d={path(actual) ?? ""} stroke="var(--indigo)" strokeWidth="2" />
       {actual.map((p, i) => p && <circle key={i} cx={p.x} cy={p.y} r="2.3" fill="var(--indigo)" />)}
@@ -68,13 +143,13 @@ export function Lines({ layout }: { layout: TimeChartLayout }) {
 }
 
 /** The budget as a stitched seam or line, the target as notches. */
-export function Plans({ layout, marks }: { layout: TimeChartLayout; marks: "columns" | "lines" }) {
+export function Plans({ layout, marks }: { layout: TimeChartLayout; marks: TimeMarks }) {
   const steps = layout.months.flatMap((m, i) => {
     if (!m.budget) return [];
     const next = layout.months[i + 1]?.budget;
     return [
       `M${m.budget.x1} ${m.budget.y}H${m.budget.x2}`,
-      ...(marks === "lines" && next ? [`L${next.x1} ${next.y}`] : []),
+      ...(marks !== "columns" && next ? [`L${next.x1} ${next.y}`] : []),
     ];
   });
   return (
@@ -94,4 +169,9 @@ export function Plans({ layout, marks }: { layout: TimeChartLayout; marks: "colu
       )}
     </g>
   );
+}
+
+/** The prior year as a line, beside columns of the actual. */
+export function PriorYearLine({ layout }: { layout: TimeChartLayout }) {
+  return <path d={path(layout.lines.priorYear) ?? ""} fill="none" stroke="var(--walnut)" strokeWidth="1.4" />;
 }

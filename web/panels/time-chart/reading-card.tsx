@@ -2,6 +2,7 @@ import { writeSigned, writeSignedPercent, writeWithUnit, type NumberStyle } from
 import type { WireFigure } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { CardAt } from "../../charts/card-at.tsx";
+import { dyeOf } from "../../charts/dyes.ts";
 import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { PartMark } from "../part-mark.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
@@ -30,7 +31,9 @@ export function ReadingCard({
   data,
   part,
   point,
+  place,
   style,
+  rightStyle,
   deltaStyle,
   left,
   width,
@@ -39,12 +42,22 @@ export function ReadingCard({
   /** The point of the part that is weighed. */
   part: SeriesPointAnswer | undefined;
   point: SeriesPointAnswer;
+  /** Its place among the points. */
+  place: number;
   style: NumberStyle;
+  rightStyle: NumberStyle | null;
   deltaStyle: NumberStyle;
   left: number;
   width: number;
 }) {
   const { delta, deltaPercent, judgement } = point.variance;
+  if (data.parts.length > 0)
+    return (
+      <CardAt x={left} width={width} title={point.name}>
+        <PartFigures data={data} place={place} point={point} style={style} />
+        <MoreFigures data={data} place={place} style={style} rightStyle={rightStyle} />
+      </CardAt>
+    );
   return (
     <CardAt x={left} width={width} title={point.name}>
       <dl className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5">
@@ -66,6 +79,7 @@ export function ReadingCard({
           </div>
         ))}
       </dl>
+      <MoreFigures data={data} place={place} style={style} rightStyle={rightStyle} />
       {part && <PartMark kpi={data.kpi} whole={point.actual} part={part.actual} money={data.frame.unit} />}
       <div className="mt-2 border-t border-thread pt-1.5">
         {"value" in delta ? (
@@ -94,13 +108,112 @@ export function ReadingCard({
   );
 }
 
+/** The series of a period, each in its colour, and the whole where they are parts of one. */
+function PartFigures({
+  data,
+  place,
+  point,
+  style,
+}: {
+  data: TimeChartAnswer;
+  place: number;
+  point: SeriesPointAnswer;
+  style: NumberStyle;
+}) {
+  const isSplit = data.parts.some(({ dimension }) => dimension !== null);
+  const whole = "value" in point.actual ? point.actual : point.forecast;
+  return (
+    <dl className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5">
+      {data.parts.map(({ key, name, at, figures }) => {
+        const figure = figures[place]!;
+        return (
+          <div key={key} className="contents">
+            <dt className="flex items-center gap-1.5">
+              <span aria-hidden="true" className="inline-block size-2.5" style={{ background: dyeOf(at) }} />
+              {name}
+            </dt>
+            <dd className="text-right">
+              {"value" in figure ? (
+                writeWithUnit(figure.value, style)
+              ) : (
+                <span className="text-slate">{figure.absent}</span>
+              )}
+            </dd>
+          </div>
+        );
+      })}
+      {isSplit && "value" in whole && (
+        <div className="contents font-semibold">
+          <dt>All</dt>
+          <dd className="text-right">{writeWithUnit(whole.value, style)}</dd>
+        </div>
+      )}
+    </dl>
+  );
+}
+
+/** What runs over the actual, what stands at the right, and the growth below. */
+function MoreFigures({
+  data: { moving, right, strip },
+  place,
+  style,
+  rightStyle,
+}: {
+  data: TimeChartAnswer;
+  place: number;
+  style: NumberStyle;
+  rightStyle: NumberStyle | null;
+}) {
+  const growth = strip?.kind.startsWith("growth") ? strip.points[place]?.figure : undefined;
+  const lines = [
+    moving && {
+      name: moving.name,
+      figure: moving.figures[place]!,
+      text: (value: number) => writeWithUnit(value, style),
+    },
+    right &&
+      rightStyle && {
+        name: right.kpi.name,
+        figure: right.figures[place]!,
+        text: (value: number) => writeWithUnit(value, rightStyle),
+      },
+    growth &&
+      strip && {
+        name: strip.name,
+        figure: growth,
+        text: (value: number) => (strip.isPercent ? writeSignedPercent(value) : writeSigned(value, style)),
+      },
+  ].flatMap((line) => line || []);
+  if (lines.length === 0) return null;
+  return (
+    <dl className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5 border-t border-thread pt-1">
+      {lines.map(({ name, figure, text }) => (
+        <div key={name} className="contents">
+          <dt>{name}</dt>
+          <dd className="text-right">
+            {"value" in figure ? text(figure.value) : <span className="text-slate">{figure.absent}</span>}
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
 /** The reading card in one sentence, for those who hear it. */
 export function readingWords(
   data: TimeChartAnswer,
-  point: SeriesPointAnswer,
+  place: number,
   style: NumberStyle,
   deltaStyle: NumberStyle,
 ): string {
+  const point = data.points[place]!;
+  if (data.parts.length > 0)
+    return `${point.name}: ${data.parts
+      .map(({ name, figures }) => {
+        const figure = figures[place]!;
+        return `${name} ${"value" in figure ? writeWithUnit(figure.value, style) : figure.absent}`;
+      })
+      .join(", ")}`;
   const parts = linesOf(data, point).map(
     ({ name, figure }) => `${name} ${"value" in figure ? writeWithUnit(figure.value, style) : figure.absent}`,
   );

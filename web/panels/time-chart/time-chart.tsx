@@ -1,13 +1,15 @@
 import { useId } from "react";
 import type { NumberStyle } from "#core/words/number-words.ts";
+import type { TimeMarks } from "#core/panels/time-chart/definition.ts";
+import type { ChartPart } from "#core/panels/time-chart/several.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { ReferenceLines } from "../../charts/reference-lines.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { ValueAxis } from "../../charts/value-axis.tsx";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
 import { PeriodAxis } from "./period-axis.tsx";
-import { layoutTimeChart } from "./layout.ts";
-import { Columns, Lines, Plans } from "./marks.tsx";
+import { layoutTimeChart, type TimeChartLayout } from "./layout.ts";
+import { Columns, Lines, Overlays, Plans, PriorYearLine, RIGHT_COLOUR, Series } from "./marks.tsx";
 import { ReadingCard, readingWords } from "./reading-card.tsx";
 import { VarianceStrip } from "./variance-strip.tsx";
 
@@ -19,8 +21,11 @@ export function TimeChart({
   height,
   marks,
   style,
+  rightStyle,
   deltaStyle,
   hasLabels,
+  axisTitle,
+  isFaded,
   onTable,
   onAsk,
 }: {
@@ -29,10 +34,15 @@ export function TimeChart({
   part: TimeChartAnswer | undefined;
   width: number;
   height: number;
-  marks: "columns" | "lines";
+  marks: TimeMarks;
   style: NumberStyle;
+  /** Of the KPI at the right. */
+  rightStyle: NumberStyle | null;
   deltaStyle: NumberStyle;
   hasLabels: boolean;
+  axisTitle: string | undefined;
+  /** Whether a series steps back, since the page is narrowed to others. */
+  isFaded: (part: ChartPart) => boolean;
   onTable: () => void;
   /** Opens where a period's actual comes from. */
   onAsk: (months: string) => void;
@@ -47,8 +57,16 @@ export function TimeChart({
     closedTo: data.closedTo,
     references: data.references,
     hasLabels,
-    part: part?.points ?? [],
+    weighed: part?.points ?? [],
+    parts: data.parts,
+    stacking: data.stacking,
+    right: data.right && rightStyle && { figures: data.right.figures, style: rightStyle },
+    moving: data.moving,
+    trend: data.trend,
+    strip: data.strip,
+    pins: data.pins,
   });
+  const isAlone = data.parts.length === 0;
   const start = data.points.findIndex((p) => p.period === data.closedTo);
   const { active, look, leave, keys } = useMarkWalk(data.points.length, Math.max(0, start), {
     onTable,
@@ -72,14 +90,43 @@ export function TimeChart({
           <WovenGrain id={grain} />
         </defs>
         {month && <rect x={month.band.x} y={0} width={month.band.width} height={height} fill="var(--chosen)" />}
-        <ValueAxis scale={layout.scale} plot={layout.plot} right={width} />
-        <PeriodAxis layout={layout} grain={data.grain} spanName={data.frame.words.span} />
-        {marks === "columns" ? (
-          <Columns layout={layout} grain={grain} isWeighed={part !== undefined} />
-        ) : (
-          <Lines layout={layout} />
+        <ValueAxis scale={layout.scale} plot={layout.plot} right={layout.plot.x + layout.plot.width} />
+        {axisTitle !== undefined && (
+          <text x={0} y={10} fill="var(--slate)">
+            {axisTitle}
+          </text>
         )}
-        <Plans layout={layout} marks={marks} />
+        {data.right && layout.rightScale && <RightAxis layout={layout} name={data.right.kpi.name} width={width} />}
+        <PeriodAxis layout={layout} grain={data.grain} spanName={data.frame.words.span} />
+        {!isAlone ? (
+          <Series layout={layout} parts={data.parts} marks={marks} firstOpen={start + 1} isFaded={isFaded} />
+        ) : marks === "lines" ? (
+          <Lines layout={layout} />
+        ) : (
+          <>
+            <Columns layout={layout} grain={grain} isWeighed={part !== undefined} />
+            {marks === "both" && <PriorYearLine layout={layout} />}
+          </>
+        )}
+        {isAlone && <Plans layout={layout} marks={marks} />}
+        <Overlays layout={layout} />
+        {layout.pins.map(({ number, x, text }) => (
+          <g key={number}>
+            <title>{text}</title>
+            <line
+              x1={x}
+              x2={x}
+              y1={22}
+              y2={layout.plot.y + layout.plot.height}
+              stroke="var(--thread)"
+              strokeDasharray="2 3"
+            />
+            <circle cx={x} cy={15} r="7" fill="var(--weld)" fillOpacity=".25" stroke="var(--weld)" />
+            <text x={x} y={18.5} textAnchor="middle" fill="var(--ink)" className="text-[10px]">
+              {number}
+            </text>
+          </g>
+        ))}
         {layout.closedX !== null && (
           <g>
             <line x1={layout.closedX} x2={layout.closedX} y1={4} y2={height} stroke="var(--slate)" strokeWidth=".75" />
@@ -106,7 +153,13 @@ export function TimeChart({
               </text>
             ),
         )}
-        <VarianceStrip layout={layout} basisName={data.basisName} unitName={deltaStyle.unitName} />
+        {data.strip && (
+          <VarianceStrip
+            layout={layout}
+            name={data.strip.name}
+            unitName={data.strip.isPercent ? "percent" : deltaStyle.unitName}
+          />
+        )}
         {layout.months.map((m, i) => (
           <rect
             key={m.point.period}
@@ -127,14 +180,33 @@ export function TimeChart({
           part={part?.points[active!]}
           point={month.point}
           style={style}
+          rightStyle={rightStyle}
           deltaStyle={deltaStyle}
+          place={active!}
           left={month.centre}
           width={width}
         />
       )}
       <p className="sr-only" aria-live="polite">
-        {month ? readingWords(data, month.point, style, deltaStyle) : ""}
+        {month ? readingWords(data, active!, style, deltaStyle) : ""}
       </p>
     </div>
+  );
+}
+
+/** The axis of the KPI at the right, in the colour of its line. */
+function RightAxis({ layout, name, width }: { layout: TimeChartLayout; name: string; width: number }) {
+  const x = layout.plot.x + layout.plot.width;
+  return (
+    <g fill={RIGHT_COLOUR}>
+      {layout.rightScale!.ticks.map(({ y, label }) => (
+        <text key={label + y} x={x + 6} y={y + 3.5}>
+          {label}
+        </text>
+      ))}
+      <text x={width} y={10} textAnchor="end">
+        {name} →
+      </text>
+    </g>
   );
 }

@@ -4,18 +4,19 @@ import type { MonthMarks, TimeChartLayout } from "./layout.ts";
 /** The variance below, on the same months: bars from a zero line, signed. */
 export function VarianceStrip({
   layout,
-  basisName,
+  name,
   unitName,
 }: {
   layout: TimeChartLayout;
-  basisName: string;
+  /** What it says of each period: "Δ Budget". */
+  name: string;
   unitName: string;
 }) {
   const top = layout.plot.y + layout.plot.height + 34;
   return (
     <g>
       <text x={0} y={top + 4} fill="var(--slate)">
-        Δ {basisName}
+        {name}
       </text>
       <text x={0} y={top + 17} fill="var(--slate)">
         {unitName}
@@ -38,7 +39,7 @@ export function VarianceStrip({
           strokeWidth="4"
           paintOrder="stroke"
         >
-          no month can be compared with {basisName}
+          no period has it
         </text>
       )}
       {layout.months.map((m) => m.variance && <VarianceBar key={m.point.period} variance={m.variance} />)}

@@ -1,0 +1,62 @@
+import { compareSides, type SidesCompared } from "../compare/compare-kpi.ts";
+import type { MeasureContext } from "../compare/measure-ground.ts";
+import { measureOver } from "../compare/measure.ts";
+import { ACTUAL, type Side } from "../compare/side.ts";
+import { varianceOf, type Judgement } from "../compare/variance.ts";
+import { isPresent, present, type Figure } from "../figures/figure.ts";
+import type { CompiledKpi } from "../kpis/compile-kpi.ts";
+import type { Grain } from "./grain.ts";
+import type { Period } from "./periods.ts";
+
+/** How a KPI grew. */
+export interface Grown {
+  readonly now: Figure;
+  readonly before: Figure;
+  /** As a fraction of the value before; for KPIs in percent, the difference. */
+  readonly growth: Figure;
+  readonly judgement: Judgement | null;
+}
+
+/** How many months back the period before begins; days and weeks are no months. */
+export const GRAIN_MONTHS: Readonly<Partial<Record<Grain, number>>> = { month: 1, quarter: 3, year: 12 };
+
+/** The actual a number of months earlier, to grow from. */
+export function sideBefore(shift: number): Side {
+  return { scenario: "actual", shift, name: shift === 12 ? "Prior year" : "Period before" };
+}
+
+/** How much a KPI's actual grew on what it is compared with. */
+export function grownOn(kpi: CompiledKpi, { actualInCommon, basis, variance }: SidesCompared): Grown {
+  return {
+    now: actualInCommon.figure,
+    before: basis.figure,
+    growth: kpi.definition.unit.kind === "percent" ? variance.delta : variance.deltaPercent,
+    judgement: variance.judgement,
+  };
+}
+
+/**
+ * How much a KPI grew in a period: on the same one a year before, or on the one before it. `earlier` is that one where
+ * the grain is no whole months: days and weeks are compared with the period before as it is.
+ */
+export function grownIn(
+  kpi: CompiledKpi,
+  period: Period,
+  { grain, onYear, earlier }: { readonly grain: Grain; readonly onYear: boolean; readonly earlier: Period | undefined },
+  context: MeasureContext,
+): Grown {
+  const shift = onYear ? 12 : GRAIN_MONTHS[grain];
+  if (shift !== undefined) return grownOn(kpi, compareSides(kpi, ACTUAL, sideBefore(shift), period.window, context));
+  const now = measureOver(kpi, ACTUAL, period.window, context).figure;
+  const before = earlier
+    ? measureOver(kpi, ACTUAL, earlier.window, context).figure
+    : ({ absent: "not covered", detail: "There is no period before it." } as const);
+  const delta = isPresent(now) && isPresent(before) ? present(now.value - before.value) : isPresent(now) ? before : now;
+  const variance = varianceOf(delta, before, kpi.definition);
+  return {
+    now,
+    before,
+    growth: kpi.definition.unit.kind === "percent" ? variance.delta : variance.deltaPercent,
+    judgement: variance.judgement,
+  };
+}
