@@ -135,7 +135,7 @@ function Chart({
                 width={width}
                 height={Math.max(LEAST_HEIGHT, height)}
                 hasLabels={panel.hasLabels !== false}
-                axisTitle={panel.axisTitle ?? (data.parts.length > 0 ? style.unitName : undefined)}
+                axisTitle={panel.axisTitle ?? axisTitleOf(data, marks, style)}
                 onTable={toggleTable}
                 onAsk={(months) => actions.ask(formatFigureAddress(data.kpi.key, "actual", months))}
               />
@@ -177,6 +177,12 @@ const STRIP_WORDS: Readonly<Record<TimeStrip, string>> = {
   "growth-on-year": "growth on prior year below",
   none: "nothing below",
 };
+
+/** Several series stand on an axis that names its unit, since their headline speaks of one. */
+function axisTitleOf(data: TimeChartAnswer, marks: TimeMarks, style: NumberStyle): string | undefined {
+  if (data.parts.length === 0) return undefined;
+  return data.stacking === "share" && marks !== "lines" ? "% of the whole" : style.unitName;
+}
 
 /** Rates are drawn as lines where nothing else is said: they do not stand on a ground. */
 function usualMarks({ kpi: { unit } }: TimeChartAnswer): TimeMarks {

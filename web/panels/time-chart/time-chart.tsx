@@ -96,7 +96,9 @@ export function TimeChart({
             {axisTitle}
           </text>
         )}
-        {data.right && layout.rightScale && <RightAxis layout={layout} name={data.right.kpi.name} width={width} />}
+        {data.right && layout.rightScale && (
+          <RightAxis layout={layout} name={data.right.kpi.name} unitName={rightStyle?.unitName ?? ""} width={width} />
+        )}
         <PeriodAxis layout={layout} grain={data.grain} spanName={data.frame.words.span} />
         {!isAlone ? (
           <Series layout={layout} parts={data.parts} marks={marks} firstOpen={start + 1} isFaded={isFaded} />
@@ -156,7 +158,7 @@ export function TimeChart({
         {data.strip && (
           <VarianceStrip
             layout={layout}
-            name={data.strip.name}
+            name={data.strip.kind.startsWith("growth") ? "Growth" : data.strip.name}
             unitName={data.strip.isPercent ? "percent" : deltaStyle.unitName}
           />
         )}
@@ -195,7 +197,17 @@ export function TimeChart({
 }
 
 /** The axis of the KPI at the right, in the colour of its line. */
-function RightAxis({ layout, name, width }: { layout: TimeChartLayout; name: string; width: number }) {
+function RightAxis({
+  layout,
+  name,
+  unitName,
+  width,
+}: {
+  layout: TimeChartLayout;
+  name: string;
+  unitName: string;
+  width: number;
+}) {
   const x = layout.plot.x + layout.plot.width;
   return (
     <g fill={RIGHT_COLOUR}>
@@ -205,7 +217,7 @@ function RightAxis({ layout, name, width }: { layout: TimeChartLayout; name: str
         </text>
       ))}
       <text x={width} y={10} textAnchor="end">
-        {name} →
+        {name.toLowerCase().includes(unitName.toLowerCase()) ? name : `${name}, ${unitName}`} →
       </text>
     </g>
   );

@@ -1,3 +1,4 @@
+import { shorten } from "../../charts/shorten.ts";
 import { judgementColour } from "../../ui/judgement.tsx";
 import type { MonthMarks, TimeChartLayout } from "./layout.ts";
 
@@ -16,7 +17,8 @@ export function VarianceStrip({
   return (
     <g>
       <text x={0} y={top + 4} fill="var(--slate)">
-        {name}
+        {shorten(name, layout.plot.x + 6)}
+        <title>{name}</title>
       </text>
       <text x={0} y={top + 17} fill="var(--slate)">
         {unitName}
