@@ -1,30 +1,7 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
+import { add, done, emptyPage, offer, retire } from "./board.ts";
 import { signInAs } from "./sign-in.ts";
-
-/** Makes an empty page of a pack of its own, and opens it to be arranged. */
-async function emptyPage(page: Page, pack: string): Promise<void> {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs");
-  await page.getByLabel(/^Name of a new pack/).fill(pack);
-  await page.getByRole("button", { name: "Make the pack" }).click();
-  const own = page.getByRole("region", { name: `Pages of ${pack}` });
-  await own.getByRole("button", { name: "Another page" }).click();
-  await expect(own.getByText("Saved")).toBeVisible();
-  await own.getByRole("link", { name: "Arrange" }).click();
-  await expect(page.getByText("This page is empty")).toBeVisible();
-}
-/** Other tests find the packs as they were. */
-async function retire(page: Page, pack: string): Promise<void> {
-  await page.goto("/packs");
-  await page
-    .getByRole("region", { name: `Pages of ${pack}` })
-    .getByRole("button", { name: "Retire" })
-    .click();
-  await expect(page.getByRole("region", { name: "Retired packs" }).getByText(pack)).toBeVisible();
-}
-const add = (page: Page, kind: string) => page.getByRole("button", { name: new RegExp(`^Add ${kind}:`) }).click();
-const done = (page: Page) => page.getByRole("button", { name: "Done" }).click();
 
 test("this year against the average, least and most of the years before: on their range, dot by dot, year by year", async ({
   page,
@@ -146,4 +123,68 @@ test("a heat grid and a scatter are read, walked, narrowed by and traced", async
   await page.keyboard.press("Enter");
   await expect(page.getByRole("group", { name: "narrowed to" })).toBeVisible();
   await page.keyboard.press("Escape");
+});
+
+test("profit over months as a line, by country on a map, by service and area beside each other, under choosers of year and month", async ({
+  page,
+}) => {
+  await emptyPage(page, "Fifth board");
+  const drawer = page.getByRole("complementary", { name: /^Arrange / });
+  await add(page, "a chart over time");
+  await drawer.getByLabel(/^KPI, until/).selectOption({ label: "Ticket revenue" });
+  await drawer.getByLabel("Drawn as").selectOption({ label: "lines" });
+  await add(page, "a map");
+  await drawer.getByLabel(/^KPI/).selectOption({ label: "Ticket revenue" });
+  await add(page, "a breakdown");
+  await drawer.getByLabel("By the members of").selectOption({ label: "Service line" });
+  await drawer.getByLabel("Each bar taken apart by").selectOption({ label: "Sea area" });
+  for (const part of ["the as-of month", "the span"]) {
+    await add(page, "a chooser");
+    await drawer.getByLabel("The reader chooses").selectOption({ label: part });
+    if (part === "the as-of month") await offer(drawer, "March FY26");
+  }
+  await done(page);
+  const chart = page.getByRole("region", { name: "Over time", exact: true });
+  await expect(chart.getByRole("button", { name: "Lines", exact: true })).toHaveAttribute("aria-pressed", "true");
+  const bars = page.getByRole("region", { name: "Breakdown", exact: true });
+  for (const area of ["Skerry Sound", "Lantern Bay", "Northreach"])
+    await expect(bars.getByText(area, { exact: true }).first()).toBeVisible();
+  await page.getByRole("button", { name: /^As of: / }).click();
+  await page.getByRole("menuitemradio", { name: /^March FY26/ }).click();
+  await expect(chart.getByText(/April–March FY26/)).toBeVisible();
+  await expect(bars.getByText(/April–March FY26/)).toBeVisible();
+  await expect(page.getByRole("region", { name: "Map", exact: true }).getByText(/April–March FY26/)).toBeVisible();
+  await page.getByRole("group", { name: "Span" }).getByRole("button", { name: "month", exact: true }).click();
+  await expect(bars.getByText(/, March FY26,/)).toBeVisible();
+  await expectAccessible(page);
+  await retire(page, "Fifth board");
+});
+
+test("the average of a chosen year as a line over columns side by side, the year changed by a chooser", async ({
+  page,
+}) => {
+  await emptyPage(page, "Sixth board");
+  const drawer = page.getByRole("complementary", { name: /^Arrange / });
+  await add(page, "a chart over time");
+  await drawer.getByLabel(/^KPI, until/).selectOption({ label: "Fuel" });
+  await drawer.getByRole("button", { name: "Crew", exact: true }).click();
+  await drawer.getByLabel("Drawn as").selectOption({ label: "columns" });
+  await drawer.getByLabel("Of which months").selectOption({ label: "of a year that is chosen" });
+  await drawer.getByLabel(/^Fiscal year until/).fill("2025");
+  await drawer.getByRole("button", { name: "Add this statistic" }).click();
+  await add(page, "a chooser");
+  await drawer.getByLabel("The reader chooses").selectOption({ label: "the year of reference lines" });
+  await offer(drawer, "FY26");
+  await done(page);
+  const chart = page.getByRole("region", { name: "Over time", exact: true });
+  await expect(chart.locator("svg text", { hasText: /^Average, April–March FY25: [\d,]+$/ })).toBeVisible();
+  for (const name of ["Fuel", "Crew"])
+    await expect(chart.getByRole("listitem").filter({ hasText: name })).toBeVisible();
+  await page.getByRole("group", { name: "Year" }).getByRole("button", { name: "FY26" }).click();
+  await expect(chart.locator("svg text", { hasText: /^Average, April–March FY26: [\d,]+$/ })).toBeVisible();
+  await chart.getByRole("img").focus();
+  await page.keyboard.press("Home");
+  await expect(chart.locator("[aria-live]")).toContainText(/^April FY27: Fuel .*, Crew /);
+  await expectAccessible(page);
+  await retire(page, "Sixth board");
 });

@@ -1,7 +1,8 @@
-import { rangeName } from "../../calendar/fiscal-calendar.ts";
+import { rangeName, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import { compareKpi } from "../../compare/compare-kpi.ts";
-import { absent, type Figure } from "../../figures/figure.ts";
+import { absent, isPresent, type Figure } from "../../figures/figure.ts";
+import type { CoverageMap } from "../../cube/coverage.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
@@ -21,7 +22,7 @@ import {
 } from "./definition.ts";
 import { movingOver, stripOver, trendOver, type OverlayLine, type StripAnswer, type TrendLine } from "./overlays.ts";
 import { actualOrForecast, chartParts, type ChartPart } from "./several.ts";
-import { seriesMonths, timeSeries, type SeriesPoint } from "./time-series.ts";
+import { seriesMonths, timeSeries, type SeriesPoint, type TimeSeries } from "./time-series.ts";
 import { timeDescriptor, timeHeadline } from "./words.ts";
 
 /** A period of the chart, named. */
@@ -151,8 +152,30 @@ export function computeTimeChart(
         : null,
     pins: (definition.pins ?? []).filter(({ period }) => periods.some(({ key }) => key === period)),
     references: references.map((line) => placeReference(line, kpi, frame, context, choice.year)),
-    notes: [...notes, ...notesOf(comparison, question)],
+    notes: [
+      ...notes,
+      ...(isAlone ? partlyThere(series, shows, calendar, company.coverage) : []),
+      ...notesOf(comparison, question),
+    ],
   };
+}
+
+/** The plans that are there for some of the shown periods only, so that their end is not taken for a fall. */
+function partlyThere(
+  { points }: TimeSeries,
+  shows: readonly ChartSeries[],
+  calendar: FiscalCalendar,
+  { scenarios }: CoverageMap,
+): string[] {
+  return (["budget", "target"] as const).flatMap((plan) => {
+    const there = points.map((point) => isPresent(point[plan]));
+    const [first, last] = [there.indexOf(true), there.lastIndexOf(true)];
+    // What is kept by quarter has gaps of its own, which the points say.
+    const isRun = first >= 0 && there.slice(first, last + 1).every((is) => is);
+    if (!shows.includes(plan) || !isRun || last - first + 1 === points.length) return [];
+    const name = scenarios.get(plan)?.name ?? plan;
+    return [`${name} is there for ${rangeName(calendar, points[first]!.period.from, points[last]!.period.to)} only.`];
+  });
 }
 
 /** The most periods that a moving average, or growth, looks back. */

@@ -40,7 +40,13 @@ export default function ArrangeChooser({ panel, dimensions, onChange }: ArrangeP
     <>
       <div className="mt-2">
         <Field label="The reader chooses">
-          <select className="field" value={panel.sets} onChange={(event) => sets(event.target.value as ChooserPart)}>
+          <select
+            className="field"
+            value={panel.sets}
+            // What there is to choose from comes from the server: until then nothing could be offered.
+            disabled={!choices || library.length === 0}
+            onChange={(event) => sets(event.target.value as ChooserPart)}
+          >
             {CHOOSER_PARTS.map((part) => (
               <option key={part} value={part}>
                 {PART_NAMES[part]}

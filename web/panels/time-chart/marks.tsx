@@ -142,7 +142,7 @@ export function Lines({ layout }: { layout: TimeChartLayout }) {
   );
 }
 
-/** The budget as a stitched seam or line, the target as notches. */
+/** The budget as a stitched seam or line, the target as notches, on a line where others are lines. */
 export function Plans({ layout, marks }: { layout: TimeChartLayout; marks: TimeMarks }) {
   const steps = layout.months.flatMap((m, i) => {
     if (!m.budget) return [];
@@ -152,9 +152,11 @@ export function Plans({ layout, marks }: { layout: TimeChartLayout; marks: TimeM
       ...(marks !== "columns" && next ? [`L${next.x1} ${next.y}`] : []),
     ];
   });
+  const targets = layout.months.map((m) => m.target && { x: m.centre, y: m.target.y });
   return (
     <g>
       <path d={steps.join("")} fill="none" stroke="var(--weld)" strokeWidth="2.4" strokeDasharray="6 2.5" />
+      {marks !== "columns" && <path d={path(targets) ?? ""} fill="none" stroke="var(--heather)" strokeWidth="1.4" />}
       {layout.months.map(
         (m) =>
           m.target && (
