@@ -14,6 +14,8 @@ export const pageLookSchema = z.object({
   click: z.enum(["narrow", "weigh"]).optional(),
   /** Whether its headline stands on a band of the company's colour. */
   isBanded: z.boolean().optional(),
+  /** Whether charts of one unit share one scale, so that they can be compared by eye. */
+  sharesScale: z.boolean().optional(),
   open: z.array(openPlaceSchema).max(40).readonly().optional(),
 });
 export type PageLook = z.infer<typeof pageLookSchema>;

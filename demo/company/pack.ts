@@ -114,6 +114,12 @@ const AREA_GROUPS: readonly [string, readonly string[]][] = [
   ["Service", ["on_time_rate", "load_factor", "complaint_rate"]],
 ];
 
+const AREAS = [
+  ["skerry-sound", "Skerry Sound"],
+  ["lantern-bay", "Lantern Bay"],
+  ["northreach", "Northreach"],
+] as const;
+
 const areaPage = (key: string, name: string, lead: string): PageDraft => ({
   key,
   name,
@@ -333,7 +339,15 @@ export const PACK: PackDraft = {
           ["Use", ["load_factor", "passenger_count", "carried"]],
           ["People", ["people"]],
         ]),
-        overTime(at(13, 28, 11, 44), "on_time_rate"),
+        overTime(at(13, 28, 11, 44), "on_time_rate", {
+          grain: "day",
+          last: 92,
+          marks: "lines",
+          hides: ["prior-year"],
+          moving: { periods: 12, isCentred: false },
+          strip: "none",
+          pins: [{ period: "2026-09-09", text: "Storms to 20 September stop two routes." }],
+        }),
         breakdown("routes", at(0, 72, 24, 36), ["on_time_rate", "carried", "cancelled"], ROUTE, {
           order: "attainment",
           isReversed: true,
@@ -374,10 +388,34 @@ export const PACK: PackDraft = {
           ],
           { columns: ["actual", "basis", "delta", "status", "outlook", "outlook-delta", "trend"] },
         ),
-        overTime(at(0, 36, 14, 48), "operating_result", { holds: { span: "full-year" } }),
+        overTime(at(0, 36, 14, 48), "operating_result", { holds: { span: "full-year" }, marks: "both" }),
         overTime(at(14, 36, 10, 48), "total_revenue", { holds: { span: "full-year" } }, "revenue-over-time"),
         bridge(at(0, 84, 24, 28), "operating_result", { from: "to-date", by: { kind: "month" } }),
       ],
+    },
+    {
+      // The same for each area, on one scale.
+      key: "areas",
+      name: "Side by side",
+      group: "By area",
+      scope: {},
+      look: {
+        headline: "The three areas, month by month and line by line",
+        subtitle: "All charts stand on one scale",
+        sharesScale: true,
+      },
+      panels: AREAS.flatMap(([key, name], i) => [
+        overTime(
+          at(i * 8, 0, 8, 42),
+          "total_revenue",
+          { title: name, holds: { scope: `route:${key}` }, hides: ["forecast"] },
+          `over-time-${key}`,
+        ),
+        breakdown(`services-${key}`, at(i * 8, 42, 8, 30), ["total_revenue"], SERVICE, {
+          holds: { scope: `route:${key}` },
+          hides: ["delta-percent"],
+        }),
+      ]),
     },
     areaPage("skerry-sound", "Skerry Sound", "total_revenue"),
     areaPage("lantern-bay", "Lantern Bay", "total_revenue"),
@@ -386,6 +424,7 @@ export const PACK: PackDraft = {
       key: "appendix",
       name: "Appendix",
       scope: {},
+      look: { headline: "The figures behind the review, exactly" },
       panels: [
         crossTab(
           "routes-and-scenarios",

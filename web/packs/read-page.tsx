@@ -3,6 +3,7 @@ import type { Pack, Page } from "#contract/pack.ts";
 import { PageMessage } from "../panels/page-message.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { PageFoot } from "./page-foot.tsx";
+import { PageScaleProvider } from "../charts/page-scale.tsx";
 import { PageGrid } from "./page-grid.tsx";
 import { usePageView } from "./use-page-view.ts";
 
@@ -43,7 +44,9 @@ export function ReadPage({
           <Notice title="This page is empty" detail="There are no panels on it yet." />
         </div>
       )}
-      <PageGrid page={page} view={view} onRemove={onRemove} />
+      <PageScaleProvider isShared={page.look.sharesScale === true}>
+        <PageGrid page={page} view={view} onRemove={onRemove} />
+      </PageScaleProvider>
       <PageFoot page={page} choices={choices} />
     </>
   );

@@ -78,7 +78,9 @@ export function computeBreakdown(
     return { member, name, row, parts: partsOf(series, kpi, scope, question), facts: { name, ...facts } };
   };
   const all = repeated.members.map((member) => rowOf(member.name, member, member.scope));
-  const present = all.filter(({ row }) => isPresent(row.actual));
+  const there = all.filter(({ row }) => isPresent(row.actual));
+  const present = there.filter((own) => !isNothing(own));
+  const idle = there.length - present.length;
   const order = choice.order ?? definition.order;
   const isReversed = choice.reversed === undefined ? definition.isReversed : choice.reversed === "yes";
   const top = choice.top === "all" ? null : (choice.top ?? definition.top);
@@ -118,7 +120,17 @@ export function computeBreakdown(
       ...all.flatMap(({ name, row }) => ("absent" in row.actual ? [{ name, reason: row.actual.detail }] : [])),
       ...notAlive(repeated, definition.by.level, below, question),
     ],
-    notes: [...why, ...nothingToCompare(present), ...withoutMember(kpi, total, all, repeated), ...total.row.notes],
+    notes: [
+      ...why,
+      ...(idle === 0
+        ? []
+        : [
+            `${idle} of ${all.length} ${repeated.dimension.plural} ${idle === 1 ? "is" : "are"} at zero on either side, and left out.`,
+          ]),
+      ...nothingToCompare(present),
+      ...withoutMember(kpi, total, all, repeated),
+      ...total.row.notes,
+    ],
   };
 }
 
@@ -136,6 +148,11 @@ function othersOf(
 
 function withoutFacts({ facts: _, ...row }: Facts): BreakdownRow {
   return row;
+}
+
+/** Whether there is nothing of a member on either side: a bar of no length says nothing. */
+function isNothing({ row, parts }: BreakdownRow): boolean {
+  return [row.actual, row.basis, ...parts].every((figure) => !isPresent(figure) || figure.value === 0);
 }
 
 /** How the parts can stand without misleading, and why not otherwise. */

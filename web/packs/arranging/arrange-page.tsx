@@ -4,6 +4,7 @@ import { isReadable, type Pack, type Page } from "#contract/pack.ts";
 import { useFrameParams } from "../../frame/frame-params.ts";
 import { PageMessage } from "../../panels/page-message.tsx";
 import { BothVersions } from "../../ui/both-versions.tsx";
+import { PageScaleProvider } from "../../charts/page-scale.tsx";
 import { Notice } from "../../ui/notice.tsx";
 import type { PackEditor, PackEditorState } from "../editing/pack-editor.ts";
 import { PageFoot } from "../page-foot.tsx";
@@ -81,7 +82,9 @@ export default function ArrangePage({
             />
           </div>
         )}
-        <ArrangeGrid page={page} view={view} arranging={arranging} />
+        <PageScaleProvider isShared={page.look.sharesScale === true}>
+          <ArrangeGrid page={page} view={view} arranging={arranging} />
+        </PageScaleProvider>
         <PageFoot page={page} choices={choices} />
       </div>
       {settings === PAGE ? (

@@ -67,6 +67,11 @@ export function PageDrawer({
           </select>
         </Field>
         <Tick
+          label="Charts of one unit share one scale"
+          isOn={look.sharesScale ?? false}
+          onChange={(sharesScale) => arranging.look({ sharesScale: sharesScale || undefined })}
+        />
+        <Tick
           label="Its headline stands on a band"
           isOn={look.isBanded ?? false}
           onChange={(isOn) => arranging.look({ isBanded: isOn || undefined })}

@@ -15,6 +15,8 @@ export interface BreakdownOptions {
   readonly deltaStyle: NumberStyle;
   /** The same members of the part that is weighed, by their keys. */
   readonly parts?: ReadonlyMap<string, WireFigure>;
+  /** What the bars' axis must reach besides, so that panels can be compared. */
+  readonly extent?: readonly number[] | undefined;
 }
 
 /** One part of a bar. */
@@ -70,8 +72,23 @@ const PERCENT_FROM = 470;
 const DELTA_FROM = 330;
 const PERCENT_WIDTH = 92;
 
+/** All values that the bars' axis shows; the total is measured beside it. */
+export function barValues({ rows, others, series, stacking, shows }: BreakdownAnswer): number[] {
+  const isClustered = series.length > 0 && stacking === "clustered";
+  return [...rows, ...(others ? [others] : [])].flatMap((row) =>
+    reachOf(row, stacking, isClustered, shows.includes("basis")),
+  );
+}
+
 /** Lays bars out by member with their basis, Δ on one zero line, and Δ%. Pure: the same options give the same marks. */
-export function layoutBreakdown({ data, width, style, deltaStyle, parts }: BreakdownOptions): BreakdownLayout {
+export function layoutBreakdown({
+  data,
+  width,
+  style,
+  deltaStyle,
+  parts,
+  extent = [],
+}: BreakdownOptions): BreakdownLayout {
   const { shows, series, stacking } = data;
   const hasTotal = shows.includes("total");
   const rows: { row: BreakdownRow; kind: BarLine["kind"] }[] = [
@@ -101,9 +118,7 @@ export function layoutBreakdown({ data, width, style, deltaStyle, parts }: Break
     height: rows.length * lineHeight,
   };
 
-  const extents = rows
-    .filter(({ kind }) => kind !== "total")
-    .flatMap(({ row }) => reachOf(row, stacking, isClustered, shows.includes("basis")));
+  const extents = [...barValues(data), ...extent];
   const [low, high] =
     stacking === "share" && series.length > 0 ? [0, 1] : [Math.min(0, ...extents), Math.max(0, ...extents)];
   const room = Math.min(valueLabel, plot.width * 0.45);

@@ -28,7 +28,8 @@ import { PartMark } from "../part-mark.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
 import { Bars } from "./bars.tsx";
-import { layoutBreakdown, type BarLine } from "./layout.ts";
+import { useSharedExtent } from "../../charts/page-scale.tsx";
+import { barValues, layoutBreakdown, type BarLine } from "./layout.ts";
 
 /** A KPI by the members of a level, as bars or as a table of numbers. */
 export default function BreakdownPanel(view: PanelProps<"breakdown">) {
@@ -139,7 +140,10 @@ function BarChart({
   const [{ width }, holder] = useSize();
   const parts =
     part && new Map(part.rows.flatMap(({ member, row }) => (member ? [[member.key, row.actual] as const] : [])));
-  const layout = layoutBreakdown({ data, width, style, deltaStyle: dStyle, ...(parts ? { parts } : {}) });
+  const isShare = data.stacking === "share" && data.series.length > 0;
+  const unit = `bars, ${isShare ? "shares" : `${JSON.stringify(data.kpi.unit)} in ${style.unitName}`}`;
+  const extent = useSharedExtent(unit, barValues(data));
+  const layout = layoutBreakdown({ data, width, style, deltaStyle: dStyle, extent, ...(parts ? { parts } : {}) });
   const own = (line: BarLine | undefined) =>
     line?.row.member
       ? { dimension: data.by.dimension, member: line.row.member.key, name: line.row.member.name }

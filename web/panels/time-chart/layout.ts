@@ -32,6 +32,8 @@ export interface TimeChartOptions {
   /** What stands below; the variances of the points where nothing is said. */
   readonly strip?: TimeChartAnswer["strip"];
   readonly pins?: TimeChartAnswer["pins"];
+  /** What the axis must show besides, so that charts can be compared. */
+  readonly extent?: readonly number[] | undefined;
   /** The same points of the part that is weighed; none where nothing is. */
   readonly weighed?: readonly SeriesPointAnswer[];
 }
@@ -95,6 +97,33 @@ const MONTH_AXIS = 34;
 /** The room that a label takes above or below its bar. */
 const LABEL_ROOM = 13;
 
+/** All values that the axis of a chart shows; shares fill it by themselves. */
+export function chartValues({
+  points,
+  references,
+  weighed = [],
+  parts = [],
+  moving,
+  trend,
+  ...options
+}: Pick<
+  TimeChartOptions,
+  "points" | "references" | "weighed" | "parts" | "moving" | "trend" | "marks" | "stacking"
+>): number[] {
+  const stacking = options.marks === "lines" ? "clustered" : (options.stacking ?? "clustered");
+  if (parts.length > 0 && stacking === "share") return [0, 1];
+  const isAlone = parts.length === 0;
+  return [
+    ...(isAlone
+      ? points.flatMap((p) => [p.actual, p.forecast, p.budget, p.target, p.priorYear].flatMap(valueOf))
+      : seriesExtent(parts, stacking)),
+    ...references.flatMap(({ figure }) => valueOf(figure)),
+    ...(isAlone ? weighed.flatMap((p) => valueOf(p.actual)) : []),
+    ...(moving?.figures ?? []).flatMap(valueOf),
+    ...(trend ? [trend.from.value, trend.to.value] : []),
+  ];
+}
+
 /** Lays out columns or lines with the variance below on the same months. Pure: the same options give the same marks. */
 export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
   const { points, width, height, style, closedTo, weighed = [], parts = [], right = null } = options;
@@ -123,17 +152,12 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
   );
   const isAlone = parts.length === 0;
   const { moving = null, trend = null } = options;
-  const values = [
-    ...(isAlone
-      ? points.flatMap((p) => [p.actual, p.forecast, p.budget, p.target, p.priorYear].flatMap(valueOf))
-      : seriesExtent(parts, stacking)),
-    ...(stacking === "share" ? [] : lines.map((line) => line.value)),
-    ...(isAlone ? weighed.flatMap((p) => valueOf(p.actual)) : []),
-    ...(moving?.figures ?? []).flatMap(valueOf),
-    ...(trend ? [trend.from.value, trend.to.value] : []),
-  ];
   const between = { bottom: plot.y + plot.height, top: plot.y };
-  const scale = valueScale(values, { ...between, marks, style: stacking === "share" ? SHARE_STYLE : style });
+  const scale = valueScale([...chartValues(options), ...(options.extent ?? [])], {
+    ...between,
+    marks,
+    style: stacking === "share" ? SHARE_STYLE : style,
+  });
   const { at: y, baseline: zero } = scale;
   const rightScale =
     right && valueScale(right.figures.flatMap(valueOf), { ...between, marks: "lines", style: right.style });

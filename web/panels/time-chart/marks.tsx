@@ -152,14 +152,19 @@ export function Plans({ layout, marks }: { layout: TimeChartLayout; marks: TimeM
       ...(marks !== "columns" && next ? [`L${next.x1} ${next.y}`] : []),
     ];
   });
+  // Where notches would stand in each other they are a line.
+  const isDense = (layout.months[0]?.band.width ?? 0) < 12;
   const targets = layout.months.map((m) => m.target && { x: m.centre, y: m.target.y });
   return (
     <g>
       <path d={steps.join("")} fill="none" stroke="var(--weld)" strokeWidth="2.4" strokeDasharray="6 2.5" />
-      {marks !== "columns" && <path d={path(targets) ?? ""} fill="none" stroke="var(--heather)" strokeWidth="1.4" />}
+      {(marks !== "columns" || isDense) && (
+        <path d={path(targets) ?? ""} fill="none" stroke="var(--heather)" strokeWidth="1.4" />
+      )}
       {layout.months.map(
         (m) =>
-          m.target && (
+          m.target &&
+          !isDense && (
             <path
               key={m.point.period}
               d={`M${m.target.x1 - 1} ${m.target.y - 3.5}l6 3.5l-6 3.5zM${m.target.x2 + 1} ${m.target.y - 3.5}l-6 3.5l6 3.5z`}

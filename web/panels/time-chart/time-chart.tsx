@@ -8,7 +8,8 @@ import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { ValueAxis } from "../../charts/value-axis.tsx";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
 import { PeriodAxis } from "./period-axis.tsx";
-import { layoutTimeChart, type TimeChartLayout } from "./layout.ts";
+import { useSharedExtent } from "../../charts/page-scale.tsx";
+import { chartValues, layoutTimeChart, type TimeChartLayout } from "./layout.ts";
 import { Columns, Lines, Overlays, Plans, PriorYearLine, RIGHT_COLOUR, Series } from "./marks.tsx";
 import { ReadingCard, readingWords } from "./reading-card.tsx";
 import { VarianceStrip } from "./variance-strip.tsx";
@@ -47,24 +48,30 @@ export function TimeChart({
   /** Opens where a period's actual comes from. */
   onAsk: (months: string) => void;
 }) {
-  const layout = layoutTimeChart({
+  const options = {
     points: data.points,
-    width,
-    height,
     marks,
-    style,
-    deltaStyle,
-    closedTo: data.closedTo,
     references: data.references,
-    hasLabels,
     weighed: part?.points ?? [],
     parts: data.parts,
     stacking: data.stacking,
-    right: data.right && rightStyle && { figures: data.right.figures, style: rightStyle },
     moving: data.moving,
     trend: data.trend,
+  };
+  const isShare = data.stacking === "share" && data.parts.length > 0 && marks !== "lines";
+  const unit = `over time, ${isShare ? "shares" : `${JSON.stringify(data.kpi.unit)} in ${style.unitName}`}`;
+  const layout = layoutTimeChart({
+    ...options,
+    width,
+    height,
+    style,
+    deltaStyle,
+    closedTo: data.closedTo,
+    hasLabels,
+    right: data.right && rightStyle && { figures: data.right.figures, style: rightStyle },
     strip: data.strip,
     pins: data.pins,
+    extent: useSharedExtent(unit, chartValues(options)),
   });
   const isAlone = data.parts.length === 0;
   const start = data.points.findIndex((p) => p.period === data.closedTo);
