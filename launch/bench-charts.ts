@@ -1,10 +1,11 @@
 import type { Page } from "@playwright/test";
 import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
 import type { PackRecord, PageRecord, PanelRecord } from "#contract/pack-records.ts";
+import type { AnswerOf } from "#contract/panels/index.ts";
 import { storePanel } from "#contract/stored-panel.ts";
 import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { viewOf } from "../web/panels/index.ts";
-import { complete, median, withBenchPages } from "./bench-pages.ts";
+import { complete, framesWhile, median, withBenchPages } from "./bench-pages.ts";
 import type { Cluster } from "./postgres/cluster.ts";
 
 const ROUNDS = 7;
@@ -29,6 +30,7 @@ export async function benchCharts(cluster: Cluster): Promise<void> {
       const { server, drawn } = await measureKind(page, kind);
       console.log(`  ${kind.padEnd(12)} answered in ${server.toFixed(0)} ms, drawn in ${drawn.toFixed(0)} ms`);
     }
+    await measureScroll(page);
   });
 }
 
@@ -42,6 +44,57 @@ function benchPack(): Record<string, PackRecord | PageRecord | PanelRecord> {
     records[`panel/bench/${kind}/panel`] = { definition: storePanel(panel), place: { x: 0, y: 0, w: 24, h: 50 } };
   }
   return records;
+}
+
+const ROWS = 10_000;
+
+/** How smoothly a cross-tab of ten thousand rows scrolls: the answer's own rows, over and over. */
+async function measureScroll(page: Page): Promise<void> {
+  await page.route(/\/answers/, async (route) => {
+    const response = await route.fetch();
+    const lines = (await response.text()).split("\n").map((line) => {
+      if (!line.includes('"kind":"cross-tab"')) return line;
+      const told = JSON.parse(line) as { answer: AnswerOf<"cross-tab"> };
+      return JSON.stringify({ ...told, answer: withManyRows(told.answer) });
+    });
+    // What is put in its place is not packed.
+    const { "content-encoding": _, "content-length": __, ...headers } = response.headers();
+    await route.fulfill({ status: response.status(), headers, body: lines.join("\n") });
+  });
+  await page.goto("/packs/bench/cross-tab?asOf=2026-10&span=trailing-8");
+  await complete(page);
+  const idle = await framesWhile(page, () => page.waitForTimeout(1500));
+  const table = page.getByRole("grid");
+  const rows = Number(await table.getAttribute("aria-rowcount"));
+  await table.hover({ position: { x: 200, y: 150 } });
+  // As fast as a wheel is turned: some seven thousand pixels a second.
+  const scrolled = await framesWhile(page, async () => {
+    for (let step = 0; step < 100; step += 1) {
+      await page.mouse.wheel(0, 120);
+      await page.waitForTimeout(16);
+    }
+  });
+  console.log(
+    `  ${rows.toLocaleString("en-GB")} rows of a cross-tab: ${scrolled.toFixed(0)} frames a second while scrolling, ${idle.toFixed(0)} while nothing is done (${((scrolled / idle) * 100).toFixed(0)}% of it)`,
+  );
+  await page.unroute(/\/answers/);
+}
+
+function withManyRows(answer: AnswerOf<"cross-tab">): AnswerOf<"cross-tab"> {
+  const often = <T>(own: readonly T[]): T[] => Array.from({ length: ROWS }, (_, i) => own[i % own.length]!);
+  return {
+    ...answer,
+    rows: { ...answer.rows, lines: often(answer.rows.lines) },
+    cells: answer.cells.map(({ figures, tolerances }) => ({
+      tolerances: tolerances.length === 0 ? [] : often(tolerances),
+      figures: Object.fromEntries(
+        Object.entries(figures).map(([measure, { values, why }]) => [
+          measure,
+          { values: often(values), why: why && often(why) },
+        ]),
+      ),
+    })),
+  };
 }
 
 async function measureKind(page: Page, kind: PanelKind): Promise<{ server: number; drawn: number }> {

@@ -213,7 +213,8 @@ async function measureArranging(page: Page): Promise<void> {
 }
 
 /** Frames a second that the page draws while something goes on. */
-async function framesWhile(page: Page, work: () => Promise<unknown>): Promise<number> {
+/** How many frames a second the page keeps while something is done. */
+export async function framesWhile(page: Page, work: () => Promise<unknown>): Promise<number> {
   await page.evaluate(() => {
     const counter = { frames: 0, start: performance.now(), isOn: true };
     (window as unknown as { counter: typeof counter }).counter = counter;

@@ -13,13 +13,14 @@ import { useGridWalk, type GridPlace } from "./use-grid-walk.ts";
 const ROW = 26;
 /** From so many rows on, only those in sight are drawn. */
 const MANY = 80;
+const OVERSCAN = 6;
+/** Rows that went out of sight are used again for those that come in, as long as no more than so many are. */
+const POOL = 48;
 
 /** What a grid answers to. */
 export interface GridActions {
   /** The rows are ordered by a column of the answer, or another way, or no more. */
   readonly onSort: (column: number, measure: CrossMeasure) => void;
-  /** Of the cell that is looked at; `undefined` where none is. */
-  readonly onLook: (place: GridPlace | null) => void;
   readonly onAsk: (row: number, column: ShapedColumn) => void;
   readonly onEnter: (row: number, column: ShapedColumn, event: KeyboardEvent) => void;
   /** What a row's name answers to on one of its axes. */
@@ -63,6 +64,7 @@ export function CrossGrid({
   isFaded,
   actions,
   partOf,
+  wordsOf,
 }: {
   data: CrossTabAnswer;
   shape: CrossShape;
@@ -72,6 +74,8 @@ export function CrossGrid({
   actions: GridActions;
   /** What is said of the weighed part of a cell. */
   partOf: ((row: number, column: ShapedColumn) => ReactNode) | null;
+  /** A cell in full words, for the line below. */
+  wordsOf: (row: number, column: ShapedColumn) => string;
 }) {
   const id = useId();
   const holder = useRef<HTMLDivElement>(null);
@@ -84,18 +88,18 @@ export function CrossGrid({
     count: rows.length,
     getScrollElement: () => holder.current,
     estimateSize: () => ROW,
-    overscan: 12,
+    overscan: OVERSCAN,
     enabled: rows.length > MANY,
   });
   const items = virtual.getVirtualItems();
   const isVirtual = rows.length > MANY;
   const [from, to] = isVirtual ? [items[0]?.index ?? 0, (items.at(-1)?.index ?? -1) + 1] : [0, rows.length];
+  const isPooled = isVirtual && to - from <= POOL;
   const firstInSight = isVirtual ? (virtual.range?.startIndex ?? 0) : 0;
   const walk = useGridWalk(
     { rows: rows.length, columns: columns.length, page: 15 },
     {
       onMove: (place) => {
-        actions.onLook(place);
         if (isVirtual) virtual.scrollToIndex(place.row);
         requestAnimationFrame(() =>
           document
@@ -106,113 +110,119 @@ export function CrossGrid({
       onEnter: ({ row, column }, event) => actions.onEnter(row, columns[column]!, event),
     },
   );
-  const look = (place: GridPlace | null) => {
-    walk.look(place);
-    actions.onLook(place);
-  };
+  const { look } = walk;
   const lefts = nameWidths.map((_, depth) => nameWidths.slice(0, depth).reduce((sum, width) => sum + width, 0));
   const headHeight = 24;
   return (
-    <div ref={holder} className="min-h-0 flex-1 overflow-auto print:overflow-visible" onMouseLeave={() => look(null)}>
-      <table
-        role="grid"
-        tabIndex={0}
-        aria-label={label}
-        aria-rowcount={rows.length + groups.length}
-        aria-colcount={columns.length + nameWidths.length}
-        aria-activedescendant={walk.at ? `${id}-${walk.at.row}-${walk.at.column}` : undefined}
-        className="border-separate border-spacing-0 text-[13px] tabular-nums -outline-offset-2"
-        style={{
-          width: lefts.at(-1)! + nameWidths.at(-1)! + columns.reduce((sum, { width }) => sum + width, 0),
-          tableLayout: "fixed",
-        }}
-        onKeyDown={walk.onKeyDown}
-        onBlur={() => look(null)}
-      >
-        <colgroup>
-          {nameWidths.map((width, i) => (
-            <col key={i} style={{ width }} />
-          ))}
-          {columns.map(({ key, width }) => (
-            <col key={key} style={{ width }} />
-          ))}
-        </colgroup>
-        <thead>
-          {groups.map((group, g) => (
-            <tr key={group.id} role="row" aria-rowindex={g + 1}>
-              {nameWidths.map((_, depth) => (
-                <th
-                  key={depth}
-                  scope="col"
-                  role="columnheader"
-                  aria-colindex={depth + 1}
-                  className={`sticky z-30 truncate bg-panel px-1 text-left align-bottom font-normal text-slate ${g === groups.length - 1 ? "border-b border-ink/40" : ""}`}
-                  style={{ left: lefts[depth], top: g * headHeight, height: headHeight }}
-                >
-                  {g === groups.length - 1 ? data.rows.axes[depth]!.noun : <span className="sr-only">of rows</span>}
-                </th>
-              ))}
-              {group.headers.map((header) => {
-                const isLeaf = header.subHeaders.length === 0;
-                const shaped = isLeaf ? columns.find(({ key }) => key === header.column.id) : undefined;
-                const name = header.isPlaceholder ? "" : String(header.column.columnDef.header ?? "");
-                return (
+    <>
+      <div ref={holder} className="min-h-0 flex-1 overflow-auto print:overflow-visible" onMouseLeave={() => look(null)}>
+        <table
+          role="grid"
+          tabIndex={0}
+          aria-label={label}
+          aria-rowcount={rows.length + groups.length}
+          aria-colcount={columns.length + nameWidths.length}
+          aria-activedescendant={walk.at ? `${id}-${walk.at.row}-${walk.at.column}` : undefined}
+          className="border-separate border-spacing-0 text-[13px] tabular-nums -outline-offset-2"
+          style={{
+            width: lefts.at(-1)! + nameWidths.at(-1)! + columns.reduce((sum, { width }) => sum + width, 0),
+            tableLayout: "fixed",
+          }}
+          onKeyDown={walk.onKeyDown}
+          onBlur={() => look(null)}
+        >
+          <colgroup>
+            {nameWidths.map((width, i) => (
+              <col key={i} style={{ width }} />
+            ))}
+            {columns.map(({ key, width }) => (
+              <col key={key} style={{ width }} />
+            ))}
+          </colgroup>
+          <thead>
+            {groups.map((group, g) => (
+              <tr key={group.id} role="row" aria-rowindex={g + 1}>
+                {nameWidths.map((_, depth) => (
                   <th
-                    key={header.id}
-                    scope={isLeaf ? "col" : "colgroup"}
+                    key={depth}
+                    scope="col"
                     role="columnheader"
-                    colSpan={header.colSpan}
-                    aria-sort={
-                      shaped && isSorted(data, shaped) ? (data.sort!.isRising ? "ascending" : "descending") : undefined
-                    }
-                    className={`sticky z-20 bg-panel px-1 align-bottom font-normal text-slate ${isLeaf ? "border-b border-ink/40 text-right" : name === "" ? "" : "border-b border-thread text-center"}`}
-                    style={{ top: g * headHeight, height: headHeight }}
+                    aria-colindex={depth + 1}
+                    className={`sticky z-30 truncate bg-panel px-1 text-left align-bottom font-normal text-slate ${g === groups.length - 1 ? "border-b border-ink/40" : ""}`}
+                    style={{ left: lefts[depth], top: g * headHeight, height: headHeight }}
                   >
-                    {shaped ? (
-                      <SortButton
-                        name={name}
-                        shaped={shaped}
-                        data={data}
-                        onSort={() => actions.onSort(shaped.column, shaped.measure)}
-                      />
-                    ) : (
-                      <span className="block truncate font-semibold text-ink" title={name}>
-                        {name}
-                      </span>
-                    )}
+                    {g === groups.length - 1 ? data.rows.axes[depth]!.noun : <span className="sr-only">of rows</span>}
                   </th>
-                );
-              })}
-            </tr>
-          ))}
-        </thead>
-        <tbody>
-          {from > 0 && <Gap height={from * ROW} />}
-          {rows.slice(from, to).map((_, i) => {
-            const r = from + i;
-            return (
-              <Row
-                key={r}
-                id={id}
-                r={r}
-                index={r + groups.length + 1}
-                data={data}
-                shape={shape}
-                decimals={decimals}
-                lefts={lefts}
-                saysAll={r === firstInSight}
-                active={walk.at?.row === r ? walk.at.column : null}
-                isFaded={isFaded(r)}
-                actions={actions}
-                look={look}
-                partOf={partOf}
-              />
-            );
-          })}
-          {to < rows.length && <Gap height={(rows.length - to) * ROW} />}
-        </tbody>
-      </table>
-    </div>
+                ))}
+                {group.headers.map((header) => {
+                  const isLeaf = header.subHeaders.length === 0;
+                  const shaped = isLeaf ? columns.find(({ key }) => key === header.column.id) : undefined;
+                  const name = header.isPlaceholder ? "" : String(header.column.columnDef.header ?? "");
+                  return (
+                    <th
+                      key={header.id}
+                      scope={isLeaf ? "col" : "colgroup"}
+                      role="columnheader"
+                      colSpan={header.colSpan}
+                      aria-sort={
+                        shaped && isSorted(data, shaped)
+                          ? data.sort!.isRising
+                            ? "ascending"
+                            : "descending"
+                          : undefined
+                      }
+                      className={`sticky z-20 bg-panel px-1 align-bottom font-normal text-slate ${isLeaf ? "border-b border-ink/40 text-right" : name === "" ? "" : "border-b border-thread text-center"}`}
+                      style={{ top: g * headHeight, height: headHeight }}
+                    >
+                      {shaped ? (
+                        <SortButton
+                          name={name}
+                          shaped={shaped}
+                          data={data}
+                          onSort={() => actions.onSort(shaped.column, shaped.measure)}
+                        />
+                      ) : (
+                        <span className="block truncate font-semibold text-ink" title={name}>
+                          {name}
+                        </span>
+                      )}
+                    </th>
+                  );
+                })}
+              </tr>
+            ))}
+          </thead>
+          <tbody>
+            {from > 0 && <Gap height={from * ROW} />}
+            {rows.slice(from, to).map((_, i) => {
+              const r = from + i;
+              return (
+                <Row
+                  key={isPooled ? r % POOL : r}
+                  id={id}
+                  r={r}
+                  index={r + groups.length + 1}
+                  data={data}
+                  shape={shape}
+                  decimals={decimals}
+                  lefts={lefts}
+                  saysAll={r === firstInSight}
+                  active={walk.at?.row === r ? walk.at.column : null}
+                  isFaded={isFaded(r)}
+                  actions={actions}
+                  look={look}
+                  partOf={partOf}
+                />
+              );
+            })}
+            {to < rows.length && <Gap height={(rows.length - to) * ROW} />}
+          </tbody>
+        </table>
+      </div>
+      <p role="status" className="min-h-[20px] truncate pt-1 text-[12.5px] text-slate print:hidden">
+        {walk.at && columns[walk.at.column] ? wordsOf(walk.at.row, columns[walk.at.column]!) : ""}
+      </p>
+    </>
   );
 }
 

@@ -1,4 +1,4 @@
-import { useState, type ReactNode } from "react";
+import { useMemo, type ReactNode } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { CrossTabAnswer } from "#core/panels/cross-tab/compute.ts";
@@ -29,7 +29,6 @@ import {
   type ShapedColumn,
 } from "./shape.ts";
 import { SHADE_CHOICES } from "./shades.ts";
-import type { GridPlace } from "./use-grid-walk.ts";
 
 /** The figures, exactly: any of dimensions, KPIs, scenarios and periods by any others. */
 export default function CrossTabPanel(view: PanelProps<"cross-tab">) {
@@ -50,7 +49,8 @@ export default function CrossTabPanel(view: PanelProps<"cross-tab">) {
   );
 }
 
-const LEAST_HEIGHT = 150;
+/** As high as its rows, of many only some. */
+const MOST_LEAST = 240;
 
 function CrossTab({
   view: { panel, picked, actions },
@@ -62,8 +62,7 @@ function CrossTab({
   part: CrossTabAnswer | undefined;
 }) {
   const [{ width }, holder] = useSize<HTMLDivElement>();
-  const [looked, setLooked] = useState<GridPlace | null>(null);
-  const shape = shapeCrossTab(data, Math.max(1, width), panel.decimals);
+  const shape = useMemo(() => shapeCrossTab(data, Math.max(1, width), panel.decimals), [data, width, panel.decimals]);
   const memberOf = (row: number, depth: number) => {
     const axis = data.rows.axes[depth]!;
     const at = data.rows.lines[row]![depth];
@@ -88,7 +87,6 @@ function CrossTab({
       const next = isOn && data.sort.isRising ? "set" : writeSort({ column: key, measure, isRising: isOn });
       actions.choose({ sort: next === "set" && !panel.sort ? undefined : next });
     },
-    onLook: setLooked,
     onAsk: ask,
     onEnter: (
       row: number,
@@ -112,8 +110,9 @@ function CrossTab({
       const at = data.rows.lines[row]![depth];
       return chosen !== undefined && at !== null && at !== undefined && !chosen.includes(axis.entries[at]!.key);
     });
-  const parts = part && partsOf(data, part);
+  const parts = useMemo(() => part && partsOf(data, part), [data, part]);
   const shownLayer = data.kpis[0]!;
+  const leastHeight = Math.min(MOST_LEAST, (data.rows.lines.length + data.columns.axes.length + 1) * 26 + 30);
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col pb-1">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 px-4 pt-1 pb-1">
@@ -143,17 +142,20 @@ function CrossTab({
           </TextButton>
         )}
       </div>
+      {data.refusal !== null && (
+        <div className="px-4 py-6">
+          <Notice title="There is no table here" detail={data.refusal} />
+        </div>
+      )}
       <div
         ref={holder}
-        data-fill={LEAST_HEIGHT}
-        className="relative flex min-h-0 flex-1 flex-col px-4"
-        style={{ minHeight: data.refusal === null ? LEAST_HEIGHT : undefined }}
+        data-fill={leastHeight}
+        hidden={data.refusal !== null}
+        className="relative mx-4 min-h-0 flex-1"
+        style={{ minHeight: leastHeight }}
       >
-        {data.refusal !== null ? (
-          <div className="py-6">
-            <Notice title="There is no table here" detail={data.refusal} />
-          </div>
-        ) : (
+        {/* Rows scroll in what the panel has; else ten thousand of them would make it as high as they are. */}
+        <div className="absolute inset-0 flex flex-col print:static">
           <CrossGrid
             data={data}
             shape={shape}
@@ -162,16 +164,10 @@ function CrossTab({
             isFaded={isFaded}
             actions={grid}
             partOf={parts ?? null}
+            wordsOf={(row, column) => wordsOf(data, row, column, panel.decimals)}
           />
-        )}
+        </div>
       </div>
-      {data.refusal === null && (
-        <p role="status" className="mx-4 min-h-[20px] truncate pt-1 text-[12.5px] text-slate">
-          {looked && shape.columns[looked.column]
-            ? wordsOf(data, looked.row, shape.columns[looked.column]!, panel.decimals)
-            : ""}
-        </p>
-      )}
       <PanelNotes notes={data.notes} />
     </div>
   );
