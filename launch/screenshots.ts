@@ -10,7 +10,7 @@ import { registerFeeds, startService } from "./service-process.ts";
 import { connect } from "#server/db/connect.ts";
 import { startServer } from "./server-process.ts";
 import { nextMonthLedger } from "#demo/generate/feed.ts";
-import { ANALYST, SKERRY_MANAGER } from "#testing/api.ts";
+import { ANALYST } from "#testing/api.ts";
 import { copySample, openTestCluster } from "#testing/sample-database.ts";
 import { buildWeb } from "./web-build.ts";
 
@@ -35,7 +35,6 @@ const SHOTS: readonly Shot[] = [
   { name: "appendix", address: "/packs/monthly-review/appendix" },
   { name: "areas", address: "/packs/monthly-review/areas" },
   { name: "operations", address: "/packs/monthly-review/operations?asOf=2026-11" },
-  { name: "area-manager", address: `${COVER}?over-time.table=open`, person: SKERRY_MANAGER },
   { name: "refused", address: `${COVER}?basis=bugdet` },
   { name: "narrow", address: COVER, size: { width: 390, height: 844 } },
   { name: "accounts", address: "/structure/accounts", before: (page) => page.getByText("Port overtime").click() },

@@ -69,7 +69,7 @@ describe("bad input is met with a sentence that names the thing, the value and t
       "/api/provenance?kpi=fuel&side=sideways",
       400,
       "invalid-request",
-      '"side" is "sideways"; it can be actual, basis or prior-year.',
+      '"side" is "sideways"; it can be actual, basis, prior-year, budget, forecast or target.',
     ],
     ["/api/provenance/lines?kpi=fuel&side=actual&input=7", 400, "invalid-request", "there is no input 7"],
     ["/api/provenance/lines?kpi=fuel&side=actual&limit=100000", 400, "invalid-request", 'In "limit"'],

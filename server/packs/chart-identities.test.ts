@@ -2,6 +2,9 @@ import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import type { AnswerOf, PanelDefinition } from "#contract/panels/index.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
+import { valueStyle } from "#core/words/number-words.ts";
+import { shapeCrossTab } from "../../web/panels/cross-tab/shape.ts";
+import { layoutTimeChart } from "../../web/panels/time-chart/layout.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 
 /** What holds of charts on the sample in any frame. */
@@ -11,7 +14,7 @@ beforeAll(async () => {
   database = await openOwnDatabase(inject("clusterUrl"), "chart_identities");
   api = await serveApi(database.knex);
   await api.signIn(ANALYST);
-  for (const panel of BRIDGES) expect((await api.putOn(PANELS, panel)).status).toBe(200);
+  for (const panel of [...BRIDGES, CROSS_TAB, SPLIT]) expect((await api.putOn(PANELS, panel)).status).toBe(200);
 });
 afterAll(async () => {
   await api.close();
@@ -33,6 +36,26 @@ const answerOf = async <K extends PanelDefinition["kind"]>(key: string, frame: R
   expect([key, frame, status]).toEqual([key, frame, 200]);
   return body as AnswerOf<K>;
 };
+
+const CROSS_TAB = {
+  key: "cross-tab",
+  kind: "cross-tab",
+  kpis: ["freight"],
+  rows: [
+    { kind: "member", dimension: "route", level: null, hasTotal: true },
+    { kind: "member", dimension: "route", level: "Route", hasTotal: true },
+  ],
+  columns: [{ kind: "period", grain: "month", hasTotal: true }],
+  measures: ["value", "delta", "share-of-total"],
+  shade: "value",
+} as const satisfies PanelDefinition;
+const SPLIT = {
+  key: "split",
+  kind: "time-chart",
+  kpi: "total_revenue",
+  split: { dimension: "route", level: "Route" },
+  stacking: "stacked",
+} as const satisfies PanelDefinition;
 
 const base = { kind: "bridge", from: "basis", order: "effect", top: 4, hasSubtotals: true } as const;
 const route = { dimension: "route", level: "Route" };
@@ -60,5 +83,67 @@ describe.each(BRIDGES.map(({ key }) => key))("the bridge %s", (key) => {
       { numRuns: RUNS },
     );
     expect(bridged).toBeGreaterThan(0);
+  });
+});
+
+describe("the cross-tab", () => {
+  it("has subtotals and totals that its rows and months add up to, in any frame, and room for all of them", async () => {
+    let summed = 0;
+    await fc.assert(
+      fc.asyncProperty(frames, async (frame) => {
+        const answer = await answerOf<"cross-tab">("cross-tab", frame);
+        expect(answer.rows.lines.length === 0).toBe(answer.refusal !== null);
+        for (const width of [240, 900]) shapeCrossTab(answer, width, undefined);
+        const [total] = answer.columns.lines.flatMap((line, c) => (line[0] === null ? [c] : []));
+        for (const [r, [area, route]] of answer.rows.lines.entries()) {
+          const inRow = (c: number) => answer.cells[c]!.figures.value!.values[r] ?? 0;
+          if (total !== undefined) {
+            const months = answer.columns.lines.flatMap((line, c) => (line[0] === null ? [] : [inRow(c)]));
+            expect(Math.abs(months.reduce((sum, value) => sum + value, 0) - inRow(total))).toBeLessThan(0.005);
+          }
+          if (route !== null || area === null) continue;
+          for (const { figures } of answer.cells) {
+            const inArea = answer.rows.lines.flatMap((line, own) =>
+              line[0] === area && line[1] !== null ? [figures.value!.values[own] ?? 0] : [],
+            );
+            const sum = inArea.reduce((all, value) => all + value, 0);
+            expect(Math.abs(sum - (figures.value!.values[r] ?? 0))).toBeLessThan(0.005);
+            summed += 1;
+          }
+        }
+      }),
+      { numRuns: RUNS },
+    );
+    expect(summed).toBeGreaterThan(0);
+  });
+});
+
+describe("a chart over time that is split", () => {
+  it("has parts that add up to the whole in each period, and columns that stay inside, in any frame", async () => {
+    await fc.assert(
+      fc.asyncProperty(frames, async (frame) => {
+        const { parts, points, closedTo, ...data } = await answerOf<"time-chart">("split", frame);
+        const closed = points.findIndex(({ period }) => period === closedTo);
+        for (const [i, { actual }] of points.entries()) {
+          if (i > closed || !("value" in actual) || parts.length === 0) continue;
+          const sum = parts.reduce((all, { figures }) => all + ("value" in figures[i]! ? figures[i].value : 0), 0);
+          expect(Math.abs(sum - actual.value)).toBeLessThan(0.005);
+        }
+        const style = valueStyle(data.kpi.unit, 0, "thousand");
+        for (const width of [240, 1200]) {
+          const { series, plot } = layoutTimeChart({
+            ...{ parts, points, closedTo, width, height: 300, style, deltaStyle: style },
+            ...{ marks: "columns", stacking: data.stacking, references: [], hasLabels: true, strip: data.strip },
+          });
+          for (const box of series.boxes.flat())
+            if (box) {
+              expect(box.y).toBeGreaterThanOrEqual(plot.y - 0.01);
+              expect(box.y + box.height).toBeLessThanOrEqual(plot.y + plot.height + 0.01);
+              expect(box.x + box.width).toBeLessThanOrEqual(plot.x + plot.width + 0.01);
+            }
+        }
+      }),
+      { numRuns: RUNS },
+    );
   });
 });

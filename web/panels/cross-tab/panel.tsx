@@ -14,6 +14,7 @@ import { useSize } from "../../ui/use-size.ts";
 import { formatFigureAddress } from "../figure-address.ts";
 import { MemberPath } from "../member-path.tsx";
 import { PanelNotes } from "../panel-notes.tsx";
+import { ChartSkeleton } from "../chart-skeleton.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { PartMark } from "../part-mark.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
@@ -37,12 +38,7 @@ export default function CrossTabPanel(view: PanelProps<"cross-tab">) {
       view={view}
       label="Cross-tab"
       table={crossTable}
-      skeleton={
-        <div className="p-5" role="status" aria-label="The cross-tab is being calculated">
-          <div className="waiting h-6 w-3/4" />
-          <div className="waiting mt-4 h-[160px]" />
-        </div>
-      }
+      skeleton={<ChartSkeleton label="The cross-tab is being calculated" height={160} />}
     >
       {(data, part) => <CrossTab view={view} data={data} part={part} />}
     </PanelSheet>

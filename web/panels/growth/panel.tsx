@@ -20,6 +20,7 @@ import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
+import { ChartSkeleton } from "../chart-skeleton.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
@@ -34,12 +35,7 @@ export default function GrowthPanel(view: PanelProps<"growth">) {
       view={view}
       label="Growth"
       table={growthTable}
-      skeleton={
-        <div className="p-5" role="status" aria-label="Growth is being calculated">
-          <div className="waiting h-6 w-3/4" />
-          <div className="waiting mt-4 h-[140px]" />
-        </div>
-      }
+      skeleton={<ChartSkeleton label="Growth is being calculated" height={140} />}
     >
       {(data) => <Growth view={view} data={data} />}
     </PanelSheet>

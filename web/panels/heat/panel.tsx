@@ -1,4 +1,3 @@
-import { Table2 } from "lucide-react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { HeatAnswer } from "#core/panels/heat/compute.ts";
 import type { HeatShade } from "#core/panels/heat/definition.ts";
@@ -16,13 +15,11 @@ import { shadeOf } from "../../charts/shade.ts";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
-import { IconButton } from "../../ui/form.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
-import { Notice } from "../../ui/notice.tsx";
 import { useSize } from "../../ui/use-size.ts";
+import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
-import { NumbersTable } from "../numbers-table.tsx";
-import { PanelNotes } from "../panel-notes.tsx";
+import { ChartSkeleton } from "../chart-skeleton.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
@@ -36,12 +33,7 @@ export default function HeatPanel(view: PanelProps<"heat">) {
       view={view}
       label="Heat grid"
       table={heatTable}
-      skeleton={
-        <div className="p-5" role="status" aria-label="The heat grid is being calculated">
-          <div className="waiting h-6 w-3/4" />
-          <div className="waiting mt-4 h-[160px]" />
-        </div>
-      }
+      skeleton={<ChartSkeleton label="The heat grid is being calculated" height={160} />}
     >
       {(data) => <Heat view={view} data={data} />}
     </PanelSheet>
@@ -103,83 +95,73 @@ function Heat({ view: { panel, choice, picked, actions }, data }: { view: PanelP
   });
   const looked = walk.active === null ? undefined : layout.cells[walk.active];
   return (
-    <div className="min-w-0 pb-2">
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 pt-1 pb-1">
-        <ChoiceWord
-          label="Shaded by"
-          words={SHADE_CHOICES.find(({ key }) => key === data.shade)!.name}
-          choices={SHADE_CHOICES}
-          chosen={data.shade}
-          onChoose={(shade) => actions.choose({ shade: shade as HeatShade })}
-          className="meaning-word"
-        />
-        <Scale layout={layout} shade={data.shade} />
-        <span className="ml-auto">
-          <IconButton label="Table of numbers" isOn={isTable} onClick={toggleTable}>
-            <Table2 size={15} />
-          </IconButton>
-        </span>
-      </div>
-      <div
-        className="px-4"
-        onKeyDown={(event) => {
-          if (isTable && event.key === "t") toggleTable();
-        }}
-      >
-        {data.refusal !== null || data.rows.entries.length === 0 || data.columns.entries.length === 0 ? (
-          <div className="py-6">
-            <Notice
-              title="There is no grid here"
-              detail={data.refusal ?? `Nothing of ${data.kpi.name} is kept for ${data.frame.words.scope}.`}
-            />
-          </div>
-        ) : isTable ? (
-          <NumbersTable
-            table={heatTable(data)}
-            caption={`${data.kpi.name} in ${style.unitName}`}
-            style={style}
-            deltaStyle={dStyle}
+    <ChartBody
+      head={
+        <>
+          <ChoiceWord
+            label="Shaded by"
+            words={SHADE_CHOICES.find(({ key }) => key === data.shade)!.name}
+            choices={SHADE_CHOICES}
+            chosen={data.shade}
+            onChoose={(shade) => actions.choose({ shade: shade as HeatShade })}
+            className="meaning-word"
           />
-        ) : (
-          <WalkedChart
-            holder={holder}
-            width={width}
-            height={layout.height}
-            label={`${data.headline} ${data.descriptor}. Arrows walk from cell to cell, Enter narrows the page, Shift and Enter shows where a figure comes from.`}
-            walk={walk}
-            words={looked ? cellWords(data, looked, style, dStyle) : ""}
-            card={
-              looked && (
-                <CardAt
-                  x={looked.box.x + looked.box.width / 2}
-                  width={width}
-                  title={`${data.rows.entries[looked.row]!.name}, ${data.columns.entries[looked.column]!.name}`}
-                >
-                  <CellFigures data={data} cell={looked} style={style} deltaStyle={dStyle} />
-                </CardAt>
-              )
+          <Scale layout={layout} shade={data.shade} />
+        </>
+      }
+      isTable={isTable}
+      onTable={toggleTable}
+      table={() => heatTable(data)}
+      caption={`${data.kpi.name} in ${style.unitName}`}
+      style={style}
+      deltaStyle={dStyle}
+      money={data.frame.unit}
+      refusal={
+        data.refusal !== null || data.rows.entries.length === 0 || data.columns.entries.length === 0
+          ? {
+              title: "There is no grid here",
+              detail: data.refusal ?? `Nothing of ${data.kpi.name} is kept for ${data.frame.words.scope}.`,
             }
-          >
-            <Cells layout={layout} active={walk.active} isFaded={isFaded} />
-            {layout.cells.map((cell, i) => {
-              const member = memberOf(cell);
-              const handlers = member ? pickHandlers(actions.pick, member) : { onClick: () => ask(cell) };
-              return (
-                <rect
-                  key={i}
-                  {...cell.box}
-                  fill="transparent"
-                  className="cursor-pointer"
-                  onMouseEnter={() => walk.look(i)}
-                  {...handlers}
-                />
-              );
-            })}
-          </WalkedChart>
-        )}
-      </div>
-      <PanelNotes notes={data.notes} />
-    </div>
+          : null
+      }
+      notes={data.notes}
+    >
+      <WalkedChart
+        holder={holder}
+        width={width}
+        height={layout.height}
+        label={`${data.headline} ${data.descriptor}. Arrows walk from cell to cell, Enter narrows the page, Shift and Enter shows where a figure comes from.`}
+        walk={walk}
+        words={looked ? cellWords(data, looked, style, dStyle) : ""}
+        card={
+          looked && (
+            <CardAt
+              x={looked.box.x + looked.box.width / 2}
+              width={width}
+              title={`${data.rows.entries[looked.row]!.name}, ${data.columns.entries[looked.column]!.name}`}
+            >
+              <CellFigures data={data} cell={looked} style={style} deltaStyle={dStyle} />
+            </CardAt>
+          )
+        }
+      >
+        <Cells layout={layout} active={walk.active} isFaded={isFaded} />
+        {layout.cells.map((cell, i) => {
+          const member = memberOf(cell);
+          const handlers = member ? pickHandlers(actions.pick, member) : { onClick: () => ask(cell) };
+          return (
+            <rect
+              key={i}
+              {...cell.box}
+              fill="transparent"
+              className="cursor-pointer"
+              onMouseEnter={() => walk.look(i)}
+              {...handlers}
+            />
+          );
+        })}
+      </WalkedChart>
+    </ChartBody>
   );
 }
 

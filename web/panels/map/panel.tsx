@@ -16,6 +16,7 @@ import { judgementColour } from "../../ui/judgement.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
+import { ChartSkeleton } from "../chart-skeleton.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
@@ -31,12 +32,7 @@ export default function MapPanel(view: PanelProps<"map">) {
       view={view}
       label="Map"
       table={mapTable}
-      skeleton={
-        <div className="p-5" role="status" aria-label="The map is being calculated">
-          <div className="waiting h-6 w-3/4" />
-          <div className="waiting mt-4 h-[180px]" />
-        </div>
-      }
+      skeleton={<ChartSkeleton label="The map is being calculated" height={180} />}
     >
       {(data) => <Places view={view} data={data} />}
     </PanelSheet>

@@ -13,6 +13,7 @@ import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { MemberPath } from "../member-path.tsx";
+import { ChartSkeleton } from "../chart-skeleton.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
@@ -27,12 +28,7 @@ export default function ScatterPanel(view: PanelProps<"scatter">) {
       view={view}
       label="Scatter"
       table={scatterTable}
-      skeleton={
-        <div className="p-5" role="status" aria-label="The scatter is being calculated">
-          <div className="waiting h-6 w-3/4" />
-          <div className="waiting mt-4 h-[180px]" />
-        </div>
-      }
+      skeleton={<ChartSkeleton label="The scatter is being calculated" height={180} />}
     >
       {(data) => <Scatter view={view} data={data} />}
     </PanelSheet>

@@ -9,6 +9,7 @@ import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
+import { ChartSkeleton } from "../chart-skeleton.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import type { PanelProps } from "../panel-view.ts";
 import { Against, Plots } from "./marks.tsx";
@@ -24,12 +25,7 @@ export default function SeasonPanel(view: PanelProps<"season">) {
       view={view}
       label="Season"
       table={seasonTable}
-      skeleton={
-        <div className="p-5" role="status" aria-label="The season is being calculated">
-          <div className="waiting h-6 w-3/4" />
-          <div className="waiting mt-4 h-[160px]" />
-        </div>
-      }
+      skeleton={<ChartSkeleton label="The season is being calculated" height={160} />}
     >
       {(data) => <Season view={view} data={data} />}
     </PanelSheet>

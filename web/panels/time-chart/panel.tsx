@@ -13,6 +13,7 @@ import { LegendMark, type ScenarioCode } from "../../ui/scenario-mark.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { formatFigureAddress } from "../figure-address.ts";
 import { NumbersTable } from "../numbers-table.tsx";
+import { ChartSkeleton } from "../chart-skeleton.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import type { PanelProps } from "../panel-view.ts";
 import { pickHandlers } from "../pick-handlers.ts";
@@ -28,12 +29,7 @@ export default function TimeChartPanel(view: PanelProps<"time-chart">) {
       view={view}
       label="Over time"
       table={timeChartTable}
-      skeleton={
-        <div className="p-5" role="status" aria-label="The chart is being calculated">
-          <div className="waiting h-6 w-3/4" />
-          <div className="waiting mt-4 h-[160px]" />
-        </div>
-      }
+      skeleton={<ChartSkeleton label="The chart is being calculated" height={160} />}
     >
       {(data, part) => <Chart view={view} data={data} part={part} />}
     </PanelSheet>
@@ -65,7 +61,6 @@ function Chart({
     const chosen = dimension === null ? undefined : picked[dimension];
     return chosen !== undefined && !chosen.includes(member?.key ?? "");
   };
-  const isSplit = data.parts.some(({ dimension }) => dimension !== null);
   const drawn = { data, part, marks, style, rightStyle, deltaStyle: dStyle, isFaded } as const;
   return (
     <div
@@ -153,7 +148,6 @@ function Chart({
           ))}
         </ol>
       )}
-      {data.right && isSplit && <p className="sr-only">{`${data.right.kpi.name} on the axis at the right.`}</p>}
       {data.notes.length > 0 && (
         <ul className="mt-2 space-y-0.5 border-t border-thread pt-2 text-[12.5px] text-slate">
           {data.notes.map((note) => (
