@@ -106,6 +106,8 @@ test("a heat grid and a scatter are read, walked, narrowed by and traced", async
   await heat.getByRole("button", { name: /^Shaded by/ }).click();
   await page.getByRole("menuitemradio", { name: "shaded by judgement" }).click();
   await expect(page).toHaveURL(/vessel-months\.shade=judgement/);
+  // What comes to lie under the pointer would be looked at.
+  await page.mouse.move(0, 0);
   await heat.getByRole("img").focus();
   await page.keyboard.press("Home");
   await page.keyboard.press("ArrowDown");

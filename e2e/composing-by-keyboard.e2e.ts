@@ -108,8 +108,8 @@ test("a page answers by keyboard alone", async ({ page }) => {
     await expect(chart.getByRole("heading", { level: 2 })).toContainText("Freight revenue for the year to date");
     await pressOn(page, page.getByRole("group", { name: "By" }).getByRole("button", { name: "quarter" }));
     await expect(chart.getByText(/by quarter/)).toBeVisible();
-    await pressOn(page, chart.getByRole("button", { name: "Lines" }));
-    await expect(chart.getByRole("button", { name: "Lines" })).toHaveAttribute("aria-pressed", "true");
+    await pressOn(page, chart.getByRole("button", { name: "Lines", exact: true }));
+    await expect(chart.getByRole("button", { name: "Lines", exact: true })).toHaveAttribute("aria-pressed", "true");
   });
   const narrowed = page.getByRole("group", { name: "narrowed to" });
   await test.step("narrowed, added to, weighed, taken back", async () => {

@@ -124,7 +124,7 @@ test("a page answers: choosers, a click that narrows, another that adds, weighin
     await page.getByRole("group", { name: "By" }).getByRole("button", { name: "quarter" }).click();
     await expect(chart.getByText(/by quarter, April FY25–March FY27/)).toBeVisible();
     await expect(page).toHaveURL(/grain\.chosen=quarter/);
-    await chart.getByRole("button", { name: "Lines" }).click();
+    await chart.getByRole("button", { name: "Lines", exact: true }).click();
     await expectAccessible(page);
   });
   const bar = (name: string) => areas.locator("svg text", { hasText: name }).first();

@@ -23,6 +23,7 @@ import { formatFigureAddress } from "../figure-address.ts";
 import { MemberPath } from "../member-path.tsx";
 import { NumbersTable } from "../numbers-table.tsx";
 import { PanelNotes } from "../panel-notes.tsx";
+import { ChosenPart } from "../chosen-part.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
@@ -46,7 +47,7 @@ export default function BridgePanel(view: PanelProps<"bridge">) {
         </div>
       }
     >
-      {(data) => <Bridge view={view} data={data} />}
+      {(data, part) => <Bridge view={view} data={data} part={part} />}
     </PanelSheet>
   );
 }
@@ -54,9 +55,11 @@ export default function BridgePanel(view: PanelProps<"bridge">) {
 function Bridge({
   view: { panel, choice, picked, actions },
   data,
+  part,
 }: {
   view: PanelProps<"bridge">;
   data: BridgeAnswer;
+  part: BridgeAnswer | undefined;
 }) {
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
@@ -114,7 +117,7 @@ function Bridge({
           />
         ) : (
           <BridgeChart
-            {...{ data, layout, width, holder, style, actions }}
+            {...{ data, part, layout, width, holder, style, actions }}
             deltaStyle={dStyle}
             picked={data.dimension === null ? undefined : picked[data.dimension]}
             onTable={toggleTable}
@@ -133,6 +136,7 @@ function Bridge({
 
 function BridgeChart({
   data,
+  part,
   layout,
   width,
   holder,
@@ -143,6 +147,7 @@ function BridgeChart({
   onTable,
 }: {
   data: BridgeAnswer;
+  part: BridgeAnswer | undefined;
   layout: ReturnType<typeof layoutBridge>;
   width: number;
   holder: RefObject<HTMLDivElement | null>;
@@ -191,7 +196,7 @@ function BridgeChart({
       label={`${data.headline} ${data.descriptor}. Left and right walk along the steps, Enter narrows or shows where a figure comes from, down opens.`}
       walk={walk}
       words={line ? lineWords(data, line, style, dStyle) : ""}
-      card={line && <StepCard {...{ data, line, style, width }} deltaStyle={dStyle} />}
+      card={line && <StepCard {...{ data, part, line, style, width }} deltaStyle={dStyle} />}
     >
       <Steps {...{ layout, picked, handlersOf }} active={walk.active} onLook={walk.look} />
     </WalkedChart>
@@ -200,17 +205,20 @@ function BridgeChart({
 
 function StepCard({
   data,
+  part,
   line,
   style,
   deltaStyle: dStyle,
   width,
 }: {
   data: BridgeAnswer;
+  part: BridgeAnswer | undefined;
   line: BridgeLine;
   style: NumberStyle;
   deltaStyle: NumberStyle;
   width: number;
 }) {
+  const own = part?.steps.find(({ key }) => key === line.step?.key);
   const { step, end } = line;
   const { delta } = data.variance;
   const share = step && "value" in delta && delta.value !== 0 && !step.isForecast ? step.value / delta.value : null;
@@ -242,6 +250,7 @@ function StepCard({
           {share !== null && step.kind !== "gap" && <span>{writePercent(share)} of Δ</span>}
         </p>
       )}
+      <ChosenPart figure={own && { value: own.value }} write={(value) => writeSigned(value, dStyle)} />
       {step?.count !== null && step?.count !== undefined && (
         <p className="mt-1 text-[12px] text-slate">{step.count} smaller steps, added up</p>
       )}

@@ -21,6 +21,7 @@ import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { ChartSkeleton } from "../chart-skeleton.tsx";
+import { ChosenPart } from "../chosen-part.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
@@ -37,7 +38,7 @@ export default function GrowthPanel(view: PanelProps<"growth">) {
       table={growthTable}
       skeleton={<ChartSkeleton label="Growth is being calculated" height={140} />}
     >
-      {(data) => <Growth view={view} data={data} />}
+      {(data, part) => <Growth view={view} data={data} part={part} />}
     </PanelSheet>
   );
 }
@@ -45,10 +46,13 @@ export default function GrowthPanel(view: PanelProps<"growth">) {
 function Growth({
   view: { panel, choice, picked, actions },
   data,
+  part,
 }: {
   view: PanelProps<"growth">;
   data: GrowthAnswer;
+  part: GrowthAnswer | undefined;
 }) {
+  const partAt = ({ point }: GrowthBar) => part?.points.find(({ key }) => key === point.key)?.growth;
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
   const money = data.frame.unit;
@@ -131,6 +135,7 @@ function Growth({
               looked && (
                 <CardAt x={looked.band.x + looked.band.width / 2} width={width} title={looked.point.name}>
                   <BarFigures data={data} bar={looked} style={style} deltaStyle={dStyle} />
+                  <ChosenPart figure={partAt(looked)} write={(value) => growthText(data, { value }, dStyle)} />
                 </CardAt>
               )
             }

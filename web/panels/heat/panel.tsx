@@ -20,6 +20,8 @@ import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { ChartSkeleton } from "../chart-skeleton.tsx";
+import { partOf } from "#core/panels/parts/part-of.ts";
+import { PartMark } from "../part-mark.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
@@ -35,7 +37,7 @@ export default function HeatPanel(view: PanelProps<"heat">) {
       table={heatTable}
       skeleton={<ChartSkeleton label="The heat grid is being calculated" height={160} />}
     >
-      {(data) => <Heat view={view} data={data} />}
+      {(data, part) => <Heat view={view} data={data} part={part} />}
     </PanelSheet>
   );
 }
@@ -47,7 +49,18 @@ const TONES: Readonly<Record<PlacedCell["tone"], string>> = {
   even: "var(--slate)",
 };
 
-function Heat({ view: { panel, choice, picked, actions }, data }: { view: PanelProps<"heat">; data: HeatAnswer }) {
+function Heat({
+  view: { panel, choice, picked, actions },
+  data,
+  part,
+}: {
+  view: PanelProps<"heat">;
+  data: HeatAnswer;
+  part: HeatAnswer | undefined;
+}) {
+  const weighed = part && cellsByPlace(part);
+  const partAt = ({ row, column }: PlacedCell) =>
+    weighed?.get(placeKey(data.rows.entries[row]!.key, data.columns.entries[column]!.key))?.actual;
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
   const withDecimals = (style: NumberStyle): NumberStyle =>
@@ -141,11 +154,26 @@ function Heat({ view: { panel, choice, picked, actions }, data }: { view: PanelP
               title={`${data.rows.entries[looked.row]!.name}, ${data.columns.entries[looked.column]!.name}`}
             >
               <CellFigures data={data} cell={looked} style={style} deltaStyle={dStyle} />
+              <PartMark kpi={data.kpi} whole={looked.cell.actual} part={partAt(looked)} money={data.frame.unit} />
             </CardAt>
           )
         }
       >
         <Cells layout={layout} active={walk.active} isFaded={isFaded} />
+        {weighed &&
+          layout.cells.map((cell, i) => {
+            const of = partOf(data.kpi.unit, cell.cell.actual, partAt(cell));
+            return of?.is === "share" ? (
+              <rect
+                key={i}
+                x={cell.box.x}
+                y={cell.box.y + cell.box.height - 4}
+                width={cell.box.width * of.share}
+                height={3}
+                fill="var(--indigo)"
+              />
+            ) : null;
+          })}
         {layout.cells.map((cell, i) => {
           const member = memberOf(cell);
           const handlers = member ? pickHandlers(actions.pick, member) : { onClick: () => ask(cell) };
@@ -163,6 +191,19 @@ function Heat({ view: { panel, choice, picked, actions }, data }: { view: PanelP
       </WalkedChart>
     </ChartBody>
   );
+}
+
+/** A grid's cells by the keys of their row and column. */
+function cellsByPlace({ rows, columns, cells }: HeatAnswer): ReadonlyMap<string, HeatAnswer["cells"][number][number]> {
+  return new Map(
+    cells.flatMap((line, r) =>
+      line.map((cell, c) => [placeKey(rows.entries[r]!.key, columns.entries[c]!.key), cell] as const),
+    ),
+  );
+}
+
+function placeKey(row: string, column: string): string {
+  return JSON.stringify([row, column]);
 }
 
 function Cells({

@@ -17,6 +17,9 @@ import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { ChartSkeleton } from "../chart-skeleton.tsx";
+import type { Figure } from "#core/figures/figure.ts";
+import { partOf } from "#core/panels/parts/part-of.ts";
+import { PartMark } from "../part-mark.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
@@ -34,7 +37,7 @@ export default function MapPanel(view: PanelProps<"map">) {
       table={mapTable}
       skeleton={<ChartSkeleton label="The map is being calculated" height={180} />}
     >
-      {(data) => <Places view={view} data={data} />}
+      {(data, part) => <Places view={view} data={data} part={part} />}
     </PanelSheet>
   );
 }
@@ -46,7 +49,17 @@ const COLOUR_WORDS: Readonly<Record<MapColour, string>> = {
 
 type Handlers = { onClick?: (event: MouseEvent) => void };
 
-function Places({ view: { choice, picked, actions }, data }: { view: PanelProps<"map">; data: MapAnswer }) {
+function Places({
+  view: { choice, picked, actions },
+  data,
+  part,
+}: {
+  view: PanelProps<"map">;
+  data: MapAnswer;
+  part: MapAnswer | undefined;
+}) {
+  const weighed = part && new Map(part.places.map(({ member, row }) => [member.key, row.actual]));
+  const partAt = ({ member }: MapPlace) => weighed?.get(member.key);
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
   const money = data.frame.unit;
@@ -64,7 +77,7 @@ function Places({ view: { choice, picked, actions }, data }: { view: PanelProps<
     // With Shift, the way to where the figure comes from, as on every other mark.
     return { onClick: (event) => (event.shiftKey || !pick ? ask() : pick(event)) };
   };
-  const shared = { data, chosen, active, look, handlersOf };
+  const shared = { data, chosen, active, look, handlersOf, partAt };
   return (
     <ChartBody
       head={
@@ -113,10 +126,12 @@ interface Shared {
   readonly active: number | null;
   readonly look: (index: number | null) => void;
   readonly handlersOf: (place: MapPlace) => Handlers;
+  /** The part of a place that is weighed; `undefined` where nothing is. */
+  readonly partAt: (place: MapPlace) => Figure | undefined;
 }
 
 /** The map itself; the list beside it says the same to those who do not see it. */
-function Drawing({ data, chosen, active, look, handlersOf }: Shared) {
+function Drawing({ data, chosen, active, look, handlersOf, partAt }: Shared) {
   const countries = use(loadCountries());
   const [{ width, height }, holder] = useSize<HTMLDivElement>();
   const size = { width, height: Math.max(LEAST_HEIGHT, height) };
@@ -148,6 +163,20 @@ function Drawing({ data, chosen, active, look, handlersOf }: Shared) {
                 {...handlersOf(place)}
               />
             );
+          })}
+          {circles.map(({ place, cx, cy, r }) => {
+            const of = partOf(data.kpi.unit, place.row.actual, partAt(place));
+            // Areas are told apart, not lengths.
+            return of?.is === "share" ? (
+              <circle
+                key={place.member.key}
+                cx={cx}
+                cy={cy}
+                r={r * Math.sqrt(of.share)}
+                fill="var(--indigo)"
+                pointerEvents="none"
+              />
+            ) : null;
           })}
           {circles.map(
             ({ place, label }) =>
@@ -193,6 +222,7 @@ function List({
   active,
   look,
   handlersOf,
+  partAt,
   style,
   deltaStyle: dStyle,
 }: Shared & { readonly style: NumberStyle; readonly deltaStyle: NumberStyle }) {
@@ -228,6 +258,7 @@ function List({
                   : ""}
               </span>
             </button>
+            <PartMark kpi={data.kpi} whole={actual} part={partAt(place)} money={data.frame.unit} />
           </li>
         );
       })}

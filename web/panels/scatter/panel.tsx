@@ -14,6 +14,7 @@ import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { MemberPath } from "../member-path.tsx";
 import { ChartSkeleton } from "../chart-skeleton.tsx";
+import { ChosenPart } from "../chosen-part.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
@@ -30,12 +31,21 @@ export default function ScatterPanel(view: PanelProps<"scatter">) {
       table={scatterTable}
       skeleton={<ChartSkeleton label="The scatter is being calculated" height={180} />}
     >
-      {(data) => <Scatter view={view} data={data} />}
+      {(data, part) => <Scatter view={view} data={data} part={part} />}
     </PanelSheet>
   );
 }
 
-function Scatter({ view: { choice, picked, actions }, data }: { view: PanelProps<"scatter">; data: ScatterAnswer }) {
+function Scatter({
+  view: { choice, picked, actions },
+  data,
+  part,
+}: {
+  view: PanelProps<"scatter">;
+  data: ScatterAnswer;
+  part: ScatterAnswer | undefined;
+}) {
+  const partAt = ({ point }: PlacedPoint) => part?.points.find(({ key }) => key === point.key);
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
   const money = data.frame.unit;
@@ -125,6 +135,14 @@ function Scatter({ view: { choice, picked, actions }, data }: { view: PanelProps
                       </div>
                     ))}
                   </dl>
+                  {(["x", "y"] as const).map((axis) => (
+                    <ChosenPart
+                      key={axis}
+                      name={`${data[axis].name} of the chosen part`}
+                      figure={partAt(looked)?.[axis]}
+                      write={(value) => writeWithUnit(value, axis === "x" ? xStyle : yStyle)}
+                    />
+                  ))}
                 </CardAt>
               )
             }

@@ -10,6 +10,7 @@ import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { ChartSkeleton } from "../chart-skeleton.tsx";
+import { PartMark } from "../part-mark.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import type { PanelProps } from "../panel-view.ts";
 import { Against, Plots } from "./marks.tsx";
@@ -27,12 +28,22 @@ export default function SeasonPanel(view: PanelProps<"season">) {
       table={seasonTable}
       skeleton={<ChartSkeleton label="The season is being calculated" height={160} />}
     >
-      {(data) => <Season view={view} data={data} />}
+      {(data, part) => <Season view={view} data={data} part={part} />}
     </PanelSheet>
   );
 }
 
-function Season({ view: { choice, actions }, data }: { view: PanelProps<"season">; data: SeasonAnswer }) {
+function Season({
+  view: { choice, actions },
+  data,
+  part,
+}: {
+  view: PanelProps<"season">;
+  data: SeasonAnswer;
+  part: SeasonAnswer | undefined;
+}) {
+  const partAt = ({ month, year }: { month: number; year: number }) =>
+    part?.years.find(({ key }) => key === data.years[year]!.key)?.values[month];
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
   const money = data.frame.unit;
@@ -107,6 +118,12 @@ function Season({ view: { choice, actions }, data }: { view: PanelProps<"season"
                       </div>
                     ))}
                   </dl>
+                  <PartMark
+                    kpi={data.kpi}
+                    whole={data.years[looked.year]!.values[looked.month]!}
+                    part={partAt(looked)}
+                    money={money}
+                  />
                 </CardAt>
               )
             }

@@ -10,6 +10,8 @@ import { judgementColour } from "../../ui/judgement.tsx";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { MemberPath } from "../member-path.tsx";
+import type { Figure } from "#core/figures/figure.ts";
+import { PartMark } from "../part-mark.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
@@ -29,12 +31,22 @@ export default function SharePanel(view: PanelProps<"share">) {
         </div>
       }
     >
-      {(data) => <Shares view={view} data={data} />}
+      {(data, part) => <Shares view={view} data={data} part={part} />}
     </PanelSheet>
   );
 }
 
-function Shares({ view: { choice, picked, actions }, data }: { view: PanelProps<"share">; data: ShareAnswer }) {
+function Shares({
+  view: { choice, picked, actions },
+  data,
+  part,
+}: {
+  view: PanelProps<"share">;
+  data: ShareAnswer;
+  part: ShareAnswer | undefined;
+}) {
+  const weighed = part && new Map(part.parts.map(({ member, name, row }) => [member?.key ?? name, row.actual]));
+  const partAt = ({ member, name }: SharePart) => weighed?.get(member?.key ?? name);
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
   const money = data.frame.unit;
@@ -56,7 +68,7 @@ function Shares({ view: { choice, picked, actions }, data }: { view: PanelProps<
       onClick: (event) => (event.shiftKey || !pick ? ask() : pick(event)),
     };
   };
-  const drawn = { data, chosen, handlersOf, style };
+  const drawn = { data, chosen, handlersOf, style, partAt };
   return (
     <ChartBody
       head={
@@ -104,13 +116,15 @@ interface Drawn {
     onDoubleClick?: () => void;
   };
   readonly style: NumberStyle;
+  /** The part of a member that is weighed; `undefined` where nothing is. */
+  readonly partAt: (part: SharePart) => Figure | undefined;
 }
 
 const RING = 74;
 const HOLE = 46;
 
 /** All parts on one ring or ruler, with what each is beside it. */
-function Whole({ data, chosen, handlersOf, style }: Drawn) {
+function Whole({ data, chosen, handlersOf, style, partAt }: Drawn) {
   const values = data.parts.map(({ row }) => ("value" in row.actual ? row.actual.value : 0));
   const laid = laidShares(values);
   const isRing = data.shape === "ring";
@@ -173,6 +187,7 @@ function Whole({ data, chosen, handlersOf, style }: Drawn) {
                 {"value" in part.share ? writePercent(part.share.value) : part.share.absent}
               </span>
             </button>
+            <PartMark kpi={data.kpi} whole={part.row.actual} part={partAt(part)} money={data.frame.unit} />
           </li>
         ))}
       </ul>
@@ -181,7 +196,7 @@ function Whole({ data, chosen, handlersOf, style }: Drawn) {
 }
 
 /** Each member by how much it reaches, with what is left in words. */
-function Attainment({ data, chosen, handlersOf, isRing }: Drawn & { readonly isRing: boolean }) {
+function Attainment({ data, chosen, handlersOf, isRing, partAt }: Drawn & { readonly isRing: boolean }) {
   return (
     <ul className={isRing ? "grid grid-cols-[repeat(auto-fill,minmax(132px,1fr))] gap-2 py-2" : "py-2"}>
       {data.parts.map((part) => {
@@ -227,6 +242,7 @@ function Attainment({ data, chosen, handlersOf, isRing }: Drawn & { readonly isR
                 </>
               )}
             </button>
+            <PartMark kpi={data.kpi} whole={part.row.actual} part={partAt(part)} money={data.frame.unit} />
           </li>
         );
       })}
