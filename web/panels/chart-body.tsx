@@ -35,8 +35,8 @@ export function ChartBody({
   style: NumberStyle;
   deltaStyle: NumberStyle;
   money: MoneyUnit;
-  /** Why there is nothing to draw; `null` where there is. */
-  refusal: { readonly title: string; readonly detail: string } | null;
+  /** Why there is nothing to draw, and which kind tells it better; `null` where there is. */
+  refusal: { readonly title: string; readonly detail: string; readonly better?: ReactNode } | null;
   absent?: readonly { readonly name: string; readonly reason: string }[];
   notes: readonly string[];
   foot?: ReactNode;
@@ -61,7 +61,9 @@ export function ChartBody({
       >
         {refusal ? (
           <div className="py-6">
-            <Notice title={refusal.title} detail={refusal.detail} />
+            <Notice title={refusal.title} detail={refusal.detail}>
+              {refusal.better}
+            </Notice>
           </div>
         ) : isTable ? (
           <NumbersTable table={table()} caption={caption} style={style} deltaStyle={deltaStyle} money={money} />

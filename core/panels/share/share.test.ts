@@ -1,6 +1,11 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { isPresent, type Figure } from "../../figures/figure.ts";
+import { OCTOBER, type SmallFact } from "../../testing/small-company.ts";
+import { questionOf, someBooks, sumOf } from "../../testing/small-question.ts";
 import type { KpiRow } from "../parts/kpi-row.ts";
-import type { SharePart } from "./compute.ts";
+import { computeShare, type SharePart } from "./compute.ts";
+import type { ShareDefinition } from "./definition.ts";
 import { leftWords, shareHeadline } from "./words.ts";
 
 const row = (delta: number, direction: "higher" | "lower" = "higher"): KpiRow =>
@@ -39,5 +44,42 @@ describe("shares in words", () => {
     expect(shareHeadline("Revenue", "area", "basis", reached, "Budget")).toBe(
       "1 of 2 areas reach Budget in revenue; West is last: € 120k left to Budget.",
     );
+  });
+});
+
+describe("shares of a whole", () => {
+  const definition: ShareDefinition = {
+    key: "ring",
+    kind: "share",
+    kpi: "turnover",
+    by: { dimension: "shop", level: "Shop" },
+    of: "whole",
+    shape: "ring",
+  };
+  const value = (figure: Figure) => (isPresent(figure) ? figure.value : 0);
+  it("are the facts' own, and add up to it", () => {
+    fc.assert(
+      fc.property(someBooks, (facts) => {
+        const { parts, refusal } = computeShare(definition, {}, questionOf(facts));
+        const bread = ({ scenario, account }: SmallFact) => scenario === "actual" && account === "bread";
+        const whole = sumOf(facts, bread);
+        if (refusal !== null || whole === 0) return;
+        expect(parts.reduce((sum, { share }) => sum + value(share), 0)).toBeCloseTo(1, 9);
+        for (const { member, share } of parts)
+          expect(value(share)).toBeCloseTo(sumOf(facts, bread, ({ shop }) => shop === member!.key) / whole, 9);
+      }),
+      { numRuns: 20 },
+    );
+  });
+  it("are refused of what does not add up, and of parts of both signs", () => {
+    const facts = [-300, 500].map((amount, i): SmallFact => ({
+      scenario: "actual",
+      account: "bread",
+      shop: ["mill", "gate"][i]!,
+      month: OCTOBER,
+      amount,
+    }));
+    expect(computeShare({ ...definition, kpi: "margin" }, {}, questionOf(facts)).refusal).not.toBeNull();
+    expect(computeShare(definition, {}, questionOf(facts)).refusal).not.toBeNull();
   });
 });

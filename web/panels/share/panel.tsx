@@ -7,6 +7,7 @@ import { deltaStyle, valueStyle, writePercent, writeWithUnit, type NumberStyle }
 import { dyeOf } from "../../charts/dyes.ts";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { judgementColour } from "../../ui/judgement.tsx";
+import { BetterKind } from "../better-kind.tsx";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { MemberPath } from "../member-path.tsx";
@@ -37,7 +38,7 @@ export default function SharePanel(view: PanelProps<"share">) {
 }
 
 function Shares({
-  view: { choice, picked, actions },
+  view: { panel, choice, picked, actions },
   data,
   part,
 }: {
@@ -94,7 +95,15 @@ function Shares({
       style={style}
       deltaStyle={deltaStyle(data.kpi.unit, data.kpi.decimals, money)}
       money={money}
-      refusal={data.refusal === null ? null : { title: "There are no shares here", detail: data.refusal }}
+      refusal={
+        data.refusal === null
+          ? null
+          : {
+              title: "There are no shares here",
+              detail: data.refusal,
+              better: <BetterKind kind="breakdown" name="a breakdown" kpi={data.kpi.key} by={panel.by} />,
+            }
+      }
       absent={data.absent}
       notes={data.notes}
     >
