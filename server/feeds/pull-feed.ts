@@ -134,8 +134,11 @@ async function fetchFile(
     );
   }
   const name = /filename="([^"]+)"/.exec(response.headers.get("content-disposition") ?? "")?.[1] ?? `${feed.key}.csv`;
+  const stream = Readable.fromWeb(response.body as ReadableStream);
+  // A service that breaks off before the file is read is met here; whoever reads it then finds it broken.
+  stream.on("error", () => undefined);
   try {
-    return await storeFile(knex, store, { stream: Readable.fromWeb(response.body as ReadableStream), name, person });
+    return await storeFile(knex, store, { stream, name, person });
   } catch (error) {
     if (error instanceof ProblemError && error.code !== "invalid-request") throw error;
     throw new ProblemError(
