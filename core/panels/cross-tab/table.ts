@@ -3,7 +3,7 @@ import type { CrossSide, CrossTabAnswer } from "./compute.ts";
 import type { CrossMeasure } from "./definition.ts";
 
 /** What each measure is called at the head of its column. */
-export const MEASURE_NAMES: Readonly<Record<CrossMeasure, string>> = {
+export const HEADS: Readonly<Record<CrossMeasure, string>> = {
   value: "Value",
   basis: "Basis",
   delta: "Variance",
@@ -55,7 +55,7 @@ export function crossTable(data: CrossTabAnswer): PanelTable {
       const names = line.map((_, depth) => placeName(columns, c, depth)).filter((name) => name !== "");
       const of = kpiOf(line, columns);
       return {
-        head: [...names, ...(measures.length > 1 || names.length === 0 ? [measureName(measure, data)] : [])].join(", "),
+        head: [...names, ...(measures.length > 1 || names.length === 0 ? [headOf(measure, data)] : [])].join(", "),
         holds: HOLDS[measure],
         ...(of ? { of } : {}),
         cell: (r) => cells[c]!.figures[measure]!.values[r] ?? null,
@@ -94,8 +94,8 @@ export function crossTable(data: CrossTabAnswer): PanelTable {
 }
 
 /** What a measure is called here: the basis by its own name. */
-export function measureName(measure: CrossMeasure, { basisName }: Pick<CrossTabAnswer, "basisName">): string {
-  return measure === "basis" ? basisName : MEASURE_NAMES[measure];
+export function headOf(measure: CrossMeasure, { basisName }: Pick<CrossTabAnswer, "basisName">): string {
+  return measure === "basis" ? basisName : HEADS[measure];
 }
 
 function whysOf({ cells, reasons, measures }: CrossTabAnswer, row: number): string[] {

@@ -3,7 +3,7 @@ import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { CrossTabAnswer } from "#core/panels/cross-tab/compute.ts";
 import { writeSort, type CrossMeasure, type CrossShade } from "#core/panels/cross-tab/definition.ts";
-import { crossTable, measureName, placeName } from "#core/panels/cross-tab/table.ts";
+import { crossTable, headOf, placeName } from "#core/panels/cross-tab/table.ts";
 import { valueStyle, writeNumber, writeWithUnit } from "#core/words/number-words.ts";
 import { sideSchema, type ProvenanceSide } from "#contract/provenance.ts";
 import { shadeOf } from "../../charts/shade.ts";
@@ -233,7 +233,7 @@ function wordsOf(data: CrossTabAnswer, row: number, column: ShapedColumn, decima
       : column.measure === "value" || column.measure === "basis"
         ? writeWithUnit(value, valueStyle(kpi.unit, kpi.decimals, "units"))
         : writeMeasure(column.measure, value, kpi, data, decimals);
-  const of = column.measure === "value" ? "" : `, ${measureName(column.measure, data).toLowerCase()}`;
+  const of = column.measure === "value" ? "" : `, ${headOf(column.measure, data).toLowerCase()}`;
   return `${[kpi.name, ...names, ...heads].filter((name, i, all) => all.indexOf(name) === i).join(", ")}${of}: ${said}${judgement ? `, ${judgement}` : ""}`;
 }
 

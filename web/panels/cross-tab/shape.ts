@@ -1,6 +1,6 @@
 import type { CrossSide, CrossTabAnswer } from "#core/panels/cross-tab/compute.ts";
 import type { CrossMeasure } from "#core/panels/cross-tab/definition.ts";
-import { measureName, measuresOf, placeName } from "#core/panels/cross-tab/table.ts";
+import { headOf, measuresOf, placeName } from "#core/panels/cross-tab/table.ts";
 import { judgementOf, type Judgement } from "#core/compare/variance.ts";
 import type { KpiHead } from "#core/panels/parts/kpi-head.ts";
 import {
@@ -105,7 +105,7 @@ const SHORT: Readonly<Partial<Record<CrossMeasure, string>>> = {
 
 function shortName(measure: CrossMeasure, data: CrossTabAnswer): string {
   if (measure === "value" && !isByScenario(data)) return "Actual";
-  return SHORT[measure] ?? measureName(measure, data);
+  return SHORT[measure] ?? headOf(measure, data);
 }
 
 /** Whether a side is by scenario, so that values are not all actuals. */
