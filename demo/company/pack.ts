@@ -428,7 +428,7 @@ export const PACK: PackDraft = {
       panels: [
         crossTab(
           "routes-and-scenarios",
-          at(0, 0, 14, 50),
+          at(0, 0, 14, 70),
           ["total_revenue", "tickets", "freight", "passenger_count", "on_time_rate"],
           [
             { kind: "member", ...SEA_AREA, hasTotal: true },
@@ -439,7 +439,7 @@ export const PACK: PackDraft = {
         ),
         crossTab(
           "services-and-areas",
-          at(14, 0, 10, 50),
+          at(14, 0, 10, 70),
           ["total_revenue"],
           [{ kind: "member", ...SERVICE, hasTotal: true }],
           [{ kind: "member", ...SEA_AREA, hasTotal: true }],
@@ -447,7 +447,7 @@ export const PACK: PackDraft = {
         ),
         crossTab(
           "lines-and-months",
-          at(0, 50, 24, 44),
+          at(0, 70, 24, 46),
           [
             "total_revenue",
             "tickets",
@@ -465,7 +465,7 @@ export const PACK: PackDraft = {
         ),
         crossTab(
           "cost-centres",
-          at(0, 94, 24, 60),
+          at(0, 116, 24, 74),
           ["costs", "overtime"],
           [
             { kind: "member", ...DEPARTMENT, hasTotal: true },
