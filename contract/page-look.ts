@@ -16,6 +16,8 @@ export const pageLookSchema = z.object({
   isBanded: z.boolean().optional(),
   /** Whether charts of one unit share one scale, so that they can be compared by eye. */
   sharesScale: z.boolean().optional(),
+  /** Places among the dyer's colours of members and KPIs that have one of their own here, on every panel. */
+  dyes: z.record(z.string().max(220), z.number().int().min(0).max(7)).optional(),
   open: z.array(openPlaceSchema).max(40).readonly().optional(),
 });
 export type PageLook = z.infer<typeof pageLookSchema>;

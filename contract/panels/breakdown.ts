@@ -4,7 +4,7 @@ import { MOST_MEMBERS, REPEAT_ORDERS } from "#core/panels/parts/repetition.ts";
 import { STACKINGS } from "#core/panels/parts/stacking.ts";
 import { figureSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
-import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";
+import { chartBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, kpiHeadSchema, kpiRowSchema, shownMemberSchema } from "./parts.ts";
 
 const named = z.object({ key: z.string(), name: z.string() });
@@ -13,7 +13,7 @@ const stackingSchema = z.enum(STACKINGS);
 const bySchema = z.object({ dimension: z.string().max(100), level: z.string().max(100).nullable() });
 
 const definition = z.object({
-  ...panelBase,
+  ...chartBase,
   kind: z.literal("breakdown"),
   kpis: z.array(z.string().max(60)).min(1).max(MOST_MEMBERS).readonly(),
   by: bySchema,
@@ -31,7 +31,6 @@ const definition = z.object({
   /** How many members stand apart; the others are gathered in one. `null`: all. */
   top: z.number().int().min(1).max(MOST_MEMBERS).nullable(),
   hides: z.array(z.enum(BREAKDOWN_PARTS)).max(BREAKDOWN_PARTS.length).readonly().optional(),
-  decimals: z.number().int().min(0).max(4).optional(),
 });
 
 const rowSchema = z.object({

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { BRIDGE_AXES, BRIDGE_ORDERS, BRIDGE_STARTS, MOST_STEPS } from "#core/panels/bridge/definition.ts";
 import { judgementSchema, varianceSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
-import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";
+import { chartBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, kpiHeadSchema, shownMemberSchema } from "./parts.ts";
 
 const bySchema = z.discriminatedUnion("kind", [
@@ -19,7 +19,7 @@ const bySchema = z.discriminatedUnion("kind", [
 ]);
 
 const definition = z.object({
-  ...panelBase,
+  ...chartBase,
   kind: z.literal("bridge"),
   kpi: z.string().max(60),
   /** From where it leads to the actual; `to-date` leads from the actual so far to the year's end. */
@@ -32,7 +32,6 @@ const definition = z.object({
   hasSubtotals: z.boolean(),
   /** Whether the axis begins at zero; by the size of the steps where nothing is said. */
   axis: z.enum(BRIDGE_AXES).optional(),
-  decimals: z.number().int().min(0).max(4).optional(),
 });
 
 const endSchema = z.object({ name: z.string(), scenario: z.string(), value: z.number() });

@@ -40,7 +40,6 @@ const definition = z.object({
   /** How many periods a side by period shows; those of the frame's span where nothing is said. */
   last: z.number().int().min(1).max(MOST_CROSS_PERIODS).optional(),
   sort: sortSchema.optional(),
-  decimals: z.number().int().min(0).max(4).optional(),
 });
 
 const sideSchema = z.object({

@@ -3,7 +3,7 @@ import { GROWTH_GRAINS, GROWTH_ON, MOST_RANGES, rangesProblem } from "#core/pane
 import { MOST_PERIODS } from "#core/series/periods.ts";
 import { figureSchema, judgementSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
-import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";
+import { chartBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, kpiHeadSchema, shownMemberSchema } from "./parts.ts";
 
 const rangesSchema = z
@@ -25,7 +25,7 @@ const rangesSchema = z
   .readonly();
 
 const definition = z.object({
-  ...panelBase,
+  ...chartBase,
   kind: z.literal("growth"),
   kpi: z.string().max(60),
   on: z.enum(GROWTH_ON),

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { HEAT_SHADES, MOST_YEARS } from "#core/panels/heat/definition.ts";
 import { figureSchema, varianceSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
-import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";
+import { chartBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, kpiHeadSchema, shownMemberSchema } from "./parts.ts";
 
 const axisSchema = z.discriminatedUnion("kind", [
@@ -15,7 +15,7 @@ const axisSchema = z.discriminatedUnion("kind", [
 const shadeSchema = z.enum(HEAT_SHADES);
 
 const definition = z.object({
-  ...panelBase,
+  ...chartBase,
   kind: z.literal("heat"),
   kpi: z.string().max(60),
   rows: axisSchema,
@@ -25,7 +25,6 @@ const definition = z.object({
   /** How many fiscal years it reaches back, the as-of month's included. */
   years: z.number().int().min(1).max(MOST_YEARS),
   hasLabels: z.boolean().optional(),
-  decimals: z.number().int().min(0).max(4).optional(),
 });
 
 const sideSchema = z.object({

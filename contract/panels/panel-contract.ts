@@ -19,6 +19,8 @@ export const panelBase = {
   subtitle: z.string().max(300).optional(),
   /** The unit money is shown in here, whatever the page's is. */
   unit: moneyUnitSchema.optional(),
+  /** Decimals of its figures, whatever its KPIs' are. */
+  decimals: z.number().int().min(0).max(4).optional(),
   /** The parts of the frame that it keeps whatever the page says, as an address writes them. */
   holds: heldFrameSchema.optional(),
   /** Whether neither narrowing nor weighing reaches it. */
@@ -29,6 +31,14 @@ export const panelBase = {
   link: pageAddressSchema.optional(),
   /** The pages that its KPIs lead to, by their keys. */
   links: z.record(z.string().max(60), pageAddressSchema).optional(),
+};
+
+/** What a chart has besides; where nothing is said, its axes say what they measure. */
+export const chartBase = {
+  ...panelBase,
+  axisTitle: z.string().max(60).optional(),
+  acrossTitle: z.string().max(60).optional(),
+  hidesLegend: z.boolean().optional(),
 };
 
 /** What a reader chooses of any panel: that it follows the page, whatever it holds. */

@@ -2,13 +2,13 @@ import { z } from "zod";
 import { MOST_POINTS, QUADRANTS, SCATTER_GRAINS } from "#core/panels/scatter/definition.ts";
 import { figureSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
-import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";
+import { chartBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, fittedLineSchema, kpiHeadSchema, shownMemberSchema } from "./parts.ts";
 
 const kpi = z.string().max(60);
 
 const definition = z.object({
-  ...panelBase,
+  ...chartBase,
   kind: z.literal("scatter"),
   x: kpi,
   y: kpi,

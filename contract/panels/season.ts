@@ -2,7 +2,7 @@ import { z } from "zod";
 import { MOST_SEASONS, SEASON_VIEWS } from "#core/panels/season/definition.ts";
 import { figureSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
-import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";
+import { chartBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, fittedLineSchema, kpiHeadSchema } from "./parts.ts";
 
 const statisticsSchema = z
@@ -10,7 +10,7 @@ const statisticsSchema = z
   .readonly();
 
 const definition = z.object({
-  ...panelBase,
+  ...chartBase,
   kind: z.literal("season"),
   kpi: z.string().max(60),
   view: z.enum(SEASON_VIEWS),

@@ -13,7 +13,7 @@ import { MOST_PERIODS } from "#core/series/periods.ts";
 import { REFERENCE_PERIODS, REFERENCE_SIDES, REFERENCE_STATISTICS } from "#core/series/reference-kinds.ts";
 import { figureSchema, judgementSchema, varianceSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
-import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";
+import { chartBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, kpiHeadSchema, shownMemberSchema } from "./parts.ts";
 
 const seriesSchema = z.array(z.enum(CHART_SERIES)).max(CHART_SERIES.length).readonly();
@@ -36,7 +36,7 @@ const referenceSchema = z.discriminatedUnion("kind", [
 ]);
 
 const definition = z.object({
-  ...panelBase,
+  ...chartBase,
   kind: z.literal("time-chart"),
   kpi: z.string().max(60),
   /** Further KPIs of its unit, beside it. */
@@ -63,7 +63,6 @@ const definition = z.object({
   hasTrend: z.boolean().optional(),
   /** Notes that stand at periods. */
   pins: z.array(pinSchema).max(MOST_PINS).readonly().optional(),
-  axisTitle: z.string().max(60).optional(),
   /** How it is drawn until the reader chooses otherwise; by the KPI's kind where nothing is said. */
   marks: marksSchema.optional(),
   /** How finely it is told, until the reader chooses otherwise; by month where nothing is said. */
@@ -74,8 +73,6 @@ const definition = z.object({
   hides: seriesSchema.optional(),
   /** Whether values stand beside their marks. */
   hasLabels: z.boolean().optional(),
-  /** Decimals of the values, whatever the KPI's are. */
-  decimals: z.number().int().min(0).max(4).optional(),
   references: z.array(referenceSchema).max(6).readonly().optional(),
 });
 

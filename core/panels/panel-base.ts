@@ -8,6 +8,8 @@ export interface PanelBase {
   readonly subtitle?: string | undefined;
   /** The unit money is shown in here, whatever the page's is. */
   readonly unit?: MoneyUnit | undefined;
+  /** Decimals of its figures, whatever its KPIs' are. */
+  readonly decimals?: number | undefined;
   /** The parts of the frame that it keeps whatever the page says, as an address writes them. */
   readonly holds?: HeldFrame | undefined;
   /** Whether neither narrowing nor weighing reaches it. */
@@ -18,6 +20,15 @@ export interface PanelBase {
   readonly link?: PageAddress | undefined;
   /** The pages that its KPIs lead to, by their keys. */
   readonly links?: Readonly<Record<string, PageAddress>> | undefined;
+}
+
+/** What a chart has besides; where nothing is said, its axes say what they measure. */
+export interface ChartBase extends PanelBase {
+  /** What stands at the axis of its values. */
+  readonly axisTitle?: string | undefined;
+  /** What stands at the axis across. */
+  readonly acrossTitle?: string | undefined;
+  readonly hidesLegend?: boolean | undefined;
 }
 
 /** The parts of a frame that a panel can hold. */

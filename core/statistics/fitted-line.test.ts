@@ -39,10 +39,24 @@ describe("a fitted line", () => {
     expect(fittedLine([1, 2, 3].map((x) => ({ x, y: 1e9 })))).toBeNull();
   });
   it("is called by what it is", () => {
-    expect([0.9, -0.5, 0.1].map((r) => correlationWords({ r }))).toEqual([
+    expect([0.9, -0.5, 0.1].map((r) => correlationWords({ r, n: 40 }))).toEqual([
       "are closely correlated",
       "are loosely correlated, one falling as the other rises",
       "show no clear correlation",
+    ]);
+    // The smallest correlation of ten pairs that a table calls significant at 5 % is 0.632, of three 0.997.
+    expect(
+      [
+        { r: 0.62, n: 10 },
+        { r: 0.64, n: 10 },
+        { r: -0.99, n: 3 },
+        { r: 1, n: 3 },
+      ].map(correlationWords),
+    ).toEqual([
+      "may go together by chance",
+      "are loosely correlated",
+      "may go together by chance",
+      "may go together by chance",
     ]);
   });
 });

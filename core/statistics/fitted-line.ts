@@ -38,10 +38,14 @@ export function fittedLine(pairs: readonly Pair[]): FittedLine | null {
   return Object.values(line).every(Number.isFinite) ? line : null;
 }
 
-/** How closely two things go together, in words that claim no cause. */
-export function correlationWords({ r }: Pick<FittedLine, "r">): string {
+/**
+ * How closely two things go together, in words that claim no cause. Few pairs can stand in a line by chance: a
+ * correlation that lies within 1.96 standard errors of none is not called one (Fisher's z, Fisher 1921).
+ */
+export function correlationWords({ r, n }: Pick<FittedLine, "r" | "n">): string {
   const size = Math.abs(r);
   if (size < 0.4) return "show no clear correlation";
+  if (Math.atanh(size) * Math.sqrt(Math.max(0, n - 3)) <= 1.96 || n <= 3) return "may go together by chance";
   const how = size >= 0.7 ? "closely" : "loosely";
   return r > 0 ? `are ${how} correlated` : `are ${how} correlated, one falling as the other rises`;
 }

@@ -1,4 +1,5 @@
 import { PANEL_COMPUTATIONS } from "#core/panels/index.ts";
+import { withOwnDecimals } from "#core/panels/own-decimals.ts";
 import type { PanelComputation } from "#core/panels/panel-kind.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
@@ -35,13 +36,13 @@ export function panelWork(panel: PanelDefinition): PanelWork {
   >;
   return {
     readChoice: (query) => readRequest(contract.choice, query),
-    compute: (choice, question) => computation.compute(panel, choice, question),
+    compute: (choice, question) => computation.compute(panel, choice, withOwnDecimals(question, panel.decimals)),
     detail: (query) => {
       const { detail } = contract;
       if (!detail || !computation.detail)
         throw new ProblemError("invalid-request", `The panel "${panel.key}" has nothing to open: it is no scorecard.`);
       const asked = readRequest(detail.query, query);
-      return (question) => computation.detail!(panel, asked, question);
+      return (question) => computation.detail!(panel, asked, withOwnDecimals(question, panel.decimals));
     },
     table: (answer) => computation.table(answer),
   };

@@ -93,7 +93,7 @@ describe("the cross-tab", () => {
       fc.asyncProperty(frames, async (frame) => {
         const answer = await answerOf<"cross-tab">("cross-tab", frame);
         expect(answer.rows.lines.length === 0).toBe(answer.refusal !== null);
-        for (const width of [240, 900]) shapeCrossTab(answer, width, undefined);
+        for (const width of [240, 900]) shapeCrossTab(answer, width);
         const [total] = answer.columns.lines.flatMap((line, c) => (line[0] === null ? [c] : []));
         for (const [r, [area, route]] of answer.rows.lines.entries()) {
           const inRow = (c: number) => answer.cells[c]!.figures.value!.values[r] ?? 0;

@@ -54,7 +54,7 @@ const LAYOUTS: Layouts = {
       ...stylesOf(data.kpi),
       right: null,
     }),
-  "cross-tab": (data, width) => void shapeCrossTab(data, width, undefined),
+  "cross-tab": (data, width) => void shapeCrossTab(data, width),
 };
 const layOut = (data: PanelAnswer, width: number) =>
   (LAYOUTS[data.kind] as ((data: PanelAnswer, width: number) => unknown) | undefined)?.(data, width);

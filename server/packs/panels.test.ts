@@ -108,6 +108,29 @@ describe("a chart's arrangement", () => {
   });
 });
 
+describe("decimals of a panel's own", () => {
+  const decimalsIn = (body: unknown): number[] =>
+    [...JSON.stringify(body).matchAll(/"decimals":(\d)/g)].map(([, digits]) => Number(digits));
+
+  it.each([
+    ["cover", "scorecard"],
+    ["cover", "over-time"],
+    ["revenue", "markets"],
+    ["revenue", "season"],
+  ])("hold for all that %s/%s says, and for nothing else", async (page, key) => {
+    await api.signIn(ANALYST);
+    const path = `/api/packs/monthly-review/pages/${page}/panels/${key}`;
+    const { place: _, ...own } = PACK.pages.find((one) => one.key === page)!.panels.find((one) => one.key === key)!;
+    const before = (await api.get(path)).body;
+    expect((await api.arrange(path, { ...own, decimals: 3 })).status).toBe(200);
+    const after = (await api.get(path)).body;
+    expect((await api.arrange(path, own)).status).toBe(200);
+    expect(new Set(decimalsIn(before)).has(3)).toBe(false);
+    expect(new Set(decimalsIn(after))).toEqual(new Set([3]));
+    expect((await api.get(path)).body).toEqual(before);
+  });
+});
+
 describe("identities over the wire", () => {
   const flows = [
     "total_revenue",

@@ -3,6 +3,7 @@ import type { Pack, Page } from "#contract/pack.ts";
 import { PageMessage } from "../panels/page-message.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { PageFoot } from "./page-foot.tsx";
+import { PageDyesProvider } from "../charts/page-dyes.tsx";
 import { PageScaleProvider } from "../charts/page-scale.tsx";
 import { PageGrid } from "./page-grid.tsx";
 import { usePageView } from "./use-page-view.ts";
@@ -44,9 +45,11 @@ export function ReadPage({
           <Notice title="This page is empty" detail="There are no panels on it yet." />
         </div>
       )}
-      <PageScaleProvider isShared={page.look.sharesScale === true}>
-        <PageGrid page={page} view={view} onRemove={onRemove} />
-      </PageScaleProvider>
+      <PageDyesProvider chosen={page.look.dyes}>
+        <PageScaleProvider isShared={page.look.sharesScale === true}>
+          <PageGrid page={page} view={view} onRemove={onRemove} />
+        </PageScaleProvider>
+      </PageDyesProvider>
       <PageFoot page={page} choices={choices} />
     </>
   );

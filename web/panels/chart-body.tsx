@@ -1,5 +1,6 @@
 import { Table2 } from "lucide-react";
 import type { ReactNode } from "react";
+import type { ChartBase } from "#core/panels/panel-base.ts";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
 import type { MoneyUnit, NumberStyle } from "#core/words/number-words.ts";
 import { IconButton } from "../ui/form.tsx";
@@ -9,7 +10,10 @@ import { PanelNotes } from "./panel-notes.tsx";
 
 /** What most charts have around their drawing: a line of words and signs, the table of numbers in its place, notes below. */
 export function ChartBody({
+  words,
   head,
+  legend,
+  aside,
   signs,
   isTable,
   onTable,
@@ -24,8 +28,13 @@ export function ChartBody({
   foot,
   children,
 }: {
+  /** The panel's own words at its axes, and whether it goes without a legend. */
+  words?: Pick<ChartBase, "axisTitle" | "acrossTitle" | "hidesLegend">;
   /** What is shown, each word a way to change it. */
   head?: ReactNode;
+  legend?: ReactNode;
+  /** Further words, before the signs. */
+  aside?: ReactNode;
   /** What else switches something, as small signs. */
   signs?: ReactNode;
   isTable: boolean;
@@ -46,7 +55,9 @@ export function ChartBody({
     <div className="flex min-h-0 min-w-0 flex-1 flex-col pb-2">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 pt-1 pb-1">
         {head}
-        <span className="ml-auto flex gap-0.5">
+        {!words?.hidesLegend && legend}
+        <span className="ml-auto flex flex-wrap items-center justify-end gap-x-0.5">
+          {aside && <span className="mr-2 flex flex-wrap items-baseline gap-x-3">{aside}</span>}
           {!isTable && signs}
           <IconButton label="Table of numbers" isOn={isTable} onClick={onTable}>
             <Table2 size={15} />
@@ -68,11 +79,21 @@ export function ChartBody({
         ) : isTable ? (
           <NumbersTable table={table()} caption={caption} style={style} deltaStyle={deltaStyle} money={money} />
         ) : (
-          children
+          <>
+            <AxisWords text={words?.axisTitle} />
+            {children}
+            <AxisWords text={words?.acrossTitle} isAcross />
+          </>
         )}
       </div>
       {!isTable && !refusal && foot}
       <PanelNotes {...(absent ? { absent } : {})} notes={notes} />
     </div>
   );
+}
+
+/** What an axis is called where the panel says so: above at the left, or below at the right. */
+function AxisWords({ text, isAcross = false }: { text: string | undefined; isAcross?: boolean }) {
+  if (text === undefined) return null;
+  return <p className={`text-[11.5px] leading-4 text-slate ${isAcross ? "text-right" : ""}`}>{text}</p>;
 }

@@ -1,4 +1,3 @@
-import type { ReactNode } from "react";
 import type { RepeatOrder } from "#core/panels/parts/repetition.ts";
 import { ChoiceWord } from "../ui/choice-word.tsx";
 import { MemberPath } from "./member-path.tsx";
@@ -18,32 +17,23 @@ export interface MemberChoice {
   readonly below?: string | undefined;
 }
 
-/** What is shown of whom, in which order: each word a way to change it; the path leads back up. */
+/** What is shown of whom: each word a way to change it; the path leads back up. */
 export function MemberHead({
   layers,
   shown,
   level,
   path,
-  order,
-  isReversed,
-  top,
   onChoose,
-  children,
 }: {
   layers: readonly Named[];
   /** The layer that is shown. */
   shown: string | undefined;
   level: string;
   path: readonly Named[];
-  order: RepeatOrder;
-  isReversed: boolean;
-  top: number | null;
   onChoose: (change: MemberChoice) => void;
-  /** What else stands in the line, such as a legend. */
-  children?: ReactNode;
 }) {
   return (
-    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-0.5 px-4 pt-1 pb-1">
+    <>
       {layers.length > 1 && (
         <div role="group" aria-label="Layer" className="flex flex-wrap gap-x-3 gap-y-1">
           {layers.map(({ key, name }) => (
@@ -63,29 +53,44 @@ export function MemberHead({
         <span>by {level}</span>
         <MemberPath path={path} onOpen={(below) => onChoose({ below })} />
       </div>
-      {children}
-      <p className="ml-auto text-[13px] text-slate">
-        <ChoiceWord
-          label="Order"
-          words={orderWords(order, isReversed)}
-          choices={ORDER_CHOICES}
-          chosen={orderKey(order, isReversed)}
-          onChoose={(key) => {
-            const next = parseOrder(key);
-            onChoose({ order: next.order, reversed: next.isReversed ? "yes" : "no" });
-          }}
-          className="meaning-word"
-        />
-        {", "}
-        <ChoiceWord
-          label="How many"
-          words={topWords(top)}
-          choices={TOP_CHOICES}
-          chosen={top === null ? "all" : String(top)}
-          onChoose={(key) => onChoose({ top: key === "all" ? "all" : Number(key) })}
-          className="meaning-word"
-        />
-      </p>
-    </div>
+    </>
+  );
+}
+
+/** In which order members stand, and how many of them apart. */
+export function MemberOrder({
+  order,
+  isReversed,
+  top,
+  onChoose,
+}: {
+  order: RepeatOrder;
+  isReversed: boolean;
+  top: number | null;
+  onChoose: (change: MemberChoice) => void;
+}) {
+  return (
+    <p className="text-[13px] text-slate">
+      <ChoiceWord
+        label="Order"
+        words={orderWords(order, isReversed)}
+        choices={ORDER_CHOICES}
+        chosen={orderKey(order, isReversed)}
+        onChoose={(key) => {
+          const next = parseOrder(key);
+          onChoose({ order: next.order, reversed: next.isReversed ? "yes" : "no" });
+        }}
+        className="meaning-word"
+      />
+      {", "}
+      <ChoiceWord
+        label="How many"
+        words={topWords(top)}
+        choices={TOP_CHOICES}
+        chosen={top === null ? "all" : String(top)}
+        onChoose={(key) => onChoose({ top: key === "all" ? "all" : Number(key) })}
+        className="meaning-word"
+      />
+    </p>
   );
 }

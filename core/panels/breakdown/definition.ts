@@ -1,4 +1,4 @@
-import type { PanelBase } from "../panel-base.ts";
+import type { ChartBase } from "../panel-base.ts";
 import type { Stacking } from "../parts/stacking.ts";
 import type { RepeatBy, RepeatOrder } from "../parts/repetition.ts";
 
@@ -14,7 +14,7 @@ export type BreakdownPart = (typeof BREAKDOWN_PARTS)[number];
 export const MOST_PARTS = 8;
 
 /** Who makes a KPI, and who is off plan: its members' bars. The first KPI is shown until the reader chooses another. */
-export interface BreakdownDefinition extends PanelBase {
+export interface BreakdownDefinition extends ChartBase {
   readonly kind: "breakdown";
   readonly kpis: readonly string[];
   readonly by: RepeatBy;
@@ -25,7 +25,6 @@ export interface BreakdownDefinition extends PanelBase {
   /** How many members stand apart; the others are gathered in one. `null`: all. */
   readonly top: number | null;
   readonly hides?: readonly BreakdownPart[] | undefined;
-  readonly decimals?: number | undefined;
 }
 
 /** What a reader can choose of a breakdown, as an address has it. */

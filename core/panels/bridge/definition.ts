@@ -1,4 +1,4 @@
-import type { PanelBase } from "../panel-base.ts";
+import type { ChartBase } from "../panel-base.ts";
 
 /** From where a bridge leads to the actual; `to-date` leads from the actual so far to the year's end. */
 export const BRIDGE_STARTS = ["basis", "prior-period", "prior-year", "to-date"] as const;
@@ -25,7 +25,7 @@ export type BridgeOrder = (typeof BRIDGE_ORDERS)[number];
 export const MOST_STEPS = 40;
 
 /** What takes a KPI from one figure to another. */
-export interface BridgeDefinition extends PanelBase {
+export interface BridgeDefinition extends ChartBase {
   readonly kind: "bridge";
   readonly kpi: string;
   readonly from: BridgeStart;
@@ -37,7 +37,6 @@ export interface BridgeDefinition extends PanelBase {
   readonly hasSubtotals: boolean;
   /** Whether the axis begins at zero; by the size of the steps where nothing is said. */
   readonly axis?: BridgeAxis | undefined;
-  readonly decimals?: number | undefined;
 }
 
 export const BRIDGE_AXES = ["whole", "short"] as const;

@@ -58,7 +58,6 @@ export interface CrossTabDefinition extends PanelBase {
   /** How many periods a side by period shows; those of the frame's span where nothing is said. */
   readonly last?: number | undefined;
   readonly sort?: CrossSort | undefined;
-  readonly decimals?: number | undefined;
 }
 
 /** What a reader can choose of a cross-tab, as an address has it. */

@@ -1,5 +1,5 @@
 import type { Grain } from "../../series/grain.ts";
-import type { PanelBase } from "../panel-base.ts";
+import type { ChartBase } from "../panel-base.ts";
 
 /** On what growth is taken. */
 export const GROWTH_ON = ["prior-period", "prior-year"] as const;
@@ -23,7 +23,7 @@ export interface GrowthRange {
 export const MOST_RANGES = 6;
 
 /** Whether a KPI's growth quickens or slows. */
-export interface GrowthDefinition extends PanelBase {
+export interface GrowthDefinition extends ChartBase {
   readonly kind: "growth";
   readonly kpi: string;
   readonly on: GrowthOn;

@@ -1,4 +1,4 @@
-import type { PanelBase } from "../panel-base.ts";
+import type { ChartBase } from "../panel-base.ts";
 
 /** What stands along one side of a heat grid. */
 export type HeatAxis =
@@ -16,7 +16,7 @@ export const MOST_ALONG = 60;
 export const MOST_YEARS = 12;
 
 /** A KPI by two of member, month, weekday and year, as shaded cells. */
-export interface HeatDefinition extends PanelBase {
+export interface HeatDefinition extends ChartBase {
   readonly kind: "heat";
   readonly kpi: string;
   readonly rows: HeatAxis;
@@ -25,7 +25,6 @@ export interface HeatDefinition extends PanelBase {
   /** How many fiscal years it reaches back, the as-of month's included. */
   readonly years: number;
   readonly hasLabels?: boolean | undefined;
-  readonly decimals?: number | undefined;
 }
 
 /** What a reader can choose of a heat grid, as an address has it. */

@@ -1,5 +1,5 @@
 import type { Grain } from "../../series/grain.ts";
-import type { PanelBase } from "../panel-base.ts";
+import type { ChartBase } from "../panel-base.ts";
 
 /** What each point is: a member, or a period. */
 export type ScatterBy =
@@ -13,7 +13,7 @@ export const SCATTER_GRAINS = ["month", "quarter", "year"] as const;
 export const MOST_POINTS = 200;
 
 /** Whether two KPIs go together, by member or by period. */
-export interface ScatterDefinition extends PanelBase {
+export interface ScatterDefinition extends ChartBase {
   readonly kind: "scatter";
   readonly x: string;
   readonly y: string;

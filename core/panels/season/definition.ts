@@ -1,4 +1,4 @@
-import type { PanelBase } from "../panel-base.ts";
+import type { ChartBase } from "../panel-base.ts";
 
 /** How a year is seen against others. */
 export const SEASON_VIEWS = ["overlay", "band", "small", "against", "next"] as const;
@@ -8,7 +8,7 @@ export type SeasonView = (typeof SEASON_VIEWS)[number];
 export const MOST_SEASONS = 12;
 
 /** Whether a month is a normal one: a KPI by month of the year, over fiscal years. */
-export interface SeasonDefinition extends PanelBase {
+export interface SeasonDefinition extends ChartBase {
   readonly kind: "season";
   readonly kpi: string;
   readonly view: SeasonView;

@@ -1,6 +1,6 @@
 import type { ReferenceLine } from "../../series/reference-kinds.ts";
 import type { Grain } from "../../series/grain.ts";
-import type { PanelBase } from "../panel-base.ts";
+import type { ChartBase } from "../panel-base.ts";
 import type { RepeatBy } from "../parts/repetition.ts";
 import type { Stacking } from "../parts/stacking.ts";
 
@@ -36,7 +36,7 @@ export interface PinnedNote {
 }
 
 /** One KPI over time, several of one unit, or one split by members; `kpi` is shown until the reader chooses another. */
-export interface TimeChartDefinition extends PanelBase {
+export interface TimeChartDefinition extends ChartBase {
   readonly kind: "time-chart";
   readonly kpi: string;
   /** Further KPIs of its unit, beside it. */
@@ -61,12 +61,8 @@ export interface TimeChartDefinition extends PanelBase {
   /** Whether a straight line through the actual is drawn, with its slope and how closely it fits. */
   readonly hasTrend?: boolean | undefined;
   readonly pins?: readonly PinnedNote[] | undefined;
-  /** What stands at the axis; the unit where nothing is said. */
-  readonly axisTitle?: string | undefined;
   /** Whether values stand beside their marks. */
   readonly hasLabels?: boolean | undefined;
-  /** Decimals of the values, whatever the KPI's are. */
-  readonly decimals?: number | undefined;
   readonly references?: readonly ReferenceLine[] | undefined;
 }
 

@@ -4,6 +4,7 @@ import { isReadable, type Pack, type Page } from "#contract/pack.ts";
 import { useFrameParams } from "../../frame/frame-params.ts";
 import { PageMessage } from "../../panels/page-message.tsx";
 import { BothVersions } from "../../ui/both-versions.tsx";
+import { PageDyesProvider } from "../../charts/page-dyes.tsx";
 import { PageScaleProvider } from "../../charts/page-scale.tsx";
 import { Notice } from "../../ui/notice.tsx";
 import type { PackEditor, PackEditorState } from "../editing/pack-editor.ts";
@@ -82,9 +83,11 @@ export default function ArrangePage({
             />
           </div>
         )}
-        <PageScaleProvider isShared={page.look.sharesScale === true}>
-          <ArrangeGrid page={page} view={view} arranging={arranging} />
-        </PageScaleProvider>
+        <PageDyesProvider chosen={page.look.dyes} onChange={(dyes) => arranging.look({ dyes })}>
+          <PageScaleProvider isShared={page.look.sharesScale === true}>
+            <ArrangeGrid page={page} view={view} arranging={arranging} />
+          </PageScaleProvider>
+        </PageDyesProvider>
         <PageFoot page={page} choices={choices} />
       </div>
       {settings === PAGE ? (

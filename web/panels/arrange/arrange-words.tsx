@@ -1,6 +1,7 @@
-import type { PanelDefinition } from "#contract/panels/index.ts";
+import { PANEL_CONTRACTS, type PanelDefinition } from "#contract/panels/index.ts";
+import type { ChartBase } from "#core/panels/panel-base.ts";
 import type { MoneyUnit } from "#core/words/number-words.ts";
-import { Field, TextField } from "../../ui/form.tsx";
+import { Field, TextField, Tick } from "../../ui/form.tsx";
 
 const UNITS: readonly { readonly key: MoneyUnit; readonly name: string }[] = [
   { key: "units", name: "€, in full" },
@@ -8,7 +9,16 @@ const UNITS: readonly { readonly key: MoneyUnit; readonly name: string }[] = [
   { key: "million", name: "€ million" },
 ];
 
-/** A panel's own title, subtitle and unit; left empty, they are drafted or the page's. */
+/** What a chart can say besides, by the setting that it is kept in. */
+const AXIS_TITLES = [
+  { key: "axisTitle", label: "At the axis of values, in the place of their unit" },
+  { key: "acrossTitle", label: "At the axis across" },
+] as const;
+
+/**
+ * A panel's own words, unit and decimals; left empty, they are drafted, the page's, or the KPIs'. Which of them
+ * a kind has is what its contract says.
+ */
 export function ArrangeWords<P extends PanelDefinition>({
   panel,
   onChange,
@@ -16,10 +26,13 @@ export function ArrangeWords<P extends PanelDefinition>({
   panel: P;
   onChange: (next: P) => void;
 }) {
-  const set = (part: "title" | "subtitle" | "unit", value: string) => {
-    const { [part]: _, ...rest } = panel;
+  const own: Partial<ChartBase> = panel;
+  const set = (part: keyof ChartBase, value: string | number | true) => {
+    const { [part]: _, ...rest } = own;
     onChange((value === "" ? rest : { ...rest, [part]: value }) as P);
   };
+  const { shape } = PANEL_CONTRACTS[panel.kind].definition;
+  const hasFigures = panel.kind !== "chooser";
   return (
     <div className="mt-3 grid gap-2">
       {(["title", "subtitle"] as const).map((part) => (
@@ -31,16 +44,44 @@ export function ArrangeWords<P extends PanelDefinition>({
           onCommit={(text) => set(part, text.trim())}
         />
       ))}
-      <Field label="Money in">
-        <select className="field" value={panel.unit ?? ""} onChange={(e) => set("unit", e.target.value)}>
-          <option value="">the page’s unit</option>
-          {UNITS.map(({ key, name }) => (
-            <option key={key} value={key}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </Field>
+      {AXIS_TITLES.filter(({ key }) => Object.hasOwn(shape, key)).map(({ key, label }) => (
+        <TextField key={key} label={label} value={own[key] ?? ""} whenLeft onCommit={(text) => set(key, text.trim())} />
+      ))}
+      {hasFigures && (
+        <div className="grid grid-cols-2 gap-2">
+          <Field label="Money in">
+            <select className="field" value={panel.unit ?? ""} onChange={(e) => set("unit", e.target.value)}>
+              <option value="">the page’s unit</option>
+              {UNITS.map(({ key, name }) => (
+                <option key={key} value={key}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </Field>
+          <Field label="Decimals">
+            <select
+              className="field"
+              value={panel.decimals ?? ""}
+              onChange={(e) => set("decimals", e.target.value === "" ? "" : Number(e.target.value))}
+            >
+              <option value="">each KPI’s own</option>
+              {[0, 1, 2, 3, 4].map((decimals) => (
+                <option key={decimals} value={decimals}>
+                  {decimals}
+                </option>
+              ))}
+            </select>
+          </Field>
+        </div>
+      )}
+      {Object.hasOwn(shape, "hidesLegend") && (
+        <Tick
+          label="A legend, where there is one"
+          isOn={own.hidesLegend !== true}
+          onChange={(isOn) => set("hidesLegend", isOn ? "" : true)}
+        />
+      )}
     </div>
   );
 }

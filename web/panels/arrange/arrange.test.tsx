@@ -7,6 +7,7 @@ import { renderPage } from "#testing/render-page.tsx";
 import ArrangeScorecard from "../scorecard/arrange.tsx";
 import ArrangeTiles from "../tiles/arrange.tsx";
 import ArrangeTimeChart from "../time-chart/arrange.tsx";
+import { ArrangeWords } from "./arrange-words.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
 
 const kpi = (key: string, problem: LibraryKpi["problem"] = null): LibraryKpi => ({
@@ -174,10 +175,8 @@ describe("arranging a chart over time", () => {
     const page = show();
     const marks = await screen.findByLabelText("Drawn as");
     await page.user.selectOptions(marks, "lines");
-    await page.user.selectOptions(screen.getByLabelText("Decimals"), "2");
-    expect(page.panel()).toEqual({ ...start, marks: "lines", decimals: 2 });
+    expect(page.panel()).toEqual({ ...start, marks: "lines" });
     await page.user.selectOptions(marks, "what fits the KPI");
-    await page.user.selectOptions(screen.getByLabelText("Decimals"), "the KPI’s");
     expect(page.panel()).toEqual(start);
   });
 
@@ -210,5 +209,31 @@ describe("arranging a chart over time", () => {
     await page.user.click(screen.getByRole("button", { name: /^Leave out Break-even/ }));
     expect(page.panel().references).toHaveLength(5);
     expect(screen.getByRole("button", { name: "Add this statistic" })).toBeTruthy();
+  });
+});
+
+describe("arranging the words of a panel", () => {
+  const chart: DefinitionOf<"time-chart"> = { kind: "time-chart", key: "c", kpi: "revenue" };
+
+  it("names axes, sets decimals and leaves the legend out; left empty they are the usual again", async () => {
+    const page = arrange<"time-chart">(ArrangeWords, chart);
+    const axis = screen.getByLabelText(/^At the axis of values/);
+    await page.user.type(axis, "Thousand euro");
+    await page.user.tab();
+    await page.user.selectOptions(screen.getByLabelText("Decimals"), "2");
+    await page.user.click(screen.getByLabelText(/^A legend/));
+    expect(page.panel()).toEqual({ ...chart, axisTitle: "Thousand euro", decimals: 2, hidesLegend: true });
+    await page.user.clear(axis);
+    await page.user.tab();
+    await page.user.selectOptions(screen.getByLabelText("Decimals"), "each KPI’s own");
+    await page.user.click(screen.getByLabelText(/^A legend/));
+    expect(page.panel()).toEqual(chart);
+  });
+
+  it("offers only what the kind has", () => {
+    arrange<"scorecard">(ArrangeWords, { kind: "scorecard", key: "s", groups: [], columns: ["actual"] });
+    expect(screen.getByLabelText("Decimals")).toBeTruthy();
+    expect(screen.queryByLabelText(/axis/)).toBeNull();
+    expect(screen.queryByLabelText(/legend/)).toBeNull();
   });
 });

@@ -1,17 +1,12 @@
 import { BREAKDOWN_PARTS, type BreakdownPart } from "#core/panels/breakdown/definition.ts";
-import { STACKINGS, type Stacking } from "#core/panels/parts/stacking.ts";
 import type { DefinitionOf } from "#contract/panels/index.ts";
 import { Field, Tick } from "../../ui/form.tsx";
 import { KpiList } from "../arrange/kpi-list.tsx";
+import { StackingPick } from "../arrange/stacking-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import { ArrangeMembers } from "../arrange/member-arrangement.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
 
-const STACKING_NAMES: Readonly<Record<Stacking, string>> = {
-  clustered: "beside each other",
-  stacked: "on top of each other",
-  share: "as shares of the whole",
-};
 const PART_NAMES: Readonly<Record<BreakdownPart, string>> = {
   basis: "The basis on each bar",
   delta: "Δ, on one zero line",
@@ -33,19 +28,11 @@ export default function ArrangeBreakdown({ panel, dimensions, onChange }: Arrang
         />
         <Cluster panel={panel} dimensions={dimensions} onChange={onChange} />
         {panel.cluster && (
-          <Field label="Its parts stand">
-            <select
-              className="field"
-              value={panel.stacking}
-              onChange={(event) => onChange({ ...panel, stacking: event.target.value as Stacking })}
-            >
-              {STACKINGS.map((stacking) => (
-                <option key={stacking} value={stacking}>
-                  {STACKING_NAMES[stacking]}
-                </option>
-              ))}
-            </select>
-          </Field>
+          <StackingPick
+            label="Its parts stand"
+            chosen={panel.stacking}
+            onPick={(stacking) => onChange({ ...panel, stacking })}
+          />
         )}
         <ArrangeMembers arrangement={panel} onChange={(change) => onChange({ ...panel, ...change })} />
       </div>

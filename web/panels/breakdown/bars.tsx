@@ -1,7 +1,8 @@
 import { useId, type MouseEvent } from "react";
 import { layoutComb } from "../../charts/comb-layout.ts";
 import { COMB_WIDTH } from "../../charts/comb-layout.ts";
-import { dyeOf } from "../../charts/dyes.ts";
+import { seriesDye } from "./series-dye.ts";
+import { useDyes } from "../../charts/page-dyes.tsx";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
 import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
 import { judgementColour } from "../../ui/judgement.tsx";
@@ -126,6 +127,7 @@ function BarMarks({
   grain: string;
   isWeighed: boolean;
 }) {
+  const colourOf = useDyes();
   const whole = line.kind === "others" ? "var(--slate)" : "var(--indigo)";
   return (
     <>
@@ -138,7 +140,7 @@ function BarMarks({
           <rect
             key={i}
             {...box}
-            fill={own ? (code ? scenarioFill(code, grain) : dyeOf(own.at)) : whole}
+            fill={own ? (code ? scenarioFill(code, grain) : colourOf(seriesDye(own), own.at)) : whole}
             fillOpacity={isWeighed && !own ? 0.35 : code === "prior-year" ? 0.55 : 1}
             stroke={own ? "var(--panel)" : "none"}
             strokeWidth=".5"

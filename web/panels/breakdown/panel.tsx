@@ -1,4 +1,3 @@
-import { Table2 } from "lucide-react";
 import type { MouseEvent } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
@@ -11,24 +10,22 @@ import {
   writeWithUnit,
   type NumberStyle,
 } from "#core/words/number-words.ts";
-import { dyeOf } from "../../charts/dyes.ts";
+import { DyeMark } from "../../charts/page-dyes.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
-import { IconButton } from "../../ui/form.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
-import { Notice } from "../../ui/notice.tsx";
 import { codeOf, LegendMark } from "../../ui/scenario-mark.tsx";
 import { useSize } from "../../ui/use-size.ts";
+import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
-import { MemberHead } from "../member-head.tsx";
-import { NumbersTable } from "../numbers-table.tsx";
-import { PanelNotes } from "../panel-notes.tsx";
+import { MemberHead, MemberOrder } from "../member-head.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { PartMark } from "../part-mark.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
 import { Bars } from "./bars.tsx";
 import { useSharedExtent } from "../../charts/page-scale.tsx";
+import { seriesDye } from "./series-dye.ts";
 import { barValues, layoutBreakdown, type BarLine } from "./layout.ts";
 
 /** A KPI by the members of a level, as bars or as a table of numbers. */
@@ -63,60 +60,47 @@ function Breakdown({
 }) {
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
-  const withDecimals = (style: NumberStyle): NumberStyle =>
-    panel.decimals === undefined ? style : { ...style, decimals: panel.decimals };
-  const style = withDecimals(valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
-  const dStyle = withDecimals(deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
+  const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
+  const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
   return (
-    <div className="min-w-0 pb-2">
-      <MemberHead
-        layers={data.layers}
-        shown={data.kpi.key}
-        level={data.by.level}
-        path={data.by.path}
-        order={data.order}
-        isReversed={data.isReversed}
-        top={data.top}
-        onChoose={actions.choose}
-      >
-        <Legend data={data} />
-        <span className="order-last self-center">
-          <IconButton label="Table of numbers" isOn={isTable} onClick={toggleTable}>
-            <Table2 size={15} />
-          </IconButton>
-        </span>
-      </MemberHead>
-      <div
-        className="px-4"
-        onKeyDown={(event) => {
-          if (isTable && event.key === "t") toggleTable();
-        }}
-      >
-        {isTable ? (
-          <NumbersTable
-            table={breakdownTable(data)}
-            caption={`${data.kpi.name} in ${style.unitName}; Δ ${data.total.row.basisName} in ${dStyle.unitName}`}
-            style={style}
-            deltaStyle={dStyle}
-          />
-        ) : data.rows.length === 0 ? (
-          <div className="py-6">
-            <Notice
-              title={`No ${data.by.level} has a figure here`}
-              detail={`Nothing of ${data.kpi.name} is kept by ${data.by.level} for ${data.frame.words.scope}. Choose another scope, or break it down otherwise.`}
-            />
-          </div>
-        ) : (
-          <BarChart
-            {...{ data, part, style, actions }}
-            deltaStyle={dStyle}
-            picked={picked[data.by.dimension]}
-            onTable={toggleTable}
-          />
-        )}
-      </div>
-      <PanelNotes absent={data.absent} notes={data.notes} />
-    </div>
+    <ChartBody
+      words={panel}
+      head={
+        <MemberHead
+          layers={data.layers}
+          shown={data.kpi.key}
+          level={data.by.level}
+          path={data.by.path}
+          onChoose={actions.choose}
+        />
+      }
+      legend={<Legend data={data} />}
+      aside={<MemberOrder order={data.order} isReversed={data.isReversed} top={data.top} onChoose={actions.choose} />}
+      isTable={isTable}
+      onTable={toggleTable}
+      table={() => breakdownTable(data)}
+      caption={`${data.kpi.name} in ${style.unitName}; Δ ${data.total.row.basisName} in ${dStyle.unitName}`}
+      style={style}
+      deltaStyle={dStyle}
+      money={data.frame.unit}
+      refusal={
+        data.rows.length > 0
+          ? null
+          : {
+              title: `No ${data.by.level} has a figure here`,
+              detail: `Nothing of ${data.kpi.name} is kept by ${data.by.level} for ${data.frame.words.scope}. Choose another scope, or break it down otherwise.`,
+            }
+      }
+      absent={data.absent}
+      notes={data.notes}
+    >
+      <BarChart
+        {...{ data, part, style, actions }}
+        deltaStyle={dStyle}
+        picked={picked[data.by.dimension]}
+        onTable={toggleTable}
+      />
+    </ChartBody>
   );
 }
 
@@ -299,16 +283,14 @@ function Legend({ data: { series, total, shows } }: { data: BreakdownAnswer }) {
           )}
         </>
       ) : (
-        series.map(({ key, name, scenario, at }) => (
-          <li key={key} className="flex items-center gap-1.5">
-            {scenario === undefined ? (
-              <svg aria-hidden="true" width="11" height="11">
-                <rect width="11" height="11" fill={dyeOf(at)} />
-              </svg>
+        series.map((one) => (
+          <li key={one.key} className="flex items-center gap-1.5">
+            {one.scenario === undefined ? (
+              <DyeMark of={seriesDye(one)} at={one.at} name={one.name} />
             ) : (
-              <LegendMark code={scenario === "actual" ? "actual" : codeOf(scenario)} asLine={false} />
+              <LegendMark code={one.scenario === "actual" ? "actual" : codeOf(one.scenario)} asLine={false} />
             )}
-            {name}
+            {one.name}
           </li>
         ))
       )}

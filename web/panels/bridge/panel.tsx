@@ -1,4 +1,4 @@
-import { Table2, UnfoldHorizontal } from "lucide-react";
+import { UnfoldHorizontal } from "lucide-react";
 import type { MouseEvent, RefObject } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { BridgeAnswer } from "#core/panels/bridge/compute.ts";
@@ -17,12 +17,10 @@ import { WalkedChart } from "../../charts/walked-chart.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { IconButton } from "../../ui/form.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
-import { Notice } from "../../ui/notice.tsx";
 import { useSize } from "../../ui/use-size.ts";
+import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { MemberPath } from "../member-path.tsx";
-import { NumbersTable } from "../numbers-table.tsx";
-import { PanelNotes } from "../panel-notes.tsx";
 import { ChosenPart } from "../chosen-part.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
@@ -63,15 +61,14 @@ function Bridge({
 }) {
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
-  const withDecimals = (style: NumberStyle): NumberStyle =>
-    panel.decimals === undefined ? style : { ...style, decimals: panel.decimals };
-  const style = withDecimals(valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
-  const dStyle = withDecimals(deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
+  const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
+  const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
   const [{ width }, holder] = useSize();
   const layout = layoutBridge({ data, width: Math.max(1, width), style, deltaStyle: dStyle });
   return (
-    <div className="min-w-0 pb-2">
-      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-0.5 px-4 pt-1 pb-1">
+    <ChartBody
+      words={panel}
+      head={
         <span className="inline-flex flex-wrap items-baseline gap-x-1">
           <ChoiceWord
             label="Leads"
@@ -83,54 +80,43 @@ function Bridge({
           />
           <MemberPath path={data.path} onOpen={(below) => actions.choose({ below })} />
         </span>
-        <span className="ml-auto flex gap-0.5">
-          {layout.mayShorten && !isTable && (
-            <IconButton
-              label={layout.isShort ? "Show the axis from zero" : "Shorten the axis"}
-              isOn={layout.isShort}
-              onClick={() => actions.choose({ axis: layout.isShort ? "whole" : "short" })}
-            >
-              <UnfoldHorizontal size={15} />
-            </IconButton>
-          )}
-          <IconButton label="Table of numbers" isOn={isTable} onClick={toggleTable}>
-            <Table2 size={15} />
+      }
+      signs={
+        layout.mayShorten && (
+          <IconButton
+            label={layout.isShort ? "Show the axis from zero" : "Shorten the axis"}
+            isOn={layout.isShort}
+            onClick={() => actions.choose({ axis: layout.isShort ? "whole" : "short" })}
+          >
+            <UnfoldHorizontal size={15} />
           </IconButton>
-        </span>
-      </div>
-      <div
-        className="px-4"
-        onKeyDown={(event) => {
-          if (isTable && event.key === "t") toggleTable();
-        }}
-      >
-        {data.refusal !== null ? (
-          <div className="py-6">
-            <Notice title="There is no bridge here" detail={data.refusal} />
-          </div>
-        ) : isTable ? (
-          <NumbersTable
-            table={bridgeTable(data)}
-            caption={`${data.kpi.name} in ${style.unitName}, step by step`}
-            style={style}
-            deltaStyle={dStyle}
-          />
-        ) : (
-          <BridgeChart
-            {...{ data, part, layout, width, holder, style, actions }}
-            deltaStyle={dStyle}
-            picked={data.dimension === null ? undefined : picked[data.dimension]}
-            onTable={toggleTable}
-          />
-        )}
-      </div>
-      {layout.isShort && !isTable && data.refusal === null && (
-        <p className="px-4 pt-1 text-[12.5px] text-slate">
-          The axis does not begin at zero: figures are torn off there.
-        </p>
-      )}
-      <PanelNotes absent={data.absent} notes={data.notes} />
-    </div>
+        )
+      }
+      isTable={isTable}
+      onTable={toggleTable}
+      table={() => bridgeTable(data)}
+      caption={`${data.kpi.name} in ${style.unitName}, step by step`}
+      style={style}
+      deltaStyle={dStyle}
+      money={data.frame.unit}
+      refusal={data.refusal === null ? null : { title: "There is no bridge here", detail: data.refusal }}
+      foot={
+        layout.isShort && (
+          <p className="px-4 pt-1 text-[12.5px] text-slate">
+            The axis does not begin at zero: figures are torn off there.
+          </p>
+        )
+      }
+      absent={data.absent}
+      notes={data.notes}
+    >
+      <BridgeChart
+        {...{ data, part, layout, width, holder, style, actions }}
+        deltaStyle={dStyle}
+        picked={data.dimension === null ? undefined : picked[data.dimension]}
+        onTable={toggleTable}
+      />
+    </ChartBody>
   );
 }
 

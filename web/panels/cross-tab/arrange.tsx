@@ -96,23 +96,6 @@ export default function ArrangeCrossTab({ panel, dimensions, onChange }: Arrange
             </select>
           </Field>
         )}
-        <Field label="Decimals">
-          <select
-            className="field"
-            value={panel.decimals ?? ""}
-            onChange={(event) => {
-              const { decimals: _, ...rest } = panel;
-              onChange(event.target.value === "" ? rest : { ...rest, decimals: Number(event.target.value) });
-            }}
-          >
-            <option value="">each KPI’s own</option>
-            {[0, 1, 2, 3, 4].map((decimals) => (
-              <option key={decimals} value={decimals}>
-                {decimals}
-              </option>
-            ))}
-          </select>
-        </Field>
       </div>
       <KpiList
         label={[...panel.rows, ...panel.columns].some(({ kind }) => kind === "kpi") ? "KPIs" : "KPIs to choose from"}

@@ -59,7 +59,6 @@ function headsOf(columns: readonly ShapedColumn[], depth: number): ColumnDef<typ
 export function CrossGrid({
   data,
   shape,
-  decimals,
   label,
   isFaded,
   actions,
@@ -68,7 +67,6 @@ export function CrossGrid({
 }: {
   data: CrossTabAnswer;
   shape: CrossShape;
-  decimals: number | undefined;
   label: string;
   isFaded: (row: number) => boolean;
   actions: GridActions;
@@ -204,7 +202,6 @@ export function CrossGrid({
                   index={r + groups.length + 1}
                   data={data}
                   shape={shape}
-                  decimals={decimals}
                   lefts={lefts}
                   saysAll={r === firstInSight}
                   active={walk.at?.row === r ? walk.at.column : null}
@@ -275,7 +272,6 @@ interface RowProps {
   readonly index: number;
   readonly data: CrossTabAnswer;
   readonly shape: CrossShape;
-  readonly decimals: number | undefined;
   readonly lefts: readonly number[];
   /** Whether it says the names of its groups again, since theirs may be out of sight. */
   readonly saysAll: boolean;
@@ -288,21 +284,7 @@ interface RowProps {
 
 /** A row; while others scroll by, it is not drawn again. */
 const Row = memo(
-  function Row({
-    id,
-    r,
-    index,
-    data,
-    shape,
-    decimals,
-    lefts,
-    saysAll,
-    active,
-    isFaded,
-    actions,
-    look,
-    partOf,
-  }: RowProps) {
+  function Row({ id, r, index, data, shape, lefts, saysAll, active, isFaded, actions, look, partOf }: RowProps) {
     const { names, fullNames, isTotal, isFirst } = shape.rows[r]!;
     const line = isTotal
       ? "border-t border-ink/40 font-semibold"
@@ -337,7 +319,6 @@ const Row = memo(
             column={column}
             data={data}
             shape={shape}
-            decimals={decimals}
             line={line}
             isActive={active === c}
             isFaded={isFaded}
@@ -350,7 +331,7 @@ const Row = memo(
     );
   },
   (a, b) =>
-    (["id", "r", "index", "data", "shape", "decimals", "saysAll", "active", "isFaded", "partOf"] as const).every(
+    (["id", "r", "index", "data", "shape", "saysAll", "active", "isFaded", "partOf"] as const).every(
       (part) => a[part] === b[part],
     ),
 );
@@ -361,7 +342,6 @@ function Cell({
   column,
   data,
   shape,
-  decimals,
   line,
   isActive,
   isFaded,
@@ -374,7 +354,6 @@ function Cell({
   column: ShapedColumn;
   data: CrossTabAnswer;
   shape: CrossShape;
-  decimals: number | undefined;
   line: string;
   isActive: boolean;
   isFaded: boolean;
@@ -425,7 +404,7 @@ function Cell({
               />
             </span>
           )}
-          {writeMeasure(measure, value, kpi, data, decimals)}
+          {writeMeasure(measure, value, kpi, data)}
           {part}
         </>
       )}

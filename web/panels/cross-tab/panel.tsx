@@ -58,7 +58,7 @@ function CrossTab({
   part: CrossTabAnswer | undefined;
 }) {
   const [{ width }, holder] = useSize<HTMLDivElement>();
-  const shape = useMemo(() => shapeCrossTab(data, Math.max(1, width), panel.decimals), [data, width, panel.decimals]);
+  const shape = useMemo(() => shapeCrossTab(data, Math.max(1, width)), [data, width]);
   const memberOf = (row: number, depth: number) => {
     const axis = data.rows.axes[depth]!;
     const at = data.rows.lines[row]![depth];
@@ -155,12 +155,11 @@ function CrossTab({
           <CrossGrid
             data={data}
             shape={shape}
-            decimals={panel.decimals}
             label={`${data.headline} ${data.descriptor}. Arrows walk from cell to cell, Enter narrows the page, Shift and Enter shows where a figure comes from.`}
             isFaded={isFaded}
             actions={grid}
             partOf={parts ?? null}
-            wordsOf={(row, column) => wordsOf(data, row, column, panel.decimals)}
+            wordsOf={(row, column) => wordsOf(data, row, column)}
           />
         </div>
       </div>
@@ -217,7 +216,7 @@ function addressOf(
 }
 
 /** A cell in words: whose figure it is, in full, and how it is judged. */
-function wordsOf(data: CrossTabAnswer, row: number, column: ShapedColumn, decimals: number | undefined): string {
+function wordsOf(data: CrossTabAnswer, row: number, column: ShapedColumn): string {
   const kpi = kpiAt(data, row, column.column);
   const names = data.rows.axes.map((_, depth) => placeName(data.rows, row, depth)).filter((name) => name !== "");
   const heads = data.columns.axes
@@ -232,7 +231,7 @@ function wordsOf(data: CrossTabAnswer, row: number, column: ShapedColumn, decima
       ? (data.reasons[why - 1] ?? "absent")
       : column.measure === "value" || column.measure === "basis"
         ? writeWithUnit(value, valueStyle(kpi.unit, kpi.decimals, "units"))
-        : writeMeasure(column.measure, value, kpi, data, decimals);
+        : writeMeasure(column.measure, value, kpi, data);
   const of = column.measure === "value" ? "" : `, ${headOf(column.measure, data).toLowerCase()}`;
   return `${[kpi.name, ...names, ...heads].filter((name, i, all) => all.indexOf(name) === i).join(", ")}${of}: ${said}${judgement ? `, ${judgement}` : ""}`;
 }

@@ -84,19 +84,25 @@ const CASES: readonly (readonly [string, CrossTabAnswer])[] = [
 describe("a cross-tab's shape", () => {
   describe.each([240, 600, 1600])("%i px wide", (width) => {
     it.each(CASES)("has room for every figure of %s, and leaves some to them beside the names", (_, data) => {
-      const { nameWidths, columns, rows } = shapeCrossTab(data, width, undefined);
+      const { nameWidths, columns, rows } = shapeCrossTab(data, width);
       expect(nameWidths.reduce((sum, own) => sum + own, 0)).toBeLessThanOrEqual(Math.max(64, width / 2));
       expect(columns).toHaveLength(data.columns.lines.length);
+      // What fits takes the room it has, and no more.
+      const wanted = [...nameWidths, ...columns.map((own) => own.width)].reduce((sum, own) => sum + own, 0);
+      const narrow = shapeCrossTab(data, 1);
+      const least = [...narrow.nameWidths, ...narrow.columns.map((own) => own.width)].reduce((a, b) => a + b, 0);
+      expect(wanted).toBeLessThanOrEqual(Math.max(width, least + Math.max(64, width / 2)));
+      if (least < width / 1.5) expect(wanted).toBeGreaterThan(least);
       expect(rows).toHaveLength(data.rows.lines.length);
       for (const { column, measure, width: own } of columns)
         for (const value of data.cells[column]!.figures[measure]!.values)
           if (value !== null)
-            expect(labelWidth(writeMeasure(measure, value, data.kpis[0]!, data, undefined))).toBeLessThanOrEqual(own);
+            expect(labelWidth(writeMeasure(measure, value, data.kpis[0]!, data))).toBeLessThanOrEqual(own);
     });
   });
   it("shades by value over the members, and not over totals", () => {
     const data = answer(side("route", 3, short), side("month", 2, short), (r) => (r === 3 ? 60 : r * 10));
-    expect(shapeCrossTab(data, 600, undefined).scales.get("revenue")).toEqual({ low: 0, high: 20 });
+    expect(shapeCrossTab(data, 600).scales.get("revenue")).toEqual({ low: 0, high: 20 });
   });
   it("says a group once, and again where a new one begins", () => {
     const rows: CrossSide = {
@@ -112,7 +118,6 @@ describe("a cross-tab's shape", () => {
     const { rows: shaped } = shapeCrossTab(
       answer(rows, side("month", 1, short), () => 1),
       800,
-      undefined,
     );
     expect(shaped.map(({ names }) => names)).toEqual([
       ["Name 0", "Route 0"],
@@ -128,8 +133,7 @@ describe("a cross-tab's shape", () => {
       "delta",
     ]);
     expect([judgementAt(data, 0, 0), judgementAt(data, 1, 0)]).toEqual(["favourable", "unfavourable"]);
-    const write = (measure: CrossMeasure, value: number) =>
-      writeMeasure(measure, value, data.kpis[0]!, data, undefined);
+    const write = (measure: CrossMeasure, value: number) => writeMeasure(measure, value, data.kpis[0]!, data);
     expect([write("delta", -5), write("delta-percent", 0.0312), write("share-of-row", 0.25), write("rank", 2)]).toEqual(
       ["−5", "+3.1%", "25.0%", "2"],
     );

@@ -10,7 +10,6 @@ import {
   writePercent,
   writeSigned,
   writeSignedPercent,
-  type NumberStyle,
 } from "#core/words/number-words.ts";
 import { COMB_WIDTH } from "../../charts/comb-layout.ts";
 import { labelWidth } from "../../charts/labels.ts";
@@ -58,7 +57,7 @@ const PADDING = 20;
 const MARK = 16;
 
 /** Shapes an answer for a width. Pure: the same answer gives the same shape. */
-export function shapeCrossTab(data: CrossTabAnswer, width: number, decimals: number | undefined): CrossShape {
+export function shapeCrossTab(data: CrossTabAnswer, width: number): CrossShape {
   const { rows, columns, measures } = data;
   const isMeasureSaid = measures.length > 1 || columns.axes.length === 0;
   const shapedRows = rows.lines.map((_, r) => shapeRow(data, r));
@@ -72,7 +71,7 @@ export function shapeCrossTab(data: CrossTabAnswer, width: number, decimals: num
         column: c,
         measure,
         heads,
-        width: widthOf(data, c, measure, heads.at(-1) ?? "", decimals),
+        width: widthOf(data, c, measure, heads.at(-1) ?? ""),
         isTotal: line.includes(null) && line.length > 0,
       };
     }),
@@ -92,7 +91,23 @@ export function shapeCrossTab(data: CrossTabAnswer, width: number, decimals: num
   const room = Math.max(LEAST_NAME, width * NAME_SHARE);
   const wanted = longest.reduce((sum, own) => sum + own, 0);
   const fit = Math.min(1, room / Math.max(1, wanted));
-  return { nameWidths: longest.map((own) => Math.floor(own * fit)), columns: shaped, rows: shapedRows, scales };
+  const nameWidths = longest.map((own) => Math.floor(own * fit));
+  const names = nameWidths.reduce((sum, own) => sum + own, 0);
+  const stretch = stretchOf(width, names + shaped.reduce((sum, own) => sum + own.width, 0));
+  const nameStretch = Math.max(1, Math.min(stretch, room / Math.max(1, names)));
+  return {
+    nameWidths: nameWidths.map((own) => Math.floor(own * nameStretch)),
+    columns: shaped.map((own) => ({ ...own, width: Math.floor(own.width * stretch) })),
+    rows: shapedRows,
+    scales,
+  };
+}
+
+/** A small table takes the width that it has, yet its figures do not drift apart. */
+const MOST_STRETCH = 1.5;
+
+function stretchOf(width: number, wanted: number): number {
+  return Math.max(1, Math.min(MOST_STRETCH, width / Math.max(1, wanted)));
 }
 
 const SHORT: Readonly<Partial<Record<CrossMeasure, string>>> = {
@@ -158,20 +173,13 @@ export function kpiAt({ rows, columns, kpis }: CrossTabAnswer, row: number, colu
 }
 
 /** How a column's figures of a KPI are written. */
-export function writeMeasure(
-  measure: CrossMeasure,
-  value: number,
-  kpi: KpiHead,
-  { frame }: CrossTabAnswer,
-  decimals: number | undefined,
-): string {
-  const own = (style: NumberStyle): NumberStyle => (decimals === undefined ? style : { ...style, decimals });
+export function writeMeasure(measure: CrossMeasure, value: number, kpi: KpiHead, { frame }: CrossTabAnswer): string {
   switch (measure) {
     case "value":
     case "basis":
-      return writeNumber(value, own(valueStyle(kpi.unit, kpi.decimals, frame.unit)));
+      return writeNumber(value, valueStyle(kpi.unit, kpi.decimals, frame.unit));
     case "delta":
-      return writeSigned(value, { ...own(deltaStyle(kpi.unit, kpi.decimals, frame.unit)), prefix: "", suffix: "" });
+      return writeSigned(value, { ...deltaStyle(kpi.unit, kpi.decimals, frame.unit), prefix: "", suffix: "" });
     case "delta-percent":
       return writeSignedPercent(value);
     case "rank":
@@ -187,13 +195,7 @@ export function judgementAt(data: CrossTabAnswer, row: number, column: number): 
   return tolerances === null ? null : judgementOf(tolerances, kpiAt(data, row, column).direction);
 }
 
-function widthOf(
-  data: CrossTabAnswer,
-  c: number,
-  measure: CrossMeasure,
-  head: string,
-  decimals: number | undefined,
-): number {
+function widthOf(data: CrossTabAnswer, c: number, measure: CrossMeasure, head: string): number {
   const { values } = data.cells[c]!.figures[measure]!;
   // The widest are the largest and the smallest of each KPI: not all of ten thousand need be written.
   const extremes = new Map<KpiHead, { low: number; high: number }>();
@@ -204,7 +206,7 @@ function widthOf(
     extremes.set(kpi, { low: Math.min(value, known?.low ?? value), high: Math.max(value, known?.high ?? value) });
   }
   const widths = [...extremes].flatMap(([kpi, { low, high }]) =>
-    [low, high].map((value) => labelWidth(writeMeasure(measure, value, kpi, data, decimals)) * 1.12),
+    [low, high].map((value) => labelWidth(writeMeasure(measure, value, kpi, data)) * 1.12),
   );
   const extra = measure === "delta" ? MARK : measure === "delta-percent" ? COMB_WIDTH + 8 : 0;
   return Math.ceil(

@@ -8,7 +8,7 @@ import {
   type GrowthRange,
 } from "#core/panels/growth/definition.ts";
 import { readNumber } from "#core/reading/read-number.ts";
-import { DYES } from "../../charts/dyes.ts";
+import { DYE_NAMES, DYES } from "../../charts/dyes.ts";
 import { Button, Field, IconButton, TextField, Tick } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
@@ -139,9 +139,9 @@ function Ranges({
             )}
             <Field label="Colour">
               <select className="field" value={range.dye} onChange={(e) => set({ dye: Number(e.target.value) })}>
-                {Array.from({ length: DYES }, (_, dye) => (
+                {DYE_NAMES.map((name, dye) => (
                   <option key={dye} value={dye}>
-                    dye {dye + 1}
+                    {name}
                   </option>
                 ))}
               </select>

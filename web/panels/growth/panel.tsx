@@ -90,22 +90,21 @@ function Growth({
   const than = data.dimension === null ? `${data.noun} before` : "prior period";
   return (
     <ChartBody
+      words={panel}
       head={
-        <>
-          <ChoiceWord
-            label="Growth"
-            words={data.on === "prior-year" ? "on the prior year" : `on the ${than}`}
-            choices={[
-              { key: "prior-year", name: "on the prior year" },
-              { key: "prior-period", name: `on the ${than}` },
-            ]}
-            chosen={data.on}
-            onChoose={(on) => actions.choose({ on: on as GrowthOn })}
-            className="meaning-word"
-          />
-          <Legend data={data} />
-        </>
+        <ChoiceWord
+          label="Growth"
+          words={data.on === "prior-year" ? "on the prior year" : `on the ${than}`}
+          choices={[
+            { key: "prior-year", name: "on the prior year" },
+            { key: "prior-period", name: `on the ${than}` },
+          ]}
+          chosen={data.on}
+          onChoose={(on) => actions.choose({ on: on as GrowthOn })}
+          className="meaning-word"
+        />
       }
+      legend={<Legend data={data} />}
       isTable={isTable}
       onTable={toggleTable}
       table={() => growthTable(data)}

@@ -63,10 +63,8 @@ function Heat({
     weighed?.get(placeKey(data.rows.entries[row]!.key, data.columns.entries[column]!.key))?.actual;
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
-  const withDecimals = (style: NumberStyle): NumberStyle =>
-    panel.decimals === undefined ? style : { ...style, decimals: panel.decimals };
-  const style = withDecimals(valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
-  const dStyle = withDecimals(deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
+  const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
+  const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
   const [{ width }, holder] = useSize<HTMLDivElement>();
   const layout = layoutHeat({
     data,
@@ -109,19 +107,18 @@ function Heat({
   const looked = walk.active === null ? undefined : layout.cells[walk.active];
   return (
     <ChartBody
+      words={panel}
       head={
-        <>
-          <ChoiceWord
-            label="Shaded by"
-            words={SHADE_CHOICES.find(({ key }) => key === data.shade)!.name}
-            choices={SHADE_CHOICES}
-            chosen={data.shade}
-            onChoose={(shade) => actions.choose({ shade: shade as HeatShade })}
-            className="meaning-word"
-          />
-          <Scale layout={layout} shade={data.shade} />
-        </>
+        <ChoiceWord
+          label="Shaded by"
+          words={SHADE_CHOICES.find(({ key }) => key === data.shade)!.name}
+          choices={SHADE_CHOICES}
+          chosen={data.shade}
+          onChoose={(shade) => actions.choose({ shade: shade as HeatShade })}
+          className="meaning-word"
+        />
       }
+      legend={<Scale layout={layout} shade={data.shade} />}
       isTable={isTable}
       onTable={toggleTable}
       table={() => heatTable(data)}

@@ -240,7 +240,7 @@ function List({
               onMouseEnter={() => look(index)}
               onFocus={() => look(index)}
               onBlur={() => look(null)}
-              className={`grid min-h-[25px] w-full grid-cols-[1fr_auto_6.5rem] items-center gap-x-2 text-left ${index === active ? "bg-chosen" : ""} ${isFaded ? "text-slate" : ""}`}
+              className={`grid min-h-[25px] w-full grid-cols-[minmax(5.5rem,1fr)_auto_minmax(0,4.5rem)] items-center gap-x-2 text-left ${index === active ? "bg-chosen" : ""} ${isFaded ? "text-slate" : ""}`}
               {...handlersOf(place)}
             >
               <span className="truncate">

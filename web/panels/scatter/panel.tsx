@@ -37,7 +37,7 @@ export default function ScatterPanel(view: PanelProps<"scatter">) {
 }
 
 function Scatter({
-  view: { choice, picked, actions },
+  view: { panel, choice, picked, actions },
   data,
   part,
 }: {
@@ -80,10 +80,15 @@ function Scatter({
   const lines = (placed: PlacedPoint) => linesOf(data, placed, styleOf);
   return (
     <ChartBody
+      words={{ hidesLegend: panel.hidesLegend }}
       head={
         <span className="inline-flex flex-wrap items-baseline gap-x-1 text-[12.5px] text-slate">
           <span>by {data.noun}</span>
           <MemberPath path={data.path} onOpen={(below) => actions.choose({ below })} />
+        </span>
+      }
+      legend={
+        <span className="text-[12.5px] text-slate">
           {data.line && (
             <span className="ml-3">
               line: R² {data.line.r2.toFixed(2)}, n {data.line.n}
@@ -151,8 +156,8 @@ function Scatter({
               plot={layout.plot}
               xTicks={layout.xTicks}
               yTicks={layout.yTicks}
-              xName={axisName(data.x, xStyle.unitName)}
-              yName={axisName(data.y, yStyle.unitName)}
+              xName={panel.acrossTitle ?? axisName(data.x, xStyle.unitName)}
+              yName={panel.axisTitle ?? axisName(data.y, yStyle.unitName)}
             />
             <Marks layout={layout} active={walk.active} chosen={chosen} />
             {layout.points.map((placed, i) => {

@@ -129,8 +129,10 @@ function onePlot({ data, width, height, style }: SeasonOptions): SeasonLayout {
 
 function smallPlots({ data, width, height, style }: SeasonOptions): SeasonLayout {
   const { years } = data;
-  const across = Math.max(1, Math.min(years.length, Math.floor(width / SMALL.least)));
-  const down = Math.ceil(years.length / across);
+  const most = Math.max(1, Math.min(years.length, Math.floor(width / SMALL.least)));
+  const down = Math.ceil(years.length / most);
+  // Rows are filled alike: four charts stand two by two rather than three and one.
+  const across = Math.ceil(years.length / down);
   const cell = { width: width / across, height: Math.max(SMALL.height, height / down) };
   const values = years.flatMap((year) => year.values.flatMap(valuesOf));
   const left = axisRoom(values, style);

@@ -34,7 +34,7 @@ export default function SeasonPanel(view: PanelProps<"season">) {
 }
 
 function Season({
-  view: { choice, actions },
+  view: { panel, choice, actions },
   data,
   part,
 }: {
@@ -68,11 +68,12 @@ function Season({
   const title = looked ? `${data.monthNames[looked.month]!} ${data.years[looked.year]!.key}` : "";
   return (
     <ChartBody
+      words={panel}
       head={
         <span className="flex flex-wrap items-baseline gap-x-1">
           <ChoiceWord
             label="Year"
-            words={own.key}
+            words={`${own.key},`}
             choices={data.choices.map((key) => ({ key, name: key }))}
             chosen={own.key}
             onChoose={(year) => actions.choose({ year })}
@@ -86,9 +87,9 @@ function Season({
             onChoose={(view) => actions.choose({ view: view as SeasonView })}
             className="meaning-word"
           />
-          <Key data={data} />
         </span>
       }
+      legend={<Key data={data} />}
       isTable={isTable}
       onTable={toggleTable}
       table={() => seasonTable(data)}
@@ -156,7 +157,9 @@ function Key({ data: { view, years, statistics, next, line } }: { data: SeasonAn
   const nNext = Math.max(0, ...next.months.map((month) => month?.n ?? 0));
   const words =
     view === "overlay"
-      ? ""
+      ? years.length > 1
+        ? `thin: ${years[0]!.key}${years.length > 2 ? `–${years.at(-2)!.key}, the older the paler` : ""}`
+        : ""
       : view === "against"
         ? line
           ? `one dot a month; line: r ${line.r.toFixed(2).replace("-", "−")}, n ${line.n}`
@@ -166,7 +169,7 @@ function Key({ data: { view, years, statistics, next, line } }: { data: SeasonAn
           : view === "small"
             ? `one scale; thin: the average of ${n}`
             : `range and average of ${n} year${n === 1 ? "" : "s"}`;
-  return <span className="ml-3 text-[12.5px] text-slate">{words}</span>;
+  return <span className="text-[12.5px] text-slate">{words}</span>;
 }
 
 function linesOf(

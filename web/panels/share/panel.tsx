@@ -4,7 +4,8 @@ import type { ShareAnswer, SharePart } from "#core/panels/share/compute.ts";
 import type { ShareOf } from "#core/panels/share/definition.ts";
 import { shareTable } from "#core/panels/share/table.ts";
 import { deltaStyle, valueStyle, writePercent, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
-import { dyeOf } from "../../charts/dyes.ts";
+import { dyeKey } from "../../charts/dyes.ts";
+import { DyeMark, useDyes } from "../../charts/page-dyes.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { judgementColour } from "../../ui/judgement.tsx";
 import { BetterKind } from "../better-kind.tsx";
@@ -137,6 +138,8 @@ function Whole({ data, chosen, handlersOf, style, partAt }: Drawn) {
   const values = data.parts.map(({ row }) => ("value" in row.actual ? row.actual.value : 0));
   const laid = laidShares(values);
   const isRing = data.shape === "ring";
+  const colourOf = useDyes();
+  const keyOf = ({ member }: SharePart) => member && dyeKey({ dimension: data.dimension, member: member.key });
   const isFaded = ({ member }: SharePart) => chosen !== undefined && !chosen.includes(member?.key ?? "");
   return (
     <div className={isRing ? "flex flex-wrap items-center gap-x-6 gap-y-3 py-2" : "py-2"}>
@@ -147,7 +150,7 @@ function Whole({ data, chosen, handlersOf, style, partAt }: Drawn) {
               <path
                 key={part.name}
                 d={ringPath(laid[i]!, RING - 1, HOLE)}
-                fill={dyeOf(part.at)}
+                fill={colourOf(keyOf(part), part.at)}
                 stroke="var(--panel)"
                 strokeWidth="1.5"
                 opacity={isFaded(part) ? 0.35 : 1}
@@ -165,7 +168,7 @@ function Whole({ data, chosen, handlersOf, style, partAt }: Drawn) {
               key={part.name}
               style={{
                 width: `${(laid[i]!.to - laid[i]!.from) * 100}%`,
-                background: dyeOf(part.at),
+                background: colourOf(keyOf(part), part.at),
                 borderRight: "1.5px solid var(--panel)",
                 opacity: isFaded(part) ? 0.35 : 1,
               }}
@@ -179,23 +182,23 @@ function Whole({ data, chosen, handlersOf, style, partAt }: Drawn) {
             key={part.name}
             className={`border-t border-thread/70 first:border-0 ${isFaded(part) ? "text-slate" : ""}`}
           >
-            <button
-              type="button"
-              aria-pressed={part.member ? (chosen?.includes(part.member.key) ?? false) : undefined}
-              className="grid min-h-[26px] w-full grid-cols-[14px_1fr_auto_4.5rem] items-center gap-x-2 text-left hover:bg-chosen"
-              {...handlersOf(part)}
-            >
-              <svg aria-hidden="true" width="11" height="11">
-                <rect width="11" height="11" fill={dyeOf(part.at)} opacity={isFaded(part) ? 0.35 : 1} />
-              </svg>
-              <span className="truncate">{part.name}</span>
-              <span className="text-right">
-                {"value" in part.row.actual ? writeWithUnit(part.row.actual.value, style) : part.row.actual.absent}
-              </span>
-              <span className="text-right font-semibold">
-                {"value" in part.share ? writePercent(part.share.value) : part.share.absent}
-              </span>
-            </button>
+            <div className="flex items-center gap-x-1.5 hover:bg-chosen">
+              <DyeMark of={keyOf(part)} at={part.at} name={part.name} isFaded={isFaded(part)} />
+              <button
+                type="button"
+                aria-pressed={part.member ? (chosen?.includes(part.member.key) ?? false) : undefined}
+                className="grid min-h-[26px] min-w-0 flex-1 grid-cols-[1fr_auto_4.5rem] items-center gap-x-2 text-left"
+                {...handlersOf(part)}
+              >
+                <span className="truncate">{part.name}</span>
+                <span className="text-right">
+                  {"value" in part.row.actual ? writeWithUnit(part.row.actual.value, style) : part.row.actual.absent}
+                </span>
+                <span className="text-right font-semibold">
+                  {"value" in part.share ? writePercent(part.share.value) : part.share.absent}
+                </span>
+              </button>
+            </div>
             <PartMark kpi={data.kpi} whole={part.row.actual} part={partAt(part)} money={data.frame.unit} />
           </li>
         ))}

@@ -3,7 +3,7 @@ import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/compute.ts";
 import { tilesTable } from "#core/panels/tiles/table.ts";
 import { formatFigureAddress } from "../figure-address.ts";
-import { MemberHead } from "../member-head.tsx";
+import { MemberHead, MemberOrder } from "../member-head.tsx";
 import { LinkButton } from "../panel-foot.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
@@ -17,16 +17,23 @@ export default function TilesPanel(view: PanelProps<"tiles">) {
       {(data, part) => (
         <>
           {data.repeatedBy && (
-            <MemberHead
-              layers={data.layers}
-              shown={data.tiles[0]?.row.kpi.key}
-              level={data.repeatedBy.level}
-              path={data.repeatedBy.path}
-              order={data.order}
-              isReversed={data.isReversed}
-              top={data.top}
-              onChoose={view.actions.choose}
-            />
+            <div className="flex flex-wrap items-baseline gap-x-4 gap-y-0.5 px-4 pt-1 pb-1">
+              <MemberHead
+                layers={data.layers}
+                shown={data.tiles[0]?.row.kpi.key}
+                level={data.repeatedBy.level}
+                path={data.repeatedBy.path}
+                onChoose={view.actions.choose}
+              />
+              <span className="ml-auto">
+                <MemberOrder
+                  order={data.order}
+                  isReversed={data.isReversed}
+                  top={data.top}
+                  onChoose={view.actions.choose}
+                />
+              </span>
+            </div>
           )}
           <Grid data={data} part={part} view={view} />
         </>

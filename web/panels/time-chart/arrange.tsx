@@ -2,7 +2,6 @@ import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { GRAINS } from "#core/series/grain.ts";
 import { fiscalYearName } from "#core/calendar/fiscal-calendar.ts";
-import { STACKINGS, type Stacking } from "#core/panels/parts/stacking.ts";
 import {
   CHART_SERIES,
   MOST_KPIS_OVER_TIME,
@@ -24,6 +23,7 @@ import { readNumber } from "#core/reading/read-number.ts";
 import { Button, Field, IconButton, TextField, Tick } from "../../ui/form.tsx";
 import { useKpis } from "../../app/questions.ts";
 import { ChosenList } from "../arrange/chosen-list.tsx";
+import { StackingPick } from "../arrange/stacking-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
@@ -60,34 +60,18 @@ export default function ArrangeTimeChart({ panel, dimensions, onChange }: Arrang
     <>
       <div className="mt-2 grid gap-2">
         <KpiPick chosen={panel.kpi} onPick={(kpi) => onChange({ ...panel, kpi })} />
-        <div className="grid grid-cols-2 gap-2">
-          <Field label="Drawn as">
-            <select
-              className="field"
-              value={panel.marks ?? ""}
-              onChange={(e) => set("marks", e.target.value === "" ? undefined : (e.target.value as Panel["marks"]))}
-            >
-              <option value="">what fits the KPI</option>
-              <option value="columns">columns</option>
-              <option value="lines">lines</option>
-              <option value="both">columns, with lines for what it is compared with</option>
-            </select>
-          </Field>
-          <Field label="Decimals">
-            <select
-              className="field"
-              value={panel.decimals ?? ""}
-              onChange={(e) => set("decimals", e.target.value === "" ? undefined : Number(e.target.value))}
-            >
-              <option value="">the KPI’s</option>
-              {[0, 1, 2, 3, 4].map((n) => (
-                <option key={n} value={n}>
-                  {n}
-                </option>
-              ))}
-            </select>
-          </Field>
-        </div>
+        <Field label="Drawn as">
+          <select
+            className="field"
+            value={panel.marks ?? ""}
+            onChange={(e) => set("marks", e.target.value === "" ? undefined : (e.target.value as Panel["marks"]))}
+          >
+            <option value="">what fits the KPI</option>
+            <option value="columns">columns</option>
+            <option value="lines">lines</option>
+            <option value="both">columns, with lines for what it is compared with</option>
+          </select>
+        </Field>
       </div>
       <div className="mt-2 grid grid-cols-2 gap-2">
         <Field label="By">
@@ -144,11 +128,6 @@ export default function ArrangeTimeChart({ panel, dimensions, onChange }: Arrang
   );
 }
 
-const STACKING_NAMES: Readonly<Record<Stacking, string>> = {
-  clustered: "beside each other",
-  stacked: "on top of each other",
-  share: "as shares of the whole",
-};
 const STRIP_NAMES: Readonly<Record<TimeStrip, string>> = {
   delta: "Δ",
   "delta-percent": "Δ%",
@@ -201,21 +180,11 @@ function SeveralSeries({
         </div>
       )}
       {(panel.split || others.length > 0) && (
-        <Field label="Columns stand">
-          <select
-            className="field"
-            value={panel.stacking ?? "clustered"}
-            onChange={(event) =>
-              set("stacking", event.target.value === "clustered" ? undefined : (event.target.value as Stacking))
-            }
-          >
-            {STACKINGS.map((stacking) => (
-              <option key={stacking} value={stacking}>
-                {STACKING_NAMES[stacking]}
-              </option>
-            ))}
-          </select>
-        </Field>
+        <StackingPick
+          label="Columns stand"
+          chosen={panel.stacking ?? "clustered"}
+          onPick={(stacking) => set("stacking", stacking === "clustered" ? undefined : stacking)}
+        />
       )}
     </section>
   );
@@ -284,12 +253,6 @@ function Overlaid({ panel, set }: { panel: Panel; set: SetPart }) {
         label="A straight line through the actual"
         isOn={panel.hasTrend === true}
         onChange={(isOn) => set("hasTrend", isOn ? true : undefined)}
-      />
-      <TextField
-        label="At the axis, in the place of its unit"
-        value={panel.axisTitle ?? ""}
-        whenLeft
-        onCommit={(text) => set("axisTitle", text === "" ? undefined : text)}
       />
     </section>
   );

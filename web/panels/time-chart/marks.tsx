@@ -2,7 +2,8 @@ import { line } from "d3";
 import type { Place } from "../../charts/geometry.ts";
 import type { TimeMarks } from "#core/panels/time-chart/definition.ts";
 import type { ChartPart } from "#core/panels/time-chart/several.ts";
-import { dyeOf } from "../../charts/dyes.ts";
+import { partDye } from "./part-dye.ts";
+import { useDyes } from "../../charts/page-dyes.tsx";
 import type { TimeChartLayout } from "./layout.ts";
 
 const path = line<Place | null>()
@@ -67,10 +68,11 @@ export function Series({
   firstOpen: number;
   isFaded: (part: ChartPart) => boolean;
 }) {
+  const colourOf = useDyes();
   return (
     <g>
       {parts.map((part, s) => {
-        const colour = dyeOf(part.at);
+        const colour = colourOf(partDye(part), part.at);
         const opacity = isFaded(part) ? 0.3 : 1;
         if (marks !== "lines")
           return (

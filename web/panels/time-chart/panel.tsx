@@ -1,18 +1,19 @@
-import { ChartColumn, ChartLine, ChartNoAxesCombined, Table2 } from "lucide-react";
+import { ChartColumn, ChartLine, ChartNoAxesCombined } from "lucide-react";
 import { deltaStyle, valueStyle, type NumberStyle } from "#core/words/number-words.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { timeChartTable } from "#core/panels/time-chart/table.ts";
 import { STACKINGS, type Stacking } from "#core/panels/parts/stacking.ts";
 import { TIME_STRIPS, type TimeMarks, type TimeStrip } from "#core/panels/time-chart/definition.ts";
 import type { ChartPart } from "#core/panels/time-chart/several.ts";
-import { dyeOf } from "../../charts/dyes.ts";
+import { DyeMark } from "../../charts/page-dyes.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { IconButton } from "../../ui/form.tsx";
-import { Notice } from "../../ui/notice.tsx";
 import { LegendMark, type ScenarioCode } from "../../ui/scenario-mark.tsx";
 import { useSize } from "../../ui/use-size.ts";
+import { ChartBody } from "../chart-body.tsx";
+import { partDye } from "./part-dye.ts";
+import { STACKING_WORDS } from "../stacking-words.ts";
 import { formatFigureAddress } from "../figure-address.ts";
-import { NumbersTable } from "../numbers-table.tsx";
 import { ChartSkeleton } from "../chart-skeleton.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import type { PanelProps } from "../panel-view.ts";
@@ -49,10 +50,8 @@ function Chart({
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
   const [{ width, height }, holder] = useSize();
-  const withDecimals = (style: NumberStyle): NumberStyle =>
-    panel.decimals === undefined ? style : { ...style, decimals: panel.decimals };
-  const style = withDecimals(valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
-  const dStyle = withDecimals(deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit));
+  const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
+  const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
   const hasFigures = data.points.some((p) =>
     [p.actual, p.forecast, p.budget, p.target, p.priorYear].some((f) => "value" in f),
   );
@@ -63,13 +62,9 @@ function Chart({
   };
   const drawn = { data, part, marks, style, rightStyle, deltaStyle: dStyle, isFaded } as const;
   return (
-    <div
-      className="flex min-h-0 flex-1 flex-col px-4 pb-2"
-      onKeyDown={(event) => {
-        if (isTable && event.key === "t") toggleTable();
-      }}
-    >
-      <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1">
+    <ChartBody
+      words={{ acrossTitle: panel.acrossTitle, hidesLegend: panel.hidesLegend }}
+      legend={
         <Legend
           data={data}
           asLine={marks === "lines"}
@@ -77,93 +72,97 @@ function Chart({
           pick={actions.pick}
           hasPart={part !== undefined}
         />
-        {data.parts.length > 0 && marks !== "lines" && (
-          <ChoiceWord
-            label="Series"
-            words={STACKING_WORDS[data.stacking]}
-            choices={STACKINGS.map((key) => ({ key, name: STACKING_WORDS[key] }))}
-            chosen={data.stacking}
-            onChoose={(stacking) => actions.choose({ stacking: stacking as Stacking })}
-            className="meaning-word"
-          />
+      }
+      aside={<SeriesWords data={data} marks={marks} onChoose={actions.choose} />}
+      signs={<ShownAs marks={marks} isAlone={data.parts.length === 0} onChoose={actions.choose} />}
+      isTable={isTable}
+      onTable={toggleTable}
+      table={() => timeChartTable(data)}
+      caption={`${data.kpi.name} in ${style.unitName}; Δ ${data.basisName} in ${dStyle.unitName}`}
+      style={style}
+      deltaStyle={dStyle}
+      money={data.frame.unit}
+      refusal={
+        hasFigures
+          ? null
+          : {
+              title: "No period has a figure here",
+              detail: "Choose another span, scope or KPI; the figures of the scorecard say what is missing.",
+            }
+      }
+      foot={data.pins.length > 0 && <PinList data={data} />}
+      notes={data.notes}
+    >
+      <div ref={holder} data-fill={LEAST_HEIGHT} className="relative mt-2 flex-1" style={{ minHeight: LEAST_HEIGHT }}>
+        {width > 0 && (
+          <div className="absolute inset-0">
+            <TimeChart
+              key={data.kpi.key}
+              {...drawn}
+              width={width}
+              height={Math.max(LEAST_HEIGHT, height)}
+              hasLabels={panel.hasLabels !== false}
+              axisTitle={panel.axisTitle ?? axisTitleOf(data, marks, style)}
+              onTable={toggleTable}
+              onAsk={(months) => actions.ask(formatFigureAddress(data.kpi.key, "actual", months))}
+            />
+          </div>
         )}
-        {data.strip && (
-          <ChoiceWord
-            label="Below"
-            words={STRIP_WORDS[data.strip.kind]}
-            choices={TIME_STRIPS.map((key) => ({ key, name: STRIP_WORDS[key] }))}
-            chosen={data.strip.kind}
-            onChoose={(strip) => actions.choose({ strip: strip as TimeStrip })}
-            className="meaning-word"
-          />
-        )}
-        <ShownAs
-          marks={marks}
-          isAlone={data.parts.length === 0}
-          isTable={isTable}
-          onChoose={actions.choose}
-          onTable={toggleTable}
-        />
       </div>
-      {!hasFigures ? (
-        <div className="py-12">
-          <Notice
-            title="No period has a figure here"
-            detail="Choose another span, scope or KPI; the figures of the scorecard say what is missing."
-          />
-        </div>
-      ) : isTable ? (
-        <NumbersTable
-          table={timeChartTable(data)}
-          caption={`${data.kpi.name} in ${style.unitName}; Δ ${data.basisName} in ${dStyle.unitName}`}
-          style={style}
-          deltaStyle={dStyle}
-          money={data.frame.unit}
-        />
-      ) : (
-        <div ref={holder} data-fill={LEAST_HEIGHT} className="relative mt-2 flex-1" style={{ minHeight: LEAST_HEIGHT }}>
-          {width > 0 && (
-            <div className="absolute inset-0">
-              <TimeChart
-                key={data.kpi.key}
-                {...drawn}
-                width={width}
-                height={Math.max(LEAST_HEIGHT, height)}
-                hasLabels={panel.hasLabels !== false}
-                axisTitle={panel.axisTitle ?? axisTitleOf(data, marks, style)}
-                onTable={toggleTable}
-                onAsk={(months) => actions.ask(formatFigureAddress(data.kpi.key, "actual", months))}
-              />
-            </div>
-          )}
-        </div>
-      )}
-      {!isTable && data.pins.length > 0 && (
-        <ol aria-label="Notes" className="mt-1 space-y-0.5 text-[12.5px]">
-          {data.pins.map(({ period, text }, i) => (
-            <li key={i}>
-              <span className="font-semibold">{i + 1}</span>{" "}
-              <span className="text-slate">{data.points.find((point) => point.period === period)?.name}:</span> {text}
-            </li>
-          ))}
-        </ol>
-      )}
-      {data.notes.length > 0 && (
-        <ul className="mt-2 space-y-0.5 border-t border-thread pt-2 text-[12.5px] text-slate">
-          {data.notes.map((note) => (
-            <li key={note}>{note}</li>
-          ))}
-        </ul>
-      )}
-    </div>
+    </ChartBody>
   );
 }
 
-const STACKING_WORDS: Readonly<Record<Stacking, string>> = {
-  clustered: "beside each other",
-  stacked: "on top of each other",
-  share: "as shares of the whole",
-};
+/** How several series stand, and what stands below them. */
+function SeriesWords({
+  data,
+  marks,
+  onChoose,
+}: {
+  data: TimeChartAnswer;
+  marks: TimeMarks;
+  onChoose: PanelProps<"time-chart">["actions"]["choose"];
+}) {
+  return (
+    <>
+      {data.parts.length > 0 && marks !== "lines" && (
+        <ChoiceWord
+          label="Series"
+          words={STACKING_WORDS[data.stacking]}
+          choices={STACKINGS.map((key) => ({ key, name: STACKING_WORDS[key] }))}
+          chosen={data.stacking}
+          onChoose={(stacking) => onChoose({ stacking: stacking as Stacking })}
+          className="meaning-word"
+        />
+      )}
+      {data.strip && (
+        <ChoiceWord
+          label="Below"
+          words={STRIP_WORDS[data.strip.kind]}
+          choices={TIME_STRIPS.map((key) => ({ key, name: STRIP_WORDS[key] }))}
+          chosen={data.strip.kind}
+          onChoose={(strip) => onChoose({ strip: strip as TimeStrip })}
+          className="meaning-word"
+        />
+      )}
+    </>
+  );
+}
+
+/** The notes that stand at periods, by the numbers that stand there. */
+function PinList({ data: { pins, points } }: { data: TimeChartAnswer }) {
+  return (
+    <ol aria-label="Notes" className="mt-1 space-y-0.5 px-4 text-[12.5px]">
+      {pins.map(({ period, text }, i) => (
+        <li key={i}>
+          <span className="font-semibold">{i + 1}</span>{" "}
+          <span className="text-slate">{points.find((point) => point.period === period)?.name}:</span> {text}
+        </li>
+      ))}
+    </ol>
+  );
+}
+
 const STRIP_WORDS: Readonly<Record<TimeStrip, string>> = {
   delta: "Δ below",
   "delta-percent": "Δ% below",
@@ -183,50 +182,27 @@ function usualMarks({ kpi: { unit } }: TimeChartAnswer): TimeMarks {
   return unit.kind === "percent" || unit.kind === "money-per" || unit.kind === "ratio" ? "lines" : "columns";
 }
 
+/** The ways to draw it; the table of numbers is one more, beside them. */
 function ShownAs({
   marks,
   isAlone,
-  isTable,
   onChoose,
-  onTable,
 }: {
   marks: TimeMarks;
   /** Whether there is one series alone, which can be drawn as both. */
   isAlone: boolean;
-  isTable: boolean;
   onChoose: PanelProps<"time-chart">["actions"]["choose"];
-  onTable: () => void;
 }) {
-  return (
-    <div className="ml-auto flex gap-0.5" role="group" aria-label="Shown as">
-      <IconButton
-        label="Columns"
-        isOn={!isTable && marks === "columns"}
-        onClick={() => onChoose({ marks: "columns", table: undefined })}
-      >
-        <ChartColumn size={15} />
-      </IconButton>
-      <IconButton
-        label="Lines"
-        isOn={!isTable && marks === "lines"}
-        onClick={() => onChoose({ marks: "lines", table: undefined })}
-      >
-        <ChartLine size={15} />
-      </IconButton>
-      {isAlone && (
-        <IconButton
-          label="Columns and lines"
-          isOn={!isTable && marks === "both"}
-          onClick={() => onChoose({ marks: "both", table: undefined })}
-        >
-          <ChartNoAxesCombined size={15} />
-        </IconButton>
-      )}
-      <IconButton label="Table of numbers" isOn={isTable} onClick={onTable}>
-        <Table2 size={15} />
-      </IconButton>
-    </div>
-  );
+  const ways = [
+    { key: "columns", label: "Columns", Sign: ChartColumn },
+    { key: "lines", label: "Lines", Sign: ChartLine },
+    ...(isAlone ? [{ key: "both", label: "Columns and lines", Sign: ChartNoAxesCombined } as const] : []),
+  ] as const;
+  return ways.map(({ key, label, Sign }) => (
+    <IconButton key={key} label={label} isOn={marks === key} onClick={() => onChoose({ marks: key })}>
+      <Sign size={15} />
+    </IconButton>
+  ));
 }
 
 function Legend({
@@ -291,7 +267,7 @@ function Legend({
 
 /** A series by its colour; a member's narrows the page. */
 function PartName({
-  part: { at, name, dimension, member },
+  part,
   isFaded,
   pick,
 }: {
@@ -299,26 +275,22 @@ function PartName({
   isFaded: boolean;
   pick: PanelProps<"time-chart">["actions"]["pick"];
 }) {
-  const inside = (
-    <>
-      <span
-        aria-hidden="true"
-        className="inline-block size-2.5"
-        style={{ background: dyeOf(at), opacity: isFaded ? 0.3 : 1 }}
-      />
-      {name}
-    </>
-  );
-  const look = `flex min-h-[24px] items-center gap-1.5 ${isFaded ? "text-slate" : ""}`;
-  if (!member || dimension === null || !pick) return <span className={look}>{inside}</span>;
+  const { at, name, dimension, member } = part;
   return (
-    <button
-      type="button"
-      className={`${look} hover:underline`}
-      {...pickHandlers(pick, { dimension, member: member.key, name })}
-    >
-      {inside}
-    </button>
+    <span className={`flex min-h-[24px] items-center gap-1.5 ${isFaded ? "text-slate" : ""}`}>
+      <DyeMark of={partDye(part)} at={at} name={name} isFaded={isFaded} />
+      {!member || dimension === null || !pick ? (
+        name
+      ) : (
+        <button
+          type="button"
+          className="min-h-[24px] hover:underline"
+          {...pickHandlers(pick, { dimension, member: member.key, name })}
+        >
+          {name}
+        </button>
+      )}
+    </span>
   );
 }
 

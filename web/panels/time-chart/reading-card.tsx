@@ -2,7 +2,8 @@ import { writeSigned, writeSignedPercent, writeWithUnit, type NumberStyle } from
 import type { WireFigure } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { CardAt } from "../../charts/card-at.tsx";
-import { dyeOf } from "../../charts/dyes.ts";
+import { useDyes } from "../../charts/page-dyes.tsx";
+import { partDye } from "./part-dye.ts";
 import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { PartMark } from "../part-mark.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
@@ -120,16 +121,22 @@ function PartFigures({
   point: SeriesPointAnswer;
   style: NumberStyle;
 }) {
+  const colourOf = useDyes();
   const isSplit = data.parts.some(({ dimension }) => dimension !== null);
   const whole = "value" in point.actual ? point.actual : point.forecast;
   return (
     <dl className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5">
-      {data.parts.map(({ key, name, at, figures }) => {
+      {data.parts.map((part) => {
+        const { key, name, at, figures } = part;
         const figure = figures[place]!;
         return (
           <div key={key} className="contents">
             <dt className="flex items-center gap-1.5">
-              <span aria-hidden="true" className="inline-block size-2.5" style={{ background: dyeOf(at) }} />
+              <span
+                aria-hidden="true"
+                className="inline-block size-2.5"
+                style={{ background: colourOf(partDye(part), at) }}
+              />
               {name}
             </dt>
             <dd className="text-right">

@@ -1,0 +1,8 @@
+import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
+import { dyeKey } from "../../charts/dyes.ts";
+
+/** What a part of the bars keeps its colour under; what is gathered keeps none. */
+export function seriesDye({ key, dimension, members }: BreakdownAnswer["series"][number]): string | null {
+  if (dimension === undefined) return dyeKey({ kpi: key });
+  return members?.length === 1 ? dyeKey({ dimension, member: members[0]! }) : null;
+}

@@ -1,0 +1,8 @@
+import type { ChartPart } from "#core/panels/time-chart/several.ts";
+import { dyeKey } from "../../charts/dyes.ts";
+
+/** What a series keeps its colour under; what is gathered keeps none. */
+export function partDye({ key, dimension, member }: ChartPart): string | null {
+  if (dimension === null) return dyeKey({ kpi: key });
+  return member && dyeKey({ dimension, member: member.key });
+}
