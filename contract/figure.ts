@@ -40,7 +40,7 @@ export const statusSchema = z.union([
 
 /** A KPI's unit. */
 export const kpiUnitSchema = z.discriminatedUnion("kind", [
-  z.object({ kind: z.literal("money") }),
+  z.object({ kind: z.literal("money"), decimals: z.number().int().min(0).max(4).optional() }),
   z.object({ kind: z.literal("money-per"), per: z.string() }),
   z.object({ kind: z.literal("count"), of: z.string() }),
   z.object({ kind: z.literal("percent") }),

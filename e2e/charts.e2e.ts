@@ -139,7 +139,7 @@ test("profit over months as a line, by country on a map, by service and area bes
   await drawer.getByLabel(/^KPI/).selectOption({ label: "Ticket revenue" });
   await add(page, "a breakdown");
   await drawer.getByLabel("By the members of").selectOption({ label: "Service line" });
-  await drawer.getByLabel("Each bar taken apart by").selectOption({ label: "Sea area" });
+  await drawer.getByLabel("Each bar taken apart by").selectOption({ label: "Sea area, opening into route" });
   for (const part of ["the as-of month", "the span"]) {
     await add(page, "a chooser");
     await drawer.getByLabel("The reader chooses").selectOption({ label: part });
@@ -189,4 +189,35 @@ test("the average of a chosen year as a line over columns side by side, the year
   await expect(chart.locator("[aria-live]")).toContainText(/^April FY27: Fuel .*, Crew /);
   await expectAccessible(page);
   await retire(page, "Sixth board");
+});
+
+test("a member's colour is chosen once for a page; axes, legend and decimals are one's own", async ({ page }) => {
+  await emptyPage(page, "Coloured board");
+  const drawer = page.getByRole("complementary", { name: /^Arrange / });
+  await add(page, "shares");
+  await drawer.getByLabel(/^KPI/).selectOption({ label: "Revenue" });
+  await drawer.getByRole("button", { name: "Close" }).click();
+  await add(page, "a chart over time");
+  await drawer.getByLabel(/^KPI/).selectOption({ label: "Revenue" });
+  await drawer.getByLabel(/^Split/).selectOption({ label: "Sea area, opening into route" });
+  await drawer.getByLabel(/^At the axis of values/).fill("Tickets and all else");
+  await drawer.getByLabel("Decimals").selectOption("2");
+  await drawer.getByRole("button", { name: "Close" }).click();
+  const shares = page.getByRole("region", { name: "Shares", exact: true });
+  const chart = page.getByRole("region", { name: "Over time", exact: true });
+  // Neither panel is chosen by it: nothing moves under the pointer between its press and its release.
+  await page.keyboard.press("Escape");
+  await shares.getByRole("button", { name: "Colour of Lantern Bay" }).click();
+  await page.getByRole("button", { name: "violet" }).click();
+  await expect(page.getByText("Saved")).toBeVisible();
+  await done(page);
+  await page.reload();
+  const violet = 'rect[fill="var(--dye-7)"], path[fill="var(--dye-7)"]';
+  await expect(shares.locator(violet).first()).toBeVisible();
+  await expect(chart.locator(violet).first()).toBeVisible();
+  await expect(chart.getByText("Tickets and all else")).toBeVisible();
+  await chart.getByRole("button", { name: "Table of numbers" }).click();
+  await expect(chart.getByRole("cell", { name: /^\d[\d,]*\.\d\d$/ }).first()).toBeVisible();
+  await expect(shares.getByRole("button", { name: /^Colour of/ })).toHaveCount(0);
+  await retire(page, "Coloured board");
 });

@@ -2,7 +2,8 @@ import type { StatusRule } from "./status.ts";
 
 /** How a KPI's value is shown and compared. Percent values are fractions: 0.25 is 25 %. */
 export type KpiUnit =
-  | { readonly kind: "money" }
+  /** Money is written with the decimals of the reader's unit, where it has none of its own. */
+  | { readonly kind: "money"; readonly decimals?: number | undefined }
   | { readonly kind: "money-per"; readonly per: string }
   | { readonly kind: "count"; readonly of: string }
   | { readonly kind: "percent" }

@@ -1,3 +1,4 @@
+import type { KpiUnit } from "../kpis/kpi.ts";
 import type { PanelQuestion } from "./panel-question.ts";
 
 /**
@@ -8,7 +9,11 @@ export function withOwnDecimals(question: PanelQuestion, decimals: number | unde
   if (decimals === undefined) return question;
   const { company } = question;
   const kpis = new Map(
-    [...company.kpis].map(([key, kpi]) => [key, { ...kpi, definition: { ...kpi.definition, decimals } }]),
+    [...company.kpis].map(([key, kpi]) => {
+      const { unit } = kpi.definition;
+      const own: KpiUnit = unit.kind === "money" ? { ...unit, decimals } : unit;
+      return [key, { ...kpi, definition: { ...kpi.definition, unit: own, decimals } }];
+    }),
   );
   return { ...question, company: { ...company, kpis } };
 }

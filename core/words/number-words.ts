@@ -45,7 +45,7 @@ export function valueStyle(unit: KpiUnit, decimals: number, money: MoneyUnit): N
       const scale = MONEY_SCALE[money];
       return {
         factor: 1 / scale.divisor,
-        decimals: scale.decimals,
+        decimals: unit.decimals ?? scale.decimals,
         prefix: "€ ",
         suffix: scale.suffix,
         unitName: scale.name,

@@ -29,6 +29,7 @@ describe("numbers in words", () => {
     expect(writeWithUnit(-212_400, money)).toBe("−€ 212k");
     expect(writeSigned(212_400, money)).toBe("+€ 212k");
     expect(writeSigned(0.2, money)).toBe("€ 0k");
+    expect(writeWithUnit(1_234_567, valueStyle({ kind: "money", decimals: 2 }, 0, "thousand"))).toBe("€ 1,234.57k");
     expect(writeWithUnit(0.0861, valueStyle({ kind: "percent" }, 1, "units"))).toBe("8.6%");
     expect(writeSigned(-0.005, deltaStyle({ kind: "percent" }, 1, "units"))).toBe("−0.5 pts");
     expect(writePercent(0.034)).toBe("3.4%");

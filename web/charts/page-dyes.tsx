@@ -69,7 +69,7 @@ export function DyeMark({
     <Popover.Root>
       <Popover.Trigger
         aria-label={`Colour of ${name}`}
-        className="grid size-6 shrink-0 place-items-center rounded hover:bg-chosen"
+        className="grid size-[24px] shrink-0 place-items-center rounded hover:bg-chosen"
       >
         {mark}
       </Popover.Trigger>

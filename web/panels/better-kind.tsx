@@ -7,9 +7,20 @@ import { attemptParams } from "../workbench/attempt-address.ts";
 const FRAME_PARTS = ["asOf", "span", "basis", "scope", "unit"] as const;
 
 /** Where a chart would mislead: the way to the kind that tells it well, with the same frame, in the workbench. */
-export function BetterKind({ kind, name, kpi, by }: { kind: PanelKind; name: string; kpi: string; by: RepeatBy }) {
+export function BetterKind({
+  kind,
+  name,
+  kpi,
+  by,
+}: {
+  kind: PanelKind;
+  name: string;
+  kpi: string;
+  /** By whose members it is told; over time where it is by nobody's. */
+  by?: RepeatBy | undefined;
+}) {
   const [params] = useSearchParams();
-  const attempt = attemptParams({ kpis: [kpi], split: by, kind });
+  const attempt = attemptParams({ kpis: [kpi], split: by ?? null, kind });
   const asked = new URLSearchParams(Object.entries(attempt).flatMap(([part, value]) => (value ? [[part, value]] : [])));
   for (const part of FRAME_PARTS) {
     const value = params.get(part);

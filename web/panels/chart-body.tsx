@@ -65,7 +65,7 @@ export function ChartBody({
         </span>
       </div>
       <div
-        className="flex min-h-0 flex-1 flex-col px-4"
+        className={`flex flex-1 flex-col px-4 ${isTable ? "min-h-0" : ""}`}
         onKeyDown={(event) => {
           if (isTable && event.key === "t") onTable();
         }}

@@ -64,7 +64,7 @@ export function computeShare(definition: ShareDefinition, choice: ShareChoice, q
   const whole = rowOf(scope);
   const partOf = (name: string, member: ShownMember | null, inside: Scope, at: number | null): SharePart => {
     const row = rowOf(inside);
-    return { member, name, row, share: shareOf(row.actual, whole.actual), left: leftWords(row, asked.unit), at };
+    return { member, name, row, share: shareOf(row, whole), left: leftWords(row, asked.unit), at };
   };
   const all = repeated.members.map((member, at) => partOf(member.name, member, member.scope, at));
   const there = all.filter(({ row }) => isPresent(row.actual));
@@ -88,6 +88,7 @@ export function computeShare(definition: ShareDefinition, choice: ShareChoice, q
     : [];
   const parts = [...kept, ...gathered];
   const { name } = kpi.definition;
+  const refusal = refusalOf(kpi, of, parts, repeated);
   const { words } = asked.answer;
   return {
     kind: "share",
@@ -96,7 +97,9 @@ export function computeShare(definition: ShareDefinition, choice: ShareChoice, q
     headline:
       definition.title !== undefined && kpi.definition.key === definition.kpi
         ? definition.title
-        : shareHeadline(name, repeated.level, of, parts, whole.basisName),
+        : refusal !== null
+          ? `${name} by ${repeated.level} is not shown as ${of === "whole" ? "parts of a whole" : "attainment"}.`
+          : shareHeadline(name, repeated.level, of, parts, whole.basisName),
     descriptor: `${nameInUnit(kpi.definition, asked.unit)}, by ${repeated.level}, ${words.spanMonths}, for ${words.scope}${of === "basis" ? `, against ${whole.basisName}` : ""}`,
     of,
     shape: definition.shape,
@@ -105,15 +108,16 @@ export function computeShare(definition: ShareDefinition, choice: ShareChoice, q
     path: repeated.path,
     parts,
     whole,
-    refusal: refusalOf(kpi, of, parts, repeated),
+    refusal,
     absent: all.flatMap((part) =>
       "absent" in part.row.actual ? [{ name: part.name, reason: part.row.actual.detail }] : [],
     ),
-    notes: [...restNotes(of, parts, repeated), ...whole.notes],
+    notes: refusal === null ? [...restNotes(of, parts, repeated), ...whole.notes] : [],
   };
 }
 
-function shareOf(part: Figure, whole: Figure): Figure {
+function shareOf({ actual: part, kpi: { unit, name } }: KpiRow, { actual: whole }: KpiRow): Figure {
+  if (!isAdditive(unit)) return absent("no base", `${name} does not add up over its members.`);
   return combine(part, whole, (a, b) =>
     b === 0 ? absent("no base", "The whole is zero: a part of it says nothing.") : present(a / b),
   );

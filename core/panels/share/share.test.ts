@@ -79,7 +79,12 @@ describe("shares of a whole", () => {
       month: OCTOBER,
       amount,
     }));
-    expect(computeShare({ ...definition, kpi: "margin" }, {}, questionOf(facts)).refusal).not.toBeNull();
+    const rate = computeShare({ ...definition, kpi: "margin" }, {}, questionOf(facts));
+    expect(rate.refusal).not.toBeNull();
+    // What is refused is not said in its headline, its notes or its table after all.
+    expect(rate.headline).toBe("margin by shop is not shown as parts of a whole.");
+    expect(rate.notes).toEqual([]);
+    expect(rate.parts.every(({ share }) => !isPresent(share))).toBe(true);
     expect(computeShare(definition, {}, questionOf(facts)).refusal).not.toBeNull();
   });
 });

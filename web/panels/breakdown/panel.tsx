@@ -125,7 +125,7 @@ function BarChart({
   const parts =
     part && new Map(part.rows.flatMap(({ member, row }) => (member ? [[member.key, row.actual] as const] : [])));
   const isShare = data.stacking === "share" && data.series.length > 0;
-  const unit = `bars, ${isShare ? "shares" : `${JSON.stringify(data.kpi.unit)} in ${style.unitName}`}`;
+  const unit = `bars, ${isShare ? "shares" : `${JSON.stringify({ ...data.kpi.unit, decimals: undefined })} in ${style.unitName}`}`;
   const extent = useSharedExtent(unit, barValues(data));
   const layout = layoutBreakdown({ data, width, style, deltaStyle: dStyle, extent, ...(parts ? { parts } : {}) });
   const own = (line: BarLine | undefined) =>

@@ -18,6 +18,7 @@ import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { IconButton } from "../../ui/form.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { useSize } from "../../ui/use-size.ts";
+import { BetterKind } from "../better-kind.tsx";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { MemberPath } from "../member-path.tsx";
@@ -99,7 +100,20 @@ function Bridge({
       style={style}
       deltaStyle={dStyle}
       money={data.frame.unit}
-      refusal={data.refusal === null ? null : { title: "There is no bridge here", detail: data.refusal }}
+      refusal={
+        data.refusal === null
+          ? null
+          : {
+              title: "There is no bridge here",
+              detail: data.refusal,
+              better:
+                panel.by.kind === "member" ? (
+                  <BetterKind kind="breakdown" name="a breakdown" kpi={data.kpi.key} by={panel.by} />
+                ) : (
+                  <BetterKind kind="time-chart" name="a chart over time" kpi={data.kpi.key} />
+                ),
+            }
+      }
       foot={
         layout.isShort && (
           <p className="px-4 pt-1 text-[12.5px] text-slate">

@@ -7,6 +7,7 @@ import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { useSize } from "../../ui/use-size.ts";
+import { BetterKind } from "../better-kind.tsx";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { ChartSkeleton } from "../chart-skeleton.tsx";
@@ -97,7 +98,15 @@ function Season({
       style={style}
       deltaStyle={deltaStyle(data.kpi.unit, data.kpi.decimals, money)}
       money={money}
-      refusal={data.refusal === null ? null : { title: "There is no season yet", detail: data.refusal }}
+      refusal={
+        data.refusal === null
+          ? null
+          : {
+              title: "There is no season yet",
+              detail: data.refusal,
+              better: <BetterKind kind="time-chart" name="a chart over time" kpi={data.kpi.key} />,
+            }
+      }
       notes={data.notes}
     >
       <div ref={holder} data-fill={LEAST_HEIGHT} className="relative mt-1 flex-1" style={{ minHeight: LEAST_HEIGHT }}>

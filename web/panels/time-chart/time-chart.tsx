@@ -59,7 +59,7 @@ export function TimeChart({
     trend: data.trend,
   };
   const isShare = data.stacking === "share" && data.parts.length > 0 && marks !== "lines";
-  const unit = `over time, ${isShare ? "shares" : `${JSON.stringify(data.kpi.unit)} in ${style.unitName}`}`;
+  const unit = `over time, ${isShare ? "shares" : `${JSON.stringify({ ...data.kpi.unit, decimals: undefined })} in ${style.unitName}`}`;
   const layout = layoutTimeChart({
     ...options,
     width,
