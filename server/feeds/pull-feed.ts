@@ -1,4 +1,3 @@
-import { Readable } from "node:stream";
 import type { ReadableStream } from "node:stream/web";
 import type { Knex } from "knex";
 import type { Report } from "#contract/intake.ts";
@@ -10,6 +9,7 @@ import { readDraft } from "#server/intake/drafts/draft-record.ts";
 import { openDraft } from "#server/intake/drafts/open-draft.ts";
 import { storeFile, type FileStore, type StoredFile } from "#server/intake/file-store.ts";
 import type { Jobs } from "#server/intake/jobs/jobs.ts";
+import { receivedStream } from "./received-stream.ts";
 import { askFor, readFeed, type FeedRow } from "./feeds.ts";
 
 /** What pulling needs. */
@@ -134,9 +134,7 @@ async function fetchFile(
     );
   }
   const name = /filename="([^"]+)"/.exec(response.headers.get("content-disposition") ?? "")?.[1] ?? `${feed.key}.csv`;
-  const stream = Readable.fromWeb(response.body as ReadableStream);
-  // A service that breaks off before the file is read is met here; whoever reads it then finds it broken.
-  stream.on("error", () => undefined);
+  const stream = receivedStream(response.body as ReadableStream);
   try {
     return await storeFile(knex, store, { stream, name, person });
   } catch (error) {
