@@ -19,6 +19,8 @@ async function settled(page: Page): Promise<void> {
 /** Checks what is on screen by axe's WCAG 2.2 AA rules and best practices; every violation fails. */
 export async function expectAccessible(page: Page): Promise<void> {
   await settled(page);
+  // Where a page happens to be scrolled to, a link may lie half under the bar that stands at its top.
+  await page.evaluate(() => window.scrollTo(0, 0));
   await page.evaluate(axe);
   const violations = await page.evaluate(async () => {
     const { axe: engine } = window as unknown as {

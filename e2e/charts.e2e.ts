@@ -139,7 +139,7 @@ test("profit over months as a line, by country on a map, by service and area bes
   await drawer.getByLabel(/^KPI/).selectOption({ label: "Ticket revenue" });
   await add(page, "a breakdown");
   await drawer.getByLabel("By the members of").selectOption({ label: "Service line" });
-  await drawer.getByLabel("Each bar taken apart by").selectOption({ label: "Sea area, opening into route" });
+  await drawer.getByLabel("Each bar taken apart by").selectOption({ label: "Sea area" });
   for (const part of ["the as-of month", "the span"]) {
     await add(page, "a chooser");
     await drawer.getByLabel("The reader chooses").selectOption({ label: part });

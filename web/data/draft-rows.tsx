@@ -141,7 +141,7 @@ function Tab({ isChosen, onClick, children }: { isChosen: boolean; onClick: () =
       type="button"
       aria-pressed={isChosen}
       onClick={onClick}
-      className={`min-h-6 ${isChosen ? "font-semibold shadow-[inset_0_-2px_0_var(--accent)]" : "text-slate hover:text-ink"}`}
+      className={`min-h-[24px] ${isChosen ? "font-semibold shadow-[inset_0_-2px_0_var(--accent)]" : "text-slate hover:text-ink"}`}
     >
       {children}
     </button>

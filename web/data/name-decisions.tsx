@@ -56,7 +56,7 @@ export function NameDecisions({
               <button
                 key={p.key}
                 type="button"
-                className="min-h-6 text-accent hover:underline"
+                className="min-h-[24px] text-accent hover:underline"
                 onClick={() => decide([[found, { to: p.key }]])}
               >
                 is {p.name}
@@ -68,12 +68,12 @@ export function NameDecisions({
               choices={choicesFor(found, structure, draft)}
               chosen=""
               onChoose={(key) => decide([[found, { to: key }]])}
-              className="min-h-6 text-accent hover:underline"
+              className="min-h-[24px] text-accent hover:underline"
             />
             {found.thing !== "scenario" && found.text !== "" && (
               <button
                 type="button"
-                className="min-h-6 text-accent hover:underline"
+                className="min-h-[24px] text-accent hover:underline"
                 onClick={() => setCreating(creating === found.text ? null : found.text)}
               >
                 create it
@@ -81,7 +81,7 @@ export function NameDecisions({
             )}
             <button
               type="button"
-              className="min-h-6 text-accent hover:underline"
+              className="min-h-[24px] text-accent hover:underline"
               onClick={() => decide([[found, { reject: true }]])}
             >
               reject

@@ -71,7 +71,7 @@ export function StepList({
               <div className="flex items-start gap-1">
                 <button
                   type="button"
-                  className="min-h-6 flex-1 text-left leading-snug"
+                  className="min-h-[24px] flex-1 text-left leading-snug"
                   aria-pressed={chosen === i}
                   onClick={() => onChoose(chosen === i ? null : i)}
                 >

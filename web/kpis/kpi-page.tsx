@@ -176,7 +176,7 @@ function OpenKpi({
               isReadOnly={!mayEdit}
               onChange={(text) => edited.change({ formula: text })}
             />
-            <p className="mt-1.5 flex min-h-6 flex-wrap gap-x-3 text-[13px]" aria-live="polite">
+            <p className="mt-1.5 flex min-h-[24px] flex-wrap gap-x-3 text-[13px]" aria-live="polite">
               {fault ? (
                 <span className="text-madder">{fault.message}</span>
               ) : answer.error ? (

@@ -42,7 +42,7 @@ export function MemberHead({
               type="button"
               aria-pressed={key === shown}
               onClick={() => onChoose({ kpi: key })}
-              className={`min-h-6 ${key === shown ? "font-semibold text-ink shadow-[inset_0_-2px_0_var(--accent)]" : "text-slate hover:text-ink print:hidden"}`}
+              className={`min-h-[24px] ${key === shown ? "font-semibold text-ink shadow-[inset_0_-2px_0_var(--accent)]" : "text-slate hover:text-ink print:hidden"}`}
             >
               {name}
             </button>

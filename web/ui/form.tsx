@@ -149,7 +149,7 @@ export function TextButton({
       type="button"
       onClick={onClick}
       aria-pressed={isPressed}
-      className="min-h-6 text-[13px] text-accent hover:underline"
+      className="min-h-[24px] text-[13px] text-accent hover:underline"
     >
       {children}
     </button>

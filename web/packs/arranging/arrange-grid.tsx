@@ -301,7 +301,7 @@ function OpenCell({ open: { wants }, onFill }: { open: OpenPlace; onFill: (kind:
             <button
               key={kind}
               type="button"
-              className="min-h-6 text-accent hover:underline"
+              className="min-h-[24px] text-accent hover:underline"
               onClick={() => onFill(kind)}
             >
               {viewOf(kind).name}

@@ -44,7 +44,7 @@ export function ChosenList<K extends string>({
           <button
             key={key}
             type="button"
-            className="flex min-h-6 items-center gap-0.5 text-accent hover:underline"
+            className="flex min-h-[24px] items-center gap-0.5 text-accent hover:underline"
             onClick={() => onChange([...chosen, key])}
           >
             <Plus size={12} aria-hidden="true" /> {nameOf(key)}

@@ -175,7 +175,7 @@ function AxisList({
       {axes.length < MOST_DEEP && (
         <button
           type="button"
-          className="flex min-h-6 items-center gap-0.5 text-[13px] text-accent hover:underline"
+          className="flex min-h-[24px] items-center gap-0.5 text-[13px] text-accent hover:underline"
           onClick={() => onChange([...axes, nextAxis(axes, dimensions)])}
         >
           <Plus size={12} aria-hidden="true" /> {axes.length === 0 ? "Something" : "One depth more"}{" "}

@@ -115,7 +115,7 @@ function GroupsPart({ panel, onChange }: { panel: Definition; onChange: (next: D
       ))}
       <button
         type="button"
-        className="mt-2 flex min-h-6 items-center gap-1 text-accent hover:underline"
+        className="mt-2 flex min-h-[24px] items-center gap-1 text-accent hover:underline"
         onClick={() => set([...groups, { title: freeTitle(groups), kpis: [] }])}
       >
         <Plus size={13} aria-hidden="true" /> Another group

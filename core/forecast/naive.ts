@@ -1,0 +1,84 @@
+import type { Fitted, Projection } from "./projection.ts";
+
+/** The last value, or that of a season before, of every period to come. `null` where there is none. */
+export function fitNaive(y: Float64Array, length = 1): Fitted | null {
+  const last = lastValues(y, length);
+  if (last.every(Number.isNaN)) return null;
+  const fallback = meanOf(last);
+  const shown = last.map((value) => (Number.isNaN(value) ? fallback : value));
+  const fitted = Array.from(y, (_, t) => (t < length ? NaN : y[t - length]!));
+  const variance = squaredMean(y, fitted, 1);
+  return {
+    name: length > 1 ? "Seasonal naive" : "Naive",
+    fitted,
+    parameters: {},
+    project: (horizon) =>
+      Array.from({ length: horizon }, (_, i): Projection => ({
+        mean: shown[(y.length + i) % length]!,
+        variance: variance * (Math.floor(i / length) + 1),
+      })),
+  };
+}
+
+/** The value last seen at each place of a season. */
+function lastValues(y: Float64Array, length: number): number[] {
+  const last = new Array<number>(length).fill(NaN);
+  y.forEach((value, t) => {
+    if (!Number.isNaN(value)) last[t % length] = value;
+  });
+  return last;
+}
+
+/** The last value, carried on by the mean change of a period. `null` with fewer than two values. */
+export function fitDrift(y: Float64Array): Fitted | null {
+  const seen = Array.from(y.keys()).filter((t) => !Number.isNaN(y[t]!));
+  const [first, last] = [seen[0], seen.at(-1)];
+  if (first === undefined || last === undefined || first === last) return null;
+  const slope = (y[last]! - y[first]!) / (last - first);
+  const fitted = Array.from(y, (_, t) => (t === 0 ? NaN : y[t - 1]! + slope));
+  const variance = squaredMean(y, fitted, 2);
+  const n = last - first + 1;
+  return {
+    name: "Drift",
+    fitted,
+    parameters: { slope },
+    project: (horizon) =>
+      Array.from({ length: horizon }, (_, i): Projection => {
+        const ahead = i + y.length - last;
+        return { mean: y[last]! + slope * ahead, variance: variance * ahead * (1 + ahead / Math.max(1, n - 1)) };
+      }),
+  };
+}
+
+/** The mean of all values. `null` where there is none. */
+export function fitMean(y: Float64Array): Fitted | null {
+  const seen = Array.from(y).filter((value) => !Number.isNaN(value));
+  if (seen.length === 0) return null;
+  const mean = meanOf(seen);
+  const fitted = Array.from(y, () => mean);
+  const variance = squaredMean(y, fitted, 1);
+  return {
+    name: "Mean",
+    fitted,
+    parameters: { mean },
+    project: (horizon) =>
+      Array.from({ length: horizon }, (): Projection => ({ mean, variance: variance * (1 + 1 / seen.length) })),
+  };
+}
+
+function meanOf(values: readonly number[]): number {
+  const seen = values.filter((value) => !Number.isNaN(value));
+  return seen.reduce((sum, value) => sum + value, 0) / seen.length;
+}
+
+/** The mean square of what was fitted wrongly, corrected for `lost` parameters. */
+export function squaredMean(y: Float64Array, fitted: readonly number[], lost: number): number {
+  let [sum, n] = [0, 0];
+  for (let t = 0; t < y.length; t += 1) {
+    const error = y[t]! - fitted[t]!;
+    if (Number.isNaN(error)) continue;
+    sum += error * error;
+    n += 1;
+  }
+  return n === 0 ? 0 : sum / Math.max(1, n - lost);
+}
