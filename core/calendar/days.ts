@@ -42,6 +42,16 @@ function newYear(year: number): number {
   return dayNumber({ month: monthOf(year, 1), day: 1 });
 }
 
+/** Easter Sunday of a year of the Gregorian calendar (the anonymous algorithm of 1876, as Meeus 1991 has it). */
+export function easterSunday(year: number): Day {
+  const a = year % 19;
+  const [b, c] = [Math.floor(year / 100), year % 100];
+  const d = (19 * a + b - Math.floor(b / 4) - Math.floor((b - Math.floor((b + 8) / 25) + 1) / 3) + 15) % 30;
+  const e = (32 + 2 * (b % 4) + 2 * Math.floor(c / 4) - d - (c % 4)) % 7;
+  const f = d + e - 7 * Math.floor((a + 11 * d + 22 * e) / 451) + 114;
+  return { month: monthOf(year, Math.floor(f / 31)), day: (f % 31) + 1 };
+}
+
 /** Days since 1 January 1970, which was a Thursday, by the Gregorian calendar. */
 function dayNumber({ month, day }: Day): number {
   // Years that begin in March have their odd day at the end.

@@ -20,6 +20,35 @@ export function fitNaive(y: Float64Array, length = 1): Fitted | null {
   };
 }
 
+/** The share of a season over which its level is compared with that of the season before. */
+const COMPARED = 1 / 3;
+
+/**
+ * The last season once more, moved by how much the latest periods differ from the same ones a season before: unlike
+ * the seasonal naive forecast it does not fall back behind a level that has changed. `null` without two such periods.
+ */
+export function fitCarriedSeason(y: Float64Array, length: number): Fitted | null {
+  const last = lastValues(y, length);
+  if (last.some(Number.isNaN) || y.length < 2 * length) return null;
+  const count = Math.max(2, Math.round(length * COMPARED));
+  const change = (until: number) =>
+    meanOf(Array.from({ length: count }, (_, i) => y[until - i]! - y[until - i - length]!));
+  const fitted = Array.from(y, (_, t) => (t < length + count ? NaN : y[t - length]! + change(t - 1)));
+  const variance = squaredMean(y, fitted, 1);
+  const now = change(y.length - 1);
+  if (Number.isNaN(now) || Number.isNaN(variance)) return null;
+  return {
+    name: "Last season at today's level",
+    fitted,
+    parameters: { change: now },
+    project: (horizon) =>
+      Array.from({ length: horizon }, (_, i): Projection => ({
+        mean: last[(y.length + i) % length]! + now,
+        variance: variance * (1 + i / length),
+      })),
+  };
+}
+
 /** The value last seen at each place of a season. */
 function lastValues(y: Float64Array, length: number): number[] {
   const last = new Array<number>(length).fill(NaN);

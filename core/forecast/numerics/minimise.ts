@@ -1,8 +1,8 @@
 /**
  * A smooth function to be made small: writes its gradient at `x`, and the lower half of a positive approximation
- * of its curvature, row by row, and returns its value; not finite where it is not defined.
+ * of its curvature, row by row, where they are wanted, and returns its value; not finite where it is not defined.
  */
-export type Objective = (x: Float64Array, gradient: Float64Array, curvature: Float64Array) => number;
+export type Objective = (x: Float64Array, gradient?: Float64Array, curvature?: Float64Array) => number;
 
 /** Where a search ended. */
 export interface Minimum {
@@ -12,8 +12,13 @@ export interface Minimum {
   readonly evaluations: number;
 }
 
-/** A gain below this is none; after so many of them in a row the search ends. */
-const GAIN = 1e-5;
+/** How long is searched. */
+export interface SearchLimits {
+  readonly mostEvaluations?: number;
+  /** A gain below this is none; after two of them in a row the search ends. */
+  readonly leastGain?: number;
+}
+
 const MOST_STILL = 2;
 /** No number moves further in one step: the approximation holds near the place where it was made. */
 const LONGEST_STEP = 3;
@@ -23,7 +28,11 @@ const MOST_DAMPING = 1e8;
  * A local minimum by damped Gauss-Newton steps (Levenberg 1944, Marquardt 1963). The start must be where the
  * function is defined; the same start leads to the same minimum on every machine.
  */
-export function minimise(objective: Objective, start: Float64Array, mostEvaluations = 60): Minimum {
+export function minimise(
+  objective: Objective,
+  start: Float64Array,
+  { mostEvaluations = 60, leastGain = 1e-4 }: SearchLimits = {},
+): Minimum {
   const n = start.length;
   let [x, nextX] = [Float64Array.from(start), new Float64Array(n)];
   let [gradient, nextGradient] = [new Float64Array(n), new Float64Array(n)];
@@ -42,14 +51,14 @@ export function minimise(objective: Objective, start: Float64Array, mostEvaluati
     const next = objective(nextX, nextGradient, nextCurvature);
     evaluations += 1;
     if (Number.isFinite(next) && next < value) {
-      still = value - next < GAIN ? still + 1 : 0;
+      still = value - next < leastGain ? still + 1 : 0;
       [x, nextX] = [nextX, x];
       [gradient, nextGradient] = [nextGradient, gradient];
       [curvature, nextCurvature] = [nextCurvature, curvature];
       value = next;
       damping = Math.max(1e-9, damping / 6);
     } else {
-      if (Number.isFinite(next) && next - value < GAIN) still += 1;
+      if (Number.isFinite(next) && next - value < leastGain) still += 1;
       damping *= 5;
     }
   }

@@ -1,4 +1,4 @@
-import { minimise, type Objective } from "../numerics/minimise.ts";
+import { minimise, type Objective, type SearchLimits } from "../numerics/minimise.ts";
 import { formName, parameterCount, type SmoothingForm } from "./form.ts";
 import { minusTwoLogLikelihood } from "./likelihood.ts";
 import { parametersAt, searchStart, type ParameterMap, type SmoothingParameters } from "./parameters.ts";
@@ -34,7 +34,9 @@ export interface SmoothingFit {
 export interface FitOptions {
   /** A fit of the same form to begin from, such as one of an earlier origin. */
   readonly near?: SmoothingParameters | undefined;
-  readonly mostEvaluations?: number | undefined;
+  readonly limits?: SearchLimits | undefined;
+  /** From how many guesses the search begins, where it is not begun near another fit. */
+  readonly searches?: number | undefined;
 }
 
 /**
@@ -46,7 +48,7 @@ export function fitSmoothing(
   form: SmoothingForm,
   y: Float64Array,
   season: number,
-  { near, mostEvaluations = 60 }: FitOptions = {},
+  { near, limits, searches = 2 }: FitOptions = {},
 ): SmoothingFit | null {
   const length = form.season === "none" ? 1 : season;
   const count = parameterCount(form, length);
@@ -65,10 +67,10 @@ export function fitSmoothing(
   const { map, objective } = minusTwoLogLikelihood(form, scaled, length);
   const starts = near
     ? [searchStart(map, scaledParameters(form, near, 1 / scale))]
-    : searchStarts(form, map, scaled, length, objective);
+    : searchStarts(form, map, scaled, length, objective).slice(0, searches);
   let best: { x: Float64Array; value: number } | undefined;
   for (const start of starts) {
-    const found = minimise(objective, start, mostEvaluations);
+    const found = minimise(objective, start, limits);
     if (!best || found.value < best.value) best = found;
   }
   if (!best || !Number.isFinite(best.value)) return null;
@@ -93,13 +95,10 @@ export function fitSmoothing(
   };
 }
 
-/** How many of the first guesses a search is begun from. */
-const SEARCHES = 2;
-
 /** How much of a guessed season and slope is tried, until no forecast of the form falls to nothing. */
 const SHRINKING = [1, 0.3, 0.1, 0] as const;
 
-/** The most promising guesses, by the likelihood they have before anything is searched. */
+/** The guesses that hold, the most promising first, by the likelihood they have before anything is searched. */
 function searchStarts(
   form: SmoothingForm,
   map: ParameterMap,
@@ -107,7 +106,6 @@ function searchStarts(
   length: number,
   objective: Objective,
 ): Float64Array[] {
-  const [gradient, curvature] = [new Float64Array(map.dimension), new Float64Array(map.dimension ** 2)];
   const { level, slope, seasonal } = firstStates(form, y, length);
   const neutral = form.season === "multiplicative" ? 1 : 0;
   for (const share of SHRINKING) {
@@ -117,13 +115,9 @@ function searchStarts(
       seasonal: seasonal && seasonal.map((own) => neutral + (own - neutral) * share),
     };
     const possible = FIRST_RATES.map((rates) => searchStart(map, { ...rates, ...states }))
-      .map((start) => ({ start, value: objective(start, gradient, curvature) }))
+      .map((start) => ({ start, value: objective(start) }))
       .filter(({ value }) => Number.isFinite(value));
-    if (possible.length > 0)
-      return possible
-        .sort((a, b) => a.value - b.value)
-        .slice(0, SEARCHES)
-        .map(({ start }) => start);
+    if (possible.length > 0) return possible.sort((a, b) => a.value - b.value).map(({ start }) => start);
   }
   return [];
 }

@@ -25,66 +25,61 @@ export function minusTwoLogLikelihood(
   const total = isMultiplied ? length : 0;
   const s = new Float64Array(Math.max(1, length));
   const ds = new Float64Array(Math.max(1, length) * p);
-  const [dl, db, dq, dMu] = [new Float64Array(p), new Float64Array(p), new Float64Array(p), new Float64Array(p)];
+  const [dl, db, dMu] = [new Float64Array(p), new Float64Array(p), new Float64Array(p)];
   const [sumBy, logBy] = [new Float64Array(p), new Float64Array(p)];
+
+  /** Lays out the season at the beginning, the last effect by the others. */
+  const begin = (x: Float64Array) => {
+    dl.fill(0);
+    db.fill(0);
+    ds.fill(0);
+    sumBy.fill(0);
+    logBy.fill(0);
+    dl[at.level] = 1;
+    if (hasTrend) db[at.slope] = 1;
+    if (!hasSeason) return;
+    let last = total;
+    for (let i = 0; i < length - 1; i += 1) {
+      s[i] = x[at.seasonal + i]!;
+      last -= s[i]!;
+      ds[i * p + at.seasonal + i] = 1;
+      ds[(length - 1) * p + at.seasonal + i] = -1;
+    }
+    s[length - 1] = last;
+  };
 
   const objective: Objective = (x, gradient, curvature) => {
     const r = ratesAt(map, x);
     const { alpha, beta, gamma, phi } = r;
     let level = x[at.level]!;
     let slope = hasTrend ? x[at.slope]! : 0;
-    dl.fill(0);
-    db.fill(0);
-    dl[at.level] = 1;
-    if (hasTrend) db[at.slope] = 1;
-    if (hasSeason) {
-      ds.fill(0);
-      let last = total;
-      for (let i = 0; i < length - 1; i += 1) {
-        s[i] = x[at.seasonal + i]!;
-        last -= s[i]!;
-        ds[i * p + at.seasonal + i] = 1;
-        ds[(length - 1) * p + at.seasonal + i] = -1;
-      }
-      s[length - 1] = last;
-    }
+    begin(x);
+    curvature?.fill(0);
     let [sum, logs] = [0, 0];
-    sumBy.fill(0);
-    logBy.fill(0);
-    curvature.fill(0);
     for (let t = 0, place = 0; t < y.length; t += 1, place = place + 1 === length ? 0 : place + 1) {
       const q = level + phi * slope;
       const row = place * p;
-      const season = hasSeason ? s[place]! : 0;
+      const season = hasSeason ? s[place]! : isMultiplied ? 1 : 0;
       const mu = isMultiplied ? q * season : q + season;
-      for (let j = 0; j < p; j += 1) dq[j] = dl[j]! + phi * db[j]!;
-      if (at.phi >= 0) dq[at.phi]! += r.phiByPhi * slope;
-      if (isMultiplied) for (let j = 0; j < p; j += 1) dMu[j] = dq[j]! * season + q * ds[row + j]!;
-      else if (hasSeason) for (let j = 0; j < p; j += 1) dMu[j] = dq[j]! + ds[row + j]!;
-      else for (let j = 0; j < p; j += 1) dMu[j] = dq[j]!;
       const value = y[t]!;
       const isMissing = Number.isNaN(value);
       const e = isMissing ? 0 : value - mu;
+      // How the sum and the logarithms change with the forecast.
+      let [sumByMu, logByMu, weight] = [0, 0, 0];
       if (!isMissing) {
-        const weight = isRelative ? 1 / (mu * mu) : 1;
-        for (let i = 0; i < p; i += 1) {
-          const by = weight * dMu[i]!;
-          if (by !== 0) for (let j = 0; j <= i; j += 1) curvature[i * p + j]! += by * dMu[j]!;
-        }
         if (isRelative) {
           if (!(mu > NEAR_ZERO)) return Infinity;
           const relative = e / mu;
           sum += relative * relative;
           logs += Math.log(mu);
           // d(e/μ) = −dμ (1 + e/μ) / μ
-          const by = (-2 * relative * (1 + relative)) / mu;
-          for (let j = 0; j < p; j += 1) {
-            sumBy[j]! += by * dMu[j]!;
-            logBy[j]! += dMu[j]! / mu;
-          }
+          sumByMu = (-2 * relative * (1 + relative)) / mu;
+          logByMu = 1 / mu;
+          weight = 1 / (mu * mu);
         } else {
           sum += e * e;
-          for (let j = 0; j < p; j += 1) sumBy[j]! -= 2 * e * dMu[j]!;
+          sumByMu = -2 * e;
+          weight = 1;
         }
       }
       // What the states learn: u the level and slope, v the season; both are e where effects are added.
@@ -94,38 +89,59 @@ export function minusTwoLogLikelihood(
         u = e / season;
         v = e / q;
       }
-      for (let j = 0; j < p; j += 1) {
-        let [du, dv] = [0, 0];
-        if (!isMissing) {
-          du = -dMu[j]!;
-          dv = du;
+      if (curvature) {
+        const learns = isMissing ? 0 : 1;
+        for (let j = 0; j < p; j += 1) {
+          const slopeBy = phi * db[j]! + (j === at.phi ? r.phiByPhi * slope : 0);
+          const qBy = dl[j]! + slopeBy;
+          let du: number;
           if (isMultiplied) {
-            du = (du - u * ds[row + j]!) / season;
-            dv = (dv - v * dq[j]!) / q;
+            const seasonBy = ds[row + j]!;
+            const muBy = qBy * season + q * seasonBy;
+            dMu[j] = muBy;
+            du = (learns * -(muBy + u * seasonBy)) / season;
+            ds[row + j] = seasonBy + (gamma * learns * -(muBy + v * qBy)) / q;
+          } else if (hasSeason) {
+            const seasonBy = ds[row + j]!;
+            const muBy = qBy + seasonBy;
+            dMu[j] = muBy;
+            du = learns * -muBy;
+            ds[row + j] = seasonBy + gamma * du;
+          } else {
+            dMu[j] = qBy;
+            du = learns * -qBy;
           }
+          sumBy[j]! += sumByMu * dMu[j]!;
+          logBy[j]! += logByMu * dMu[j]!;
+          dl[j] = qBy + alpha * du;
+          if (hasTrend) db[j] = slopeBy + beta * du;
         }
-        dl[j] = dq[j]! + alpha * du;
-        if (hasTrend) db[j] = phi * db[j]! + beta * du;
-        if (hasSeason) ds[row + j]! += gamma * dv;
+        dl[at.alpha]! += r.alphaByAlpha * u;
+        if (hasTrend) {
+          db[at.alpha]! += r.betaByAlpha * u;
+          db[at.beta]! += r.betaByBeta * u;
+        }
+        if (hasSeason) {
+          ds[row + at.alpha]! += r.gammaByAlpha * v;
+          ds[row + at.gamma]! += r.gammaByGamma * v;
+        }
+        if (weight > 0)
+          for (let i = 0; i < p; i += 1) {
+            const by = weight * dMu[i]!;
+            const line = i * p;
+            if (by !== 0) for (let j = 0; j <= i; j += 1) curvature[line + j]! += by * dMu[j]!;
+          }
       }
-      dl[at.alpha]! += r.alphaByAlpha * u;
-      if (hasTrend) {
-        db[at.alpha]! += r.betaByAlpha * u;
-        db[at.beta]! += r.betaByBeta * u;
-        if (at.phi >= 0) db[at.phi]! += r.phiByPhi * slope;
-      }
-      if (hasSeason) {
-        ds[row + at.alpha]! += r.gammaByAlpha * v;
-        ds[row + at.gamma]! += r.gammaByGamma * v;
-        s[place] = season + gamma * v;
-      }
+      if (hasSeason) s[place] = season + gamma * v;
       level = q + alpha * u;
       slope = hasTrend ? phi * slope + beta * u : 0;
     }
     if (!(sum > 0)) return -Infinity;
-    const scale = (2 * observed) / sum;
-    for (let i = 0; i < curvature.length; i += 1) curvature[i]! *= scale;
-    for (let j = 0; j < p; j += 1) gradient[j] = (observed * sumBy[j]!) / sum + 2 * logBy[j]!;
+    if (curvature && gradient) {
+      const scale = (2 * observed) / sum;
+      for (let i = 0; i < curvature.length; i += 1) curvature[i]! *= scale;
+      for (let j = 0; j < p; j += 1) gradient[j] = (observed * sumBy[j]!) / sum + 2 * logBy[j]!;
+    }
     return observed * Math.log(sum) + 2 * logs;
   };
   return { map, objective };

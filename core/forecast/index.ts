@@ -1,0 +1,7 @@
+export { forecastSeries } from "./forecast-series.ts";
+export type { ForecastInput, ForecastNotes, ForecastOptions, JudgedMethod, SeriesForecast } from "./forecast.ts";
+export { fitMethod, METHODS, type Method } from "./methods.ts";
+export { fitSmoothing, type SmoothingFit } from "./smoothing/fit.ts";
+export { chooseSmoothing } from "./smoothing/choose.ts";
+export { projectSmoothing } from "./smoothing/project.ts";
+export { formName, formWords, stableForms, type SmoothingForm } from "./smoothing/form.ts";

@@ -1,0 +1,75 @@
+import { LEVELS, type ForecastInput, type ForecastOptions } from "./forecast.ts";
+import { giantOutliers } from "./outliers.ts";
+
+/** Longer histories are cut to their last part: what is older says nothing more, and every fit ends in time. */
+export const MOST_PERIODS = 3_000;
+export const MOST_HORIZON = 1_500;
+const LEAST_PERIODS = 3;
+/** A series ready to be fitted. */
+export interface Prepared {
+  /** NaN where nothing was observed, or is left out. */
+  readonly y: Float64Array;
+  readonly season: number;
+  /** How many of the first periods were cut off. */
+  readonly cut: number;
+  readonly leftOut: readonly number[];
+  readonly warnings: readonly string[];
+}
+
+/** The series as it is fitted, or why it cannot be. */
+export function prepare(
+  { values, season: wanted }: ForecastInput,
+  { horizon, ignoreLast = 0, interpolates = false, leaveOut, log = false, levels = LEVELS }: ForecastOptions,
+): Prepared | { notFitted: string } {
+  if (!Number.isInteger(horizon) || horizon < 1 || horizon > MOST_HORIZON)
+    return { notFitted: `The horizon is ${horizon}: it has to be between 1 and ${MOST_HORIZON} periods.` };
+  if (!Number.isInteger(wanted) || wanted < 1)
+    return { notFitted: `A season of ${wanted} periods is none: give a whole number, 1 where there is no season.` };
+  if (!levels.every((level) => level > 0 && level < 1))
+    return { notFitted: "The level of an interval lies between 0 and 1, such as 0.8." };
+  if (!Number.isInteger(ignoreLast) || ignoreLast < 0)
+    return { notFitted: `${ignoreLast} periods cannot be left out: give a whole number.` };
+  const kept = values.slice(0, Math.max(0, values.length - ignoreLast));
+  const first = kept.findIndex((value) => value !== null && Number.isFinite(value));
+  if (first < 0)
+    return { notFitted: ignoreLast > 0 ? "Every period with a figure is left out." : "No period has a figure." };
+  const cut = Math.max(first, kept.length - MOST_PERIODS);
+  const y = Float64Array.from(kept.slice(cut), (value) => (value !== null && Number.isFinite(value) ? value : NaN));
+  const warnings = cut > first ? [`Only the last ${MOST_PERIODS.toLocaleString("en-GB")} periods were used.`] : [];
+  if (interpolates) fillGaps(y);
+  const seen = y.reduce((count, value) => (Number.isNaN(value) ? count : count + 1), 0);
+  if (seen < LEAST_PERIODS)
+    return {
+      notFitted: `${seen === 1 ? "One period has" : `${seen} periods have`} a figure: ${LEAST_PERIODS} are the least.`,
+    };
+  if (seen < y.length / 2)
+    return { notFitted: `More than half of the ${y.length} periods are missing: fill them, or begin later.` };
+  if (seen < y.length)
+    warnings.push(`${y.length - seen} missing ${y.length - seen === 1 ? "period was" : "periods were"} stepped over.`);
+  if (log && y.some((value) => value <= 0))
+    return { notFitted: "The logarithm holds for values above zero alone, and this series has others." };
+  const season = seen >= 2 * wanted + 1 ? wanted : 1;
+  if (season < wanted)
+    warnings.push(`Two seasons of ${wanted} periods are the least to see a season by: none was looked for.`);
+  const marked = leaveOut?.map((t) => t - cut) ?? giantOutliers(y, season > 24 ? 1 : season);
+  const leftOut = marked.filter((t) => t >= 0 && t < y.length && !Number.isNaN(y[t]!));
+  if (seen - leftOut.length < LEAST_PERIODS)
+    return { notFitted: "Too much is left out: fewer than three periods remain." };
+  for (const t of leftOut) y[t] = NaN;
+  if (leftOut.length > 0 && !leaveOut)
+    warnings.push(
+      `${leftOut.length === 1 ? "One giant outlier was" : `${leftOut.length} giant outliers were`} found and left out.`,
+    );
+  return { y, season, cut, leftOut: leftOut.map((t) => t + cut), warnings };
+}
+
+function fillGaps(y: Float64Array): void {
+  for (let t = 1; t < y.length; t += 1) {
+    if (!Number.isNaN(y[t]!)) continue;
+    let next = t;
+    while (next < y.length && Number.isNaN(y[next]!)) next += 1;
+    if (next === y.length) return;
+    const [from, to] = [y[t - 1]!, y[next]!];
+    for (let k = t; k < next; k += 1) y[k] = from + ((to - from) * (k - t + 1)) / (next - t + 1);
+  }
+}
