@@ -10,6 +10,7 @@ import { migrate } from "#server/db/migrate.ts";
 import { timed } from "../bench/timing.ts";
 import { benchCharts } from "./bench-charts.ts";
 import { benchFigures } from "./bench-figures.ts";
+import { benchForecasts } from "./bench-forecasts.ts";
 import { benchMemory } from "./bench-memory.ts";
 import { benchPages } from "./bench-pages.ts";
 import { benchReaders } from "./bench-readers.ts";
@@ -23,6 +24,7 @@ import { loadSample } from "./sample.ts";
 
 /** Speed as ratios against plain SQL and a bare COPY in the same run; milliseconds are this machine's, today. */
 runProgram(async () => {
+  if (process.argv.includes("--forecasts")) return benchForecasts();
   const cluster = await startCluster(openHome(join(PROJECT, ".hackle/bench")));
   try {
     const only = process.argv.find((argument) => argument.startsWith("--"));
@@ -30,6 +32,7 @@ runProgram(async () => {
     if (only === undefined || only === "--readers") await benchReaders(cluster);
     if (only === undefined || only === "--pages") await benchPages(cluster);
     if (only === undefined || only === "--charts") await benchCharts(cluster);
+    if (only === undefined) await benchForecasts();
     if (only !== undefined && ["--memory", "--readers", "--pages", "--charts"].includes(only)) return;
     if (only !== "--figures") await benchLoading(cluster);
     if (only === "--loading") return;
