@@ -1,0 +1,253 @@
+import type { ForecastInput } from "./forecast.ts";
+import { fitHarmonics, type Harmonics } from "./harmonics.ts";
+import { longSeason } from "./methods.ts";
+import { studentQuantile } from "./numerics/distributions.ts";
+import { median } from "./outliers.ts";
+import { chooseSmoothing } from "./smoothing/choose.ts";
+import { fitSmoothing, type SmoothingFit } from "./smoothing/fit.ts";
+import type { SmoothingForm } from "./smoothing/form.ts";
+
+/** What of a range can be chosen. */
+export interface RangeOptions {
+  /** The first period that is judged, counted from the first of the series. */
+  readonly from: number;
+  /** The probability of the range, 95 percent where nothing is said. */
+  readonly level?: number | undefined;
+  /** Periods of events that are known: they are judged, and teach the model nothing. */
+  readonly known?: readonly number[] | undefined;
+}
+
+/** A period beside what history led one to expect of it. */
+export interface RangePoint {
+  /** Counted from the first of the series. */
+  readonly period: number;
+  readonly value: number | null;
+  readonly expected: number;
+  readonly lower: number;
+  readonly upper: number;
+  /** The error in standard deviations of what was expected; `null` where nothing was seen. */
+  readonly score: number | null;
+  readonly isOutside: boolean;
+}
+
+/** Periods outside the range that belong together. */
+export interface RangeEvent {
+  readonly from: number;
+  readonly to: number;
+  /** One period alone; several, after which it was as before; or a level that stayed another one. */
+  readonly kind: "outlier" | "run" | "shift";
+  readonly side: "below" | "above";
+  /** The score farthest out. */
+  readonly worst: number;
+  /** What was seen less what was expected, added up over the periods of the event. */
+  readonly deviation: number;
+}
+
+/** The periods that were judged, and what stood out; or why there is no range. */
+export type ExpectedRange =
+  | { readonly model: string; readonly points: readonly RangePoint[]; readonly events: readonly RangeEvent[] }
+  | { readonly notFitted: string };
+
+/** A season has to be there so often before anything is expected of its next one. */
+const LEAST_SEASONS = 2;
+/** The longest history that is learned from. */
+const MOST_HISTORY = 1_500;
+const FREEDOM = 5;
+/** Scores beyond this are left out of what the model learns before the first period that is judged. */
+const FAR = 4;
+/** Two flags with so few periods between them are one event. */
+const GAP = 2;
+/** A value at or below zero, on a logarithmic scale, is as far out as a hundredth of what was expected. */
+const LEAST_SHARE = 0.01;
+
+/**
+ * The range of a period is what a model fitted to the periods before it expects one step ahead. What lies outside
+ * teaches the model nothing, so that a storm does not become the new normal; only where a run of one side does not
+ * end is the level taken for another one. Of daily series the week and the year are seasons together. Positive
+ * series are seen as logarithms: what is usual is a share and not an amount.
+ */
+export function expectedRange(
+  { values, season }: ForecastInput,
+  { from, level = 0.95, known }: RangeOptions,
+): ExpectedRange {
+  if (!(level > 0 && level < 1)) return { notFitted: "The level of a range lies between 0 and 1, such as 0.95." };
+  if (!Number.isInteger(season) || season < 1) return { notFitted: `A season of ${season} periods is none.` };
+  const first = Math.max(0, Math.min(from, values.length) - MOST_HISTORY);
+  const raw = Float64Array.from(values.slice(first), (value) =>
+    value !== null && Number.isFinite(value) ? value : NaN,
+  );
+  const start = Math.min(from, values.length) - first;
+  const before = raw.subarray(0, start);
+  const seen = before.reduce((count, value) => (Number.isNaN(value) ? count : count + 1), 0);
+  const least = season > 1 ? LEAST_SEASONS * season + 1 : 8;
+  if (seen < least)
+    return {
+      notFitted: `Nothing can be expected yet: ${least} periods of history are the least, and there are ${seen}.`,
+    };
+  const isLog = before.every((value) => !(value <= 0));
+  const into = (value: number) => (isLog ? Math.log(value) : value);
+  const y = raw.map(into);
+  for (const t of known ?? []) if (t >= first && t - first < start) y[t - first] = NaN;
+  const short = season > 24 ? 1 : season;
+  const model = learn(y.slice(0, start), short, longSeason(season));
+  if (!model) return { notFitted: "Nothing can be expected of a series that does not vary." };
+  const watch = watched(y, raw, start, { model, short, long: longSeason(season), isLog, level });
+  const points = watch.map((point) => ({ ...point, period: point.period + first }));
+  return { model: nameOf(model, isLog), points, events: eventsOf(points, shiftAfter(season)) };
+}
+
+interface Model {
+  readonly waves: Harmonics | null;
+  readonly fit: SmoothingFit;
+}
+
+/** A model of a history: the waves of a long season, and exponential smoothing of the rest, without what lies far out. */
+function learn(y: Float64Array, season: number, long: number | null, near?: Model): Model | null {
+  let own = y;
+  let model: Model | null = null;
+  for (let round = 0; round < 2; round += 1) {
+    const waves = long === null ? null : fitHarmonics(own, long);
+    const left = waves ? own.map((value, t) => value - waves.at(t)) : own;
+    const fit = fitRest(left, season, near ?? model);
+    if (!fit || !isVaried(fit)) return model;
+    model = { waves, fit };
+    if (near) return model;
+    const spread = 1.4826 * median(fit.innovations.map(Math.abs));
+    const far = fit.innovations.map((error) => Math.abs(error) > FAR * spread);
+    if (!far.includes(true)) return model;
+    own = own.map((value, t) => (far[t] ? NaN : value));
+  }
+  return model;
+}
+
+/** Daily series have a level and a week, and no trend to speak of from one day to the next. */
+const DAILY: SmoothingForm = { error: "additive", trend: "none", season: "additive" };
+
+function fitRest(y: Float64Array, season: number, near: Model | null): SmoothingFit | null {
+  if (near) return fitSmoothing(near.fit.form, y, season, { near: near.fit.parameters, limits: QUICK });
+  if (season === 7) return fitSmoothing(DAILY, y, season, { searches: 1, limits: QUICK });
+  return chooseSmoothing(y, season, ({ error }) => error === "additive")?.chosen ?? null;
+}
+
+/** What varies by its last digits alone does not vary. */
+function isVaried({ variance, parameters: { level } }: SmoothingFit): boolean {
+  return Math.sqrt(variance) > 1e-9 * (1 + Math.abs(level));
+}
+
+const QUICK = { leastGain: 1e-2, mostEvaluations: 20 };
+
+/** After so many periods the model is fitted again, near where it was. */
+function refitAfter(season: number): number {
+  return season === 7 ? 91 : season > 12 ? 13 : 3;
+}
+
+/** A run of one side this long is no event that ends, but another level. */
+function shiftAfter(season: number): number {
+  return season === 7 ? 28 : season > 12 ? 8 : 4;
+}
+
+interface Watching {
+  readonly model: Model;
+  readonly short: number;
+  readonly long: number | null;
+  readonly isLog: boolean;
+  readonly level: number;
+}
+
+/** Goes from period to period: expects, compares, and learns from what was inside. */
+function watched(
+  y: Float64Array,
+  raw: Float64Array,
+  start: number,
+  { model: first, short, long, isLog, level }: Watching,
+): RangePoint[] {
+  const z = studentQuantile(0.5 + level / 2, FREEDOM);
+  const back = (value: number) => (isLog ? Math.exp(value) : value);
+  const history = y.slice();
+  let model = first;
+  let state = { ...model.fit.last, seasonal: [...model.fit.last.seasonal] };
+  let missed = 0;
+  let run: { t: number; error: number }[] = [];
+  const points: RangePoint[] = [];
+  const [again, longest] = [refitAfter(long === null ? short : short === 1 ? 52 : 7), shiftAfter(short)];
+  for (let t = start; t < y.length; t += 1) {
+    if (t > start && (t - start) % again === 0) {
+      model = learn(history.slice(0, t), short, long, model) ?? model;
+      state = { ...model.fit.last, seasonal: [...model.fit.last.seasonal] };
+      missed = 0;
+    }
+    const { fit, waves } = model;
+    const { alpha, beta, gamma, phi } = fit.parameters;
+    const place = t % fit.length;
+    const base = state.level + (phi ?? 1) * state.slope;
+    const effect = fit.form.season === "none" ? 0 : state.seasonal[place]!;
+    const mean = base + effect + (waves?.at(t) ?? 0);
+    const deviation = Math.sqrt(fit.variance * (1 + missed * alpha * alpha));
+    const isMissing = Number.isNaN(raw[t]!);
+    const value = isLog && raw[t]! <= 0 ? mean + Math.log(LEAST_SHARE) : y[t]!;
+    const error = isMissing ? 0 : value - mean;
+    const score = error / deviation;
+    const isOutside = Math.abs(score) > z;
+    points.push({
+      period: t,
+      value: isMissing ? null : raw[t]!,
+      expected: back(mean),
+      lower: back(mean - z * deviation),
+      upper: back(mean + z * deviation),
+      score: isMissing ? null : score,
+      isOutside,
+    });
+    state.level = base;
+    state.slope *= phi ?? 1;
+    if (isMissing || isOutside) {
+      history[t] = NaN;
+      missed += 1;
+      if (isMissing) continue;
+      run = run.length > 0 && Math.sign(run[0]!.error) === Math.sign(error) ? [...run, { t, error }] : [{ t, error }];
+      if (run.length < longest) continue;
+      // It does not end: the level is another one, and was so since the run began.
+      const by = median(run.map((one) => one.error));
+      state.level += by;
+      for (let k = 0; k < run[0]!.t; k += 1) history[k]! += by;
+      for (const one of run) history[one.t] = y[one.t]!;
+      [run, missed] = [[], 0];
+      continue;
+    }
+    run = [];
+    missed = Math.max(0, missed - 1);
+    state.level += alpha * error;
+    state.slope += (beta ?? 0) * error;
+    if (fit.form.season !== "none") state.seasonal[place] = effect + (gamma ?? 0) * error;
+  }
+  return points;
+}
+
+/** Brings flags of one side that lie close together into one event each. */
+function eventsOf(points: readonly RangePoint[], longest: number): RangeEvent[] {
+  const runs: RangePoint[][] = [];
+  for (const point of points) {
+    if (!point.isOutside) continue;
+    const last = runs.at(-1);
+    const isNear = last && point.period - last.at(-1)!.period <= GAP + 1;
+    if (isNear && Math.sign(last.at(-1)!.score!) === Math.sign(point.score!)) last.push(point);
+    else runs.push([point]);
+  }
+  return runs.map((run): RangeEvent => {
+    const [first, last] = [run[0]!, run.at(-1)!];
+    const worst = run.reduce((far, { score }) => (Math.abs(score!) > Math.abs(far) ? score! : far), 0);
+    return {
+      from: first.period,
+      to: last.period,
+      kind: run.length === 1 ? "outlier" : run.length >= longest ? "shift" : "run",
+      side: worst < 0 ? "below" : "above",
+      worst,
+      deviation: points
+        .filter(({ period }) => period >= first.period && period <= last.period)
+        .reduce((sum, { value, expected }) => sum + (value === null ? 0 : value - expected), 0),
+    };
+  });
+}
+
+function nameOf({ waves, fit }: Model, isLog: boolean): string {
+  return `${waves ? "Waves of the year and " : ""}${fit.name}${isLog ? " of logarithms" : ""}`;
+}
