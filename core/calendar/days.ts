@@ -53,7 +53,7 @@ export function easterSunday(year: number): Day {
 }
 
 /** Days since 1 January 1970, which was a Thursday, by the Gregorian calendar. */
-function dayNumber({ month, day }: Day): number {
+export function dayNumber({ month, day }: Day): number {
   // Years that begin in March have their odd day at the end.
   const shifted = month - 2;
   const year = Math.floor(shifted / 12);

@@ -1,4 +1,4 @@
-import { daysOf, easterSunday, weekday } from "../calendar/days.ts";
+import { dayNumber, daysOf, easterSunday, weekday, type Day } from "../calendar/days.ts";
 import { daysInMonth, monthOfYear, yearOf, type Month } from "../calendar/month.ts";
 import { leastSquares } from "./numerics/least-squares.ts";
 
@@ -39,6 +39,27 @@ export function calendarRegressor(effect: CalendarEffect, firstMonth: Month, per
   });
   const name = { "working-days": "Working days", days: "Days in the month", easter: "Easter" }[effect];
   return { name, at: (t) => calendarCount(effect, firstMonth + t) - means[monthOfYear(firstMonth + t) - 1]! };
+}
+
+/** The days before, over and after the weekend of Easter, which no season of weeks or years knows. */
+const EASTER_DAYS = [
+  { name: "Week before Easter", from: -8, to: -5 },
+  { name: "Days before Easter", from: -4, to: -3 },
+  { name: "Easter", from: -2, to: 1 },
+  { name: "Days after Easter", from: 2, to: 4 },
+  { name: "Week after Easter", from: 5, to: 8 },
+] as const;
+
+/** Easter as regressors of a daily series, of which `dayAt` names each day. */
+export function easterRegressors(dayAt: (t: number) => Day): readonly Regressor[] {
+  return EASTER_DAYS.map(({ name, from, to }) => ({
+    name,
+    at: (t) => {
+      const day = dayAt(t);
+      const by = dayNumber(day) - dayNumber(easterSunday(yearOf(day.month)));
+      return by >= from && by <= to ? 1 : 0;
+    },
+  }));
 }
 
 /** How much a series changes with a regressor. */

@@ -1,3 +1,4 @@
+import type { Regressor } from "./calendar-effects.ts";
 import type { ForecastInput } from "./forecast.ts";
 import { fitHarmonics, type Harmonics } from "./harmonics.ts";
 import { longSeason } from "./methods.ts";
@@ -15,6 +16,8 @@ export interface RangeOptions {
   readonly level?: number | undefined;
   /** Periods of events that are known: they are judged, and teach the model nothing. */
   readonly known?: readonly number[] | undefined;
+  /** What of the calendar is known of every day, such as Easter; of series that have a year as a season. */
+  readonly regressors?: readonly Regressor[] | undefined;
 }
 
 /** A period beside what history led one to expect of it. */
@@ -30,7 +33,10 @@ export interface RangePoint {
   readonly isOutside: boolean;
 }
 
-/** Periods outside the range that belong together. */
+/**
+ * Periods outside the range that belong together. Of daily series a single day is one only where its like was rarer
+ * than twice a year: what happens now and then is outside, and no news.
+ */
 export interface RangeEvent {
   readonly from: number;
   readonly to: number;
@@ -68,7 +74,7 @@ const LEAST_SHARE = 0.01;
  */
 export function expectedRange(
   { values, season }: ForecastInput,
-  { from, level = 0.95, known }: RangeOptions,
+  { from, level = 0.95, known, regressors = [] }: RangeOptions,
 ): ExpectedRange {
   if (!(level > 0 && level < 1)) return { notFitted: "The level of a range lies between 0 and 1, such as 0.95." };
   if (!Number.isInteger(season) || season < 1) return { notFitted: `A season of ${season} periods is none.` };
@@ -89,11 +95,38 @@ export function expectedRange(
   const y = raw.map(into);
   for (const t of known ?? []) if (t >= first && t - first < start) y[t - first] = NaN;
   const short = season > 24 ? 1 : season;
-  const model = learn(y.slice(0, start), short, longSeason(season));
+  const effects = regressors.map(({ name, at }) => ({ name, at: (t: number) => at(t + first) }));
+  const learning = { short, long: longSeason(season), effects };
+  const model = learn(y.slice(0, start), learning);
   if (!model) return { notFitted: "Nothing can be expected of a series that does not vary." };
-  const watch = watched(y, raw, start, { model, short, long: longSeason(season), isLog, level });
+  const scores = pastScores(y.subarray(0, start), model);
+  const reach = reachOf(level, scores);
+  const watch = watched(y, raw, start, { ...learning, model, isLog, reach });
   const points = watch.map((point) => ({ ...point, period: point.period + first }));
-  return { model: nameOf(model, isLog), points, events: eventsOf(points, shiftAfter(season)) };
+  const usual = season === 7 ? (scores[Math.floor((USUAL_A_YEAR * scores.length) / 365.25)] ?? 0) : 0;
+  return { model: nameOf(model, isLog), points, events: eventsOf(points, shiftAfter(season), usual) };
+}
+
+/** How often in a year of days a single one may be so far out that another is no news. */
+const USUAL_A_YEAR = 2;
+/** With fewer scores of the past than this, its own quantiles say little. */
+const LEAST_SCORES = 100;
+
+/** How far out the periods of the history were, the farthest first, without sign. */
+function pastScores(y: Float64Array, { waves, fit }: Model): number[] {
+  const deviation = Math.sqrt(fit.variance);
+  return Array.from(y, (value, t) => Math.abs(value - (waves?.at(t) ?? 0) - fit.fitted[t]!) / deviation)
+    .filter(Number.isFinite)
+    .sort((a, b) => b - a);
+}
+
+/**
+ * How many standard deviations the range reaches: as many as heavy tails want, and where the history is long enough
+ * as many as held that share of it, so that what happens every now and then is inside its share.
+ */
+function reachOf(level: number, scores: readonly number[]): number {
+  const own = scores.length < LEAST_SCORES ? 0 : scores[Math.floor((1 - level) * scores.length)]!;
+  return Math.max(studentQuantile(0.5 + level / 2, FREEDOM), own);
 }
 
 interface Model {
@@ -102,13 +135,13 @@ interface Model {
 }
 
 /** A model of a history: the waves of a long season, and exponential smoothing of the rest, without what lies far out. */
-function learn(y: Float64Array, season: number, long: number | null, near?: Model): Model | null {
+function learn(y: Float64Array, { short, long, effects }: Learning, near?: Model): Model | null {
   let own = y;
   let model: Model | null = null;
   for (let round = 0; round < 2; round += 1) {
-    const waves = long === null ? null : fitHarmonics(own, long);
+    const waves = long === null ? null : fitHarmonics(own, long, effects);
     const left = waves ? own.map((value, t) => value - waves.at(t)) : own;
-    const fit = fitRest(left, season, near ?? model);
+    const fit = fitRest(left, short, near ?? model);
     if (!fit || !isVaried(fit)) return model;
     model = { waves, fit };
     if (near) return model;
@@ -137,8 +170,9 @@ function isVaried({ variance, parameters: { level } }: SmoothingFit): boolean {
 const QUICK = { leastGain: 1e-2, mostEvaluations: 20 };
 
 /** After so many periods the model is fitted again, near where it was. */
-function refitAfter(season: number): number {
-  return season === 7 ? 91 : season > 12 ? 13 : 3;
+function refitAfter({ short, long }: Learning): number {
+  if (long === null) return 3;
+  return short === 7 ? 91 : 13;
 }
 
 /** A run of one side this long is no event that ends, but another level. */
@@ -146,12 +180,19 @@ function shiftAfter(season: number): number {
   return season === 7 ? 28 : season > 12 ? 8 : 4;
 }
 
-interface Watching {
-  readonly model: Model;
+/** What is looked for in a history. */
+interface Learning {
   readonly short: number;
+  /** How long the year is; `null` where it is no season of its own. */
   readonly long: number | null;
+  readonly effects: readonly Regressor[];
+}
+
+interface Watching extends Learning {
+  readonly model: Model;
   readonly isLog: boolean;
-  readonly level: number;
+  /** How many standard deviations the range reaches to either side. */
+  readonly reach: number;
 }
 
 /** Goes from period to period: expects, compares, and learns from what was inside. */
@@ -159,9 +200,8 @@ function watched(
   y: Float64Array,
   raw: Float64Array,
   start: number,
-  { model: first, short, long, isLog, level }: Watching,
+  { model: first, isLog, reach: z, ...learning }: Watching,
 ): RangePoint[] {
-  const z = studentQuantile(0.5 + level / 2, FREEDOM);
   const back = (value: number) => (isLog ? Math.exp(value) : value);
   const history = y.slice();
   let model = first;
@@ -169,10 +209,10 @@ function watched(
   let missed = 0;
   let run: { t: number; error: number }[] = [];
   const points: RangePoint[] = [];
-  const [again, longest] = [refitAfter(long === null ? short : short === 1 ? 52 : 7), shiftAfter(short)];
+  const [again, longest] = [refitAfter(learning), shiftAfter(learning.short)];
   for (let t = start; t < y.length; t += 1) {
     if (t > start && (t - start) % again === 0) {
-      model = learn(history.slice(0, t), short, long, model) ?? model;
+      model = learn(history.slice(0, t), learning, model) ?? model;
       state = { ...model.fit.last, seasonal: [...model.fit.last.seasonal] };
       missed = 0;
     }
@@ -222,8 +262,8 @@ function watched(
   return points;
 }
 
-/** Brings flags of one side that lie close together into one event each. */
-function eventsOf(points: readonly RangePoint[], longest: number): RangeEvent[] {
+/** Brings flags of one side that lie close together into one event each; single ones only where they are beyond what is usual. */
+function eventsOf(points: readonly RangePoint[], longest: number, usual: number): RangeEvent[] {
   const runs: RangePoint[][] = [];
   for (const point of points) {
     if (!point.isOutside) continue;
@@ -232,7 +272,8 @@ function eventsOf(points: readonly RangePoint[], longest: number): RangeEvent[] 
     if (isNear && Math.sign(last.at(-1)!.score!) === Math.sign(point.score!)) last.push(point);
     else runs.push([point]);
   }
-  return runs.map((run): RangeEvent => {
+  const news = runs.filter((run) => run.length > 1 || Math.abs(run[0]!.score!) > usual);
+  return news.map((run): RangeEvent => {
     const [first, last] = [run[0]!, run.at(-1)!];
     const worst = run.reduce((far, { score }) => (Math.abs(score!) > Math.abs(far) ? score! : far), 0);
     return {

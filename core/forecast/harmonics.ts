@@ -1,10 +1,11 @@
+import type { Regressor } from "./calendar-effects.ts";
 import { leastSquares } from "./numerics/least-squares.ts";
 
-/** A season too long for one effect per period, as waves: how many, and how high each is. */
+/** A season too long for one effect per period, as waves: how many, and how high each is; with what else is known. */
 export interface Harmonics {
   readonly period: number;
   readonly count: number;
-  /** The season's effect at a period, counted from the first of the series. */
+  /** The effect of the season, and of what else is known, at a period counted from the first of the series. */
   readonly at: (t: number) => number;
 }
 
@@ -14,14 +15,18 @@ const MOST_WAVES = 4;
  * The waves of a season of `period` periods (not necessarily whole) under a straight line, as many as the AICc of
  * least squares wants; `null` where it wants none, or the series is shorter than two seasons.
  */
-export function fitHarmonics(y: Float64Array, period: number): Harmonics | null {
+export function fitHarmonics(y: Float64Array, period: number, regressors: readonly Regressor[] = []): Harmonics | null {
   const seen = Array.from(y.keys()).filter((t) => !Number.isNaN(y[t]!));
   const n = seen.length;
   if (y.length < 2 * period || n < 3 * MOST_WAVES) return null;
   const values = seen.map((t) => y[t]!);
+  const known = seen.map((t) => regressors.map(({ at }) => at(t)));
+  // What was never there before says nothing, and tells itself apart from nothing.
+  const used = regressors.filter((_, i) => known.some((row) => row[i] !== 0));
+  const columns = seen.map((t) => used.map(({ at }) => at(t)));
   let best: { aicc: number; count: number; terms: readonly number[] } | undefined;
   for (let count = 0; count <= MOST_WAVES; count += 1) {
-    const rows = seen.map((t) => [1, t / y.length, ...wavesAt(t, period, count)]);
+    const rows = seen.map((t, i) => [1, t / y.length, ...wavesAt(t, period, count), ...columns[i]!]);
     const terms = leastSquares(rows, values);
     if (!terms) break;
     const squares = rows.reduce((sum, row, i) => sum + (values[i]! - dot(row, terms)) ** 2, 0);
@@ -29,9 +34,9 @@ export function fitHarmonics(y: Float64Array, period: number): Harmonics | null 
     const aicc = n * Math.log(squares / n) + 2 * k + (2 * k * (k + 1)) / (n - k - 1);
     if (!best || aicc < best.aicc) best = { aicc, count, terms: terms.slice(2) };
   }
-  if (!best || best.count === 0) return null;
+  if (!best || (best.count === 0 && used.length === 0)) return null;
   const { count, terms } = best;
-  return { period, count, at: (t) => dot(wavesAt(t, period, count), terms) };
+  return { period, count, at: (t) => dot([...wavesAt(t, period, count), ...used.map(({ at }) => at(t))], terms) };
 }
 
 function wavesAt(t: number, period: number, count: number): number[] {

@@ -1,3 +1,4 @@
+import { easterSunday } from "#core/calendar/days.ts";
 import { daysInMonth, monthOfYear, yearOf, type Month } from "#core/calendar/month.ts";
 
 const MONTH_LEVEL = [0.56, 0.58, 0.7, 0.9, 1.05, 1.28, 1.66, 1.7, 1.16, 0.92, 0.66, 0.72] as const;
@@ -5,14 +6,8 @@ const WEEKDAY_LEVEL = [1.08, 0.86, 0.84, 0.88, 0.96, 1.16, 1.22] as const;
 
 /** Easter Sunday of a year (Meeus, Jones and Butcher), as days since 1970-01-01. */
 export function easterDay(year: number): number {
-  const a = year % 19;
-  const b = Math.floor(year / 100);
-  const c = year % 100;
-  const h = (19 * a + b - Math.floor(b / 4) - Math.floor((b - Math.floor((b + 8) / 25) + 1) / 3) + 15) % 30;
-  const l = (32 + 2 * (b % 4) + 2 * Math.floor(c / 4) - h - (c % 4)) % 7;
-  const m = Math.floor((a + 11 * h + 22 * l) / 451);
-  const month = Math.floor((h + l - 7 * m + 114) / 31);
-  return dayNumber(year * 12 + month - 1, ((h + l - 7 * m + 114) % 31) + 1);
+  const { month, day } = easterSunday(year);
+  return dayNumber(month, day);
 }
 
 /** Days since 1970-01-01. */
