@@ -1,5 +1,14 @@
 export { forecastSeries } from "./forecast-series.ts";
 export type { ForecastInput, ForecastNotes, ForecastOptions, JudgedMethod, SeriesForecast } from "./forecast.ts";
+export { backtest, type Backtest, type BacktestOptions, type BacktestRow } from "./backtest.ts";
+export {
+  expectedRange,
+  type ExpectedRange,
+  type RangeEvent,
+  type RangeOptions,
+  type RangePoint,
+} from "./expected-range.ts";
+export { easterRegressors, CALENDAR_EFFECTS, type CalendarEffect, type Regressor } from "./calendar-effects.ts";
 export { fitMethod, METHODS, type Method } from "./methods.ts";
 export { fitSmoothing, type SmoothingFit } from "./smoothing/fit.ts";
 export { chooseSmoothing } from "./smoothing/choose.ts";
