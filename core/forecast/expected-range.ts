@@ -1,5 +1,5 @@
 import type { Regressor } from "./calendar-effects.ts";
-import type { ForecastInput } from "./forecast.ts";
+import { shareOf, type ForecastInput } from "./forecast.ts";
 import { fitHarmonics, type Harmonics } from "./harmonics.ts";
 import { longSeason } from "./methods.ts";
 import { studentQuantile } from "./numerics/distributions.ts";
@@ -76,7 +76,8 @@ export function expectedRange(
   { values, season }: ForecastInput,
   { from, level = 0.95, known, regressors = [] }: RangeOptions,
 ): ExpectedRange {
-  if (!(level > 0 && level < 1)) return { notFitted: "The level of a range lies between 0 and 1, such as 0.95." };
+  if (!(shareOf(level) > 0 && shareOf(level) < 1))
+    return { notFitted: "The level of a range lies between 0 and 1, such as 0.95, or is a percentage, such as 95." };
   if (!Number.isInteger(season) || season < 1) return { notFitted: `A season of ${season} periods is none.` };
   const first = Math.max(0, Math.min(from, values.length) - MOST_HISTORY);
   const raw = Float64Array.from(values.slice(first), (value) =>
@@ -100,7 +101,7 @@ export function expectedRange(
   const model = learn(y.slice(0, start), learning);
   if (!model) return { notFitted: "Nothing can be expected of a series that does not vary." };
   const scores = pastScores(y.subarray(0, start), model);
-  const reach = reachOf(level, scores);
+  const reach = reachOf(shareOf(level), scores);
   const watch = watched(y, raw, start, { ...learning, model, isLog, reach });
   const points = watch.map((point) => ({ ...point, period: point.period + first }));
   const usual = season === 7 ? (scores[Math.floor((USUAL_A_YEAR * scores.length) / 365.25)] ?? 0) : 0;

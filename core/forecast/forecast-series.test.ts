@@ -67,6 +67,12 @@ describe("a forecast", () => {
     expect(notes.why).toMatch(/nearest|combined/);
   });
 
+  it("takes levels as probabilities and as percentages alike", () => {
+    const of = (levels: readonly number[]) =>
+      fittedOf(forecastSeries({ values: AIR, season: 12 }, { horizon: 3, levels }));
+    expect(of([90]).intervals[0]!.lower).toEqual(of([0.9]).intervals[0]!.lower);
+  });
+
   it("is the same again, and begins where the last kept period ends", () => {
     const again = forecastSeries({ values: AIR, season: 12, firstMonth: monthOf(1949, 1) }, { horizon: 24 });
     expect(again).toEqual(made);
@@ -163,7 +169,7 @@ describe("what cannot be forecast", () => {
     ["half missing", flat.map((v, t) => (t % 3 === 0 ? v : null)), 1, { horizon: 3 }, "More than half"],
     ["a season of none", flat, 0, { horizon: 3 }, "A season of 0"],
     ["the logarithm of zero", flat.map((v) => v - 10), 1, { horizon: 3, log: true }, "logarithm"],
-    ["a level of two", flat, 1, { horizon: 3, levels: [2] }, "between 0 and 1"],
+    ["a level of two hundred", flat, 1, { horizon: 3, levels: [200] }, "between 0 and 1"],
     ["everything marked", flat, 1, { horizon: 3, leaveOut: flat.map((_, t) => t) }, "Too much is left out"],
   ] as const)("%s says why", (_, values, season, options, reason) => {
     const forecast = forecastSeries({ values, season }, options);

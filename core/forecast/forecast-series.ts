@@ -3,6 +3,7 @@ import { chooseAmong, fitCandidates, judgedRows } from "./choice.ts";
 import { checkResiduals } from "./diagnostics.ts";
 import {
   LEVELS,
+  shareOf,
   type ForecastInput,
   type ForecastNotes,
   type ForecastOptions,
@@ -109,7 +110,7 @@ const FREEDOM = 5;
 
 /** How many standard deviations an interval of a level reaches to either side. */
 function widthOf(level: number): number {
-  return studentQuantile(0.5 + level / 2, FREEDOM);
+  return studentQuantile(0.5 + shareOf(level) / 2, FREEDOM);
 }
 
 function coverageOf(judgement: readonly (readonly JudgedPeriod[])[], level: number, factor: number): number {

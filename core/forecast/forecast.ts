@@ -18,7 +18,7 @@ export interface ForecastInput {
 export interface ForecastOptions {
   /** How many periods are forecast, from the first after those kept. */
   readonly horizon: number;
-  /** The probabilities of the intervals, 80 and 95 percent where nothing is said. */
+  /** The probabilities of the intervals, or their percentages; 80 and 95 percent where nothing is said. */
   readonly levels?: readonly number[] | undefined;
   /** A method of one's own choice; the best of them, combined, where nothing is said. */
   readonly method?: Method | undefined;
@@ -85,22 +85,28 @@ export interface ForecastNotes {
   readonly warnings: readonly string[];
 }
 
+/** A forecast that could be made. */
+export interface MadeForecast {
+  readonly model: { readonly name: string; readonly method: Method | "combination" };
+  readonly points: readonly number[];
+  readonly intervals: readonly {
+    readonly level: number;
+    readonly lower: readonly number[];
+    readonly upper: readonly number[];
+  }[];
+  /** One step ahead, by period of the history; `null` where nothing could be said. */
+  readonly fitted: readonly (number | null)[];
+  readonly residuals: readonly (number | null)[];
+  readonly notes: ForecastNotes;
+}
+
 /** A forecast, or why there is none. */
-export type SeriesForecast =
-  | {
-      readonly model: { readonly name: string; readonly method: Method | "combination" };
-      readonly points: readonly number[];
-      readonly intervals: readonly {
-        readonly level: number;
-        readonly lower: readonly number[];
-        readonly upper: readonly number[];
-      }[];
-      /** One step ahead, by period of the history; `null` where nothing could be said. */
-      readonly fitted: readonly (number | null)[];
-      readonly residuals: readonly (number | null)[];
-      readonly notes: ForecastNotes;
-    }
-  | { readonly notFitted: string };
+export type SeriesForecast = MadeForecast | { readonly notFitted: string };
 
 /** The probabilities of intervals where nothing is said. */
 export const LEVELS = [0.8, 0.95] as const;
+
+/** A level as a probability: 80 is a percentage, and 0.8 the same. */
+export function shareOf(level: number): number {
+  return level > 1 ? level / 100 : level;
+}

@@ -1,5 +1,12 @@
 export { forecastSeries } from "./forecast-series.ts";
-export type { ForecastInput, ForecastNotes, ForecastOptions, JudgedMethod, SeriesForecast } from "./forecast.ts";
+export type {
+  ForecastInput,
+  ForecastNotes,
+  ForecastOptions,
+  JudgedMethod,
+  MadeForecast,
+  SeriesForecast,
+} from "./forecast.ts";
 export { backtest, type Backtest, type BacktestOptions, type BacktestRow } from "./backtest.ts";
 export {
   expectedRange,
@@ -9,6 +16,7 @@ export {
   type RangePoint,
 } from "./expected-range.ts";
 export { easterRegressors, CALENDAR_EFFECTS, type CalendarEffect, type Regressor } from "./calendar-effects.ts";
+export { notesParts, notesText, type NotesPart, type NotesStyle } from "./notes-words.ts";
 export { fitMethod, METHODS, type Method } from "./methods.ts";
 export { fitSmoothing, type SmoothingFit } from "./smoothing/fit.ts";
 export { chooseSmoothing } from "./smoothing/choose.ts";

@@ -84,7 +84,12 @@ export function combine(fits: readonly Fitted[], weights: readonly number[], nam
   const mixed = (values: readonly number[]) => values.reduce((sum, value, i) => sum + weights[i]! * value, 0);
   return {
     name,
-    parameters: Object.fromEntries(fits.map((fit, i) => [`weight of ${fit.name}`, weights[i]!])),
+    parameters: Object.fromEntries(
+      fits.flatMap(({ name: own, parameters }, i) => [
+        [`weight of ${own}`, weights[i]!],
+        ...Object.entries(parameters).map(([of, value]) => [`${of} of ${own}`, value] as const),
+      ]),
+    ),
     fitted: fits[0]!.fitted.map((_, t) => mixed(fits.map(({ fitted }) => fitted[t]!))),
     project: (horizon) =>
       combineProjections(

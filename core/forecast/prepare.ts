@@ -1,4 +1,4 @@
-import { LEVELS, type ForecastInput, type ForecastOptions } from "./forecast.ts";
+import { LEVELS, shareOf, type ForecastInput, type ForecastOptions } from "./forecast.ts";
 import { giantOutliers } from "./outliers.ts";
 
 /** Longer histories are cut to their last part: what is older says nothing more, and every fit ends in time. */
@@ -25,8 +25,8 @@ export function prepare(
     return { notFitted: `The horizon is ${horizon}: it has to be between 1 and ${MOST_HORIZON} periods.` };
   if (!Number.isInteger(wanted) || wanted < 1)
     return { notFitted: `A season of ${wanted} periods is none: give a whole number, 1 where there is no season.` };
-  if (!levels.every((level) => level > 0 && level < 1))
-    return { notFitted: "The level of an interval lies between 0 and 1, such as 0.8." };
+  if (!levels.every((level) => shareOf(level) > 0 && shareOf(level) < 1))
+    return { notFitted: "The level of an interval lies between 0 and 1, such as 0.8, or is a percentage, such as 80." };
   if (!Number.isInteger(ignoreLast) || ignoreLast < 0)
     return { notFitted: `${ignoreLast} periods cannot be left out: give a whole number.` };
   const kept = values.slice(0, Math.max(0, values.length - ignoreLast));

@@ -18,7 +18,7 @@ export function shapeOf(
   { firstMonth }: ForecastInput,
   { log = false, calendar, regressors = [], steps = [] }: ForecastOptions,
 ): Shape {
-  const isMonthly = firstMonth !== undefined && season === 12;
+  const isMonthly = Number.isInteger(firstMonth) && season === 12;
   const wanted = isMonthly ? (calendar ?? ["working-days" as const]) : [];
   const all: Regressor[] = [
     ...wanted.map((effect) => calendarRegressor(effect, firstMonth! + cut, y.length)),
