@@ -48,8 +48,10 @@ test("a review is composed: pack, pattern, panels from the rack, moved, sized, a
     await barButton(page, /^Undo/).click();
   });
   await test.step("dragged by the mouse", async () => {
-    const start = (await bars.boundingBox())!;
     await bars.hover();
+    // Waits until it stands still, and is not under the bar at the top.
+    await bars.locator(".panel-grip").hover();
+    const start = (await bars.boundingBox())!;
     const grip = (await bars.locator(".panel-grip").boundingBox())!;
     await page.mouse.move(grip.x + 8, grip.y + 8);
     await page.mouse.down();
