@@ -9,7 +9,7 @@ export function dyeOf(at: number | null): string {
   return at === null ? "var(--thread)" : `var(--dye-${(at % DYES) + 1})`;
 }
 
-/** What a page keeps a colour under: a member of a dimension, or a KPI. */
+/** What a page keeps a colour under: a member of a dimension, or a KPI, whatever the dimensions are called. */
 export function dyeKey(of: { readonly dimension: string; readonly member: string } | { readonly kpi: string }): string {
-  return "kpi" in of ? `kpi/${of.kpi}` : `${of.dimension}/${of.member}`;
+  return "kpi" in of ? `kpi:${of.kpi}` : `${of.dimension}/${of.member}`;
 }

@@ -11,11 +11,13 @@ interface PageDyes {
   readonly choose: ((key: string, dye: number | undefined) => void) | undefined;
 }
 
-const PageDyesContext = createContext<PageDyes>({ chosen: {}, choose: undefined });
+/** One and the same, so that charts are not drawn anew with every page that has no colours of its own. */
+const NONE: ChosenDyes = {};
+const PageDyesContext = createContext<PageDyes>({ chosen: NONE, choose: undefined });
 
 /** Below it a member has the same colour on every panel: its own where the page gives it one. */
 export function PageDyesProvider({
-  chosen = {},
+  chosen = NONE,
   onChange,
   children,
 }: {
