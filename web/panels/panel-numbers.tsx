@@ -30,7 +30,7 @@ export function PanelNumbers({
   return (
     <span className="flex flex-wrap items-center gap-x-3 text-[12.5px] print:hidden">
       <TextButton onClick={() => void copy()}>Copy the numbers</TextButton>
-      <a className="inline-block min-h-[24px] text-accent hover:underline" href={address} download>
+      <a className="inline-flex min-h-[24px] items-center text-accent hover:underline" href={address} download>
         CSV
       </a>
       <span role="status" className="text-slate">
