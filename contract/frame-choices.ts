@@ -17,6 +17,8 @@ export const frameChoicesSchema = z.object({
   ),
   spans: z.array(z.object({ key: z.string(), name: z.string(), months: z.string() })),
   bases: z.array(z.object({ key: z.string(), name: z.string(), note: z.string() })),
+  /** Where the months can come from that are not closed. */
+  outlooks: z.array(z.object({ key: z.string(), name: z.string(), note: z.string() })),
   dimensions: z.array(
     z.object({
       key: z.string(),

@@ -17,6 +17,8 @@ export const frameQuerySchema = z.object({
   /** Members of the scope to which what is shown is narrowed, in the form of a scope. */
   narrow: z.string().max(4000).optional(),
   unit: z.string().max(20).optional(),
+  /** Where the months come from that are not closed yet: the latest forecast where nothing is said. */
+  outlook: z.string().max(80).optional(),
   /** The pack the frame is of; some start from a dataset and a basis of their own. */
   pack: z.string().max(100).optional(),
   /** The page of it that the frame is of: the page's own scope holds until another one is chosen. */
@@ -32,6 +34,7 @@ export const frameSchema = z.object({
   basis: z.string(),
   scope: scopeSchema,
   unit: moneyUnitSchema,
+  outlook: z.string().optional(),
   words: z.object({
     asOf: z.string(),
     span: z.string(),

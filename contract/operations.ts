@@ -46,6 +46,7 @@ import {
   signInSchema,
 } from "./session.ts";
 import { frameChoicesSchema } from "./frame-choices.ts";
+import { versionChangeSchema, versionListSchema, versionPostSchema } from "./versions.ts";
 import { newTokenSchema, tokenCreateSchema, tokenListSchema } from "./tokens.ts";
 
 export const provenanceQuerySchema = frameQuerySchema.extend({ kpi: z.string().max(100), side: sideSchema });
@@ -218,6 +219,26 @@ export const OPERATIONS = {
     summary: "The source lines behind one input of a figure",
     query: sourceLinesQuerySchema,
     answer: sourceLinesSchema,
+  },
+  versions: {
+    method: "get",
+    path: "/api/versions",
+    summary: "Versions of budget, forecast and target, with how they came to be",
+    answer: versionListSchema,
+  },
+  postVersion: {
+    method: "post",
+    path: "/api/versions",
+    summary: "Forecast a KPI's accounts and keep them as a version; answered in lines of JSON, with progress",
+    body: versionPostSchema,
+    answer: "application/x-ndjson",
+  },
+  changeVersion: {
+    method: "post",
+    path: "/api/versions/:version",
+    summary: "Name, freeze, open again, retire or bring back a version",
+    body: versionChangeSchema,
+    answer: versionListSchema,
   },
   loads: { method: "get", path: "/api/loads", summary: "Everything that was posted", answer: loadListSchema },
   load: { method: "get", path: "/api/loads/:load", summary: "One load, with what it moved", answer: loadDetailSchema },

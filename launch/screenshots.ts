@@ -29,13 +29,21 @@ const SHOTS: readonly Shot[] = [
   { name: "cover", address: COVER },
   { name: "provenance", address: `${COVER}?span=month&over-time.kpi=maintenance&figure=maintenance.actual` },
   { name: "revenue", address: "/packs/monthly-review/revenue?narrow=route:northreach&grain.chosen=quarter" },
-  { name: "weighed", address: "/packs/monthly-review/routes?weigh=service:freight" },
   { name: "costs-dusk", address: "/packs/monthly-review/costs-and-fuel", dark: true, before: lookLike("dusk") },
   { name: "workbench", address: "/workbench?kpi=fuel&split=vessel/&basis=prior-year" },
   { name: "appendix", address: "/packs/monthly-review/appendix" },
   { name: "areas", address: "/packs/monthly-review/areas" },
   { name: "operations", address: "/packs/monthly-review/operations?asOf=2026-11" },
-  { name: "refused", address: `${COVER}?basis=bugdet` },
+  { name: "outlook", address: "/packs/monthly-review/outlook", size: { width: 1280, height: 1400 } },
+  {
+    name: "looking-ahead",
+    address: "/workbench?kpi=total_revenue&kind=time-chart",
+    before: async (page) => {
+      await page.getByRole("button", { name: "Look ahead" }).click();
+      await page.getByRole("button", { name: "Model notes" }).click();
+      await page.waitForTimeout(800);
+    },
+  },
   { name: "narrow", address: COVER, size: { width: 390, height: 844 } },
   { name: "accounts", address: "/structure/accounts", before: (page) => page.getByText("Port overtime").click() },
   { name: "draft", address: "/loads", before: bringLedger },

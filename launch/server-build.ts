@@ -33,6 +33,7 @@ export async function buildServer(): Promise<ServerBuild> {
         main: "./server/main.ts",
         "reader-start": "./server/intake/jobs/reader.ts",
         "engine-start": "./server/engine/engine.ts",
+        "forecaster-start": "./server/versions/forecaster.ts",
       },
       external: (id) => !/^[.#/\0]/.test(id),
       logLevel: "warn",

@@ -3,6 +3,9 @@ import type { PanelKind } from "#core/panels/kinds.ts";
 import { frameQuerySchema } from "../frame.ts";
 import type { References } from "./panel-contract.ts";
 import { heat } from "./heat.ts";
+import { accuracy } from "./accuracy.ts";
+import { expectedRange } from "./expected-range.ts";
+import { outlook } from "./outlook.ts";
 import { scatter } from "./scatter.ts";
 import { growth } from "./growth.ts";
 import { season } from "./season.ts";
@@ -26,7 +29,10 @@ export const PANEL_CONTRACTS = {
   breakdown,
   heat,
   scatter,
+  "expected-range": expectedRange,
+  accuracy,
   growth,
+  outlook,
   season,
   share,
   map,

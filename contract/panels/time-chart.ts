@@ -13,6 +13,7 @@ import { MOST_PERIODS } from "#core/series/periods.ts";
 import { REFERENCE_PERIODS, REFERENCE_SIDES, REFERENCE_STATISTICS } from "#core/series/reference-kinds.ts";
 import { figureSchema, judgementSchema, varianceSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
+import { aheadChoice, aheadSeriesSchema, aheadSettingsSchema } from "./ahead.ts";
 import { chartBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, kpiHeadSchema, shownMemberSchema } from "./parts.ts";
 
@@ -74,7 +75,29 @@ const definition = z.object({
   /** Whether values stand beside their marks. */
   hasLabels: z.boolean().optional(),
   references: z.array(referenceSchema).max(6).readonly().optional(),
+  /** How it looks ahead until the reader chooses otherwise. */
+  ahead: aheadSettingsSchema.optional(),
 });
+
+const pointsSchema = z
+  .array(
+    z.object({
+      period: z.string(),
+      name: z.string(),
+      short: z.string(),
+      months: z.string(),
+      actual: figureSchema,
+      forecast: figureSchema,
+      budget: figureSchema,
+      target: figureSchema,
+      priorYear: figureSchema,
+      basis: figureSchema,
+      variance: varianceSchema,
+      varianceOf: z.enum(["actual", "forecast"]),
+      inSpan: z.boolean(),
+    }),
+  )
+  .readonly();
 
 export const timeChart = panelContract({
   form: 1,
@@ -89,9 +112,15 @@ export const timeChart = panelContract({
     strip: stripSchema.optional(),
     /** The fiscal year of the reference lines of a chosen year. */
     year: z.coerce.number().pipe(yearSchema).optional(),
+    /** Whether it looks ahead, and how. */
+    ahead: z.enum(["on", "off"]).optional(),
+    ...aheadChoice,
+    /** Whether intervals are drawn for all periods ahead, or for the one that is looked at. */
+    fan: z.enum(["all", "one"]).optional(),
+    notes: z.literal("open").optional(),
     table: z.literal("open").optional(),
   }),
-  shown: ["marks", "table"],
+  shown: ["marks", "fan", "notes", "table"],
   answer: z.object({
     kind: z.literal("time-chart"),
     frame: frameSchema,
@@ -103,25 +132,7 @@ export const timeChart = panelContract({
     grain: z.enum(GRAINS),
     closedTo: z.string().nullable(),
     shows: seriesSchema,
-    points: z
-      .array(
-        z.object({
-          period: z.string(),
-          name: z.string(),
-          short: z.string(),
-          months: z.string(),
-          actual: figureSchema,
-          forecast: figureSchema,
-          budget: figureSchema,
-          target: figureSchema,
-          priorYear: figureSchema,
-          basis: figureSchema,
-          variance: varianceSchema,
-          varianceOf: z.enum(["actual", "forecast"]),
-          inSpan: z.boolean(),
-        }),
-      )
-      .readonly(),
+    points: pointsSchema,
     parts: z
       .array(
         z.object({
@@ -159,6 +170,19 @@ export const timeChart = panelContract({
     pins: z.array(pinSchema).readonly(),
     references: z.array(z.object({ name: z.string(), figure: figureSchema })).readonly(),
     notes: coverageNotesSchema,
+    ahead: z
+      .object({
+        settings: aheadSettingsSchema,
+        from: z.number(),
+        series: z.array(aheadSeriesSchema).readonly(),
+        sum: z.object({ points: z.array(z.number()).readonly(), words: z.string() }).nullable(),
+        words: z.string(),
+        offer: z
+          .object({ name: z.string(), settings: aheadSettingsSchema.pick({ method: true, way: true }) })
+          .nullable(),
+        beyond: pointsSchema,
+      })
+      .nullable(),
   }),
   refersTo: ({ kpi, others = [], right, split }) => ({
     kpis: [...new Set([kpi, ...others, ...(right === undefined ? [] : [right])])],

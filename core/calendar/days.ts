@@ -60,3 +60,11 @@ export function dayNumber({ month, day }: Day): number {
   const inYear = Math.floor((153 * (shifted - 12 * year) + 2) / 5) + day - 1;
   return 365 * year + Math.floor(year / 4) - Math.floor(year / 100) + Math.floor(year / 400) + inYear - 719_468;
 }
+
+/** The day that lies so many days after 1 January 1970. */
+export function dayOfNumber(number: number): Day {
+  // The length of a year is 365.2425 days, so that the guess is at most a month off.
+  const guess = monthOf(1970, 1) + Math.floor((number + 0.5) / 30.436875);
+  const month = [guess + 1, guess, guess - 1].find((own) => dayNumber({ month: own, day: 1 }) <= number) ?? guess - 2;
+  return { month, day: number - dayNumber({ month, day: 1 }) + 1 };
+}

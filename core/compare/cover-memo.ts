@@ -129,7 +129,8 @@ function keyOfGround(ground: MeasureGround): string {
   return getOrCreate(
     groundKeys,
     ground,
-    () => `${keyOfScope(ground.scope)}\n${keyOfScope(ground.access)}\n${ground.scopeAbsence?.detail}`,
+    () =>
+      `${keyOfScope(ground.scope)}\n${keyOfScope(ground.access)}\n${ground.outlook ?? ""}\n${ground.scopeAbsence?.detail}`,
   );
 }
 
@@ -142,7 +143,7 @@ function keyOfDepths(ground: MeasureGround): string {
       const chosen = ground.scope[dimension.key];
       return chosen ? [`${dimension.key} ${chosen.length === 0 ? "none" : requiredDepth(dimension, chosen)}`] : [];
     });
-    return `depths ${depths.join(", ")}\n${ground.scopeAbsence?.detail}`;
+    return `depths ${depths.join(", ")}\n${ground.outlook ?? ""}\n${ground.scopeAbsence?.detail}`;
   });
 }
 

@@ -49,3 +49,10 @@ function findShape(formula: CompiledFormula): FormulaShape {
       ),
   };
 }
+
+/** Whether a formula reads the frame as it is: one with a time or scenario of its own is no sum of months that could be joined. */
+export function readsPlainly({ formula }: { readonly formula: CompiledFormula }): boolean {
+  return (
+    shapeOf(formula).views.every(isPlain) && formula.inputs.every((i) => i.kind === "account" || i.kind === "clock")
+  );
+}

@@ -1,5 +1,6 @@
 import type { Month } from "../calendar/month.ts";
 import type { Span } from "../calendar/span.ts";
+import type { OutlookSource } from "./outlook-source.ts";
 import type { Scope } from "../dimensions/scope.ts";
 
 /** What the actual is compared with: a scenario, the latest forecast known at the time, or the past. */
@@ -15,6 +16,8 @@ export interface Frame {
   readonly span: Span;
   readonly basis: Basis;
   readonly scope: Scope;
+  /** Where the months come from that are not closed; the latest forecast, else the budget, where nothing is said. */
+  readonly outlook?: OutlookSource;
 }
 
 /** Reads "prior-year", "prior-period", "forecast" or a scenario's key. */

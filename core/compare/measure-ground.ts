@@ -5,6 +5,7 @@ import type { CellBook } from "../cube/cell-book.ts";
 import type { CoverageMap } from "../cube/coverage.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import type { Scope } from "../dimensions/scope.ts";
+import type { OutlookSource } from "./outlook-source.ts";
 import type { Absence } from "../figures/figure.ts";
 
 /** All that measuring needs besides the KPI and the cells: structure, coverage and scope. */
@@ -19,6 +20,8 @@ export interface MeasureGround {
   readonly access: Scope;
   /** The as-of month, after which no actual is known, even where it is posted already; none where `undefined`. */
   readonly knownTo?: Month;
+  /** Where the months come from that are not closed yet; the latest forecast, else the budget, where nothing is said. */
+  readonly outlook?: OutlookSource | undefined;
   /** Why the scope lets nothing through (empty, or outside what the person may see). */
   readonly scopeAbsence?: Absence;
 }

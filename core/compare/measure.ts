@@ -14,9 +14,13 @@ import { shapeOf } from "./formula-shape.ts";
 import { linkMonths } from "./link-views.ts";
 import type { MeasureContext, MeasureGround } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
+import type { Measuring } from "./measuring.ts";
 import { outlookInputs } from "./outlook-inputs.ts";
 import type { Side } from "./side.ts";
 import { daysIn, monthWindow, wholeWindow, windowMonths, type Window } from "./window.ts";
+
+/** How formulas are measured, for what measuring itself reads. */
+export const MEASURING: Measuring = { coverSide, measure, measureOver };
 
 /** Which of a window's months a side covers, view by view: like for like among the views. */
 export function coverSide(kpi: Measured, side: Side, window: Window, frame: MeasureGround): SideCoverage {
@@ -78,7 +82,7 @@ export function measure(
       case "member":
         return memberOf(input, view.scope, context.dimensions);
       case "outlook":
-        return view.absence ?? outlookOf(input.formula, view, context);
+        return view.absence ?? outlookOf(input, view, context);
       default:
         break;
     }
@@ -198,12 +202,13 @@ function monthlyOf(
 }
 
 /** A nested formula over the year of the view's as-of month. */
-function outlookOf(formula: CompiledFormula, { side, window }: ViewCoverage, context: MeasureContext): Figure {
-  const found = outlookInputs(nested(formula), { side, asOf: window.asOf }, context, {
-    coverSide,
-    measure,
-  });
-  return "absent" in found ? found : evaluateInMinorUnits(formula, found.inputs);
+function outlookOf(
+  { formula, from }: Extract<FormulaInput, { kind: "outlook" }>,
+  { side, window }: ViewCoverage,
+  context: MeasureContext,
+): Figure {
+  const found = outlookInputs(nested(formula), { side, asOf: window.asOf, from }, context, MEASURING);
+  return "absent" in found ? found : (found.whole ?? evaluateInMinorUnits(formula, found.inputs));
 }
 
 /** What some of the leaf accounts bring to an account input of a measurement, on the months and in the scope of that one. */

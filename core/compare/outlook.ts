@@ -1,14 +1,15 @@
 import type { Span } from "../calendar/span.ts";
+import { toMajor } from "../figures/amount.ts";
 import { absent, combine, isPresent, map, present, type Absence, type Figure } from "../figures/figure.ts";
 import { evaluateDifference, evaluateFormula } from "../formula/evaluate.ts";
-import { isPlain } from "../formula/view.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
-import { shapeOf } from "./formula-shape.ts";
+import { readsPlainly } from "./formula-shape.ts";
 import type { Frame } from "./frame.ts";
-import { coverSide, isMeasured, measure, measureWhole } from "./measure.ts";
+import { isMeasured, MEASURING, measureWhole } from "./measure.ts";
 import type { MeasureContext } from "./measure-ground.ts";
-import { outlookInputs } from "./outlook-inputs.ts";
-import { ACTUAL, basisSide, type Side } from "./side.ts";
+import { outlookInputs, type RestSource } from "./outlook-inputs.ts";
+import type { OutlookSource } from "./outlook-source.ts";
+import { ACTUAL, basisSide } from "./side.ts";
 import { varianceOf, type Variance } from "./variance.ts";
 import { wholeWindow } from "./window.ts";
 
@@ -20,7 +21,11 @@ export interface Outlook {
   /** How many months of it are closed. */
   readonly closed: number;
   /** Where the remaining months come from; `null` when none remain, or when there is no figure. */
-  readonly source: Side | null;
+  readonly source: RestSource | null;
+  /** The remaining months one by one, where they are estimated; else they are the source's own. */
+  readonly monthly: readonly Figure[] | null;
+  /** How many days of the open month are actual. */
+  readonly openDays: number;
   /** The whole year by the frame's basis. */
   readonly basis: Figure;
   readonly variance: Variance;
@@ -30,43 +35,53 @@ export interface Outlook {
  * The full-year outlook of a KPI: inputs of the closed months from the actual and of the
  * remaining ones from the latest forecast (else the budget) are added, and the formula is applied then.
  */
-export function outlookOf(kpi: CompiledKpi, frame: Frame, context: MeasureContext): Outlook {
+export function outlookOf(kpi: CompiledKpi, frame: Frame, context: MeasureContext, from?: OutlookSource): Outlook {
   const { calendar, coverage } = context;
   const side = basisSide({ ...frame, span: FULL_YEAR, coverage, calendar });
   const year = wholeWindow(context, FULL_YEAR, frame.asOf);
   const basis = "absent" in side ? side : measureWhole(kpi, side, year, context);
   const basisFigure = isMeasured(basis) ? basis.figure : basis;
   const found = readsPlainly(kpi)
-    ? outlookInputs(kpi, { side: ACTUAL, asOf: frame.asOf }, context, { coverSide, measure })
+    ? outlookInputs(kpi, { side: ACTUAL, asOf: frame.asOf, from }, context, MEASURING)
     : absent("not covered", "Its formula says its own time or scenario: it has no outlook beside it.");
   if ("absent" in found)
     return {
       figure: found,
       closed: 0,
       source: null,
+      monthly: null,
+      openDays: 0,
       basis: basisFigure,
       variance: varianceOf(found, basisFigure, kpi.definition),
     };
-  const figure = evaluateFormula(kpi.formula, found.inputs);
+  const { decimals } = kpi.formula.root;
+  const inMajor = (minor: Figure) => map(minor, (value) => toMajor(value, decimals));
+  const figure = found.whole ? inMajor(found.whole) : evaluateFormula(kpi.formula, found.inputs);
   const delta =
     isPresent(figure) && isMeasured(basis) && isPresent(basis.figure)
-      ? evaluateDifference(kpi.formula, found.inputs, basis.inputs)
+      ? found.whole
+        ? present(figure.value - basis.figure.value)
+        : evaluateDifference(kpi.formula, found.inputs, basis.inputs)
       : noDelta(figure, basisFigure);
   return {
     figure,
     closed: found.closed.length,
     source: found.source,
+    monthly: found.monthly && found.monthly.map(inMajor),
+    openDays: found.openDays,
     basis: basisFigure,
     variance: varianceOf(delta, basisFigure, kpi.definition),
   };
 }
 
 /** Where an outlook comes from, in words; why there is none, where it is absent. */
-export function outlookNote({ figure, closed, source }: Outlook): string {
+export function outlookNote({ figure, closed, source, openDays }: Outlook): string {
   if (!isPresent(figure)) return figure.detail;
   if (!source) return "All months are closed.";
-  if (closed === 0) return `No month is closed: all of it is ${source.name}.`;
-  return `${closed === 1 ? "One closed month" : `${closed} closed months`}, then ${source.name}.`;
+  const days = openDays === 0 ? "" : `, ${openDays} days of the next`;
+  if (closed === 0 && openDays === 0) return `No month is closed: all of it is ${source.name}.`;
+  const months = closed === 0 ? "No closed month" : closed === 1 ? "One closed month" : `${closed} closed months`;
+  return `${months}${days}, then ${source.name}.`;
 }
 
 /** The gap per remaining month: what is missing to the full-year basis, spread over the months left. */
@@ -75,13 +90,6 @@ export function gapPerMonth(toDate: Figure, fullYearBasis: Figure, monthsLeft: n
   return map(
     combine(fullYearBasis, toDate, (basis, actual) => present(basis - actual)),
     (gap) => gap / monthsLeft,
-  );
-}
-
-/** A formula with a time or scenario of its own is no sum of months that could be joined. */
-function readsPlainly({ formula }: CompiledKpi): boolean {
-  return (
-    shapeOf(formula).views.every(isPlain) && formula.inputs.every((i) => i.kind === "account" || i.kind === "clock")
   );
 }
 

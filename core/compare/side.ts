@@ -18,11 +18,19 @@ export const ACTUAL: Side = { scenario: "actual", shift: 0, name: "Actual" };
 /** The actual one year earlier. */
 export const PRIOR_YEAR: Side = { scenario: "actual", shift: 12, name: "Prior year" };
 
-/** The latest forecast made by the end of the as-of month, for that fiscal year; `undefined` before the first. */
+/**
+ * The latest forecast made by the end of the as-of month, for that fiscal year; `undefined` before the first. Versions
+ * that are still open, and those that are retired, are none.
+ */
 export function latestForecast(coverage: CoverageMap, asOf: Month): Scenario | undefined {
+  return forecastsBy(coverage, asOf)[0];
+}
+
+/** The forecasts made by the end of the as-of month, the latest first. */
+export function forecastsBy(coverage: CoverageMap, asOf: Month): Scenario[] {
   return [...coverage.scenarios.values()]
-    .filter((s) => s.kind === "forecast" && s.madeAfter !== null && s.madeAfter <= asOf)
-    .sort((a, b) => b.madeAfter! - a.madeAfter!)[0];
+    .filter((s) => s.kind === "forecast" && !s.isOpen && !s.isRetired && s.madeAfter !== null && s.madeAfter <= asOf)
+    .sort((a, b) => b.madeAfter! - a.madeAfter!);
 }
 
 /** Turns a basis into a side, or says why there is none. */

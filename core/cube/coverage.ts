@@ -25,6 +25,10 @@ export interface Scenario {
   readonly name: string;
   readonly kind: "actual" | "budget" | "forecast" | "target";
   readonly madeAfter: Month | null;
+  /** Whether it is still worked on: it can be looked at, and is not the latest forecast yet. */
+  readonly isOpen?: boolean;
+  /** Whether it is offered no more. */
+  readonly isRetired?: boolean;
 }
 
 /** That a scenario keeps an account in a dataset, and how deep in each dimension (0: not at all). */

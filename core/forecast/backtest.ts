@@ -1,7 +1,7 @@
 import { accuracyOf, naiveError, type Accuracy } from "./accuracy.ts";
 import { forecastSeries } from "./forecast-series.ts";
 import { LEVELS, type ForecastInput, type ForecastOptions } from "./forecast.ts";
-import type { Method } from "./methods.ts";
+import type { Method } from "./method-names.ts";
 
 /** What is tried again on a series' own past. */
 export interface BacktestOptions extends Omit<ForecastOptions, "method" | "form" | "ignoreLast"> {

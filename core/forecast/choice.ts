@@ -1,7 +1,8 @@
 import { accuracyOf } from "./accuracy.ts";
 import type { ForecastOptions, JudgedMethod } from "./forecast.ts";
 import { combine, combineJudgements, weightsOf, type JudgedPeriod } from "./judge.ts";
-import { fitMethod, type Method, type MethodFit } from "./methods.ts";
+import { fitMethod, type MethodFit } from "./methods.ts";
+import { type Method } from "./method-names.ts";
 import type { Fitted } from "./projection.ts";
 
 /** A method that counts for this much alone is not worth combining. */

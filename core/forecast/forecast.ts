@@ -2,7 +2,7 @@ import type { Month } from "../calendar/month.ts";
 import type { Accuracy } from "./accuracy.ts";
 import type { CalendarEffect, Regressor } from "./calendar-effects.ts";
 import type { ResidualCheck } from "./diagnostics.ts";
-import type { Method } from "./methods.ts";
+import type { Method } from "./method-names.ts";
 import type { SmoothingForm } from "./smoothing/form.ts";
 
 /** A series by period; what is missing is `null`. */

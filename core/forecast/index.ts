@@ -17,7 +17,8 @@ export {
 } from "./expected-range.ts";
 export { easterRegressors, CALENDAR_EFFECTS, type CalendarEffect, type Regressor } from "./calendar-effects.ts";
 export { notesParts, notesText, type NotesPart, type NotesStyle } from "./notes-words.ts";
-export { fitMethod, METHODS, type Method } from "./methods.ts";
+export { fitMethod } from "./methods.ts";
+export { METHODS, type Method } from "./method-names.ts";
 export { fitSmoothing, type SmoothingFit } from "./smoothing/fit.ts";
 export { chooseSmoothing } from "./smoothing/choose.ts";
 export { projectSmoothing } from "./smoothing/project.ts";

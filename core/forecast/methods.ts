@@ -5,20 +5,8 @@ import { chooseSmoothing } from "./smoothing/choose.ts";
 import { fitSmoothing, type SmoothingFit } from "./smoothing/fit.ts";
 import type { SmoothingForm } from "./smoothing/form.ts";
 import { projectSmoothing } from "./smoothing/project.ts";
+import type { Method } from "./method-names.ts";
 import { fitTheta } from "./theta.ts";
-
-/** The single methods that a series can be forecast by. */
-export const METHODS = [
-  "smoothing",
-  "waves",
-  "theta",
-  "carried-season",
-  "seasonal-naive",
-  "naive",
-  "drift",
-  "mean",
-] as const;
-export type Method = (typeof METHODS)[number];
 
 /** A method fitted, and how it is fitted again to a shorter history of the same series. */
 export interface MethodFit extends Fitted {

@@ -6,7 +6,7 @@ import { notesParts, notesText, type NotesStyle } from "./notes-words.ts";
 import referenceFits from "./testing/reference-fits.json" with { type: "json" };
 
 const AIR = referenceFits.AirPassengers.values;
-const STYLE: NotesStyle = { write: (value) => value.toFixed(1), periodName: (t) => `period ${t + 1}` };
+const STYLE: NotesStyle = { write: (value) => value!.toFixed(1), periodName: (t) => `period ${t! + 1}` };
 const made = (values: readonly number[], season: number): MadeForecast => {
   const forecast = forecastSeries({ values, season, firstMonth: monthOf(1949, 1) }, { horizon: 12 });
   if ("notFitted" in forecast) throw new Error(forecast.notFitted);

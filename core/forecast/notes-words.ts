@@ -1,4 +1,6 @@
-import type { MadeForecast, JudgedMethod } from "./forecast.ts";
+import type { Accuracy } from "./accuracy.ts";
+import { shareOf } from "./forecast.ts";
+import type { Told, ToldForecast } from "./told.ts";
 
 /** Fewer than this share by chance: the residuals are not noise. */
 const SURPRISING = 0.05;
@@ -13,16 +15,16 @@ export interface NotesPart {
 
 /** How numbers of the series' own unit, and its periods, are written. */
 export interface NotesStyle {
-  readonly write: (value: number) => string;
+  readonly write: (value: number | null) => string;
   /** The name of a period, counted from the first of the series. */
-  readonly periodName: (t: number) => string;
+  readonly periodName: (t: number | null) => string;
 }
 
 /**
  * The notes of a forecast as answers to what a data scientist asks first: why this model, how good it is beside the
  * naive ones, whether what is left is noise, whether the intervals are honest, what was left out.
  */
-export function notesParts(forecast: MadeForecast, style: NotesStyle): NotesPart[] {
+export function notesParts(forecast: ToldForecast, style: NotesStyle): NotesPart[] {
   const { model, notes } = forecast;
   return [
     { question: "Which model, and why?", answer: `${model.name}. ${notes.why}${triedWords(forecast)}` },
@@ -35,12 +37,12 @@ export function notesParts(forecast: MadeForecast, style: NotesStyle): NotesPart
 }
 
 /** The notes as text, to be sent to a colleague. */
-export function notesText(title: string, forecast: MadeForecast, style: NotesStyle): string {
+export function notesText(title: string, forecast: ToldForecast, style: NotesStyle): string {
   const parts = notesParts(forecast, style).map(({ question, answer }) => `${question}\n${answer}`);
   return [title, ...parts].join("\n\n");
 }
 
-function triedWords({ notes: { tried, statistics } }: MadeForecast): string {
+function triedWords({ notes: { tried, statistics } }: ToldForecast): string {
   if (!statistics) return "";
   const [best, ...others] = tried;
   const fit = ` The form of exponential smoothing has AICc ${rounded(statistics.aicc)} (AIC ${rounded(statistics.aic)}, BIC ${rounded(statistics.bic)}, log-likelihood ${rounded(statistics.logLikelihood)} up to a constant, ${statistics.parameterCount} parameters).`;
@@ -49,17 +51,17 @@ function triedWords({ notes: { tried, statistics } }: MadeForecast): string {
   return `${fit} Of ${tried.length} forms it is the lowest; next come ${beaten.join(", ")}.`;
 }
 
-function settingWords({ notes: { parameters } }: MadeForecast): string {
+function settingWords({ notes: { parameters } }: ToldForecast): string {
   const said = Object.entries(parameters).map(([name, value]) => `${name} ${rounded(value)}`);
   return said.length === 0 ? "There is nothing to set in it." : `${said.join(", ")}.`;
 }
 
-function worthWords({ notes }: MadeForecast, { write }: NotesStyle): string {
+function worthWords({ notes }: ToldForecast, { write }: NotesStyle): string {
   const inside = `Within the history, one step ahead: mean absolute error ${write(notes.inSample.mae)}, MASE ${rounded(notes.inSample.mase)}.`;
   if (!notes.backtest) return `The series is too short to forecast it from earlier origins. ${inside}`;
   const { origins, horizon, rows } = notes.backtest;
   const [own, ...others] = rows;
-  const worth = ({ mae, mase, rmse, smape }: JudgedMethod) =>
+  const worth = ({ mae, mase, rmse, smape }: Told<Accuracy>) =>
     `mean absolute error ${write(mae)}, RMSE ${write(rmse)}, sMAPE ${percent(smape)}, MASE ${rounded(mase)}`;
   const beside = others.map(({ name, mase }) => `${name} ${rounded(mase)}`);
   const verdict =
@@ -69,25 +71,29 @@ function worthWords({ notes }: MadeForecast, { write }: NotesStyle): string {
   return `From ${origins} earlier ${origins === 1 ? "origin" : "origins"}, up to ${horizon} ahead: ${worth(own!)}. MASE of the others: ${beside.join(", ")}.${verdict} ${inside}`;
 }
 
-function residualWords({ notes: { residuals } }: MadeForecast, { write }: NotesStyle): string {
+function residualWords({ notes: { residuals } }: ToldForecast, { write }: NotesStyle): string {
   const { n, mean, deviation, ljungBox } = residuals;
   const base = `${n} residuals of mean ${write(mean)} and standard deviation ${write(deviation)}.`;
   if (!ljungBox) return `${base} There are too few of them to test, or they do not vary.`;
   const { statistic, lags, p } = ljungBox;
-  const test = `Ljung-Box over ${lags} lags: ${rounded(statistic)}, p ${p < 0.001 ? "below 0.001" : p.toFixed(3)}`;
-  return p < SURPRISING
+  const test = `Ljung-Box over ${lags} lags: ${rounded(statistic)}, p ${p === null ? "none" : p < 0.001 ? "below 0.001" : p.toFixed(3)}`;
+  return p !== null && p < SURPRISING
     ? `${base} They are not: ${test}; there is a pattern in them that the model does not know.`
     : `${base} Nothing speaks against it: ${test}.`;
 }
 
-function intervalWords({ notes: { backtest } }: MadeForecast): string {
+function intervalWords({ notes: { backtest } }: ToldForecast): string {
   if (!backtest) return "Nobody can tell yet: there are no earlier origins to measure their coverage from.";
-  const said = backtest.coverage.map(({ level, share }) => `of ${percent(level)} held ${percent(share)}`);
-  const isHonest = backtest.coverage.every(({ level, share }) => Math.abs(share - level) <= NEAR);
+  const said = backtest.coverage.map(
+    ({ level, share }) => `of ${percent(level === null ? null : shareOf(level))} held ${percent(share)}`,
+  );
+  const isHonest = backtest.coverage.every(
+    ({ level, share }) => share !== null && level !== null && Math.abs(share - shareOf(level)) <= NEAR,
+  );
   return `From the earlier origins the intervals ${said.join(", ")}. ${isHonest ? "They hold about what they say." : "They were fitted to these errors, and few of them: take them with care."}`;
 }
 
-function leftOutWords({ notes: { leftOut, effects, warnings, n } }: MadeForecast, { periodName }: NotesStyle): string {
+function leftOutWords({ notes: { leftOut, effects, warnings, n } }: ToldForecast, { periodName }: NotesStyle): string {
   const parts = [
     `Fitted to ${n} periods.`,
     ...(leftOut.length > 0 ? [`Left out: ${leftOut.map(periodName).join(", ")}.`] : []),
@@ -97,13 +103,13 @@ function leftOutWords({ notes: { leftOut, effects, warnings, n } }: MadeForecast
   return parts.join(" ");
 }
 
-function rounded(value: number): string {
-  if (!Number.isFinite(value)) return "none";
+function rounded(value: number | null): string {
+  if (value === null || !Number.isFinite(value)) return "none";
   const size = Math.abs(value);
   const text = size >= 100 ? size.toFixed(1) : size >= 1 ? size.toFixed(2) : size.toPrecision(3);
   return value < 0 ? `−${text}` : text;
 }
 
-function percent(share: number): string {
-  return Number.isFinite(share) ? `${(share * 100).toFixed(share < 0.1 ? 1 : 0)}%` : "none";
+function percent(share: number | null): string {
+  return share !== null && Number.isFinite(share) ? `${(share * 100).toFixed(share < 0.1 ? 1 : 0)}%` : "none";
 }

@@ -183,10 +183,12 @@ class Compiler {
       }),
       newPartApart: () => (this.shared.partsApart += 1),
       nested: (expression, at) => this.nested(expression, at, path),
-      nestedInput: (how, at, formula) => {
+      nestedInput: (how, at, formula, from) => {
         const view = this.view({ ...at.view, scope: [] });
         const input =
-          how === "outlook" ? { kind: how, view, formula } : { kind: "monthly" as const, view, how, formula };
+          how === "outlook"
+            ? { kind: how, view, formula, ...(from === undefined ? {} : { from }) }
+            : { kind: "monthly" as const, view, how, formula };
         return { kind: "input", input: this.input(input), decimals: how === "count" ? 0 : formula.root.decimals };
       },
     };

@@ -44,8 +44,13 @@ export type FormulaInput =
       readonly how: GatheringHow;
       readonly formula: CompiledFormula;
     }
-  /** A formula over the fiscal year: closed months from the actual, the rest from the latest forecast, else the budget. */
-  | { readonly kind: "outlook"; readonly view: number; readonly formula: CompiledFormula };
+  /** A formula over the fiscal year: closed months from the actual, the rest from a source; the frame's where none is said. */
+  | {
+      readonly kind: "outlook";
+      readonly view: number;
+      readonly formula: CompiledFormula;
+      readonly from?: string | undefined;
+    };
 
 /** How several values become one. */
 export type GatheringHow = "mean" | "median" | "deviation" | "lowest" | "highest" | "sum" | "count";

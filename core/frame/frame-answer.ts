@@ -16,6 +16,8 @@ export interface FrameAnswer {
   readonly basis: string;
   readonly scope: Readonly<Record<string, readonly string[]>>;
   readonly unit: MoneyUnit;
+  /** Where the months come from that are not closed, where that was chosen. */
+  readonly outlook?: string | undefined;
   readonly words: {
     readonly asOf: string;
     readonly span: string;
@@ -69,6 +71,7 @@ export function answerFrame({
     basis: key,
     scope: Object.fromEntries(Object.entries(scope).map(([k, members]) => [k, [...members]])),
     unit,
+    ...(frame.outlook === undefined ? {} : { outlook: frame.outlook }),
     words: {
       asOf: periodName(calendar, frame.asOf),
       span: spanName(frame.span),

@@ -1,7 +1,8 @@
 import { fiscalYearName, fiscalYearOf, monthsName, periodName } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, monthsBetween } from "../calendar/month.ts";
 import { formatSpan, spanMonths, spanName, type Span } from "../calendar/span.ts";
-import { basisSide } from "../compare/side.ts";
+import { LATEST } from "../compare/outlook-source.ts";
+import { basisSide, latestForecast } from "../compare/side.ts";
 import { asOfDay, isWhole, lastDayOf, monthsOf } from "../cube/coverage.ts";
 import { scopeName } from "../dimensions/scope.ts";
 import { spanWords } from "../words/frame-words.ts";
@@ -29,6 +30,7 @@ export interface FrameChoices {
     readonly note: string | null;
   }[];
   readonly spans: readonly (Choice & { readonly months: string })[];
+  readonly outlooks: readonly { readonly key: string; readonly name: string; readonly note: string }[];
   readonly bases: readonly (Choice & { readonly note: string })[];
   readonly dimensions: readonly Dimension[];
   /** The KPI library, in its own order. */
@@ -83,6 +85,7 @@ export function frameChoices(company: Company, access: Scope, asked: AskedFrame)
           : monthsName(calendar, spanMonths(calendar, span, asOf)),
     })),
     bases: describeBases(company, asked),
+    outlooks: describeOutlooks(company, asked),
     dimensions: visibleDimensions(asked.dimensions, access),
     kpis: [...company.kpis.values()].map(({ definition: { key, name, description, owner } }) => ({
       key,
@@ -108,6 +111,39 @@ function sourceWords(company: Company, { datasets }: AskedFrame): string {
   return parts.length === 0 ? "No actuals are loaded yet." : `Sources: ${parts.join("; ")}.`;
 }
 
+/** Where the months that are not closed can come from. */
+export function describeOutlooks({ coverage, calendar }: Company, { frame }: AskedFrame): FrameChoices["outlooks"] {
+  const latest = latestForecast(coverage, frame.asOf);
+  const plans = [...coverage.scenarios.values()].filter(
+    (s) => (s.kind === "forecast" || s.kind === "budget") && !s.isRetired,
+  );
+  return [
+    {
+      key: LATEST,
+      name: latest?.name ?? "Budget",
+      note: latest ? "the latest forecast made by then" : "no forecast had been made by then",
+    },
+    { key: "model", name: "Forecast by model", note: "fitted to the actuals, as charts that look ahead show it" },
+    {
+      key: "run-rate",
+      name: "Run rate with its season",
+      note: "the pace to date, by the season of up to three prior years",
+    },
+    {
+      key: "prior-year",
+      name: "Prior year grown",
+      note: "last year's remaining months, as this year grew on it to date",
+    },
+    ...plans
+      .filter((s) => s.key !== latest?.key)
+      .map((s) => ({
+        key: s.key,
+        name: s.name,
+        note: s.madeAfter === null ? "its remaining months" : `made after ${periodName(calendar, s.madeAfter)}`,
+      })),
+  ];
+}
+
 function describeBases(company: Company, { frame }: AskedFrame): FrameChoices["bases"] {
   const { coverage, calendar } = company;
   const latest = basisSide({ ...frame, basis: { kind: "latest-forecast" }, coverage, calendar });
@@ -118,7 +154,7 @@ function describeBases(company: Company, { frame }: AskedFrame): FrameChoices["b
       calendar,
       asked.map((m) => m - shift),
     );
-  const scenarios = [...coverage.scenarios.values()].filter((s) => s.kind !== "actual");
+  const scenarios = [...coverage.scenarios.values()].filter((s) => s.kind !== "actual" && !s.isRetired);
   return [
     ...scenarios
       .filter((s) => s.kind === "budget")

@@ -2,6 +2,7 @@ import { fiscalYearOf, fiscalYearStart, periodName } from "../calendar/fiscal-ca
 import { formatMonth, parseMonth, type Month } from "../calendar/month.ts";
 import { MAX_WINDOW_MONTHS, parseSpan, parseWindow, windowSpan, type Span } from "../calendar/span.ts";
 import { parseBasis, type Basis, type Frame } from "../compare/frame.ts";
+import { isEstimate, LATEST, OUTLOOK_ESTIMATES, type OutlookSource } from "../compare/outlook-source.ts";
 import { asOfDay, isWhole, lastClosedMonth, lastDayOf, monthsOf } from "../cube/coverage.ts";
 import { confineScope } from "../dimensions/confine.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
@@ -16,7 +17,9 @@ import { QuestionRefused } from "./question-refused.ts";
 
 /** A frame as an address writes it; what is left out takes its default. */
 export type FrameText = Readonly<
-  Partial<Record<"asOf" | "span" | "basis" | "scope" | "narrow" | "unit" | "pack" | "page", string | undefined>>
+  Partial<
+    Record<"asOf" | "span" | "basis" | "scope" | "narrow" | "unit" | "outlook" | "pack" | "page", string | undefined>
+  >
 >;
 
 /** A frame that was asked for, with everything decided: what the reader may see of it, and its words. */
@@ -51,7 +54,8 @@ export function resolveFrame(query: FrameText, company: Company, access: Scope, 
     throw new QuestionRefused("unknown-unit", `"${query.unit}" is not a unit. Choose units, thousand or million.`);
   const confined = confineScope(company.dimensions, scope, access);
   const throughDay = span.kind === "month-to-date" ? asOfDay(company.coverage, asOf) : undefined;
-  const frame: Frame = { asOf, span, basis, scope: confined.scope };
+  const outlook = resolveOutlook(query.outlook, company);
+  const frame: Frame = { asOf, span, basis, scope: confined.scope, ...(outlook === undefined ? {} : { outlook }) };
   const own = starts && company.datasetDimensions.get(starts.dataset);
   const dimensions = company.dimensions.filter((d) => !own || own.includes(d.key));
   return {
@@ -148,6 +152,18 @@ function resolveBasis(text: string | undefined, company: Company): Basis {
   throw new QuestionRefused(
     "unknown-basis",
     `"${text}" is nothing to compare with.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,
+  );
+}
+
+function resolveOutlook(text: string | undefined, { coverage }: Company): OutlookSource | undefined {
+  if (text === undefined || text === LATEST || isEstimate(text)) return text === LATEST ? undefined : text;
+  const plans = [...coverage.scenarios.values()].filter(({ kind }) => kind !== "actual").map(({ key }) => key);
+  if (plans.includes(text)) return text;
+  const choices = [LATEST, ...OUTLOOK_ESTIMATES, ...plans];
+  const near = nearestName(text, choices);
+  throw new QuestionRefused(
+    "unknown-basis",
+    `"${text}" is nothing to take the remaining months from.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,
   );
 }
 

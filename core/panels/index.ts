@@ -1,4 +1,7 @@
 import { heat } from "./heat/index.ts";
+import { accuracy } from "./accuracy/index.ts";
+import { expectedRange } from "./expected-range/index.ts";
+import { outlook } from "./outlook/index.ts";
 import { scatter } from "./scatter/index.ts";
 import { growth } from "./growth/index.ts";
 import { season } from "./season/index.ts";
@@ -23,7 +26,10 @@ export const PANEL_COMPUTATIONS = {
   breakdown,
   heat,
   scatter,
+  "expected-range": expectedRange,
+  accuracy,
   growth,
+  outlook,
   season,
   share,
   map,

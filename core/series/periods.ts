@@ -68,6 +68,44 @@ export function periodsOf(
   }
 }
 
+/** All periods of a grain that lie whole between two months, both included: what a history is made of. */
+export function wholePeriods(grain: Grain, calendar: FiscalCalendar, from: Month, to: Month): Period[] {
+  switch (grain) {
+    case "day":
+      return daysOf(monthsBetween(from, to)).map((day) => dayPeriod(calendar, day));
+    case "week":
+      return weeksOf(daysOf(monthsBetween(from, to)));
+    case "month":
+      return monthsBetween(from, to).map((month) => monthPeriod(calendar, month));
+    case "quarter":
+    case "year": {
+      const size = grain === "quarter" ? 3 : 12;
+      const startOf = (month: Month) =>
+        grain === "quarter"
+          ? fiscalQuarterStart(calendar, month)
+          : fiscalYearStart(calendar, fiscalYearOf(calendar, month));
+      const first = startOf(from) === from ? from : startOf(from) + size;
+      const periodOf = grain === "quarter" ? quarterPeriod : yearPeriod;
+      return groups(monthsBetween(first, to), size)
+        .filter((own) => own.length === size)
+        .map((own) => periodOf(calendar, own));
+    }
+  }
+}
+
+/** The periods of a grain that follow one of them. */
+export function periodsAfter(grain: Grain, calendar: FiscalCalendar, last: Period, count: number): Period[] {
+  const { days } = last.window;
+  if (!days) {
+    const months = last.to - last.from + 1;
+    return wholePeriods(grain, calendar, last.to + 1, last.to + months * count);
+  }
+  const size = grain === "week" ? 7 : 1;
+  const reach = daysOf(monthsBetween(last.to, last.to + Math.ceil((count * size) / 28) + 1));
+  const after = reach.slice(days.to, days.to + count * size);
+  return grain === "week" ? weeksOf(after) : after.map((day) => dayPeriod(calendar, day));
+}
+
 function monthPeriod(calendar: FiscalCalendar, month: Month): Period {
   return {
     key: formatMonth(month),

@@ -1,6 +1,9 @@
 import type { HeatDefinition } from "../panels/heat/definition.ts";
 import type { ScatterDefinition } from "../panels/scatter/definition.ts";
+import type { ExpectedRangeDefinition } from "../panels/expected-range/definition.ts";
+import type { AccuracyDefinition } from "../panels/accuracy/definition.ts";
 import type { GrowthDefinition } from "../panels/growth/definition.ts";
+import type { OutlookDefinition } from "../panels/outlook/definition.ts";
 import type { SeasonDefinition } from "../panels/season/definition.ts";
 import type { ShareDefinition } from "../panels/share/definition.ts";
 import type { MapDefinition } from "../panels/map/definition.ts";
@@ -24,6 +27,9 @@ interface Definitions {
   readonly breakdown: BreakdownDefinition;
   readonly heat: HeatDefinition;
   readonly scatter: ScatterDefinition;
+  readonly outlook: OutlookDefinition;
+  readonly "expected-range": ExpectedRangeDefinition;
+  readonly accuracy: AccuracyDefinition;
   readonly growth: GrowthDefinition;
   readonly season: SeasonDefinition;
   readonly share: ShareDefinition;
@@ -126,6 +132,23 @@ const FITS: { readonly [K in PanelKind]: (attempt: Attempt) => Fit<Definitions[K
         hasLine: true,
       },
     };
+  },
+  outlook: ({ kpis, split }) => {
+    if (kpis.length > 1 || split)
+      return { unfit: "An outlook is of one KPI as a whole: take the others, or the split, out." };
+    return { fitness: 0.45, panel: { key: ATTEMPT_KEY, kind: "outlook", kpi: kpis[0]! } };
+  },
+  "expected-range": ({ kpis, split }) => {
+    if (kpis.length > 1) return { unfit: "An expected range is of one KPI: choose one of them." };
+    return {
+      fitness: 0.4,
+      panel: { key: ATTEMPT_KEY, kind: "expected-range", kpi: kpis[0]!, grain: "month", ...(split ? { split } : {}) },
+    };
+  },
+  accuracy: ({ kpis, split }) => {
+    if (kpis.length > 1 || split)
+      return { unfit: "Versions are judged by one KPI as a whole: take the others, or the split, out." };
+    return { fitness: 0.3, panel: { key: ATTEMPT_KEY, kind: "accuracy", kpi: kpis[0]! } };
   },
   growth: ({ kpis, split }) => {
     if (kpis.length > 1) return { unfit: "Growth is shown of one KPI: choose one of them." };

@@ -348,7 +348,15 @@ export const PACK: PackDraft = {
           strip: "none",
           pins: [{ period: "2026-09-09", text: "Storms to 20 September stop two routes." }],
         }),
-        breakdown("routes", at(0, 72, 24, 36), ["on_time_rate", "carried", "cancelled"], ROUTE, {
+        {
+          key: "out-of-the-ordinary",
+          kind: "expected-range",
+          kpi: "carried",
+          grain: "day",
+          split: ROUTE,
+          place: at(0, 72, 24, 50),
+        },
+        breakdown("routes", at(0, 122, 24, 36), ["on_time_rate", "carried", "cancelled"], ROUTE, {
           order: "attainment",
           isReversed: true,
         }),
@@ -361,7 +369,7 @@ export const PACK: PackDraft = {
           by: { kind: "member", ...ROUTE },
           quadrants: "average",
           hasLine: true,
-          place: at(0, 108, 12, 50),
+          place: at(0, 158, 12, 50),
         },
         {
           key: "weekdays",
@@ -371,7 +379,7 @@ export const PACK: PackDraft = {
           columns: { kind: "month" },
           shade: "value",
           years: 1,
-          place: at(12, 108, 12, 50),
+          place: at(12, 158, 12, 50),
         },
       ],
     },
@@ -390,7 +398,10 @@ export const PACK: PackDraft = {
         ),
         overTime(at(0, 36, 14, 48), "operating_result", { holds: { span: "full-year" }, marks: "both" }),
         overTime(at(14, 36, 10, 48), "total_revenue", { holds: { span: "full-year" } }, "revenue-over-time"),
-        bridge(at(0, 84, 24, 28), "operating_result", { from: "to-date", by: { kind: "month" } }),
+        { key: "sources", kind: "outlook", kpi: "operating_result", place: at(0, 84, 14, 44) },
+        bridge(at(14, 84, 10, 44), "operating_result", { from: "to-date", by: { kind: "month" } }),
+        overTime(at(0, 128, 24, 52), "total_revenue", { ahead: { horizon: 12 } }, "ahead"),
+        { key: "versions", kind: "accuracy", kpi: "operating_result", place: at(0, 180, 24, 36) },
       ],
     },
     {

@@ -9,6 +9,7 @@ import * as factVersions from "./migrations/007-fact-versions.ts";
 import * as cancelAsked from "./migrations/008-cancel-asked.ts";
 import * as datasetSlots from "./migrations/009-dataset-slots.ts";
 import * as composedPages from "./migrations/010-composed-pages.ts";
+import * as versions from "./migrations/011-versions.ts";
 
 interface Migration {
   readonly name: string;
@@ -28,6 +29,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "008-cancel-asked", ...cancelAsked },
   { name: "009-dataset-slots", ...datasetSlots },
   { name: "010-composed-pages", ...composedPages },
+  { name: "011-versions", ...versions },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

@@ -28,7 +28,9 @@ export async function readStructureRows(knex: Knex): Promise<StructureRows> {
     accounts: knex("account").orderBy("position").select<AccountRow[]>(),
     dimensions: knex("dimension").orderBy("position").orderBy("id").select<DimensionRow[]>(),
     members: knex("member").orderBy("position").select<MemberRow[]>(),
-    scenarios: knex("scenario").orderBy("position").select<ScenarioRow[]>(),
+    scenarios: knex("scenario")
+      .orderBy("position")
+      .select<ScenarioRow[]>("id", "key", "name", "kind", "made_after", "is_open", "is_retired"),
     datasets: knex("dataset").orderBy("position").select<DatasetRow[]>(),
     slots: knex("dataset_slot").select<SlotRow[]>("dataset_id", "dimension_id", "slot"),
     accountCoverage: knex("load_account")
@@ -87,6 +89,8 @@ export interface ScenarioRow {
   name: string;
   kind: Scenario["kind"];
   made_after: number | null;
+  is_open: boolean;
+  is_retired: boolean;
 }
 export interface DatasetRow {
   id: number;

@@ -125,6 +125,8 @@ function coverageOf(rows: StructureRows, { slots }: KeyIds): CoverageMap {
       name: s.name,
       kind: s.kind,
       madeAfter: s.made_after,
+      ...(s.is_open ? { isOpen: true } : {}),
+      ...(s.is_retired ? { isRetired: true } : {}),
     })),
     accounts: deepest(rows.accountCoverage).map((c) => ({
       dataset: datasetKey.get(c.dataset_id)!,

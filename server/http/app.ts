@@ -30,6 +30,7 @@ import { loadRoutes } from "./routes/load-routes.ts";
 import { healthRoutes } from "./routes/health-routes.ts";
 import { figureRoutes } from "./routes/figure-routes.ts";
 import { packRoutes } from "./routes/pack-routes.ts";
+import { versionRoutes } from "./routes/version-routes.ts";
 import { tokenRoutes } from "./routes/token-routes.ts";
 import { readerOf, requireReader, sessionRoutes } from "./routes/session-routes.ts";
 import { csvBody, jsonBody } from "./guards/request-body.ts";
@@ -141,6 +142,7 @@ export function createApp({
   app.use(figureRoutes({ ...reading, engines }));
   app.use(tokenRoutes(knex));
   app.use(kpiRoutes(reading));
+  app.use(versionRoutes(reading));
   app.use(draftRoutes({ knex, readStructure, jobs, store }));
   app.use(structureRoutes({ knex, readStructure }));
   app.use(exportRoutes(reading));

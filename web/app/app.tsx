@@ -55,6 +55,10 @@ const router = createBrowserRouter([
         lazy: { Component: async () => (await import("../kpis/language-page.tsx")).LanguagePage },
       },
       { path: "kpis/:kpi", lazy: { Component: async () => (await import("../kpis/kpi-page.tsx")).KpiPage } },
+      {
+        path: "versions",
+        lazy: { Component: async () => (await import("../versions/versions-page.tsx")).VersionsPage },
+      },
       { path: "feeds", lazy: { Component: async () => (await import("../data/feeds-page.tsx")).FeedsPage } },
       { path: "export", lazy: { Component: async () => (await import("../data/export-page.tsx")).ExportPage } },
       { path: "structure", element: <Navigate to="/structure/accounts" replace /> },

@@ -14,6 +14,7 @@ import { FOUND_LIST } from "../ui/found-list.ts";
 
 const DATA_PAGES = [
   { to: "/loads", name: "Loads", isEdit: false },
+  { to: "/versions", name: "Versions of budget and forecast", isEdit: false },
   { to: "/feeds", name: "Feeds and intakes", isEdit: true },
   { to: "/structure/accounts", name: "Chart of accounts", isEdit: true },
   { to: "/structure/calendar", name: "Calendar and datasets", isEdit: true },

@@ -1,5 +1,6 @@
+import { readLines } from "./read-lines.ts";
 import { operationPath } from "#contract/operation-path.ts";
-import { choiceName, pageLineSchema, type PageLine } from "#contract/page-answers.ts";
+import { choiceName, pageLineSchema } from "#contract/page-answers.ts";
 import type { PanelAnswer } from "#contract/panels/index.ts";
 import { isSame } from "#core/history/records-diff.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
@@ -63,7 +64,7 @@ async function askGroup(group: readonly Waiting[]): Promise<void> {
     const response = await (group[0]!.isStored
       ? fetchAnswer(addressOf(group), { signal })
       : fetchAnswer(operationPath("tryPanels", {}), { ...postOf(group), signal }));
-    for await (const line of readLines(response)) {
+    for await (const line of readLines(response, pageLineSchema)) {
       const asked = open.get(line.panel);
       open.delete(line.panel);
       if ("answer" in line) asked?.resolve(line.answer);
@@ -102,16 +103,4 @@ function addressOf(group: readonly Waiting[]): string {
     params: { pack: place.pack, page: place.page },
     query: { ...frame, panels, ...Object.fromEntries(choices) },
   });
-}
-
-async function* readLines(response: Response): AsyncGenerator<PageLine> {
-  const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
-  let text = "";
-  for (;;) {
-    const { done, value } = await reader.read();
-    if (done) return;
-    const lines = (text + value).split("\n");
-    text = lines.pop()!;
-    for (const line of lines) yield pageLineSchema.parse(JSON.parse(line));
-  }
 }

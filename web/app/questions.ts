@@ -103,6 +103,7 @@ export const useTokens = () => useAnswer("tokens", {});
 export const useAlerts = () => useAnswer("alerts", {});
 /** The open month, and what is off plan. */
 export const useHome = () => useAnswer("home", {});
+export const useVersions = () => useAnswer("versions", {});
 export const useKpis = () => useAnswer("kpis", {});
 export const useKpiHistory = (kpi: string, enabled: boolean) =>
   useAnswer("kpiHistory", { params: { kpi } }, { enabled });

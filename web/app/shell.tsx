@@ -3,6 +3,7 @@ import {
   Download,
   FileStack,
   FlaskConical,
+  GitBranch,
   House,
   Keyboard,
   ListTree,
@@ -20,10 +21,10 @@ import { NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from "re
 import { ApiProblem, call } from "./api.ts";
 import { Comb } from "./comb.tsx";
 import { CommandPalette } from "./command-palette.tsx";
+import { Shortcuts } from "./shortcuts.tsx";
 import { answerKey, useMayEdit, usePerson } from "./questions.ts";
 import { navigationLink as link, PackNavigation } from "./pack-navigation.tsx";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
-import { Shortcuts } from "./shortcuts.tsx";
 import { IconButton } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
 
@@ -122,6 +123,7 @@ function Navigation() {
         <section aria-label="Data">
           <h2 className="px-2 pb-1 font-serif max-md:hidden">Data</h2>
           <Item to="/loads" icon={FileStack} name="Loads" />
+          <Item to="/versions" icon={GitBranch} name="Versions" />
           {mayEdit && (
             <>
               <Item to="/feeds" icon={Rss} name="Feeds" />

@@ -36,6 +36,7 @@ const STRUCTURE: FrameChoices = {
     { key: "month", name: "month", months: "October FY27" },
     { key: "year-to-date", name: "year to date", months: "April–October FY27" },
   ],
+  outlooks: [{ key: "latest", name: "Forecast 6+6", note: "" }],
   bases: [
     { key: "budget", name: "Budget", note: "Budget FY27" },
     { key: "prior-year", name: "Prior year", note: "April–October FY26" },

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { FrameAddress } from "../app/questions.ts";
+import { LATEST } from "#core/compare/outlook-source.ts";
 import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
 import { SpanWord } from "./span-word.tsx";
 import { ScopeChooser } from "./scope-chooser.tsx";
@@ -61,6 +62,20 @@ export function FrameSentence({
         chosen={structure.frame.unit}
         onChoose={(key) => setFrame({ unit: key })}
       />
+      {structure.frame.outlook !== undefined && (
+        <>
+          , outlook by{" "}
+          <ChoiceWord
+            label="Outlook"
+            words={
+              structure.outlooks.find(({ key }) => key === structure.frame.outlook)?.name ?? structure.frame.outlook
+            }
+            choices={structure.outlooks}
+            chosen={structure.frame.outlook}
+            onChoose={(key) => setFrame({ outlook: key === LATEST ? undefined : key })}
+          />
+        </>
+      )}
     </div>
   );
 }

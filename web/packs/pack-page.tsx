@@ -7,6 +7,7 @@ import { frameOfPage, useFrameParams } from "../frame/frame-params.ts";
 import { frameOfMonths, parseFigureAddress } from "../panels/figure-address.ts";
 import { ProvenanceDrawer } from "../panels/provenance-drawer.tsx";
 import { Notice } from "../ui/notice.tsx";
+import { PageAsidePlace } from "../ui/page-aside.tsx";
 import { withoutPanels } from "./editing/page-edits.ts";
 import { usePackEditor } from "./editing/use-pack-editor.ts";
 import { PageFrame } from "./page-frame.tsx";
@@ -123,6 +124,7 @@ function OpenPage({
           />
         )}
       </div>
+      <PageAsidePlace />
       {asked && !refusal && <Origin asked={asked} frame={frame} />}
     </div>
   );

@@ -15,6 +15,7 @@ export function ChartBody({
   legend,
   aside,
   signs,
+  below,
   isTable,
   onTable,
   table,
@@ -37,6 +38,8 @@ export function ChartBody({
   aside?: ReactNode;
   /** What else switches something, as small signs. */
   signs?: ReactNode;
+  /** A line of its own below them. */
+  below?: ReactNode;
   isTable: boolean;
   onTable: () => void;
   table: () => PanelTable;
@@ -64,6 +67,7 @@ export function ChartBody({
           </IconButton>
         </span>
       </div>
+      {below}
       <div
         className={`flex flex-1 flex-col px-4 ${isTable ? "min-h-0" : ""}`}
         onKeyDown={(event) => {

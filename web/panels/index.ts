@@ -2,6 +2,9 @@ import type { ComponentType, LazyExoticComponent } from "react";
 import type { PanelDefinition, PanelKind } from "#contract/panels/index.ts";
 import type { ArrangeProps, NewPanel, PanelProps, PanelView } from "./panel-view.ts";
 import { heat } from "./heat/index.ts";
+import { accuracy } from "./accuracy/index.ts";
+import { expectedRange } from "./expected-range/index.ts";
+import { outlook } from "./outlook/index.ts";
 import { scatter } from "./scatter/index.ts";
 import { growth } from "./growth/index.ts";
 import { season } from "./season/index.ts";
@@ -25,7 +28,10 @@ export const PANEL_VIEWS: { readonly [K in PanelKind]: PanelView<K> } = {
   breakdown,
   heat,
   scatter,
+  "expected-range": expectedRange,
+  accuracy,
   growth,
+  outlook,
   season,
   share,
   map,

@@ -18,6 +18,7 @@ import { LevelPick } from "../panels/arrange/level-pick.tsx";
 import { parseFigureAddress } from "../panels/figure-address.ts";
 import { viewOf } from "../panels/index.ts";
 import type { PanelProps } from "../panels/panel-view.ts";
+import { PageAsidePlace } from "../ui/page-aside.tsx";
 import { ProvenanceDrawer } from "../panels/provenance-drawer.tsx";
 import { FindChoice } from "../ui/find-choice.tsx";
 import { IconButton } from "../ui/form.tsx";
@@ -69,6 +70,7 @@ export function WorkbenchPage() {
           </>
         )}
       </div>
+      <PageAsidePlace />
       {asked && (
         <ProvenanceDrawer
           frame={at === undefined ? params.frame : { ...params.frame, scope: at }}

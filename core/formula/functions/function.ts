@@ -61,7 +61,12 @@ export interface Compiling {
     place: Place,
   ) => { readonly typed: Typed; readonly formula: CompiledFormula };
   /** What a nested formula gives in each month of the place's window together, or as the outlook of its year. */
-  readonly nestedInput: (how: GatheringHow | "outlook", place: Place, formula: CompiledFormula) => CompiledNode;
+  readonly nestedInput: (
+    how: GatheringHow | "outlook",
+    place: Place,
+    formula: CompiledFormula,
+    from?: string,
+  ) => CompiledNode;
 }
 
 /** Groups of the reference page, in its order. */

@@ -272,7 +272,7 @@ function toYearEnd(kpi: CompiledKpi, frame: Frame, question: PanelQuestion, titl
   const { definition } = kpi;
   const isSum = kpi.formula.behaviour === "flow";
   const isBridged = isSum && isPresent(outlook.figure) && (toDate === null || isPresent(toDate));
-  const steps = isBridged && outlook.source ? outlookSteps(kpi, outlook.source, rest, context) : [];
+  const steps = isBridged && outlook.source ? outlookSteps(kpi, outlook, rest, context) : [];
   const basis = outlook.basis;
   const { side } = basisOf(kpi, frame, context);
   const planName = "absent" in side ? asked.answer.words.basis : side.name;

@@ -3,9 +3,10 @@ import { periodName } from "../../calendar/fiscal-calendar.ts";
 import { compareSides, type SidesCompared } from "../../compare/compare-kpi.ts";
 import { measureMonth } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
+import type { Outlook } from "../../compare/outlook.ts";
 import { ACTUAL, type Side } from "../../compare/side.ts";
 import { monthWindow } from "../../compare/window.ts";
-import { isPresent, type Absence } from "../../figures/figure.ts";
+import { absent, isPresent, type Absence } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { stepOf, type BridgeStep } from "./step.ts";
 
@@ -25,15 +26,18 @@ export function monthSteps(
 /** What each month to come brings to the year's end, by the source of the outlook. */
 export function outlookSteps(
   kpi: CompiledKpi,
-  source: Side,
+  { source, monthly }: Pick<Outlook, "source" | "monthly">,
   months: readonly Month[],
   context: MeasureContext,
 ): BridgeStep[] {
-  return months.flatMap((month) => {
-    const { figure } = measureMonth(kpi, source, month, context);
+  const side = source?.side;
+  return months.flatMap((month, i) => {
+    const figure = monthly ? monthly[i]! : side ? measureMonth(kpi, side, month, context).figure : NOTHING;
     return isPresent(figure) ? [monthStep(kpi, month, figure.value, context, true)] : [];
   });
 }
+
+const NOTHING = absent("not covered", "Nothing says what the month brings.");
 
 function monthStep(
   kpi: CompiledKpi,

@@ -1,6 +1,9 @@
 import { rangeName, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
+import { historyOf, type PlacedHistory } from "../../ahead/history.ts";
+import { horizonOf, type AheadSettings } from "../../ahead/settings.ts";
 import { compareKpi } from "../../compare/compare-kpi.ts";
+import { measureOver } from "../../compare/measure.ts";
 import { absent, isPresent, type Figure } from "../../figures/figure.ts";
 import type { CoverageMap } from "../../cube/coverage.ts";
 import { requireKpi } from "../../frame/company.ts";
@@ -11,8 +14,10 @@ import { periodsOf, type Period } from "../../series/periods.ts";
 import { placeReference, type PlacedReference } from "../../series/reference-line.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, notesOf, type KpiHead } from "../parts/kpi-head.ts";
-import { repetition } from "../parts/repetition.ts";
+import { othersScope, repetition } from "../parts/repetition.ts";
 import type { Stacking } from "../parts/stacking.ts";
+import { lookAhead, type AheadAnswer } from "./ahead.ts";
+import { aheadSeries, type AheadOf } from "./ahead-series.ts";
 import {
   CHART_SERIES,
   type ChartSeries,
@@ -59,6 +64,8 @@ export interface TimeChartAnswer {
   readonly moving: OverlayLine | null;
   readonly trend: TrendLine | null;
   readonly strip: StripAnswer | null;
+  /** Where it looks ahead: the forecasts that its open periods are of. */
+  readonly ahead: AheadAnswer | null;
   /** Notes at periods that are shown, in their order. */
   readonly pins: readonly PinnedNote[];
   /** Lines the chart is read against. */
@@ -66,11 +73,38 @@ export interface TimeChartAnswer {
   readonly notes: readonly string[];
 }
 
+/** A KPI over time, looked ahead where that is asked for. */
 export function computeTimeChart(
   definition: TimeChartDefinition,
   choice: TimeChartChoice,
   question: PanelQuestion,
 ): TimeChartAnswer {
+  const settings = aheadSettings(definition, choice);
+  const { chart, looked } = chartOver(definition, choice, question, settings);
+  if (!settings || !looked) return chart;
+  const { shown, all } = looked;
+  const series = aheadSeries(all, chart.grain, settings);
+  return lookAhead({ ...chart, points: chart.points.slice(0, shown) }, chart.points.slice(shown), series, settings);
+}
+
+/** How a chart looks ahead; `null` where it does not. */
+function aheadSettings({ ahead }: TimeChartDefinition, choice: TimeChartChoice): AheadSettings | null {
+  const is = choice.ahead === undefined ? ahead !== undefined : choice.ahead === "on";
+  if (!is) return null;
+  const { horizon, without, level, season, method, way } = choice;
+  const chosen = Object.entries({ horizon, without, level, season, method, way }).filter(
+    ([, value]) => value !== undefined,
+  );
+  return { ...ahead, ...Object.fromEntries(chosen) };
+}
+
+/** The chart as it is known: its open periods from the latest forecast; with all periods that can be looked ahead to. */
+function chartOver(
+  definition: TimeChartDefinition,
+  choice: TimeChartChoice,
+  question: PanelQuestion,
+  settings: AheadSettings | null,
+): { chart: TimeChartAnswer; looked: { shown: number; all: readonly AheadOf[] } | null } {
   const { company, asked } = question;
   const kpi = requireKpi(company, choice.kpi ?? definition.kpi);
   const { calendar } = company;
@@ -80,7 +114,9 @@ export function computeTimeChart(
   const grain = choice.grain ?? definition.grain ?? "month";
   const months = seriesMonths(calendar, frame);
   const shownPeriods = { calendar, asOf: frame.asOf, months };
-  const periods = periodsOf(grain, { ...shownPeriods, last: definition.last });
+  const placed = settings && historyOf(kpi, grain, context, { measureOver });
+  const usual = periodsOf(grain, { ...shownPeriods, last: definition.last });
+  const periods = placed ? aheadPeriods(placed, usual, definition.last) : usual;
   // What runs over periods in a row begins before the first that is shown.
   const earlier = periodsOf(grain, { ...shownPeriods, last: periods.length + MOST_LEAD });
   const all = [...earlier.filter(({ from, window }) => isBefore({ from, window }, periods[0]!)), ...periods];
@@ -98,13 +134,17 @@ export function computeTimeChart(
     question,
   );
   const splitNoun = definition.split ? repetition(question, definition.split, null).level : null;
+  // Of the periods that can be looked ahead to, as many as are asked for are shown.
+  const known = placed ? periods.length - placed.later.length : periods.length;
+  const shownEnd =
+    placed && settings ? Math.max(known, known + horizonOf(settings, grain) - (settings.without ?? 0)) : known;
   const right = definition.right === undefined ? null : requireKpi(company, definition.right);
   const isAlone = parts.length === 0;
   const strip = choice.strip ?? definition.strip ?? "delta";
   const references = (definition.references ?? []).filter(
     (line) => line.kind === "statistic" || isOwn(definition, kpi),
   );
-  return {
+  const chart: TimeChartAnswer = {
     kind: "time-chart",
     frame: asked.answer,
     kpi: kpiHead(kpi),
@@ -112,7 +152,7 @@ export function computeTimeChart(
     headline: definition.title && isOwn(definition, kpi) ? definition.title : timeHeadline(kpi, comparison, question),
     descriptor: timeDescriptor(kpi, parts, {
       grain,
-      months: rangeName(calendar, periods[0]!.from, periods.at(-1)!.to),
+      months: rangeName(calendar, periods[0]!.from, periods[shownEnd - 1]!.to),
       scope: asked.answer.words.scope,
       basis: series.basisName,
       unit: asked.unit,
@@ -154,15 +194,50 @@ export function computeTimeChart(
     references: references.map((line) => placeReference(line, kpi, frame, context, choice.year)),
     notes: [
       ...notes,
-      ...(isAlone ? partlyThere(series, shows, calendar, company.coverage) : []),
+      ...(isAlone ? partlyThere(series.points.slice(0, shownEnd), shows, calendar, company.coverage) : []),
       ...notesOf(comparison, question),
     ],
+    ahead: null,
   };
+  const ofParts = placed ? partContexts(definition, parts, question) : [];
+  return {
+    chart,
+    looked: placed && {
+      shown: known,
+      all: [{ key: "", name: kpi.definition.name, kpi, context }, ...ofParts],
+    },
+  };
+}
+
+/** The periods shown with a forecast: enough of the history to judge it by, then all that can be looked ahead to. */
+function aheadPeriods({ periods, later }: PlacedHistory, usual: readonly Period[], last: number | undefined): Period[] {
+  const count = last ?? Math.max(24, usual.filter(({ from }) => from <= periods.at(-1)!.to).length);
+  return [...periods.slice(-count), ...later];
+}
+
+/** Each part as it is forecast by itself. */
+function partContexts({ split }: TimeChartDefinition, parts: readonly ChartPart[], question: PanelQuestion): AheadOf[] {
+  const context = measureContext(question);
+  if (!split)
+    return parts.map(({ key, name, kpi }) => ({ key, name, kpi: requireKpi(question.company, kpi.key), context }));
+  const repeated = repetition(question, split, null);
+  const apart = parts.flatMap(({ member }) => (member ? [member.key] : []));
+  return parts.map(({ key, name, kpi, member }) => {
+    const own = repeated.members.find((one) => one.key === member?.key);
+    const scope =
+      own?.scope ??
+      othersScope(
+        repeated,
+        question.asked.scope,
+        repeated.members.filter((one) => !apart.includes(one.key)),
+      );
+    return { key, name, kpi: requireKpi(question.company, kpi.key), context: { ...context, scope } };
+  });
 }
 
 /** The plans that are there for some of the shown periods only, so that their end is not taken for a fall. */
 function partlyThere(
-  { points }: TimeSeries,
+  points: TimeSeries["points"],
   shows: readonly ChartSeries[],
   calendar: FiscalCalendar,
   { scenarios }: CoverageMap,

@@ -1,3 +1,5 @@
+import type { AheadSettings, ForecastWay } from "../../ahead/settings.ts";
+import type { Method } from "../../forecast/method-names.ts";
 import type { ReferenceLine } from "../../series/reference-kinds.ts";
 import type { Grain } from "../../series/grain.ts";
 import type { ChartBase } from "../panel-base.ts";
@@ -64,6 +66,8 @@ export interface TimeChartDefinition extends ChartBase {
   /** Whether values stand beside their marks. */
   readonly hasLabels?: boolean | undefined;
   readonly references?: readonly ReferenceLine[] | undefined;
+  /** How it looks ahead until the reader chooses otherwise; it does not where nothing is said. */
+  readonly ahead?: AheadSettings | undefined;
 }
 
 /** What a reader can choose of a chart over time, as an address has it. */
@@ -75,5 +79,17 @@ export interface TimeChartChoice {
   readonly strip?: TimeStrip | undefined;
   /** The fiscal year of the reference lines of a chosen year. */
   readonly year?: number | undefined;
+  /** Whether it looks ahead, and how. */
+  readonly ahead?: "on" | "off" | undefined;
+  readonly horizon?: number | undefined;
+  readonly without?: number | undefined;
+  readonly level?: number | undefined;
+  readonly season?: number | undefined;
+  readonly method?: Method | undefined;
+  readonly way?: ForecastWay | undefined;
+  /** Whether intervals are drawn for all periods ahead, or for the one that is looked at. */
+  readonly fan?: "all" | "one" | undefined;
+  /** Whether the model notes stand beside the page. */
+  readonly notes?: "open" | undefined;
   readonly table?: "open" | undefined;
 }

@@ -1,5 +1,7 @@
 import type { Figure } from "../../figures/figure.ts";
 import { cellOf, tableOf, unitText, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
+import type { AheadAnswer } from "./ahead.ts";
+import { intervalsAt } from "./intervals-at.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "./compute.ts";
 import type { Grain } from "../../series/grain.ts";
 import type { ChartSeries } from "./definition.ts";
@@ -26,6 +28,7 @@ export function timeChartTable({
   right,
   moving,
   strip,
+  ahead,
 }: TimeChartAnswer): PanelTable {
   const series: Readonly<Record<ChartSeries, ColumnOf<SeriesPointAnswer>>> = {
     forecast: {
@@ -53,6 +56,7 @@ export function timeChartTable({
       of: part.kpi,
       cell: along(part.figures),
     })),
+    ...(ahead ? boundsOf(ahead, parts, (point) => (places.get(point) ?? -1) - ahead.from) : []),
     ...(right ? [{ head: right.kpi.name, holds: "value", of: right.kpi, cell: along(right.figures) } as const] : []),
     ...(moving ? [{ head: moving.name, holds: "value", cell: along(moving.figures) } as const] : []),
     ...(strip && strip.kind.startsWith("growth")
@@ -93,4 +97,24 @@ export function timeChartTable({
       cell: () => cellOf(line.figure),
     })),
   ]);
+}
+
+/** The bounds of what is forecast: of the whole, and of each part. */
+function boundsOf(
+  { series }: AheadAnswer,
+  parts: TimeChartAnswer["parts"],
+  stepOf: (point: SeriesPointAnswer) => number,
+): ColumnOf<SeriesPointAnswer>[] {
+  return series.flatMap((own) => {
+    const part = parts.find(({ key }) => key === own.key);
+    const name = own.key === "" ? "" : `${own.name}, `;
+    return intervalsAt(own, 0).flatMap(({ level }, l) =>
+      (["lower", "upper"] as const).map((side): ColumnOf<SeriesPointAnswer> => ({
+        head: `${name}${name === "" ? side.charAt(0).toUpperCase() + side.slice(1) : side} bound of ${level}%`,
+        holds: "value",
+        ...(part ? { of: part.kpi } : {}),
+        cell: (point) => intervalsAt(own, stepOf(point))[l]?.[side] ?? null,
+      })),
+    );
+  });
 }

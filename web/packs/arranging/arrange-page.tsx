@@ -13,6 +13,7 @@ import { PageFrame } from "../page-frame.tsx";
 import { usePageView } from "../use-page-view.ts";
 import { ArrangeGrid } from "./arrange-grid.tsx";
 import { PageDrawer } from "./page-drawer.tsx";
+import { PageAsidePlace } from "../../ui/page-aside.tsx";
 import { PanelDrawer } from "./panel-drawer.tsx";
 import { Rack } from "./rack.tsx";
 import { Toolbar } from "./toolbar.tsx";
@@ -98,6 +99,7 @@ export default function ArrangePage({
           <PanelDrawer key={panel.key} panel={panel} choices={choices} arranging={arranging} onClose={close} />
         )
       )}
+      <PageAsidePlace />
     </div>
   );
 }

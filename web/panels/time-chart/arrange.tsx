@@ -1,5 +1,6 @@
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
+import { HORIZONS, MOST_MARKED } from "#core/ahead/settings.ts";
 import { GRAINS } from "#core/series/grain.ts";
 import { fiscalYearName } from "#core/calendar/fiscal-calendar.ts";
 import {
@@ -121,6 +122,7 @@ export default function ArrangeTimeChart({ panel, dimensions, onChange }: Arrang
         />
       </fieldset>
       <SeveralSeries panel={panel} dimensions={dimensions} set={set} />
+      <LooksAhead panel={panel} set={set} />
       <Overlaid panel={panel} set={set} />
       <References panel={panel} onChange={onChange} />
       <Pins panel={panel} set={set} />
@@ -185,6 +187,62 @@ function SeveralSeries({
           chosen={panel.stacking ?? "clustered"}
           onPick={(stacking) => set("stacking", stacking === "clustered" ? undefined : stacking)}
         />
+      )}
+    </section>
+  );
+}
+
+/** Whether it looks ahead, and what of the history is no part of the pattern. */
+function LooksAhead({ panel, set }: { panel: Panel; set: SetPart }) {
+  const { ahead, grain = "month" } = panel;
+  const change = (part: Partial<NonNullable<Panel["ahead"]>>) => {
+    const next = Object.entries({ ...ahead, ...part }).filter(([, value]) => value !== undefined);
+    set("ahead", Object.fromEntries(next));
+  };
+  const keysOf = (text: string) => {
+    const keys = text.split(/[\s,;]+/).filter((key) => key !== "");
+    return keys.length === 0 ? undefined : keys.slice(0, MOST_MARKED);
+  };
+  return (
+    <section aria-label="Looking ahead" className="mt-4 grid gap-2">
+      <h3 className="font-serif text-[16px]">Looking ahead</h3>
+      <Tick
+        label="A forecast goes on where the actual ends"
+        isOn={ahead !== undefined}
+        onChange={(isOn) => set("ahead", isOn ? {} : undefined)}
+      />
+      {ahead && (
+        <>
+          <Field label="How far">
+            <select
+              className="field"
+              value={ahead.horizon ?? ""}
+              onChange={(event) =>
+                change({ horizon: event.target.value === "" ? undefined : Number(event.target.value) })
+              }
+            >
+              <option value="">what is usual</option>
+              {[1, 2, 3, 5, 6, 12, 18, 24, 36, 52, 92]
+                .filter((count) => count <= HORIZONS[grain].most)
+                .map((count) => (
+                  <option key={count} value={count}>
+                    {count} {grain}
+                    {count === 1 ? "" : "s"}
+                  </option>
+                ))}
+            </select>
+          </Field>
+          <TextField
+            label="Periods that are no part of the pattern, as 2026-09"
+            value={(ahead.leaveOut ?? []).join(", ")}
+            onCommit={(text) => change({ leaveOut: keysOf(text) })}
+          />
+          <TextField
+            label="Periods from which on the level is another one"
+            value={(ahead.steps ?? []).join(", ")}
+            onCommit={(text) => change({ steps: keysOf(text) })}
+          />
+        </>
       )}
     </section>
   );

@@ -6,6 +6,7 @@ import type { WireFigure, WireVariance } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import type { Box, Place } from "../../charts/geometry.ts";
 import { apart, insideOf, labelWidth, standingApart, thinnedLabels, type NamedLine } from "../../charts/labels.ts";
+import { fanValues, layoutFans, type FanLayout } from "./layout-fans.ts";
 import { layoutSeries, seriesExtent, type SeriesLayout } from "./layout-series.ts";
 import { valueScale, varianceScale, type ValueScale } from "../../charts/value-scale.ts";
 
@@ -36,6 +37,7 @@ export interface TimeChartOptions {
   readonly extent?: readonly number[] | undefined;
   /** The same points of the part that is weighed; none where nothing is. */
   readonly weighed?: readonly SeriesPointAnswer[];
+  readonly ahead?: TimeChartAnswer["ahead"];
 }
 
 /** A figure beside its mark: the middle of its baseline. */
@@ -77,6 +79,7 @@ export interface TimeChartLayout {
     readonly right: readonly (Place | null)[];
   };
   readonly series: SeriesLayout;
+  readonly fans: readonly FanLayout[];
   readonly rightScale: ValueScale | null;
   readonly trend: { readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number } | null;
   /** Notes by their number, at their periods. */
@@ -105,10 +108,11 @@ export function chartValues({
   parts = [],
   moving,
   trend,
+  ahead,
   ...options
 }: Pick<
   TimeChartOptions,
-  "points" | "references" | "weighed" | "parts" | "moving" | "trend" | "marks" | "stacking"
+  "points" | "references" | "weighed" | "parts" | "moving" | "trend" | "marks" | "stacking" | "ahead"
 >): number[] {
   const stacking = options.marks === "lines" ? "clustered" : (options.stacking ?? "clustered");
   if (parts.length > 0 && stacking === "share") return [0, 1];
@@ -121,6 +125,7 @@ export function chartValues({
     ...(isAlone ? weighed.flatMap((p) => valueOf(p.actual)) : []),
     ...(moving?.figures ?? []).flatMap(valueOf),
     ...(trend ? [trend.from.value, trend.to.value] : []),
+    ...fanValues(ahead, parts, stacking, options.marks),
   ];
 }
 
@@ -208,7 +213,8 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       // Beside a line for it there is no column of it.
       priorYear: options.marks === "both" ? null : column(point.priorYear, 0, 0.34),
       actual: column(point.actual, 0.18, 0.82),
-      forecast: column(point.forecast, 0.18, 0.82),
+      // Of a period that came, the forecast is a line beside its column.
+      forecast: "value" in point.actual ? null : column(point.forecast, 0.18, 0.82),
       part: weighed[i] ? (column(weighed[i].actual, 0.18, 0.82) ?? column(weighed[i].forecast, 0.18, 0.82)) : null,
       budget: across(point.budget),
       target: across(point.target),
@@ -247,13 +253,16 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     return value === undefined ? null : { x: months[i]!.centre, y: y(value) };
   };
   const closedIndex = points.findIndex((p) => p.period === closedTo);
+  const firstForecast = options.ahead?.from ?? closedIndex + 1;
   const inSpan = months.filter((m) => m.point.inSpan);
   return {
     months,
     lines: {
       actual: points.map((p, i) => placeOf(p.actual, i)),
       // The forecast's line hangs on the last actual, so that it goes on where actuals end.
-      forecast: points.map((p, i) => placeOf(i === closedIndex ? p.actual : p.forecast, i)),
+      forecast: points.map((p, i) =>
+        placeOf(i === firstForecast - 1 ? (points[i]?.actual ?? p.forecast) : p.forecast, i),
+      ),
       priorYear: points.map((p, i) => placeOf(p.priorYear, i)),
       part: weighed.map((p, i) => placeOf(p.actual, i)),
       moving: (moving?.figures ?? []).map(placeOf),
@@ -268,6 +277,13 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       points.map((point) => ({ left: x(point.period)!, width: band })),
       y,
     ),
+    fans: layoutFans(options.ahead ?? null, parts, stacking, options.marks, {
+      centres: months.map((month) =>
+        marks === "columns" ? month.band.x + (step - band) / 2 + band * 0.59 : month.centre,
+      ),
+      width: band * (parts.length > 0 ? 0.5 : 0.3),
+      y,
+    }),
     rightScale,
     trend: trend && {
       x1: months[trend.from.place]!.centre,

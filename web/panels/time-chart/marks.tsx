@@ -2,6 +2,7 @@ import { line } from "d3";
 import type { Place } from "../../charts/geometry.ts";
 import type { TimeMarks } from "#core/panels/time-chart/definition.ts";
 import type { ChartPart } from "#core/panels/time-chart/several.ts";
+import { WovenGrain } from "../../charts/woven-grain.tsx";
 import { partDye } from "./part-dye.ts";
 import { useDyes } from "../../charts/page-dyes.tsx";
 import type { TimeChartLayout } from "./layout.ts";
@@ -60,6 +61,7 @@ export function Series({
   marks,
   firstOpen,
   isFaded,
+  grain,
 }: {
   layout: TimeChartLayout;
   parts: readonly ChartPart[];
@@ -67,6 +69,8 @@ export function Series({
   /** The first period without an actual. */
   firstOpen: number;
   isFaded: (part: ChartPart) => boolean;
+  /** What the patterns of what is forecast are called by. */
+  grain: string;
 }) {
   const colourOf = useDyes();
   return (
@@ -77,15 +81,17 @@ export function Series({
         if (marks !== "lines")
           return (
             <g key={part.key} opacity={opacity}>
+              <defs>
+                <WovenGrain id={`${grain}-${s}`} colour={colour} />
+              </defs>
               {layout.series.boxes[s]!.map(
                 (box, i) =>
                   box && (
                     <rect
                       key={i}
                       {...box}
-                      fill={colour}
-                      fillOpacity={i >= firstOpen ? 0.4 : 1}
-                      stroke="var(--panel)"
+                      fill={i >= firstOpen ? `url(#${grain}-${s})` : colour}
+                      stroke={i >= firstOpen ? colour : "var(--panel)"}
                       strokeWidth=".75"
                     />
                   ),

@@ -1,6 +1,9 @@
-import { ChartColumn, ChartLine, ChartNoAxesCombined } from "lucide-react";
+import { lazy, Suspense } from "react";
+import { ChartColumn, ChartLine, ChartNoAxesCombined, TrendingUp } from "lucide-react";
 import { deltaStyle, valueStyle, type NumberStyle } from "#core/words/number-words.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
+import { intervalsAt } from "#core/panels/time-chart/intervals-at.ts";
+import { listed } from "#core/words/listed.ts";
 import { timeChartTable } from "#core/panels/time-chart/table.ts";
 import { STACKINGS, type Stacking } from "#core/panels/parts/stacking.ts";
 import { TIME_STRIPS, type TimeMarks, type TimeStrip } from "#core/panels/time-chart/definition.ts";
@@ -20,8 +23,13 @@ import type { PanelProps } from "../panel-view.ts";
 import { pickHandlers } from "../pick-handlers.ts";
 import { MOVING_COLOUR, RIGHT_COLOUR, TREND_COLOUR } from "./marks.tsx";
 import { TimeChart } from "./time-chart.tsx";
+import { usePreview } from "./use-preview.ts";
 
 const LEAST_HEIGHT = 200;
+
+// Only charts that look ahead need them.
+const AheadBar = lazy(() => import("./ahead-bar.tsx"));
+const NotesDrawer = lazy(() => import("./notes-drawer.tsx"));
 
 /** One KPI over time with its variance strip, as chart or as table of numbers. */
 export default function TimeChartPanel(view: PanelProps<"time-chart">) {
@@ -39,13 +47,15 @@ export default function TimeChartPanel(view: PanelProps<"time-chart">) {
 
 function Chart({
   view: { panel, choice, picked, actions },
-  data,
+  data: answer,
   part,
 }: {
   view: PanelProps<"time-chart">;
   data: TimeChartAnswer;
   part: TimeChartAnswer | undefined;
 }) {
+  const { data, settings, drag } = usePreview(answer);
+  const fan = choice.fan ?? "all";
   const marks = choice.marks ?? panel.marks ?? usualMarks(data);
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
@@ -74,7 +84,31 @@ function Chart({
         />
       }
       aside={<SeriesWords data={data} marks={marks} onChoose={actions.choose} />}
-      signs={<ShownAs marks={marks} isAlone={data.parts.length === 0} onChoose={actions.choose} />}
+      signs={
+        <>
+          <ShownAs marks={marks} isAlone={data.parts.length === 0} onChoose={actions.choose} />
+          <IconButton
+            label="Look ahead"
+            isOn={data.ahead !== null}
+            onClick={() => actions.choose({ ahead: data.ahead ? "off" : "on", notes: undefined })}
+          >
+            <TrendingUp size={15} />
+          </IconButton>
+        </>
+      }
+      below={
+        data.ahead && (
+          <Suspense fallback={<div className="waiting mx-4 h-6" />}>
+            <AheadBar
+              {...{ data, settings, fan }}
+              onDrag={drag}
+              onChoose={actions.choose}
+              split={panel.split ?? null}
+              onNotes={() => actions.choose({ notes: choice.notes === "open" ? undefined : "open" })}
+            />
+          </Suspense>
+        )
+      }
       isTable={isTable}
       onTable={toggleTable}
       table={() => timeChartTable(data)}
@@ -90,7 +124,21 @@ function Chart({
               detail: "Choose another span, scope or KPI; the figures of the scorecard say what is missing.",
             }
       }
-      foot={data.pins.length > 0 && <PinList data={data} />}
+      foot={
+        <>
+          {data.pins.length > 0 && <PinList data={data} />}
+          {data.ahead && choice.notes === "open" && (
+            <Suspense>
+              <NotesDrawer
+                data={data}
+                ahead={data.ahead}
+                style={style}
+                onClose={() => actions.choose({ notes: undefined })}
+              />
+            </Suspense>
+          )}
+        </>
+      }
       notes={data.notes}
     >
       <div ref={holder} data-fill={LEAST_HEIGHT} className="relative mt-2 flex-1" style={{ minHeight: LEAST_HEIGHT }}>
@@ -103,6 +151,7 @@ function Chart({
               height={Math.max(LEAST_HEIGHT, height)}
               hasLabels={panel.hasLabels !== false}
               axisTitle={panel.axisTitle ?? axisTitleOf(data, marks, style)}
+              fan={fan}
               onTable={toggleTable}
               onAsk={(months) => actions.ask(formatFigureAddress(data.kpi.key, "actual", months))}
             />
@@ -228,6 +277,7 @@ function Legend({
           </li>
         ))}
         <OverlayNames data={data} />
+        {asLine && <IntervalName data={data} />}
       </ul>
     );
   const has = (pick: (p: TimeChartAnswer["points"][number]) => object) => data.points.some((p) => "value" in pick(p));
@@ -261,7 +311,25 @@ function Legend({
         </li>
       )}
       <OverlayNames data={data} />
+      <IntervalName data={data} />
     </ul>
+  );
+}
+
+/** What the fan holds. */
+function IntervalName({ data: { ahead } }: { data: TimeChartAnswer }) {
+  const whole = ahead?.series[0];
+  if (!whole) return null;
+  const levels = intervalsAt(whole, 0).map(({ level }) => `${level}%`);
+  if (levels.length === 0) return null;
+  return (
+    <li className="flex items-center gap-1.5">
+      <svg aria-hidden="true" width="14" height="11" fill="var(--indigo)">
+        <rect width="14" height="11" fillOpacity=".17" />
+        <rect y="3" width="14" height="5" fillOpacity=".25" />
+      </svg>
+      holds {listed(levels)} of what comes
+    </li>
   );
 }
 

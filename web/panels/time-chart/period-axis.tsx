@@ -27,6 +27,7 @@ export function PeriodAxis({ layout, grain, spanName }: { layout: TimeChartLayou
           </text>
         ) : null,
       )}
+      {grain === "month" && layout.months.length > YEAR_NAMES_FROM && <YearNames layout={layout} />}
       {layout.spanX && (
         <g>
           <path
@@ -48,5 +49,24 @@ export function PeriodAxis({ layout, grain, spanName }: { layout: TimeChartLayou
         </g>
       )}
     </g>
+  );
+}
+
+/** With more months than this, the fiscal years they belong to are named. */
+const YEAR_NAMES_FROM = 13;
+
+/** The fiscal years below their first months; where the span's bracket stands, the page says which year it is. */
+function YearNames({ layout }: { layout: TimeChartLayout }) {
+  const yearOf = (place: number) => layout.months[place]?.point.name.split(" ").at(-1);
+  const [from, to] = layout.spanX ?? [Infinity, -Infinity];
+  return layout.months.map(({ point, centre, band }, i) =>
+    yearOf(i) === yearOf(i - 1) || (centre > from - band.width && centre < to) ? null : (
+      <g key={point.period}>
+        <path d={`M${band.x} ${layout.monthY - 10}v26`} stroke="var(--thread)" />
+        <text x={band.x + 4} y={layout.monthY + 16} fill="var(--slate)">
+          {yearOf(i)}
+        </text>
+      </g>
+    ),
   );
 }

@@ -1,4 +1,11 @@
-import { writeSigned, writeSignedPercent, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
+import { intervalsAt } from "#core/panels/time-chart/intervals-at.ts";
+import {
+  writeNumber,
+  writeSigned,
+  writeSignedPercent,
+  writeWithUnit,
+  type NumberStyle,
+} from "#core/words/number-words.ts";
 import type { WireFigure } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { CardAt } from "../../charts/card-at.tsx";
@@ -161,7 +168,7 @@ function PartFigures({
 
 /** What runs over the actual, what stands at the right, and the growth below. */
 function MoreFigures({
-  data: { moving, right, strip },
+  data: { moving, right, strip, ahead, parts },
   place,
   style,
   rightStyle,
@@ -191,7 +198,11 @@ function MoreFigures({
         text: (value: number) => (strip.isPercent ? writeSignedPercent(value) : writeSigned(value, style)),
       },
   ].flatMap((line) => line || []);
-  if (lines.length === 0) return null;
+  const [whole] = ahead?.series ?? [];
+  const step = ahead ? place - ahead.from : -1;
+  const bounds = whole ? intervalsAt(whole, step) : [];
+  const sum = step >= 0 ? ahead?.sum?.points[step] : undefined;
+  if (lines.length === 0 && bounds.length === 0) return null;
   return (
     <dl className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5 border-t border-thread pt-1">
       {lines.map(({ name, figure, text }) => (
@@ -199,6 +210,22 @@ function MoreFigures({
           <dt>{name}</dt>
           <dd className="text-right">
             {"value" in figure ? text(figure.value) : <span className="text-slate">{figure.absent}</span>}
+          </dd>
+        </div>
+      ))}
+      {sum !== undefined && (
+        <div className="contents">
+          <dt>The parts' models together</dt>
+          <dd className="text-right">{writeWithUnit(sum, style)}</dd>
+        </div>
+      )}
+      {bounds.map(({ level, lower, upper }) => (
+        <div key={level} className="contents">
+          <dt>
+            {level}% between{parts.length > 0 ? ", of all" : ""}
+          </dt>
+          <dd className="text-right">
+            {writeNumber(lower, style)} – {writeNumber(upper, style)}
           </dd>
         </div>
       ))}
@@ -225,9 +252,14 @@ export function readingWords(
     ({ name, figure }) => `${name} ${"value" in figure ? writeWithUnit(figure.value, style) : figure.absent}`,
   );
   const { delta, judgement } = point.variance;
+  const { ahead } = data;
+  const bounds = ahead?.series[0] ? intervalsAt(ahead.series[0], place - ahead.from) : [];
+  const range = bounds.map(
+    ({ level, lower, upper }) => `${level}% between ${writeNumber(lower, style)} and ${writeWithUnit(upper, style)}`,
+  );
   const variance =
     "value" in delta
       ? `difference to ${data.basisName} ${writeSigned(delta.value, deltaStyle)}${judgement ? `, ${judgement}` : ""}`
       : delta.detail;
-  return `${point.name}: ${parts.join(", ")}; ${variance}`;
+  return `${point.name}: ${[...parts, ...range].join(", ")}; ${variance}`;
 }

@@ -7,6 +7,7 @@ import { ReferenceLines } from "../../charts/reference-lines.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { ValueAxis } from "../../charts/value-axis.tsx";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
+import { Fans, Foreseen } from "./fans.tsx";
 import { PeriodAxis } from "./period-axis.tsx";
 import { useSharedExtent } from "../../charts/page-scale.tsx";
 import { chartValues, layoutTimeChart, type TimeChartLayout } from "./layout.ts";
@@ -27,6 +28,7 @@ export function TimeChart({
   hasLabels,
   axisTitle,
   isFaded,
+  fan,
   onTable,
   onAsk,
 }: {
@@ -44,6 +46,8 @@ export function TimeChart({
   axisTitle: string | undefined;
   /** Whether a series steps back, since the page is narrowed to others. */
   isFaded: (part: ChartPart) => boolean;
+  /** Whether intervals are drawn for all periods ahead, or for the one that is looked at. */
+  fan: "all" | "one";
   onTable: () => void;
   /** Opens where a period's actual comes from. */
   onAsk: (months: string) => void;
@@ -57,6 +61,7 @@ export function TimeChart({
     stacking: data.stacking,
     moving: data.moving,
     trend: data.trend,
+    ahead: data.ahead,
   };
   const isShare = data.stacking === "share" && data.parts.length > 0 && marks !== "lines";
   const unit = `over time, ${isShare ? "shares" : `${JSON.stringify({ ...data.kpi.unit, decimals: undefined })} in ${style.unitName}`}`;
@@ -81,6 +86,7 @@ export function TimeChart({
   });
   const grain = useId();
   const month = active === null ? undefined : layout.months[active];
+  const fans = <Fans layout={layout} parts={data.parts} only={fan === "one" ? (active ?? -1) : null} />;
   return (
     <div className="relative" onMouseLeave={leave}>
       <svg
@@ -107,8 +113,16 @@ export function TimeChart({
           <RightAxis layout={layout} name={data.right.kpi.name} unitName={rightStyle?.unitName ?? ""} width={width} />
         )}
         <PeriodAxis layout={layout} grain={data.grain} spanName={data.frame.words.span} />
+        {marks === "lines" && fans}
         {!isAlone ? (
-          <Series layout={layout} parts={data.parts} marks={marks} firstOpen={start + 1} isFaded={isFaded} />
+          <Series
+            layout={layout}
+            parts={data.parts}
+            marks={marks}
+            firstOpen={start + 1}
+            isFaded={isFaded}
+            grain={grain}
+          />
         ) : marks === "lines" ? (
           <Lines layout={layout} />
         ) : (
@@ -117,6 +131,8 @@ export function TimeChart({
             {marks === "both" && <PriorYearLine layout={layout} />}
           </>
         )}
+        {marks !== "lines" && fans}
+        {isAlone && marks !== "lines" && data.ahead && <Foreseen layout={layout} from={data.ahead.from} />}
         {isAlone && <Plans layout={layout} marks={marks} />}
         <Overlays layout={layout} />
         {layout.pins.map(({ number, x, text }) => (

@@ -1,0 +1,50 @@
+import { z } from "zod";
+import { frameSchema } from "../frame.ts";
+import { panelBase, panelChoice, panelContract } from "./panel-contract.ts";
+import { coverageNotesSchema, kpiHeadSchema } from "./parts.ts";
+
+const definition = z.object({ ...panelBase, kind: z.literal("accuracy"), kpi: z.string().max(60) });
+
+export const accuracy = panelContract({
+  form: 1,
+  size: { w: 14, h: 34 },
+  definition,
+  choice: z.object({
+    ...panelChoice,
+    kpi: z.string().max(100).optional(),
+    /** Only months that every version can be judged by. */
+    alike: z.literal("on").optional(),
+    table: z.literal("open").optional(),
+  }),
+  shown: ["table"],
+  answer: z.object({
+    kind: z.literal("accuracy"),
+    frame: frameSchema,
+    kpi: kpiHeadSchema,
+    headline: z.string(),
+    descriptor: z.string(),
+    isAlike: z.boolean(),
+    rows: z
+      .array(
+        z.object({
+          key: z.string(),
+          name: z.string(),
+          note: z.string(),
+          isForecast: z.boolean(),
+          over: z.object({ name: z.string(), months: z.string() }).nullable(),
+          months: z.number(),
+          bias: z.number().nullable(),
+          mae: z.number().nullable(),
+          share: z.number().nullable(),
+          byAhead: z
+            .array(z.object({ ahead: z.number(), months: z.number(), share: z.number().nullable(), bias: z.number() }))
+            .readonly(),
+        }),
+      )
+      .readonly(),
+    notes: coverageNotesSchema,
+  }),
+  refersTo: ({ kpi }) => ({ kpis: [kpi], dimensions: [] }),
+  splitsBy: () => [],
+  migrations: [],
+});

@@ -1,0 +1,145 @@
+import { dayOfNumber } from "../calendar/days.ts";
+import { isPresent, present } from "../figures/figure.ts";
+import { evaluateFormula } from "../formula/evaluate.ts";
+import { easterRegressors } from "../forecast/calendar-effects.ts";
+import { shareOf, type ForecastOptions, type MadeForecast, type SeriesForecast } from "../forecast/forecast.ts";
+import { forecastSeries } from "../forecast/forecast-series.ts";
+import { drawTogether, quantileOf, spreadsOf } from "./joint.ts";
+import type { KpiHistory, MadeOf } from "./kpi-history.ts";
+import { horizonOf, levelsOf, USUAL_SEASON, type AheadSettings } from "./settings.ts";
+
+/** What is expected in the periods to come, and how sure. */
+export interface Expectation {
+  readonly model: string;
+  readonly points: readonly number[];
+  readonly intervals: MadeForecast["intervals"];
+  /** One step ahead within the history; `null` where nothing could be said. */
+  readonly fitted: readonly (number | null)[];
+  /** The forecasts it was computed from, by what they forecast; one of the series itself where it was modelled so. */
+  readonly made: readonly { readonly name: string; readonly forecast: MadeForecast }[];
+  readonly isByInputs: boolean;
+}
+
+export type KpiForecast = Expectation | { readonly notFitted: string };
+
+/** Two years of days are the least to tell Easter from other days. */
+const DAYS_FOR_EASTER = 730;
+
+/**
+ * Forecasts a KPI from its history: a rate of amounts by forecasting those and computing then, with an interval from
+ * draws of them together; anything else as the series that it is. The same in browser and server.
+ */
+export function forecastHistory(history: KpiHistory, settings: AheadSettings): KpiForecast {
+  const { made } = history;
+  return made && settings.way !== "itself" ? byInputs(history, made, settings) : byItself(history, settings);
+}
+
+/** Whether a history is forecast by its inputs under some settings. */
+export function isByInputs({ made }: KpiHistory, { way }: AheadSettings): boolean {
+  return made !== null && way !== "itself";
+}
+
+function byItself(history: KpiHistory, settings: AheadSettings): KpiForecast {
+  const forecast = forecastValues(history.values, history, settings, levelsOf(settings));
+  if ("notFitted" in forecast) return forecast;
+  return {
+    model: forecast.model.name,
+    points: forecast.points,
+    intervals: forecast.intervals,
+    fitted: forecast.fitted,
+    made: [{ name: "", forecast }],
+    isByInputs: false,
+  };
+}
+
+function byInputs(history: KpiHistory, { formula, inputs }: MadeOf, settings: AheadSettings): KpiForecast {
+  const { grain, values } = history;
+  const horizon = horizonOf(settings, grain);
+  const kept = values.length - (settings.without ?? 0);
+  const made: { name: string; forecast: MadeForecast }[] = [];
+  for (const { name, values: own, known } of inputs) {
+    if (known) continue;
+    const forecast = forecastValues(own, { ...history, isShare: false }, settings, [95]);
+    if ("notFitted" in forecast) return { notFitted: `${name}: ${forecast.notFitted}` };
+    made.push({ name, forecast });
+  }
+  const evaluate = (drawn: readonly number[], period: number): number | null => {
+    let next = 0;
+    const figures = inputs.map(({ known, values: own }) => {
+      // Of periods that are left out at the end, what is known of the calendar is known from the history.
+      const ahead = kept + period;
+      if (known) return present(ahead < values.length ? (own[ahead] ?? known[0]!) : known[ahead - values.length]!);
+      return present(drawn[next++]!);
+    });
+    const figure = evaluateFormula(formula, figures);
+    return isPresent(figure) ? figure.value : null;
+  };
+  const points = Array.from({ length: horizon }, (_, i) =>
+    evaluate(
+      made.map(({ forecast }) => forecast.points[i]!),
+      i,
+    ),
+  );
+  if (!points.every((point) => point !== null))
+    return { notFitted: "Its inputs are forecast, but its formula gives no figure of them, as where it divides by 0." };
+  const draws = drawTogether(
+    made.map(({ forecast }) => spreadsOf(forecast)),
+    made.map(({ forecast }) => forecast.residuals),
+    evaluate,
+  );
+  const most = history.isShare && values.every((value) => value === null || value <= 1) ? 1 : Infinity;
+  const inside = (value: number) => Math.min(most, value);
+  return {
+    model: `Computed from ${made.length} forecasts`,
+    points: points.map(inside),
+    intervals: levelsOf(settings).map((level) => {
+      const outside = (1 - shareOf(level)) / 2;
+      const bound = (share: number) => draws.map((sorted, i) => inside(orPoint(quantileOf(sorted, share), points[i]!)));
+      return { level, lower: bound(outside), upper: bound(1 - outside) };
+    }),
+    fitted: values.slice(0, kept).map((_, t) => {
+      const own = made.map(({ forecast }) => forecast.fitted[t] ?? null);
+      let next = 0;
+      const figures = inputs.map(({ known, values: seen }) => (known ? seen[t] : own[next++]) ?? null);
+      if (!figures.every((one) => one !== null)) return null;
+      const figure = evaluateFormula(formula, figures.map(present));
+      return isPresent(figure) && Number.isFinite(figure.value) ? figure.value : null;
+    }),
+    made,
+    isByInputs: true,
+  };
+}
+
+function orPoint(bound: number, point: number): number {
+  return Number.isFinite(bound) ? bound : point;
+}
+
+/** Forecasts a series of a history's periods with what is known of its calendar. */
+function forecastValues(
+  values: readonly (number | null)[],
+  history: KpiHistory,
+  settings: AheadSettings,
+  levels: readonly number[],
+): SeriesForecast {
+  const { grain, first, isShare } = history;
+  const placesOf = (keys: readonly string[] | undefined) =>
+    keys?.map((key) => history.keys.indexOf(key)).filter((place) => place >= 0);
+  const leaveOut = placesOf(settings.leaveOut);
+  const steps = placesOf(settings.steps);
+  const firstDay = first.day;
+  const options: ForecastOptions = {
+    horizon: horizonOf(settings, grain),
+    levels,
+    method: settings.method,
+    ignoreLast: settings.without ?? 0,
+    log: settings.log,
+    ...(leaveOut && leaveOut.length > 0 ? { leaveOut } : {}),
+    ...(steps && steps.length > 0 ? { steps } : {}),
+    ...(grain === "day" && firstDay !== null && values.length >= DAYS_FOR_EASTER
+      ? { regressors: easterRegressors((t) => dayOfNumber(firstDay + t)) }
+      : {}),
+    ...(isShare && values.every((value) => value === null || value <= 1) ? { bounds: { most: 1 } } : {}),
+  };
+  const season = settings.season ?? USUAL_SEASON[grain];
+  return forecastSeries({ values, season, ...(grain === "month" ? { firstMonth: first.month } : {}) }, options);
+}

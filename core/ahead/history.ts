@@ -1,0 +1,114 @@
+import { dayNumber } from "../calendar/days.ts";
+import { daysInMonth, monthsBetween, type Month } from "../calendar/month.ts";
+import type { MeasuringOver } from "../compare/measuring.ts";
+import type { MeasureContext } from "../compare/measure-ground.ts";
+import { readsPlainly } from "../compare/formula-shape.ts";
+import { ACTUAL } from "../compare/side.ts";
+import { monthsOf } from "../cube/coverage.ts";
+import { isPresent, type Figure } from "../figures/figure.ts";
+import { isLinear } from "../formula/is-linear.ts";
+import type { FormulaInput } from "../formula/node.ts";
+import type { CompiledFormula } from "../formula/node.ts";
+import type { KpiUnit } from "../kpis/kpi.ts";
+import type { Grain } from "../series/grain.ts";
+import { periodsAfter, wholePeriods, type Period } from "../series/periods.ts";
+import type { KpiHistory } from "./kpi-history.ts";
+import { HORIZONS } from "./settings.ts";
+
+/** What is forecast: a KPI, or a formula within one, which has no unit of its own. */
+export interface Forecastable {
+  readonly definition: { readonly name: string; readonly unit?: KpiUnit };
+  readonly formula: CompiledFormula;
+}
+
+/** A history with the periods it belongs to, and those after it. */
+export interface PlacedHistory {
+  readonly history: KpiHistory;
+  readonly periods: readonly Period[];
+  readonly later: readonly Period[];
+}
+
+/**
+ * The history of a KPI's actual as far as it is known and whole, and the periods that come next; `null` where no
+ * period has a figure.
+ */
+export function historyOf(
+  kpi: Forecastable,
+  grain: Grain,
+  context: MeasureContext,
+  { measureOver }: MeasuringOver,
+): PlacedHistory | null {
+  const { calendar } = context;
+  const reach = reachOf(context);
+  if (!reach) return null;
+  const all = wholePeriods(grain, calendar, reach.from, reach.to).map((period) => ({
+    period,
+    measured: measureOver(kpi, ACTUAL, period.window, context),
+  }));
+  const isWhole = ({ period, measured }: (typeof all)[number]) =>
+    isPresent(measured.figure) && measured.months.length === period.to - period.from + 1;
+  const [start, end] = [all.findIndex(isWhole), all.findLastIndex(isWhole)];
+  if (start < 0) return null;
+  const kept = all.slice(start, end + 1);
+  const periods = kept.map(({ period }) => period);
+  const later = periodsAfter(grain, calendar, periods.at(-1)!, HORIZONS[grain].most);
+  const valueOf = (one: (typeof all)[number], figure: Figure | undefined) =>
+    isWhole(one) && figure && isPresent(figure) ? figure.value : null;
+  const [first] = periods;
+  const { days } = first!.window;
+  return {
+    periods,
+    later,
+    history: {
+      grain,
+      values: kept.map((one) => valueOf(one, one.measured.figure)),
+      first: { month: first!.from, day: days ? dayNumber({ month: first!.from, day: days.from }) : null },
+      keys: periods.map(({ key }) => key),
+      isShare: kpi.definition.unit?.kind === "percent",
+      made: isMade(kpi)
+        ? {
+            formula: kpi.formula,
+            inputs: kpi.formula.inputs.map((input, i) => ({
+              name: nameOf(input, context),
+              values: kept.map((one) => valueOf(one, one.measured.inputs[i])),
+              known: input.kind === "clock" ? later.map((period) => clockAhead(input, period)) : null,
+            })),
+          }
+        : null,
+    },
+  };
+}
+
+/** A rate of amounts is made of them; what adds up is a series of its own. */
+function isMade(kpi: Forecastable): boolean {
+  return (
+    readsPlainly(kpi) &&
+    !isLinear(kpi.formula) &&
+    kpi.formula.inputs.every((input) => input.kind !== "clock" || input.count === "elapsed" || input.count === "whole")
+  );
+}
+
+/** The first month with an actual, and the last one that is known. */
+function reachOf({ coverage, knownTo }: MeasureContext): { from: Month; to: Month } | null {
+  const months = [...coverage.datasets.keys()].flatMap((dataset) =>
+    monthsOf(coverage, dataset, ACTUAL.scenario).map(({ month }) => month),
+  );
+  if (months.length === 0) return null;
+  const [from, to] = [Math.min(...months), Math.min(knownTo ?? Infinity, Math.max(...months))];
+  return from <= to ? { from, to } : null;
+}
+
+function nameOf(input: FormulaInput, { accounts }: MeasureContext): string {
+  if (input.kind === "account") return accounts.accounts.get(input.account)?.name ?? input.account;
+  return input.kind === "clock" ? (input.unit === "day" ? "Days" : "Months") : "A part of the formula";
+}
+
+function clockAhead(
+  { unit }: Extract<FormulaInput, { kind: "clock" }>,
+  { from, to, window: { days } }: Period,
+): number {
+  const months = monthsBetween(from, to);
+  if (unit === "month") return months.length;
+  if (days && from === to) return days.to - days.from + 1;
+  return days ? 7 : months.reduce((sum, month) => sum + daysInMonth(month), 0);
+}

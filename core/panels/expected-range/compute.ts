@@ -1,0 +1,222 @@
+import { rangeName } from "../../calendar/fiscal-calendar.ts";
+import { formatMonth } from "../../calendar/month.ts";
+import type { FrameAnswer } from "../../frame/frame-answer.ts";
+import { requireKpi } from "../../frame/company.ts";
+import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import type { Period } from "../../series/periods.ts";
+import { listed } from "../../words/listed.ts";
+import { nameInUnit } from "../../words/name-in-unit.ts";
+import { valueStyle, writeWithUnit, type MoneyUnit } from "../../words/number-words.ts";
+import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { isAdditive } from "../parts/part-of.ts";
+import { repetition } from "../parts/repetition.ts";
+import {
+  MOST_JUDGED,
+  RANGE_PERIODS,
+  type ExpectedRangeChoice,
+  type ExpectedRangeDefinition,
+  type RangeGrain,
+} from "./definition.ts";
+import { joinEvents, type JoinedEvent, type PlacedEvent } from "./events.ts";
+import { judgeRange, type Judged } from "./judge.ts";
+
+/** A period beside what was expected of it. */
+export interface RangePointAnswer {
+  readonly period: string;
+  readonly name: string;
+  readonly short: string;
+  readonly months: string;
+  readonly value: number | null;
+  readonly expected: number;
+  readonly lower: number;
+  readonly upper: number;
+  /** How many standard errors it was off; `null` where nothing was seen. */
+  readonly score: number | null;
+  readonly isOutside: boolean;
+}
+
+/** An event named and dated. */
+export interface RangeEventAnswer {
+  /** The periods it is of, by their keys. */
+  readonly from: string;
+  readonly to: string;
+  readonly side: JoinedEvent["side"];
+  readonly kind: JoinedEvent["kind"];
+  readonly worst: number;
+  readonly deviation: number;
+  readonly members: readonly { readonly key: string; readonly name: string }[];
+  readonly isOfWhole: boolean;
+  readonly words: string;
+}
+
+/** A KPI in its expected range. */
+export interface ExpectedRangeAnswer {
+  readonly kind: "expected-range";
+  readonly frame: FrameAnswer;
+  readonly kpi: KpiHead;
+  readonly headline: string;
+  readonly descriptor: string;
+  readonly grain: RangeGrain;
+  readonly level: number;
+  readonly model: string | null;
+  readonly dimension: string | null;
+  readonly points: readonly RangePointAnswer[];
+  readonly events: readonly RangeEventAnswer[];
+  /** Why there is no range; `null` where there is. */
+  readonly notFitted: string | null;
+  readonly notes: readonly string[];
+}
+
+export function computeExpectedRange(
+  definition: ExpectedRangeDefinition,
+  choice: ExpectedRangeChoice,
+  question: PanelQuestion,
+): ExpectedRangeAnswer {
+  const { company, asked } = question;
+  const kpi = requireKpi(company, choice.kpi ?? definition.kpi);
+  const grain = choice.grain ?? definition.grain;
+  const level = choice.level ?? definition.level ?? 95;
+  const { usual, most } = RANGE_PERIODS[grain];
+  const own = grain === definition.grain ? definition.last : undefined;
+  const last = Math.min(most, choice.last ?? own ?? usual);
+  const context = measureContext(question);
+  const asking = { grain, last, level };
+  const whole = judgeRange(kpi, asking, context);
+  const { split } = definition;
+  const repeated = split ? repetition(question, split, null) : null;
+  const members = repeated && repeated.members.length <= MOST_JUDGED ? repeated.members : [];
+  const judged = members.flatMap(({ key, scope }) => {
+    const found = judgeRange(kpi, asking, { ...context, scope });
+    return "notFitted" in found ? [] : [{ key, found }];
+  });
+  const base = {
+    kind: "expected-range" as const,
+    frame: asked.answer,
+    kpi: kpiHead(kpi),
+    grain,
+    level,
+    dimension: repeated?.dimension.key ?? null,
+  };
+  const { name } = kpi.definition;
+  if ("notFitted" in whole)
+    return {
+      ...base,
+      headline: definition.title ?? `Nothing can be expected of ${name} yet.`,
+      descriptor: `${nameInUnit(kpi.definition, asked.unit)}, by ${grain}, for ${asked.answer.words.scope}`,
+      model: null,
+      points: [],
+      events: [],
+      notFitted: whole.notFitted,
+      notes: [],
+    };
+  const { periods } = whole.placed;
+  const nameOf = new Map(members.map((member) => [member.key, member.name]));
+  const events = joinEvents([
+    ...placedEvents("", whole, whole),
+    ...judged.flatMap(({ key, found }) => placedEvents(key, found, whole)),
+  ]).map((event): RangeEventAnswer => {
+    const where = event.members.map((key) => ({ key, name: nameOf.get(key)! }));
+    return {
+      ...event,
+      from: periods[event.from]!.key,
+      to: periods[event.to]!.key,
+      members: where,
+      words: eventWords(
+        event,
+        periods,
+        where.map((one) => one.name),
+        kpi,
+        asked.unit,
+      ),
+    };
+  });
+  const shown = whole.points.map(({ period }) => periods[period]!);
+  const outside = whole.points.filter(({ isOutside }) => isOutside).length;
+  return {
+    ...base,
+    headline: definition.title ?? headlineOf(name, events, shown, grain),
+    descriptor: `${nameInUnit(kpi.definition, asked.unit)}, by ${grain}, ${rangeName(company.calendar, shown[0]!.from, shown.at(-1)!.to)}, for ${asked.answer.words.scope}, in the range of ${level}% expected one ${grain} ahead`,
+    model: whole.model,
+    points: whole.points.map((point): RangePointAnswer => {
+      const period = periods[point.period]!;
+      const { key, name: called, short, from, to } = period;
+      return {
+        ...point,
+        period: key,
+        name: called,
+        short,
+        months: from === to ? formatMonth(from) : `${formatMonth(from)}..${formatMonth(to)}`,
+      };
+    }),
+    events,
+    notFitted: null,
+    notes: [
+      `${outside} of ${whole.points.length} ${grain}s outside; about ${((1 - level / 100) * whole.points.length).toFixed(1)} would be by chance. By ${whole.model}, from what was known before each.`,
+      ...(repeated && members.length === 0
+        ? [
+            `${repeated.members.length} ${repeated.dimension.plural} are too many to be judged one by one: ${MOST_JUDGED} are the most.`,
+          ]
+        : []),
+    ],
+  };
+}
+
+/** A series' events at the places of the whole's periods; a member's history may begin later. */
+function placedEvents(of: string, { placed, events }: Judged, whole: Judged): PlacedEvent[] {
+  const shift = whole.placed.history.keys.indexOf(placed.history.keys[0]!);
+  const end = whole.placed.history.keys.length - 1;
+  return shift < 0
+    ? []
+    : events.map((event) => ({
+        ...event,
+        of,
+        from: Math.min(end, event.from + shift),
+        to: Math.min(end, event.to + shift),
+      }));
+}
+
+const FARTHEST = 10;
+
+/** "9 to 20 September FY27 below the range, lowest −4.1 σ, on …; 15,300 passengers fewer than expected" */
+function eventWords(
+  { from, to, side, kind, worst, deviation }: JoinedEvent,
+  periods: readonly Period[],
+  members: readonly string[],
+  { definition: { unit, decimals } }: CompiledKpi,
+  money: MoneyUnit,
+): string {
+  const when = datesOf(periods[from]!, periods[to]!);
+  const on = members.length === 0 ? "" : `, on ${listed(members)}`;
+  const sign = worst < 0 ? "−" : "+";
+  // Beyond some distance a figure says no more than that it is far.
+  const score = Math.abs(worst) > FARTHEST ? `beyond ${sign}${FARTHEST} σ` : `${sign}${Math.abs(worst).toFixed(1)} σ`;
+  const far = `${side === "below" ? "lowest" : "highest"} ${score}`;
+  const size = writeWithUnit(Math.abs(deviation), valueStyle(unit, decimals, money));
+  const amount = isAdditive(unit)
+    ? `; ${size}${unit.kind === "count" ? ` ${unit.of}` : ""} ${deviation < 0 ? "less" : "more"} than expected`
+    : "";
+  const stays = kind === "shift" ? ", and it stayed so: another level" : "";
+  return `${when} ${side} the range, ${far}${on}${amount}${stays}`;
+}
+
+function datesOf(from: Period, to: Period): string {
+  if (from.key === to.key) return from.name;
+  const [day, ...rest] = from.name.split(" ");
+  // "9 to 20 September FY27" where both lie in one month.
+  return from.window.days && to.window.days && to.name.endsWith(rest.join(" ")) && /^\d+$/.test(day!)
+    ? `${day} to ${to.name}`
+    : `${from.name} to ${to.name}`;
+}
+
+function headlineOf(
+  name: string,
+  events: readonly RangeEventAnswer[],
+  shown: readonly Period[],
+  grain: RangeGrain,
+): string {
+  if (events.length === 0) return `${name}: nothing out of the ordinary in ${shown.length} ${grain}s.`;
+  const worst = events.reduce((far, event) => (Math.abs(event.worst) > Math.abs(far.worst) ? event : far));
+  const others = events.length === 1 ? "" : `, and ${events.length - 1} more`;
+  return `${name}: ${worst.words}${others}.`;
+}

@@ -1,0 +1,41 @@
+import { historyOf, type PlacedHistory } from "../../ahead/history.ts";
+import { USUAL_SEASON } from "../../ahead/settings.ts";
+import { dayOfNumber } from "../../calendar/days.ts";
+import { measureOver } from "../../compare/measure.ts";
+import type { MeasureContext } from "../../compare/measure-ground.ts";
+import { easterRegressors } from "../../forecast/calendar-effects.ts";
+import { expectedRange, type RangeEvent, type RangePoint } from "../../forecast/expected-range.ts";
+import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import type { RangeGrain } from "./definition.ts";
+
+/** A series with what was expected of it. */
+export interface Judged {
+  readonly placed: PlacedHistory;
+  readonly model: string;
+  readonly points: readonly RangePoint[];
+  readonly events: readonly RangeEvent[];
+}
+
+/** Judges the last periods of a KPI's actual by what was known before each; says why where it cannot. */
+export function judgeRange(
+  kpi: CompiledKpi,
+  { grain, last, level }: { readonly grain: RangeGrain; readonly last: number; readonly level: number },
+  context: MeasureContext,
+): Judged | { readonly notFitted: string } {
+  const placed = historyOf(kpi, grain, context, { measureOver });
+  if (!placed) return { notFitted: `No ${grain} of ${kpi.definition.name} has a figure here.` };
+  const { values, first } = placed.history;
+  const { day } = first;
+  const found = expectedRange(
+    { values, season: USUAL_SEASON[grain] },
+    {
+      from: Math.max(0, values.length - last),
+      level,
+      ...(grain === "day" && day !== null ? { regressors: easterRegressors((t) => dayOfNumber(day + t)) } : {}),
+    },
+  );
+  if ("notFitted" in found) return found;
+  const most = placed.history.isShare && values.every((value) => value === null || value <= 1) ? 1 : Infinity;
+  const points = found.points.map((point) => ({ ...point, upper: Math.min(most, point.upper) }));
+  return { placed, model: found.model, points, events: found.events };
+}

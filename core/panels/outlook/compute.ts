@@ -1,0 +1,192 @@
+import { fiscalYearOf, fiscalYearStart, rangeName } from "../../calendar/fiscal-calendar.ts";
+import { formatMonth, monthsBetween } from "../../calendar/month.ts";
+import { measureOver } from "../../compare/measure.ts";
+import { gapPerMonth, outlookNote, outlookOf, type Outlook } from "../../compare/outlook.ts";
+import { LATEST } from "../../compare/outlook-source.ts";
+import { ACTUAL, basisSide } from "../../compare/side.ts";
+import type { Variance } from "../../compare/variance.ts";
+import { rangeWindow } from "../../compare/window.ts";
+import { absent, combine, isPresent, map, present, type Figure } from "../../figures/figure.ts";
+import { requireKpi } from "../../frame/company.ts";
+import type { FrameAnswer } from "../../frame/frame-answer.ts";
+import { describeOutlooks } from "../../frame/frame-choices.ts";
+import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
+import { nameInUnit } from "../../words/name-in-unit.ts";
+import { deltaStyle, valueStyle, writeSigned, writeWithUnit } from "../../words/number-words.ts";
+import { varianceWords } from "../../words/variance-words.ts";
+import { isOrAre } from "../../words/verb.ts";
+import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { USUAL_SOURCES, type OutlookChoice, type OutlookDefinition } from "./definition.ts";
+
+/** The year's end by one source. */
+export interface OutlookRow {
+  readonly key: string;
+  readonly name: string;
+  readonly figure: Figure;
+  /** What the remaining months bring; absent where the KPI does not add up over months. */
+  readonly rest: Figure;
+  readonly variance: Variance;
+  readonly note: string;
+  /** Whether the page's own outlook is of this source. */
+  readonly isTaken: boolean;
+}
+
+/** Where a KPI ends the year, by every source, and what is missing to the basis. */
+export interface OutlookAnswer {
+  readonly kind: "outlook";
+  readonly frame: FrameAnswer;
+  readonly kpi: KpiHead;
+  readonly headline: string;
+  readonly descriptor: string;
+  readonly toDate: Figure;
+  /** The months closed: "April–October FY27", with their key "2026-04..2026-10"; `null` before the first. */
+  readonly closed: { readonly name: string; readonly months: string } | null;
+  readonly monthsLeft: number;
+  readonly basis: Figure;
+  readonly basisName: string;
+  /** What is missing to the basis in each month that is left, and what such a month brought so far and a year before. */
+  readonly gap: {
+    readonly needed: Figure;
+    readonly soFar: Figure;
+    readonly yearBefore: Figure;
+    readonly words: string;
+  } | null;
+  readonly rows: readonly OutlookRow[];
+  readonly notes: readonly string[];
+}
+
+export function computeOutlook(
+  definition: OutlookDefinition,
+  choice: OutlookChoice,
+  question: PanelQuestion,
+): OutlookAnswer {
+  const { company, asked } = question;
+  const kpi = requireKpi(company, choice.kpi ?? definition.kpi);
+  const { calendar, coverage } = company;
+  const { frame } = asked;
+  const context = measureContext(question);
+  const names = new Map(describeOutlooks(company, asked).map(({ key, name }) => [key, name]));
+  const taken = frame.outlook ?? LATEST;
+  const wanted = [...new Set([...(definition.sources ?? USUAL_SOURCES), taken])];
+  const found = wanted.map((key) => ({ key, outlook: outlookOf(kpi, frame, context, key) }));
+  const own = found.find(({ key }) => key === taken)!.outlook;
+  const start = fiscalYearStart(calendar, fiscalYearOf(calendar, frame.asOf));
+  const closedMonths = monthsBetween(start, start + closedOf(found) - 1);
+  const rest = monthsBetween(start + closedMonths.length, start + 11);
+  const side = basisSide({ ...frame, span: { kind: "full-year" }, coverage, calendar });
+  const basisName = "absent" in side ? asked.answer.words.basis : side.name;
+  const toDate =
+    closedMonths.length === 0
+      ? absent("not closed yet", "No month of the year is closed.")
+      : measureOver(kpi, ACTUAL, rangeWindow(closedMonths), context).figure;
+  const isFlow = kpi.formula.behaviour === "flow";
+  const { definition: of } = kpi;
+  const style = valueStyle(of.unit, of.decimals, asked.unit);
+  const rows = found.map(({ key, outlook }): OutlookRow => ({
+    key,
+    name: names.get(key) ?? key,
+    figure: outlook.figure,
+    rest: isFlow
+      ? combine(outlook.figure, closedMonths.length === 0 ? present(0) : toDate, (all, past) => present(all - past))
+      : absent("no base", `${of.name} does not add up over months.`),
+    variance: outlook.variance,
+    note: outlookNote(outlook),
+    isTaken: key === taken,
+  }));
+  return {
+    kind: "outlook",
+    frame: asked.answer,
+    kpi: kpiHead(kpi),
+    headline: definition.title ?? headlineOf(kpi, own, rows, basisName, question),
+    descriptor: `${nameInUnit(of, asked.unit)}, full year ${rangeName(calendar, start, start + 11)}, for ${asked.answer.words.scope}, against ${basisName}`,
+    toDate,
+    closed:
+      closedMonths.length === 0
+        ? null
+        : {
+            name: rangeName(calendar, closedMonths[0]!, closedMonths.at(-1)!),
+            months: `${formatMonth(closedMonths[0]!)}..${formatMonth(closedMonths.at(-1)!)}`,
+          },
+    monthsLeft: rest.length,
+    basis: own.basis,
+    basisName,
+    gap: isFlow && rest.length > 0 ? gapOf(kpi, toDate, own.basis, closedMonths.length, rest, question) : null,
+    rows,
+    notes: rows
+      .flatMap(({ name, figure }) => (isPresent(figure) ? [] : [`${name}: ${figure.detail}`]))
+      .concat(spreadNote(rows, (value) => writeWithUnit(value, style))),
+  };
+}
+
+/** How many months are closed, as every source that tells has it. */
+function closedOf(found: readonly { readonly outlook: Outlook }[]): number {
+  return Math.max(...found.map(({ outlook }) => outlook.closed));
+}
+
+function headlineOf(
+  kpi: CompiledKpi,
+  own: Outlook,
+  rows: readonly OutlookRow[],
+  basisName: string,
+  { asked }: PanelQuestion,
+): string {
+  const { name, unit, decimals } = kpi.definition;
+  if (!isPresent(own.figure))
+    return `${name} ${isOrAre(name) === "is" ? "has" : "have"} no outlook. ${own.figure.detail}`;
+  const value = writeWithUnit(own.figure.value, valueStyle(unit, decimals, asked.unit));
+  const words = isPresent(own.variance.delta)
+    ? varianceWords({ unit, decimals, money: asked.unit, basisName, ...own.variance })
+    : `at ${value}, with nothing in ${basisName} to compare it with`;
+  const others = rows.filter(({ isTaken }) => !isTaken).map(({ variance }) => variance.delta);
+  const seen = others.filter(isPresent).map(({ value }) => value);
+  const style = deltaStyle(unit, decimals, asked.unit);
+  const range =
+    seen.length < 2
+      ? ""
+      : `; the other sources say ${writeSigned(Math.min(...seen), style)} to ${writeSigned(Math.max(...seen), style)}`;
+  return `${name} ${isOrAre(name)} expected to end the year ${words}${range}.`;
+}
+
+function gapOf(
+  kpi: CompiledKpi,
+  toDate: Figure,
+  basis: Figure,
+  closed: number,
+  rest: readonly number[],
+  question: PanelQuestion,
+): OutlookAnswer["gap"] {
+  const context = measureContext(question);
+  const needed = gapPerMonth(closed === 0 ? present(0) : toDate, basis, rest.length);
+  const soFar = closed === 0 ? toDate : map(toDate, (value) => value / closed);
+  const before = measureOver(
+    kpi,
+    { scenario: ACTUAL.scenario, shift: 12, name: "Prior year" },
+    rangeWindow(rest),
+    context,
+  );
+  const yearBefore =
+    before.months.length === rest.length
+      ? map(before.figure, (value) => value / rest.length)
+      : absent("not covered", "The prior year does not have the same months whole.");
+  const { unit, decimals } = kpi.definition;
+  const style = valueStyle(unit, decimals, question.asked.unit);
+  const write = (figure: Figure) => (isPresent(figure) ? writeWithUnit(figure.value, style) : null);
+  const [needs, was] = [write(needed), write(yearBefore)];
+  const months = rest.length === 1 ? "The month left needs" : `Each of the ${rest.length} months left needs`;
+  const words =
+    needs === null
+      ? ""
+      : `${months} ${needs} to reach it${was === null ? "" : `; a year before, the same ${rest.length === 1 ? "month" : "months"} brought ${was}${rest.length === 1 ? "" : " each"}`}.`;
+  return { needed, soFar, yearBefore, words };
+}
+
+function spreadNote(rows: readonly OutlookRow[], write: (value: number) => string): string[] {
+  const seen = rows.flatMap(({ figure, name }) => (isPresent(figure) ? [{ name, value: figure.value }] : []));
+  if (seen.length < 2) return [];
+  const low = seen.reduce((a, b) => (b.value < a.value ? b : a));
+  const high = seen.reduce((a, b) => (b.value > a.value ? b : a));
+  return [
+    `From ${write(low.value)} (${low.name}) to ${write(high.value)} (${high.name}): ${write(high.value - low.value)} apart.`,
+  ];
+}

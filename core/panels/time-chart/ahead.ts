@@ -1,0 +1,184 @@
+import type { KpiForecast } from "../../ahead/forecast-history.ts";
+import type { KpiHistory } from "../../ahead/kpi-history.ts";
+import type { WaysJudged } from "../../ahead/judge-ways.ts";
+import { AS_ITSELF } from "../../ahead/ways.ts";
+import { horizonOf, type AheadSettings } from "../../ahead/settings.ts";
+import type { Told } from "../../forecast/told.ts";
+import { varianceOf } from "../../compare/variance.ts";
+import { absent, combine, present, type Figure } from "../../figures/figure.ts";
+import { GRAIN_NAMES } from "../../series/grain.ts";
+import { valueStyle, writePercent, writeWithUnit } from "../../words/number-words.ts";
+import { listed } from "../../words/listed.ts";
+import type { KpiHead } from "../parts/kpi-head.ts";
+import { isAdditive } from "../parts/part-of.ts";
+import type { SeriesPointAnswer, TimeChartAnswer } from "./compute.ts";
+
+/** A series looked ahead: what it was forecast from, what is expected, and what was tried to judge it. */
+export interface AheadSeries {
+  /** The part's key; empty for the whole. */
+  readonly key: string;
+  readonly name: string;
+  readonly history: KpiHistory;
+  readonly forecast: Told<KpiForecast>;
+  readonly judged: Told<WaysJudged> | null;
+}
+
+/** The parts' forecasts added up, beside the forecast of the whole. */
+export interface SumOfParts {
+  readonly points: readonly number[];
+  /** "The models of 3 sea areas add up to …" */
+  readonly words: string;
+}
+
+/** What a chart over time has where it looks ahead. */
+export interface AheadAnswer {
+  readonly settings: AheadSettings;
+  /** The place among the points of the first period that is forecast. */
+  readonly from: number;
+  /** The whole, then each part; one model each. */
+  readonly series: readonly AheadSeries[];
+  readonly sum: SumOfParts | null;
+  /** What it says of itself on its face. */
+  readonly words: string;
+  /** Another way that was as near or nearer, to be taken instead; `null` where there was none. */
+  readonly offer: AheadOffer | null;
+  /** The periods after those that are shown, as far as one can look. */
+  readonly beyond: readonly SeriesPointAnswer[];
+}
+
+/** A way to forecast that is offered, and how it is named. */
+export interface AheadOffer {
+  readonly name: string;
+  readonly settings: Pick<AheadSettings, "method" | "way">;
+}
+
+/**
+ * A chart with its open periods as its series are forecast: as many as are looked ahead, each with its variance. The
+ * chart's points and those beyond them are what can be shown; a chart that is looked ahead already is looked ahead anew.
+ */
+export function lookAhead(
+  chart: TimeChartAnswer,
+  beyond: readonly SeriesPointAnswer[],
+  series: readonly AheadSeries[],
+  settings: AheadSettings,
+): TimeChartAnswer {
+  const all = [...chart.points, ...beyond];
+  const whole = series.find(({ key }) => key === "");
+  const lastKey = whole?.history.keys.at(-1);
+  const last = all.findIndex(({ period }) => period === lastKey);
+  if (!whole || last < 0) return chart;
+  const { grain, kpi } = chart;
+  const horizon = horizonOf(settings, grain);
+  const from = last + 1 - (settings.without ?? 0);
+  const end = Math.max(last + 1, from + horizon);
+  const points = all.slice(0, end).map((point, i): SeriesPointAnswer => {
+    const forecast = pointAt(whole, i - from);
+    if (i <= last) return { ...point, forecast };
+    const delta = combine(forecast, point.basis, (of, basis) => present(of - basis));
+    return { ...point, forecast, variance: varianceOf(delta, point.basis, kpi), varianceOf: "forecast" };
+  });
+  const isFitted = "points" in whole.forecast;
+  return {
+    ...chart,
+    points,
+    forecastName: isFitted ? "Forecast by model" : null,
+    closedTo: lastKey ?? null,
+    parts: chart.parts.map((part) => {
+      const own = series.find(({ key }) => key === part.key);
+      return {
+        ...part,
+        figures: Array.from({ length: end }, (_, i) =>
+          i <= last ? (part.figures[i] ?? NOT_THERE) : own ? pointAt(own, i - from) : NOT_THERE,
+        ),
+      };
+    }),
+    right: chart.right && { ...chart.right, figures: toLength(chart.right.figures, end) },
+    moving: chart.moving && { ...chart.moving, figures: toLength(chart.moving.figures, end) },
+    strip: chart.strip && {
+      ...chart.strip,
+      points: points.map(({ variance: { delta, deltaPercent, judgement } }, i) =>
+        chart.strip!.kind.startsWith("growth")
+          ? (chart.strip!.points[i] ?? { figure: NOT_THERE, judgement: null })
+          : { figure: chart.strip!.isPercent ? deltaPercent : delta, judgement },
+      ),
+    },
+    ahead: {
+      settings,
+      from,
+      series,
+      sum: chart.parts.length > 0 ? sumOfParts(kpi, whole, series, chart) : null,
+      ...faceOf(whole, chart),
+      beyond: all.slice(end),
+    },
+  };
+}
+
+const NOT_THERE = absent("not covered", "It is beyond what is looked ahead.");
+
+function toLength(figures: readonly Figure[], length: number): Figure[] {
+  return Array.from({ length }, (_, i) => figures[i] ?? NOT_THERE);
+}
+
+function pointAt({ forecast }: AheadSeries, step: number): Figure {
+  if (!("points" in forecast)) return absent("not covered", forecast.notFitted);
+  const value = forecast.points[step];
+  return value === undefined || value === null
+    ? absent("not covered", step < 0 ? "The period is part of the history." : "It is beyond what is looked ahead.")
+    : present(value);
+}
+
+/** What parts that add up amount to, and how far that is from the whole's own model. */
+function sumOfParts(
+  kpi: KpiHead,
+  whole: AheadSeries,
+  series: readonly AheadSeries[],
+  { parts, frame, grain }: TimeChartAnswer,
+): SumOfParts | null {
+  const own = parts.map(({ key }) => series.find((one) => one.key === key));
+  const isSplit = parts.every(({ dimension }) => dimension !== null);
+  const forecasts = own.map((one) => (one && "points" in one.forecast ? one.forecast.points : null));
+  if (!isSplit || !isAdditive(kpi.unit) || !("points" in whole.forecast)) return null;
+  if (!forecasts.every((points) => points !== null)) return null;
+  const points = whole.forecast.points.map((_, i) => forecasts.reduce((sum, one) => sum + (one[i] ?? 0), 0));
+  const [added, ofWhole] = [points, whole.forecast.points].map((one) =>
+    one.reduce<number>((sum, value) => sum + (value ?? 0), 0),
+  ) as [number, number];
+  const style = valueStyle(kpi.unit, kpi.decimals, frame.unit);
+  const difference = added - ofWhole;
+  const share = ofWhole === 0 ? "" : ` (${writePercent(Math.abs(difference / ofWhole))})`;
+  return {
+    points,
+    words: `The models of ${parts.length > 4 ? `the ${parts.length} parts` : listed(parts.map(({ name }) => name))} add up to ${writeWithUnit(added, style)} over ${points.length} ${GRAIN_NAMES[grain]}s; the model of the whole says ${writeWithUnit(ofWhole, style)}: they are ${writeWithUnit(Math.abs(difference), style)}${share} ${difference < 0 ? "below" : "above"} it.`,
+  };
+}
+
+/** What a forecast says of itself without being asked: its model, and how near it was beside the simplest one. */
+function faceOf(
+  { forecast, judged }: AheadSeries,
+  { grain }: TimeChartAnswer,
+): { words: string; offer: AheadOffer | null } {
+  if (!("points" in forecast)) return { words: `There is no forecast: ${forecast.notFitted}`, offer: null };
+  const backtest = forecast.isByInputs ? judged : forecast.made[0]?.forecast.notes.backtest;
+  const rows = backtest?.rows ?? [];
+  const [own] = rows;
+  const naive = rows.find(({ name }) => name === "Seasonal naive") ?? rows.find(({ name }) => name === "Naive");
+  if (!backtest || !own || !naive || own.mae === null || naive.mae === null || own === naive || naive.mae === 0)
+    return { words: `${forecast.model}. Its history is too short to judge it.`, offer: null };
+  const isSeasonal = naive.name === "Seasonal naive";
+  const beside = isSeasonal ? "the season before" : `the ${GRAIN_NAMES[grain]} before`;
+  const from = `from ${backtest.origins} earlier ${backtest.origins === 1 ? "origin" : "origins"}`;
+  const by = 1 - own.mae / naive.mae;
+  const words =
+    by > 0
+      ? `${forecast.model}: ${from} ${writePercent(by)} nearer than ${beside} repeated.`
+      : `${forecast.model}: ${from} no nearer than ${beside} repeated, which is as good.`;
+  const itself = forecast.isByInputs ? rows.find(({ name }) => name === AS_ITSELF) : undefined;
+  if (itself && itself.mae !== null && itself.mae < OFFERED_BELOW * Math.min(own.mae, naive.mae))
+    return { words, offer: { name: "Forecast it as the series that it is", settings: { way: "itself" } } };
+  if (by > 0) return { words, offer: null };
+  const method = isSeasonal ? "seasonal-naive" : "naive";
+  return { words, offer: { name: "Repeat the season before", settings: { method, way: "itself" } } };
+}
+
+/** Another way is offered where its error was less than this share of its own. */
+const OFFERED_BELOW = 0.95;

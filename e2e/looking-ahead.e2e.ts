@@ -1,0 +1,88 @@
+import { expect, test } from "@playwright/test";
+import { expectAccessible } from "./accessibility.ts";
+import { signInAs } from "./sign-in.ts";
+
+test("a chart looks ahead: followed while it is dragged, judged, told to a colleague, and kept as a version", async ({
+  page,
+}) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/workbench?kpi=total_revenue&kind=time-chart");
+  const chart = page.getByRole("region", { name: "Over time", exact: true });
+  await chart.getByRole("button", { name: "Look ahead" }).click();
+  const bar = chart.getByRole("region", { name: "Looking ahead" });
+  await expect(bar).toContainText("12 months ahead");
+  await expect(bar).toContainText("nearer than the season before repeated");
+  await expect(chart.getByText("holds 80% and 95% of what comes")).toBeVisible();
+  // The chart follows while a slider is moved, before anything is asked of the server.
+  await bar.getByRole("button", { name: "Adjust" }).click();
+  const svg = chart.getByRole("img", { name: /^Revenue/ });
+  const labels = svg.locator("text", { hasText: /^FY28$/ });
+  await expect(labels).toHaveCount(1);
+  const thumb = bar.getByRole("slider", { name: "Ahead" });
+  await thumb.focus();
+  for (let i = 0; i < 10; i += 1) await page.keyboard.press("ArrowRight");
+  await expect(bar).toContainText("22 months ahead");
+  await expect(svg.locator("text", { hasText: /^FY29$/ })).toHaveCount(1);
+  await expect(bar).toContainText("earlier origins");
+  await expect(page).toHaveURL(/horizon=22/);
+  // The reading card has the bounds.
+  await svg.focus();
+  await page.keyboard.press("End");
+  await expect(chart.getByText("95% between", { exact: true })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await bar.getByRole("button", { name: "Model notes" }).click();
+  const notes = page.getByRole("complementary", { name: "Model notes" });
+  for (const question of [
+    "Which model, and why?",
+    "How good is it beside the naive ones?",
+    "Is what is left noise?",
+    "Are the intervals honest?",
+    "What was left out, or known?",
+  ])
+    await expect(notes.getByText(question, { exact: true })).toBeVisible();
+  await expect(notes.getByRole("row", { name: /^Seasonal naive/ })).toBeVisible();
+  await expectAccessible(page);
+  await notes.getByRole("button", { name: "Close" }).click();
+  await bar.getByRole("button", { name: "Post as forecast" }).click();
+  await page.getByLabel("Its name").fill("Forecast of spring");
+  await page.getByRole("button", { name: "Post it" }).click();
+  await page.getByRole("link", { name: "See all versions" }).click();
+  const version = page.getByRole("region", { name: "Forecast of spring" });
+  await expect(version).toContainText("open: outlooks do not go by it yet");
+  await expect(version).toContainText("by Maren Holt");
+  await version.getByRole("button", { name: "Freeze" }).click();
+  await expect(version).toContainText("the latest forecast: outlooks go by it");
+  await expectAccessible(page);
+  // Other tests find the latest forecast as it was.
+  await version.getByRole("button", { name: "Retire" }).click();
+  await expect(version).toHaveCount(0);
+});
+
+test("the outlook by every source, one of them taken for the page", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/packs/monthly-review/outlook");
+  const sources = page.getByRole("region", { name: "Outlook", exact: true });
+  await expect(sources.getByRole("row", { name: /^Run rate with its season/ })).toBeVisible();
+  await expect(sources).toContainText(/Each of the 5 months left needs/);
+  const bridge = page.getByRole("region", { name: "Bridge", exact: true });
+  await expect(bridge).toContainText("then Forecast 6+6");
+  await sources.getByRole("button", { name: /^Go by it: Prior year grown/ }).click();
+  await expect(bridge).toContainText("then the prior year grown");
+  await expect(page.getByRole("group", { name: "Frame" })).toContainText("outlook by Prior year grown");
+  await page.getByRole("button", { name: "Outlook: Prior year grown" }).click();
+  await page.getByRole("menuitemradio", { name: /^Forecast 6\+6/ }).click();
+  await expect(bridge).toContainText("then Forecast 6+6");
+});
+
+test("the storm is named as one event on two routes", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/packs/monthly-review/operations?asOf=2026-09");
+  const range = page.getByRole("region", { name: "Expected range", exact: true });
+  await expect(range.getByRole("heading", { level: 2 })).toContainText(
+    "9 to 20 September FY27 below the range, lowest beyond −10 σ, on Vardel–Isenholm and Vardel–Grey Ness",
+  );
+  const events = range.getByRole("list", { name: "Events" });
+  await expect(events.getByRole("listitem").filter({ hasText: "September" })).toHaveCount(1);
+  await events.getByRole("button", { name: "Vardel–Grey Ness" }).first().click();
+  await expect(page).toHaveURL(/narrow=route(%3A|:)vardel-grey-ness/);
+});

@@ -1,0 +1,205 @@
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import type { OutlookAnswer } from "#core/panels/outlook/compute.ts";
+import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
+import type { VersionLine, VersionList } from "#contract/versions.ts";
+import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
+import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
+import { forecastMany } from "./forecast-many.ts";
+
+/** Versions that are made from forecasts, on the sample. */
+let database: OwnDatabase;
+let api: ApiClient;
+beforeAll(async () => {
+  database = await openOwnDatabase(inject("clusterUrl"), "versions");
+  api = await serveApi(database.knex);
+  await api.signIn(ANALYST);
+});
+afterAll(async () => {
+  await api.close();
+  await database.drop();
+});
+
+const BY_AREA = { dimension: "route", level: null };
+const post = async (body: object) => {
+  const { status, body: answer } = await api.send("POST", "/api/versions", body);
+  if (typeof answer !== "string") return { status, problem: answer as { detail: string }, lines: [] };
+  const lines = answer
+    .trim()
+    .split("\n")
+    .map((line) => JSON.parse(line) as VersionLine);
+  return { status, problem: null, lines };
+};
+const answer = async <A>(panel: object, frame: object = { asOf: "2026-10" }): Promise<A> => {
+  const { body } = await api.send("POST", "/api/answers", {
+    frame,
+    panels: [{ panel: { key: "p", ...panel }, choice: {} }],
+  });
+  return (JSON.parse((body as unknown as string).trim()) as { answer: A }).answer;
+};
+const list = async () => ((await api.get("/api/versions")).body as VersionList).versions;
+const change = (key: string, body: object) => api.send("POST", `/api/versions/${key}`, body);
+const outlook = async (sources: readonly string[]) =>
+  (await answer<OutlookAnswer>({ kind: "outlook", kpi: "total_revenue", sources })).rows;
+const valueOf = (figure: object | undefined) => (figure && "value" in figure ? (figure.value as number) : null);
+
+describe("a forecast that is posted", () => {
+  it("becomes an open version whose figures are those of the chart, part by part and as a whole", async () => {
+    const chart = await answer<TimeChartAnswer>({
+      kind: "time-chart",
+      kpi: "total_revenue",
+      split: BY_AREA,
+      ahead: { horizon: 9 },
+    });
+    const { lines } = await post({
+      name: "Forecast 7+5",
+      kpi: "total_revenue",
+      split: BY_AREA,
+      settings: { horizon: 9 },
+    });
+    const last = lines.at(-1)!;
+    expect(last).toMatchObject({ version: "forecast-7-5", name: "Forecast 7+5" });
+    const told = lines.flatMap((line) => ("done" in line ? [line] : []));
+    expect(told.length).toBeGreaterThan(1);
+    expect(told.map(({ done }) => done)).toEqual(told.map(({ done }) => done).toSorted((a, b) => a - b));
+    const posted = await answer<TimeChartAnswer>(
+      { kind: "time-chart", kpi: "total_revenue", last: 24, split: BY_AREA },
+      { asOf: "2026-10", basis: "forecast-7-5" },
+    );
+    for (const { period, basis } of posted.points) {
+      const step = chart.points.findIndex((point) => point.period === period) - chart.ahead!.from;
+      if (step < 0) continue;
+      // Each part is kept in whole cents.
+      const cents = chart
+        .ahead!.series.filter(({ key }) => key !== "")
+        .map(({ forecast }) => ("points" in forecast ? Math.round(forecast.points[step]! * 100) : NaN));
+      expect([period, Math.round(valueOf(basis)! * 100)]).toEqual([period, cents.reduce((all, one) => all + one)]);
+    }
+    // Its closed months of the year are the actuals, so that it is a whole year.
+    const august = posted.points.find(({ period }) => period === "2026-08")!;
+    expect(valueOf(august.basis)).toBeCloseTo(valueOf(august.actual)!, 2);
+    const north = chart.ahead!.series.find(({ name }) => name === "Northreach")!;
+    const narrow = await answer<TimeChartAnswer>(
+      { kind: "time-chart", kpi: "total_revenue" },
+      { asOf: "2026-10", basis: "forecast-7-5", scope: "route:northreach" },
+    );
+    const november = narrow.points.find(({ period }) => period === "2026-11")!;
+    expect(valueOf(november.basis)).toBeCloseTo("points" in north.forecast ? north.forecast.points[0]! : NaN, 1);
+  });
+
+  it("says who made it, when and how, and is no latest forecast before it is frozen", async () => {
+    const before = (await list()).find(({ key }) => key === "forecast-7-5")!;
+    expect(before).toMatchObject({
+      isOpen: true,
+      isLatest: false,
+      madeAfter: { month: "2026-10" },
+      made: {
+        by: "Maren Holt",
+        kpi: { key: "total_revenue" },
+        settings: { horizon: 9 },
+        of: "for everything by sea area",
+      },
+    });
+    expect(before.made!.models.map(({ name }) => name)).toHaveLength(3);
+    const [open] = await outlook(["latest"]);
+    expect(open!.name).toBe("Forecast 6+6");
+    expect((await change("forecast-7-5", { isOpen: false })).status).toBe(200);
+    const [frozen, own] = await outlook(["latest", "forecast-7-5"]);
+    expect(frozen!.name).toBe("Forecast 7+5");
+    expect(frozen!.figure).toEqual(own!.figure);
+    // A KPI that the latest one does not have goes by the latest that has it.
+    const { rows } = await answer<OutlookAnswer>({ kind: "outlook", kpi: "operating_result", sources: ["latest"] });
+    expect(rows[0]!.note).toBe("7 closed months, then Forecast 6+6.");
+    expect((await change("forecast-7-5", { isRetired: true, name: "Old 7+5" })).status).toBe(200);
+    expect((await outlook(["latest"]))[0]!.name).toBe("Forecast 6+6");
+    expect((await list()).find(({ key }) => key === "forecast-7-5")).toMatchObject({
+      name: "Old 7+5",
+      isRetired: true,
+    });
+  });
+
+  it("begins after the last actual, also where the last periods were left out of it", async () => {
+    const settings = { horizon: 6, without: 2 };
+    const chart = await answer<TimeChartAnswer>({ kind: "time-chart", kpi: "fuel", ahead: settings });
+    const { lines } = await post({ name: "Without two", kpi: "fuel", split: null, settings });
+    expect(lines.at(-1)).toMatchObject({ version: "without-two" });
+    const posted = await answer<TimeChartAnswer>(
+      { kind: "time-chart", kpi: "fuel" },
+      { asOf: "2026-10", basis: "without-two" },
+    );
+    for (const period of ["2026-11", "2026-12", "2027-01", "2027-02"]) {
+      const [of, seen] = [chart, posted].map(({ points }) => points.find((point) => point.period === period)!);
+      expect([period, valueOf(seen!.basis)]).toEqual([period, expect.closeTo(valueOf(of!.forecast)!, 1)]);
+    }
+    const [march, october] = ["2027-03", "2026-10"].map((key) => posted.points.find(({ period }) => period === key)!);
+    expect(valueOf(march!.basis)).toBeNull();
+    expect(valueOf(october!.basis)).toBeCloseTo(valueOf(october!.actual)!, 2);
+  });
+
+  it("is undone as any load is", async () => {
+    const { lines } = await post({ name: "To be undone", kpi: "fuel", split: null, settings: { horizon: 3 } });
+    expect(lines.at(-1)).toMatchObject({ version: "to-be-undone" });
+    const [load] = (await list()).find(({ key }) => key === "to-be-undone")!.loads;
+    expect((await api.send("POST", `/api/loads/${load!.id}/undo`)).status).toBe(200);
+    expect((await list()).find(({ key }) => key === "to-be-undone")!.months).toBe("nothing yet");
+  });
+
+  it("is refused with a reason, and keeps nothing then", async () => {
+    const count = (await list()).length;
+    const refused = async (body: object) => {
+      const { status, problem, lines } = await post({
+        name: "X",
+        kpi: "total_revenue",
+        split: null,
+        settings: {},
+        ...body,
+      });
+      return [status, problem?.detail ?? lines.flatMap((line) => ("refused" in line ? [line.refused] : []))[0]];
+    };
+    expect(await refused({ name: "budget" })).toEqual([
+      422,
+      "There is a scenario budget already. Choose another name.",
+    ]);
+    expect((await refused({ kpi: "nothing" }))[0]).toBe(422);
+    expect((await refused({ name: " " }))[0]).toBe(400);
+    expect((await refused({ scope: "route:northreach,lantern-bay" }))[1]).toContain("for one member of a dimension");
+    expect((await refused({ settings: { horizon: 0 } }))[0]).toBe(400);
+    expect((await change("actual", { isRetired: true })).status).toBe(404);
+    expect((await change("budget", { isOpen: true })).status).toBe(422);
+    expect((await change("forecast-6-6", {})).status).toBe(400);
+    expect((await change("forecast-6-6", { name: "Budget" })).status).toBe(422);
+    expect((await list()).length).toBe(count);
+  });
+});
+
+describe("many forecasts", () => {
+  const history = (seed: number) => ({
+    grain: "month" as const,
+    values: Array.from({ length: 43 }, (_, t) => 100 + 20 * Math.sin((t * Math.PI) / 6) + ((t * seed) % 7)),
+    first: { month: 24_279, day: null },
+    keys: [],
+    isShare: false,
+    made: null,
+  });
+  it("come in their order, with how far they are, and stop when they are given up", async () => {
+    const histories = Array.from({ length: 12 }, (_, i) => history(i + 1));
+    let last: unknown;
+    for await (const news of forecastMany(histories, { horizon: 3 })) last = news;
+    const { forecasts } = last as { forecasts: { points: number[] }[] };
+    expect(forecasts).toHaveLength(12);
+    expect(forecasts.every(({ points }) => points.length === 3)).toBe(true);
+    const controller = new AbortController();
+    const begun: unknown[] = [];
+    const run = async () => {
+      for await (const news of forecastMany(
+        Array.from({ length: 400 }, (_, i) => history(i)),
+        {},
+        controller.signal,
+      )) {
+        begun.push(news);
+        if (begun.length === 3) controller.abort(new Error("given up"));
+      }
+    };
+    await expect(run()).rejects.toThrow();
+    expect(begun.length).toBeLessThan(10);
+  });
+});

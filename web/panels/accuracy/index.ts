@@ -1,0 +1,12 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const accuracy: PanelView<"accuracy"> = {
+  name: "accuracy of versions",
+  question: "How right were our forecasts?",
+  follows: true,
+  fills: false,
+  create: ({ key, kpis }) => ({ key, kind: "accuracy", kpi: kpis[0]! }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};

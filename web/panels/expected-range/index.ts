@@ -1,0 +1,12 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const expectedRange: PanelView<"expected-range"> = {
+  name: "an expected range",
+  question: "Is this out of the ordinary?",
+  follows: true,
+  fills: true,
+  create: ({ key, kpis }) => ({ key, kind: "expected-range", kpi: kpis[0]!, grain: "month" }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};

@@ -1,0 +1,84 @@
+import type { NumberStyle } from "#core/words/number-words.ts";
+import type { ExpectedRangeAnswer } from "#core/panels/expected-range/compute.ts";
+import type { Box, Place } from "../../charts/geometry.ts";
+import { labelWidth } from "../../charts/labels.ts";
+import { valueScale, type ValueScale } from "../../charts/value-scale.ts";
+
+/** A period's marks. */
+export interface RangeMark {
+  readonly x: number;
+  /** The period's full column of space, for pointing at. */
+  readonly band: Box;
+  readonly seen: Place | null;
+  readonly expected: number;
+  readonly top: number;
+  readonly bottom: number;
+  readonly isOutside: boolean;
+  /** As the axis has it, where there is room. */
+  readonly label: string | null;
+}
+
+/** A range ready to draw. */
+export interface RangeLayout {
+  readonly marks: readonly RangeMark[];
+  /** Where each event is, by its place in the list. */
+  readonly events: readonly { readonly x: number; readonly width: number; readonly centre: number }[];
+  readonly scale: ValueScale;
+  readonly plot: Box;
+  readonly axisY: number;
+}
+
+const MARGIN = { top: 22, right: 8, left: 50, bottom: 20 };
+
+/** Lays out a line in its band, with the stretches of its events. Pure. */
+export function layoutRange({
+  data: { points, events },
+  width,
+  height,
+  style,
+}: {
+  readonly data: Pick<ExpectedRangeAnswer, "points" | "events">;
+  readonly width: number;
+  readonly height: number;
+  readonly style: NumberStyle;
+}): RangeLayout {
+  const plot: Box = {
+    x: MARGIN.left,
+    y: MARGIN.top,
+    width: Math.max(1, width - MARGIN.left - MARGIN.right),
+    height: Math.max(1, height - MARGIN.top - MARGIN.bottom),
+  };
+  const scale = valueScale(
+    points.flatMap(({ value, lower, upper }) => [...(value === null ? [] : [value]), lower, upper]),
+    { top: plot.y, bottom: plot.y + plot.height, marks: "lines", style },
+  );
+  const step = plot.width / Math.max(1, points.length);
+  const every = Math.max(1, Math.ceil((Math.max(0, ...points.map(({ short }) => labelWidth(short))) + 8) / step));
+  const marks = points.map(({ value, expected, lower, upper, isOutside, short }, i): RangeMark => {
+    const x = plot.x + step * (i + 0.5);
+    return {
+      x,
+      band: { x: x - step / 2, y: 0, width: step, height },
+      seen: value === null ? null : { x, y: scale.at(value) },
+      expected: scale.at(expected),
+      top: scale.at(upper),
+      bottom: scale.at(lower),
+      isOutside,
+      label: i % every === 0 ? short : null,
+    };
+  });
+  const placeOf = new Map(points.map(({ period }, i) => [period, i]));
+  return {
+    marks,
+    events: events.map(({ from, to }) => {
+      // An event of a member may begin before the first period that is shown.
+      const [first, last] = [placeOf.get(from) ?? 0, placeOf.get(to) ?? points.length - 1];
+      const x = plot.x + step * first;
+      const end = plot.x + step * (last + 1);
+      return { x, width: Math.max(0, end - x), centre: (x + end) / 2 };
+    }),
+    scale,
+    plot,
+    axisY: plot.y + plot.height + 15,
+  };
+}

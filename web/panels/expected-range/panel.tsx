@@ -1,0 +1,273 @@
+import { area, line } from "d3";
+import type { ExpectedRangeAnswer, RangePointAnswer } from "#core/panels/expected-range/compute.ts";
+import { RANGE_GRAINS, type RangeGrain } from "#core/panels/expected-range/definition.ts";
+import { expectedRangeTable } from "#core/panels/expected-range/table.ts";
+import { deltaStyle, valueStyle, writeNumber, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
+import { CardAt } from "../../charts/card-at.tsx";
+import { useMarkWalk } from "../../charts/use-mark-walk.ts";
+import { ValueAxis } from "../../charts/value-axis.tsx";
+import { WalkedChart } from "../../charts/walked-chart.tsx";
+import { ChoiceWord } from "../../ui/choice-word.tsx";
+import { useSize } from "../../ui/use-size.ts";
+import { ChartBody } from "../chart-body.tsx";
+import { ChartSkeleton } from "../chart-skeleton.tsx";
+import { formatFigureAddress } from "../figure-address.ts";
+import { PanelSheet } from "../panel-sheet.tsx";
+import type { PanelProps } from "../panel-view.ts";
+import { pickHandlers } from "../pick-handlers.ts";
+import { layoutRange, type RangeLayout, type RangeMark } from "./layout.ts";
+
+const LEAST_HEIGHT = 180;
+
+/** A KPI's actual in its expected range, with what lies outside named and dated, or as a table of numbers. */
+export default function ExpectedRangePanel(view: PanelProps<"expected-range">) {
+  return (
+    <PanelSheet
+      view={view}
+      label="Expected range"
+      table={expectedRangeTable}
+      skeleton={<ChartSkeleton label="The range is being calculated" height={160} />}
+    >
+      {(data) => <Range view={view} data={data} />}
+    </PanelSheet>
+  );
+}
+
+function Range({
+  view: { panel, choice, actions },
+  data,
+}: {
+  view: PanelProps<"expected-range">;
+  data: ExpectedRangeAnswer;
+}) {
+  const isTable = choice.table === "open";
+  const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
+  const money = data.frame.unit;
+  const style = valueStyle(data.kpi.unit, data.kpi.decimals, money);
+  const [{ width, height }, holder] = useSize<HTMLDivElement>();
+  const drawnHeight = Math.max(LEAST_HEIGHT, height);
+  const layout = layoutRange({ data, width: Math.max(1, width), height: drawnHeight, style });
+  const ask = (mark: number) => actions.ask(formatFigureAddress(data.kpi.key, "actual", data.points[mark]!.months));
+  const walk = useMarkWalk(layout.marks.length, Math.max(0, layout.marks.length - 1), {
+    onTable: toggleTable,
+    onEnter: ask,
+  });
+  const looked = walk.active === null ? undefined : data.points[walk.active];
+  return (
+    <ChartBody
+      words={panel}
+      head={
+        <ChoiceWord
+          label="By"
+          words={`by ${data.grain}`}
+          choices={RANGE_GRAINS.map((key) => ({ key, name: `by ${key}` }))}
+          chosen={data.grain}
+          onChoose={(grain) => actions.choose({ grain: grain as RangeGrain, last: undefined })}
+          className="meaning-word"
+        />
+      }
+      legend={<Legend data={data} />}
+      isTable={isTable}
+      onTable={toggleTable}
+      table={() => expectedRangeTable(data)}
+      caption={`${data.kpi.name} in ${style.unitName}`}
+      style={style}
+      deltaStyle={deltaStyle(data.kpi.unit, data.kpi.decimals, money)}
+      money={money}
+      refusal={data.notFitted === null ? null : { title: "Nothing can be expected yet", detail: data.notFitted }}
+      foot={<Events data={data} pick={actions.pick} />}
+      notes={data.notes}
+    >
+      <div ref={holder} data-fill={LEAST_HEIGHT} className="relative mt-1 flex-1" style={{ minHeight: LEAST_HEIGHT }}>
+        <div className="absolute inset-0">
+          <WalkedChart
+            width={width}
+            height={drawnHeight}
+            label={`${data.headline} ${data.descriptor}. Left and right walk along the periods, Enter shows where a figure comes from.`}
+            walk={walk}
+            words={looked ? wordsOf(looked, style) : ""}
+            card={
+              looked && (
+                <CardAt x={layout.marks[walk.active!]!.x} width={width} title={looked.name}>
+                  <PointFigures point={looked} level={data.level} style={style} />
+                </CardAt>
+              )
+            }
+          >
+            <Drawing layout={layout} />
+            {layout.marks.map((mark, i) => (
+              <rect
+                key={data.points[i]!.period}
+                {...mark.band}
+                fill={walk.active === i ? "var(--chosen)" : "transparent"}
+                fillOpacity={walk.active === i ? 0.5 : 0}
+                className="cursor-pointer"
+                onMouseEnter={() => walk.look(i)}
+                onClick={() => ask(i)}
+              />
+            ))}
+          </WalkedChart>
+        </div>
+      </div>
+    </ChartBody>
+  );
+}
+
+const band = area<RangeMark>()
+  .x(({ x }) => x)
+  .y0(({ bottom }) => bottom)
+  .y1(({ top }) => top);
+const middle = line<RangeMark>()
+  .x(({ x }) => x)
+  .y(({ expected }) => expected);
+const actual = line<RangeMark>()
+  .defined(({ seen }) => seen !== null)
+  .x(({ x }) => x)
+  .y(({ seen }) => seen!.y);
+
+function Drawing({ layout: { marks, events, scale, plot, axisY } }: { layout: RangeLayout }) {
+  return (
+    <>
+      {events.map(({ x, width, centre }, i) => (
+        <g key={i}>
+          <rect x={x} width={width} y={plot.y} height={plot.height} fill="var(--weld)" fillOpacity=".14" />
+          <circle cx={centre} cy={11} r="8" fill="var(--weld)" fillOpacity=".25" stroke="var(--weld)" />
+          <text x={centre} y={14.5} textAnchor="middle" fill="var(--ink)" className="text-[10.5px]">
+            {i + 1}
+          </text>
+        </g>
+      ))}
+      <ValueAxis scale={scale} plot={plot} right={plot.x + plot.width} />
+      <path d={band([...marks]) ?? ""} fill="var(--indigo)" fillOpacity=".14" />
+      <path d={middle([...marks]) ?? ""} fill="none" stroke="var(--indigo)" strokeOpacity=".6" strokeDasharray="1 4" />
+      <path d={actual([...marks]) ?? ""} fill="none" stroke="var(--indigo)" strokeWidth="1.8" />
+      {marks.map(
+        ({ seen, isOutside, x }) =>
+          seen &&
+          isOutside && (
+            <path
+              key={x}
+              d={`M${seen.x} ${seen.y - 4.5}l4.5 4.5l-4.5 4.5l-4.5 -4.5z`}
+              fill="var(--panel)"
+              stroke="var(--ink)"
+              strokeWidth="1.5"
+            />
+          ),
+      )}
+      {marks.map(
+        ({ label, x }) =>
+          label !== null && (
+            <text key={x} x={x} y={axisY} textAnchor="middle" fill="var(--slate)">
+              {label}
+            </text>
+          ),
+      )}
+    </>
+  );
+}
+
+/** What was out of the ordinary, by the numbers that stand there; a member's name narrows the page to it. */
+function Events({
+  data: { events, dimension },
+  pick,
+}: {
+  data: ExpectedRangeAnswer;
+  pick: PanelProps<"expected-range">["actions"]["pick"];
+}) {
+  if (events.length === 0) return null;
+  return (
+    <ol aria-label="Events" className="mt-1 space-y-0.5 px-4 text-[13px]">
+      {events.map(({ from, to, words, members }, i) => (
+        <li key={`${from} ${to} ${i}`}>
+          <span className="mr-1 font-semibold">{i + 1}</span>
+          {words}.{" "}
+          {dimension !== null && pick && members.length > 0 && (
+            <span className="text-slate">
+              Look at{" "}
+              {members.map(({ key, name }, m) => (
+                <span key={key}>
+                  {m > 0 && ", "}
+                  <button
+                    type="button"
+                    className="min-h-[24px] text-accent hover:underline"
+                    {...pickHandlers(pick, { dimension, member: key, name })}
+                  >
+                    {name}
+                  </button>
+                </span>
+              ))}
+            </span>
+          )}
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function Legend({ data: { level, points } }: { data: ExpectedRangeAnswer }) {
+  return (
+    <ul className="flex flex-wrap gap-x-3.5 gap-y-1 text-[12.5px]">
+      <li className="flex items-center gap-1.5">
+        <svg aria-hidden="true" width="16" height="11">
+          <path d="M0 5.5h16" stroke="var(--indigo)" strokeWidth="1.8" />
+        </svg>
+        Actual
+      </li>
+      <li className="flex items-center gap-1.5">
+        <svg aria-hidden="true" width="16" height="11">
+          <rect width="16" height="11" fill="var(--indigo)" fillOpacity=".14" />
+          <path d="M0 5.5h16" stroke="var(--indigo)" strokeOpacity=".6" strokeDasharray="1 4" />
+        </svg>
+        expected, {level}%
+      </li>
+      {points.some(({ isOutside }) => isOutside) && (
+        <li className="flex items-center gap-1.5">
+          <svg aria-hidden="true" width="11" height="11">
+            <path d="M5.5 1l4.5 4.5l-4.5 4.5l-4.5 -4.5z" fill="var(--panel)" stroke="var(--ink)" strokeWidth="1.5" />
+          </svg>
+          outside
+        </li>
+      )}
+    </ul>
+  );
+}
+
+function PointFigures({
+  point: { value, expected, lower, upper, score, isOutside },
+  level,
+  style,
+}: {
+  point: RangePointAnswer;
+  level: number;
+  style: NumberStyle;
+}) {
+  const rows = [
+    ["Actual", value === null ? "none" : writeWithUnit(value, style)],
+    ["Expected", writeWithUnit(expected, style)],
+    [`${level}% between`, `${writeNumber(lower, style)} – ${writeNumber(upper, style)}`],
+    ["Off by", score === null ? "none" : `${scoreText(score)}${isOutside ? ", outside" : ""}`],
+  ] as const;
+  return (
+    <dl className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5">
+      {rows.map(([name, text]) => (
+        <div key={name} className="contents">
+          <dt>{name}</dt>
+          <dd className="text-right">{text}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function scoreText(score: number): string {
+  return `${score < 0 ? "−" : "+"}${Math.abs(score).toFixed(1)} σ`;
+}
+
+function wordsOf(
+  { name, value, expected, lower, upper, score, isOutside }: RangePointAnswer,
+  style: NumberStyle,
+): string {
+  const seen = value === null ? "no figure" : writeWithUnit(value, style);
+  const off = score === null ? "" : `, ${scoreText(score)}${isOutside ? ", outside the range" : ""}`;
+  return `${name}: ${seen}, expected ${writeWithUnit(expected, style)}, between ${writeNumber(lower, style)} and ${writeWithUnit(upper, style)}${off}`;
+}

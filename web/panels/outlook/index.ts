@@ -1,0 +1,12 @@
+import { lazy } from "react";
+import type { PanelView } from "../panel-view.ts";
+
+export const outlook: PanelView<"outlook"> = {
+  name: "outlook",
+  question: "Where do we end the year?",
+  follows: true,
+  fills: false,
+  create: ({ key, kpis }) => ({ key, kind: "outlook", kpi: kpis[0]! }),
+  Panel: lazy(() => import("./panel.tsx")),
+  Arrange: lazy(() => import("./arrange.tsx")),
+};

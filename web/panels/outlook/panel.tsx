@@ -1,0 +1,269 @@
+import { useId } from "react";
+import type { OutlookAnswer, OutlookRow } from "#core/panels/outlook/compute.ts";
+import { outlookTable } from "#core/panels/outlook/table.ts";
+import { LATEST } from "#core/compare/outlook-source.ts";
+import {
+  deltaStyle,
+  isWrittenZero,
+  valueStyle,
+  writeNumber,
+  writeSignedPercent,
+  writeWithUnit,
+  type NumberStyle,
+} from "#core/words/number-words.ts";
+import { VarianceComb } from "../../charts/variance-comb.tsx";
+import { WovenGrain } from "../../charts/woven-grain.tsx";
+import { useFrameParams } from "../../frame/frame-params.ts";
+import { JudgementMark } from "../../ui/judgement.tsx";
+import { LegendMark, ScenarioName, codeOf } from "../../ui/scenario-mark.tsx";
+import { useSize } from "../../ui/use-size.ts";
+import { ChartBody } from "../chart-body.tsx";
+import { formatFigureAddress } from "../figure-address.ts";
+import { PanelSheet } from "../panel-sheet.tsx";
+import type { PanelProps } from "../panel-view.ts";
+
+/** Where a KPI ends the year, by every source side by side, or as a table of numbers. */
+export default function OutlookPanel(view: PanelProps<"outlook">) {
+  return (
+    <PanelSheet
+      view={view}
+      label="Outlook"
+      table={outlookTable}
+      skeleton={
+        <div className="p-5" role="status" aria-label="The outlook is being calculated">
+          <div className="waiting h-6 w-3/4" />
+          <div className="waiting mt-4 h-32" />
+        </div>
+      }
+    >
+      {(data) => <Outlook view={view} data={data} />}
+    </PanelSheet>
+  );
+}
+
+function Outlook({ view: { choice, actions }, data }: { view: PanelProps<"outlook">; data: OutlookAnswer }) {
+  const { setFrame } = useFrameParams();
+  const isTable = choice.table === "open";
+  const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
+  const money = data.frame.unit;
+  const style = valueStyle(data.kpi.unit, data.kpi.decimals, money);
+  const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, money);
+  return (
+    <ChartBody
+      legend={<Legend data={data} />}
+      isTable={isTable}
+      onTable={toggleTable}
+      table={() => outlookTable(data)}
+      caption={`${data.kpi.name} in ${style.unitName}, full year`}
+      style={style}
+      deltaStyle={dStyle}
+      money={money}
+      refusal={
+        data.rows.some(({ figure }) => "value" in figure)
+          ? null
+          : { title: "Nothing says where the year ends", detail: data.notes[0] ?? "No source has this KPI." }
+      }
+      notes={data.notes}
+    >
+      {data.gap && data.gap.words !== "" && (
+        <p className="mt-1 text-[13.5px]">
+          {data.gap.words}
+          {"value" in data.gap.soFar && (
+            <span className="text-slate"> So far this year: {writeWithUnit(data.gap.soFar.value, style)} a month.</span>
+          )}
+        </p>
+      )}
+      <Sources
+        data={data}
+        style={style}
+        deltaStyle={dStyle}
+        onAsk={() => data.closed && actions.ask(formatFigureAddress(data.kpi.key, "actual", data.closed.months))}
+        onTake={(key) => setFrame({ outlook: key === LATEST ? undefined : key })}
+      />
+    </ChartBody>
+  );
+}
+
+function Sources({
+  data,
+  style,
+  deltaStyle: dStyle,
+  onAsk,
+  onTake,
+}: {
+  data: OutlookAnswer;
+  style: NumberStyle;
+  deltaStyle: NumberStyle;
+  /** Opens where the actual to date comes from. */
+  onAsk: () => void;
+  onTake: (key: string) => void;
+}) {
+  const grain = useId();
+  const isPercent = data.kpi.unit.kind === "percent";
+  return (
+    <table className="mt-1 w-full text-[13px]">
+      <caption className="sr-only">{data.headline}</caption>
+      <thead>
+        <tr className="text-right align-bottom text-slate">
+          <th scope="col" className="w-[27%] py-1 text-left font-normal">
+            The rest from
+          </th>
+          <th scope="col" className="w-[22%] px-3 text-left font-normal max-sm:hidden">
+            <button type="button" className="min-h-[24px] hover:underline" onClick={onAsk}>
+              {data.closed ? "To date, then the rest" : "The whole year"}
+            </button>
+          </th>
+          <th scope="col" className="px-2 font-normal">
+            <ScenarioName code="forecast" name="Full year" />
+          </th>
+          <th scope="col" className="px-2 font-normal whitespace-nowrap">
+            Δ {data.basisName}
+          </th>
+          <th scope="col" className="pl-2 font-normal">
+            {isPercent ? "" : "Δ%"}
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {data.rows.map((row) => (
+          <tr key={row.key} className={`border-t border-thread/70 text-right ${row.isTaken ? "bg-chosen" : ""}`}>
+            <th scope="row" className="py-1 pl-1 text-left font-normal">
+              <span className={row.isTaken ? "font-semibold" : ""}>{row.name}</span>
+              <span className="block text-[12px] text-slate">
+                {row.isTaken ? (
+                  "the page goes by it"
+                ) : (
+                  <button
+                    type="button"
+                    className="min-h-[24px] text-accent hover:underline"
+                    aria-label={`Go by it: ${row.name}`}
+                    onClick={() => onTake(row.key)}
+                  >
+                    Go by it
+                  </button>
+                )}
+              </span>
+            </th>
+            <td className="px-3 max-sm:hidden">
+              <Bar row={row} data={data} grain={`${grain}-${row.key}`} />
+            </td>
+            <td className="px-2 tabular-nums">
+              {"value" in row.figure ? (
+                <span title={row.note} className={row.isTaken ? "font-semibold" : ""}>
+                  {writeNumber(row.figure.value, style)}
+                </span>
+              ) : (
+                <span className="text-slate" title={row.figure.detail}>
+                  {row.figure.absent}
+                </span>
+              )}
+            </td>
+            <td className="px-2 tabular-nums">
+              {"value" in row.variance.delta ? signed(row.variance.delta.value, dStyle) : ""}
+            </td>
+            <td className="pl-2 whitespace-nowrap">
+              <span className="inline-flex items-center gap-1.5">
+                <VarianceComb variance={row.variance} />
+                {!isPercent && "value" in row.variance.deltaPercent
+                  ? writeSignedPercent(row.variance.deltaPercent.value)
+                  : ""}
+                <JudgementMark judgement={row.variance.judgement} />
+              </span>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** With its sign, in the unit of the column. */
+function signed(value: number, style: NumberStyle): string {
+  return `${value > 0 && !isWrittenZero(value, style) ? "+" : ""}${writeNumber(value, style)}`;
+}
+
+const BAR = 20;
+
+/** The actual to date, solid, and the rest, woven, with the basis as a seam across. */
+function Bar({ row, data, grain }: { row: OutlookRow; data: OutlookAnswer; grain: string }) {
+  const [{ width }, holder] = useSize<HTMLDivElement>();
+  const valuesOf = (figure: OutlookRow["figure"]) => ("value" in figure ? [figure.value] : []);
+  const all = [
+    ...data.rows.flatMap(({ figure }) => valuesOf(figure)),
+    ...valuesOf(data.basis),
+    ...valuesOf(data.toDate),
+    0,
+  ];
+  const [least, most] = [Math.min(...all), Math.max(...all)];
+  const x = (value: number) => (most === least ? 0 : ((value - least) / (most - least)) * Math.max(0, width - 2));
+  const [end] = valuesOf(row.figure);
+  const isSum = "value" in row.rest;
+  const [toDate = 0] = isSum ? valuesOf(data.toDate) : [0];
+  const [basis] = valuesOf(data.basis);
+  const box = (from: number, to: number) => ({ x: Math.min(x(from), x(to)), width: Math.abs(x(to) - x(from)) });
+  return (
+    <div ref={holder} className="h-5">
+      {width > 0 && (
+        <svg width={width} height={BAR} aria-hidden="true" className="block overflow-visible">
+          <defs>
+            <WovenGrain id={grain} />
+          </defs>
+          {end !== undefined && (
+            <>
+              {isSum && <rect {...box(0, toDate)} y={3} height={BAR - 6} fill="var(--indigo)" />}
+              <rect
+                {...box(isSum ? toDate : 0, end)}
+                y={3}
+                height={BAR - 6}
+                fill={`url(#${grain})`}
+                stroke="var(--indigo)"
+                strokeOpacity=".5"
+                strokeWidth=".75"
+              />
+            </>
+          )}
+          {basis !== undefined && (
+            <line
+              x1={x(basis)}
+              x2={x(basis)}
+              y1={0}
+              y2={BAR}
+              stroke={`var(--${SEAMS[codeOf(data.frame.basis)]})`}
+              strokeWidth="2.5"
+              strokeDasharray={codeOf(data.frame.basis) === "budget" ? "4 2" : undefined}
+            />
+          )}
+        </svg>
+      )}
+    </div>
+  );
+}
+
+const SEAMS = {
+  actual: "indigo",
+  forecast: "indigo",
+  budget: "weld",
+  target: "heather",
+  "prior-year": "walnut",
+} as const;
+
+function Legend({ data }: { data: OutlookAnswer }) {
+  const entries = [
+    ...(data.closed ? [{ code: "actual" as const, name: `Actual, ${data.closed.name}` }] : []),
+    {
+      code: "forecast" as const,
+      name: data.monthsLeft === 1 ? "the month left" : `the ${data.monthsLeft} months left`,
+    },
+    ...("value" in data.basis ? [{ code: codeOf(data.frame.basis), name: `${data.basisName}, full year` }] : []),
+  ];
+  return (
+    <ul className="flex flex-wrap gap-x-3.5 gap-y-1 text-[12.5px]">
+      {entries.map(({ code, name }) => (
+        <li key={code} className="flex items-center gap-1.5">
+          <LegendMark code={code} asLine={false} />
+          {name}
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,181 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import type { Version, VersionList } from "#contract/versions.ts";
+import { formatNumber } from "#core/words/number-words.ts";
+import { call } from "../app/api.ts";
+import { usePacks, useVersions } from "../app/questions.ts";
+import { AnswerSheet } from "../ui/answer-sheet.tsx";
+import { dateTimeWords } from "../ui/date-time-words.ts";
+import { TextButton, Tick } from "../ui/form.tsx";
+import { TextInPlace } from "../ui/text-in-place.tsx";
+
+type Change = Partial<Pick<Version, "name" | "isOpen" | "isRetired">>;
+
+/** Versions of budget, forecast and target: how each came to be, and which one outlooks go by. */
+export function VersionsPage() {
+  const client = useQueryClient();
+  const versions = useVersions();
+  const [pack] = usePacks().data?.filter((one) => !one.isRetired && one.pages.length > 0) ?? [];
+  const page = pack ? `/packs/${pack.key}/${pack.pages[0]!.key}` : null;
+  const [problem, setProblem] = useState<string | null>(null);
+  const [showsRetired, setShowsRetired] = useState(false);
+  useEffect(() => {
+    document.title = "Versions · Hackle";
+  }, []);
+  const change = async (version: string, body: Change) => {
+    setProblem(null);
+    try {
+      await call("changeVersion", { params: { version }, body });
+      await client.invalidateQueries();
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  return (
+    <div className="px-6 pt-4 pb-8">
+      <h1 className="font-serif text-[21px]">Versions</h1>
+      <p className="mt-1 mb-4 max-w-3xl text-slate">
+        Any page can be compared with any of them: choose it as the basis in the page’s sentence. “Forecast” there, and
+        the outlook, go by the latest one that is frozen.
+      </p>
+      {problem && (
+        <p role="alert" className="mb-3 text-madder">
+          {problem}
+        </p>
+      )}
+      <AnswerSheet label="Versions" answer={versions} skeleton={<div className="waiting m-5 h-24" />}>
+        {({ versions: all, mayEdit }: VersionList) => (
+          <div>
+            {all.some(({ isRetired }) => isRetired) && (
+              <div className="px-5 pt-3">
+                <Tick label="Retired ones too" isOn={showsRetired} onChange={setShowsRetired} />
+              </div>
+            )}
+            {all
+              .filter(({ isRetired }) => showsRetired || !isRetired)
+              .map((version) => (
+                <VersionSection
+                  key={version.key}
+                  version={version}
+                  page={page}
+                  mayEdit={mayEdit}
+                  onChange={(next) => void change(version.key, next)}
+                />
+              ))}
+          </div>
+        )}
+      </AnswerSheet>
+    </div>
+  );
+}
+
+function VersionSection({
+  version,
+  page,
+  mayEdit,
+  onChange,
+}: {
+  version: Version;
+  /** The page that opens with it as the basis; `null` where there is none. */
+  page: string | null;
+  mayEdit: boolean;
+  onChange: (change: Change) => void;
+}) {
+  const { key, name, kind, madeAfter, months, isOpen, isRetired, isLatest, made, loads } = version;
+  const isForecast = kind === "forecast";
+  const state = isRetired
+    ? "retired"
+    : isOpen
+      ? "open: outlooks do not go by it yet"
+      : isLatest
+        ? "the latest forecast: outlooks go by it"
+        : "frozen";
+  return (
+    <section aria-label={name} className="border-b border-thread px-5 py-4 last:border-0">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h2 className="font-serif text-[17px]">
+          {mayEdit ? (
+            <TextInPlace
+              label={`Name of ${name}`}
+              value={name}
+              drafted={name}
+              onCommit={(next) => next !== "" && onChange({ name: next })}
+            />
+          ) : (
+            name
+          )}
+        </h2>
+        <span className="text-[13px] text-slate">
+          {kind}
+          {isForecast && ` · ${state}`}
+        </span>
+        <span className="ml-auto flex flex-wrap gap-x-4">
+          {page !== null && (
+            <Link
+              className="inline-flex min-h-[24px] items-center text-[13px] text-accent hover:underline"
+              to={`${page}?basis=${key}`}
+            >
+              Compare actuals with it
+            </Link>
+          )}
+          {mayEdit && isForecast && !isRetired && (
+            <TextButton onClick={() => onChange({ isOpen: !isOpen })}>{isOpen ? "Freeze" : "Open again"}</TextButton>
+          )}
+          {mayEdit && (
+            <TextButton onClick={() => onChange({ isRetired: !isRetired })}>
+              {isRetired ? "Bring back" : "Retire"}
+            </TextButton>
+          )}
+        </span>
+      </div>
+      <p className="mt-1 text-[13px]">
+        {madeAfter && `Made after ${madeAfter.name}. `}It has {months}.
+      </p>
+      {made && (
+        <>
+          <p className="mt-1 text-[13px]">
+            {made.kpi.name} {made.of}, by {made.by}, {dateTimeWords(made.at)}: {made.series} series forecast
+            {settingsWords(made.settings)}.
+          </p>
+          <details className="mt-1 text-[13px]">
+            <summary className="min-h-[24px] cursor-pointer text-accent">The models</summary>
+            <ul className="mt-1">
+              {made.models.map(({ name: of, model }) => (
+                <li key={of}>
+                  {of}: <span className="text-slate">{model}</span>
+                </li>
+              ))}
+            </ul>
+          </details>
+        </>
+      )}
+      {loads.length > 0 && (
+        <ul className="mt-1 text-[13px] text-slate">
+          {loads.map((load) => (
+            <li key={load.id}>
+              <Link
+                className="inline-flex min-h-[24px] items-center text-accent hover:underline"
+                to={`/loads/${load.id}`}
+              >
+                {load.name}
+              </Link>
+              , {formatNumber(load.rows, 0)} rows, {load.by}, {dateTimeWords(load.at)}
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function settingsWords({ horizon, without, method, season, way }: NonNullable<Version["made"]>["settings"]): string {
+  const parts = [
+    horizon === undefined ? null : `${horizon} months ahead`,
+    without ? `without the last ${without}` : null,
+    season === undefined ? null : season === 1 ? "no season" : `a season of ${season}`,
+    method ?? null,
+    way === "itself" ? "as the series that it is" : null,
+  ].filter((part) => part !== null);
+  return parts.length === 0 ? "" : `, ${parts.join(", ")}`;
+}
