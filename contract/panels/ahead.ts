@@ -120,6 +120,7 @@ const historySchema = z.object({
   values: numbersSchema,
   first: z.object({ month: z.number(), day: z.number().nullable() }),
   keys: z.array(z.string()).readonly(),
+  known: z.object({ confirmed: z.array(z.number()).readonly(), dismissed: z.array(z.number()).readonly() }),
   isShare: z.boolean(),
   made: z
     .object({

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { LEAST_LEVEL, MOST_LEVEL } from "#core/ahead/settings.ts";
 import { RANGE_GRAINS, RANGE_PERIODS } from "#core/panels/expected-range/definition.ts";
+import { eventSaidSchema } from "../events.ts";
 import { frameSchema } from "../frame.ts";
 import { chartBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, kpiHeadSchema } from "./parts.ts";
@@ -73,6 +74,8 @@ export const expectedRange = panelContract({
           members: z.array(z.object({ key: z.string(), name: z.string() })).readonly(),
           isOfWhole: z.boolean(),
           words: z.string(),
+          days: z.object({ from: z.string(), to: z.string() }),
+          said: eventSaidSchema.nullable(),
         }),
       )
       .readonly(),

@@ -35,6 +35,7 @@ function rateHistory(share: (t: number) => number, months = 42): KpiHistory {
     values: planned.map((value, t) => onTime[t]! / value),
     first: { month: monthOf(2023, 4), day: null },
     keys: planned.map((_, t) => `p${t}`),
+    known: { confirmed: [], dismissed: [] },
     isShare: true,
     made: {
       formula: FORMULA,
@@ -120,6 +121,7 @@ describe("a rate that is forecast by its inputs", () => {
     const history: KpiHistory = {
       ...rateHistory(() => 1, months),
       values: days.map(() => 50),
+      known: { confirmed: [], dismissed: [] },
       isShare: false,
       made: {
         formula: FORMULA,
@@ -188,6 +190,7 @@ describe("any history under any settings", () => {
             values,
             first: { month: monthOf(2023, 4), day: null },
             keys: values.map((_, t) => String(t)),
+            known: { confirmed: [], dismissed: [] },
             isShare: false,
             made: null,
           };

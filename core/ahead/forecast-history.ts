@@ -121,7 +121,7 @@ function forecastValues(
   settings: AheadSettings,
   levels: readonly number[],
 ): SeriesForecast {
-  const { grain, first, isShare } = history;
+  const { grain, first, isShare, known } = history;
   const placesOf = (keys: readonly string[] | undefined) =>
     keys?.map((key) => history.keys.indexOf(key)).filter((place) => place >= 0);
   const leaveOut = placesOf(settings.leaveOut);
@@ -133,6 +133,8 @@ function forecastValues(
     method: settings.method,
     ignoreLast: settings.without ?? 0,
     log: settings.log,
+    known: known.confirmed,
+    usual: known.dismissed,
     ...(leaveOut && leaveOut.length > 0 ? { leaveOut } : {}),
     ...(steps && steps.length > 0 ? { steps } : {}),
     ...(grain === "day" && firstDay !== null && values.length >= DAYS_FOR_EASTER

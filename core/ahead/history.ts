@@ -12,12 +12,13 @@ import type { CompiledFormula } from "../formula/node.ts";
 import type { KpiUnit } from "../kpis/kpi.ts";
 import type { Grain } from "../series/grain.ts";
 import { periodsAfter, wholePeriods, type Period } from "../series/periods.ts";
+import { knownPeriods } from "./known-events.ts";
 import type { KpiHistory } from "./kpi-history.ts";
 import { HORIZONS } from "./settings.ts";
 
-/** What is forecast: a KPI, or a formula within one, which has no unit of its own. */
+/** What is forecast: a KPI; or a formula within one, which knows of the events of its key and has no unit of its own. */
 export interface Forecastable {
-  readonly definition: { readonly name: string; readonly unit?: KpiUnit };
+  readonly definition: { readonly key?: string; readonly name: string; readonly unit?: KpiUnit };
   readonly formula: CompiledFormula;
 }
 
@@ -64,6 +65,7 @@ export function historyOf(
       values: kept.map((one) => valueOf(one, one.measured.figure)),
       first: { month: first!.from, day: days ? dayNumber({ month: first!.from, day: days.from }) : null },
       keys: periods.map(({ key }) => key),
+      known: knownPeriods(context.knownEvents ?? [], kpi.definition.key, context.scope, periods, context.dimensions),
       isShare: kpi.definition.unit?.kind === "percent",
       made: isMade(kpi)
         ? {

@@ -11,6 +11,8 @@ export interface KpiHistory {
   readonly first: { readonly month: Month; readonly day: number | null };
   /** The periods by their keys. */
   readonly keys: readonly string[];
+  /** Places of periods of which an analyst said that they are no part of the pattern, or that they are. */
+  readonly known: { readonly confirmed: readonly number[]; readonly dismissed: readonly number[] };
   /** Whether it is a share, which does not go beyond 100 % by itself. */
   readonly isShare: boolean;
   /** How it is made of amounts; `null` where it is one, or where its formula says a time of its own. */

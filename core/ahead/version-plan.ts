@@ -55,6 +55,7 @@ export function planVersion(kpi: CompiledKpi, parts: readonly VersionPart[]): Pl
     return {
       refused: `The formula of ${definition.name} says a time, scenario or scope of its own: post a forecast of the KPIs that it reads.`,
     };
+  const { key } = definition;
   const seen = new Set<string>();
   const inputs: PlannedInput[] = [];
   let madeAfter: Month | null = null;
@@ -62,7 +63,7 @@ export function planVersion(kpi: CompiledKpi, parts: readonly VersionPart[]): Pl
     for (const input of formula.inputs) {
       if (input.kind !== "account") continue;
       const isAlone = formula.root.kind === "input";
-      const measured = isAlone ? kpi : formulaOf(input, formula, nameOf(input.account, context));
+      const measured = isAlone ? kpi : formulaOf(input, formula, { key, name: nameOf(input.account, context) });
       const placed = historyOf(measured, "month", context, MEASURING);
       if (!placed) continue;
       madeAfter = Math.max(madeAfter ?? -Infinity, placed.periods.at(-1)!.to);
@@ -70,7 +71,7 @@ export function planVersion(kpi: CompiledKpi, parts: readonly VersionPart[]): Pl
         const place = JSON.stringify([account, members]);
         if (seen.has(place)) return [];
         seen.add(place);
-        const leaf = formulaOf({ ...input, account }, formula, nameOf(account, context));
+        const leaf = formulaOf({ ...input, account }, formula, { key, name: nameOf(account, context) });
         const own = historyOf(leaf, "month", context, MEASURING);
         if (!own || own.history.values.every((value) => value === null || value === 0)) return [];
         return [{ account, history: own.history, actual: actualOf(leaf, own.periods.at(-1)!.to, context) }];
@@ -88,14 +89,14 @@ function nameOf(account: string, { accounts }: MeasureContext): string {
   return accounts.accounts.get(account)?.name ?? account;
 }
 
-/** The formula of one account alone, in whole minor units. */
+/** The formula of one account alone, in whole minor units, which knows of the events of a KPI. */
 function formulaOf(
   input: Extract<FormulaInput, { kind: "account" }>,
   { views }: CompiledFormula,
-  name: string,
-): { readonly definition: { readonly name: string }; readonly formula: CompiledFormula } {
+  { key, name }: { readonly key: string; readonly name: string },
+): { readonly definition: { readonly key: string; readonly name: string }; readonly formula: CompiledFormula } {
   return {
-    definition: { name },
+    definition: { key, name },
     formula: {
       root: { kind: "input", input: 0, decimals: 0 },
       inputs: [input],

@@ -1,4 +1,4 @@
-import { daysInMonth, formatMonth, monthOf, yearOf, type Month } from "./month.ts";
+import { daysInMonth, formatMonth, monthOf, parseMonth, yearOf, type Month } from "./month.ts";
 
 /** Days of a month, both ends included. */
 export interface DayRange {
@@ -18,6 +18,14 @@ export const LAST_DAY = 31;
 /** "2026-10-14" */
 export function formatDay({ month, day }: Day): string {
   return `${formatMonth(month)}-${String(day).padStart(2, "0")}`;
+}
+
+/** Reads "2026-10-14"; `undefined` where it is no day. */
+export function parseDay(text: string): Day | undefined {
+  const match = /^(\d{4}-\d{2})-(\d{2})$/.exec(text);
+  const month = match ? parseMonth(match[1]!) : undefined;
+  const day = Number(match?.[2]);
+  return month !== undefined && day >= 1 && day <= daysInMonth(month) ? { month, day } : undefined;
 }
 
 /** All days of the months, in order. */

@@ -1,4 +1,5 @@
 import type { AccountTree } from "../accounts/account-tree.ts";
+import type { KnownEvent } from "../ahead/known-events.ts";
 import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import type { Month } from "../calendar/month.ts";
 import type { CellBook } from "../cube/cell-book.ts";
@@ -22,6 +23,8 @@ export interface MeasureGround {
   readonly knownTo?: Month;
   /** Where the months come from that are not closed yet; the latest forecast, else the budget, where nothing is said. */
   readonly outlook?: OutlookSource | undefined;
+  /** Events that series of history know of; none where nothing is said. */
+  readonly knownEvents?: readonly KnownEvent[] | undefined;
   /** Why the scope lets nothing through (empty, or outside what the person may see). */
   readonly scopeAbsence?: Absence;
 }

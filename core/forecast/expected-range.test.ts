@@ -49,6 +49,25 @@ describe("an expected range by day", () => {
     expect(events.find(({ from }) => from === 1_230)).toMatchObject({ to: 1_230, kind: "outlier", side: "below" });
   });
 
+  it("learns nothing from what is known to be an event, and all of what is said to be usual", () => {
+    const values = days(4, (t) => (t >= 1_200 && t < 1_212 ? 0.75 : 1));
+    const stormy = Array.from({ length: 12 }, (_, i) => 1_200 + i);
+    const after = (options: object, at = 33) =>
+      found(expectedRange({ values, season: 7 }, { from: 1_180, ...options })).points[at]!.expected;
+    const calm = found(expectedRange({ values: days(4), season: 7 }, { from: 1_180 })).points[33]!.expected;
+    expect(Math.abs(after({ known: stormy }) / calm - 1)).toBeLessThan(0.03);
+    // The model fitted thirteen weeks later has the storm in its history, or not.
+    const early = Array.from({ length: 12 }, (_, i) => 1_100 + i);
+    const long = days(4, (t) => (early.includes(t) ? 0.75 : 1));
+    const late = (options: object) =>
+      found(expectedRange({ values: long, season: 7 }, { from: 1_090, ...options })).points.at(-1)!.expected;
+    expect(late({ known: early })).toBe(late({}));
+    expect(late({ usual: early })).not.toBe(late({}));
+    // What is known is judged all the same.
+    const { events } = found(expectedRange({ values, season: 7 }, { from: 1_180, known: stormy }));
+    expect(events.some(({ from, to }) => from <= 1_205 && to >= 1_205)).toBe(true);
+  });
+
   it("tells another level from an event that ends, and expects it from then on", () => {
     const values = days(6, (t) => (t >= 1_150 ? 0.6 : 1));
     const { events, points } = found(expectedRange({ values, season: 7 }, { from: 1_100 }));

@@ -16,6 +16,8 @@ export interface RangeOptions {
   readonly level?: number | undefined;
   /** Periods of events that are known: they are judged, and teach the model nothing. */
   readonly known?: readonly number[] | undefined;
+  /** Periods that are how things are, outside or not: models that are fitted later learn from them. */
+  readonly usual?: readonly number[] | undefined;
   /** What of the calendar is known of every day, such as Easter; of series that have a year as a season. */
   readonly regressors?: readonly Regressor[] | undefined;
 }
@@ -74,7 +76,7 @@ const LEAST_SHARE = 0.01;
  */
 export function expectedRange(
   { values, season }: ForecastInput,
-  { from, level = 0.95, known, regressors = [] }: RangeOptions,
+  { from, level = 0.95, known = [], usual = [], regressors = [] }: RangeOptions,
 ): ExpectedRange {
   if (!(shareOf(level) > 0 && shareOf(level) < 1))
     return { notFitted: "The level of a range lies between 0 and 1, such as 0.95, or is a percentage, such as 95." };
@@ -94,7 +96,8 @@ export function expectedRange(
   const isLog = before.every((value) => !(value <= 0));
   const into = (value: number) => (isLog ? Math.log(value) : value);
   const y = raw.map(into);
-  for (const t of known ?? []) if (t >= first && t - first < start) y[t - first] = NaN;
+  const knownPlaces = new Set(known.map((t) => t - first));
+  for (const t of knownPlaces) if (t >= 0 && t < start) y[t] = NaN;
   const short = season > 24 ? 1 : season;
   const effects = regressors.map(({ name, at }) => ({ name, at: (t: number) => at(t + first) }));
   const learning = { short, long: longSeason(season), effects };
@@ -102,10 +105,11 @@ export function expectedRange(
   if (!model) return { notFitted: "Nothing can be expected of a series that does not vary." };
   const scores = pastScores(y.subarray(0, start), model);
   const reach = reachOf(shareOf(level), scores);
-  const watch = watched(y, raw, start, { ...learning, model, isLog, reach });
+  const said = { known: knownPlaces, usual: new Set(usual.map((t) => t - first)) };
+  const watch = watched(y, raw, start, { ...learning, ...said, model, isLog, reach });
   const points = watch.map((point) => ({ ...point, period: point.period + first }));
-  const usual = season === 7 ? (scores[Math.floor((USUAL_A_YEAR * scores.length) / 365.25)] ?? 0) : 0;
-  return { model: nameOf(model, isLog), points, events: eventsOf(points, shiftAfter(season), usual) };
+  const rare = season === 7 ? (scores[Math.floor((USUAL_A_YEAR * scores.length) / 365.25)] ?? 0) : 0;
+  return { model: nameOf(model, isLog), points, events: eventsOf(points, shiftAfter(season), rare) };
 }
 
 /** How often in a year of days a single one may be so far out that another is no news. */
@@ -194,6 +198,9 @@ interface Watching extends Learning {
   readonly isLog: boolean;
   /** How many standard deviations the range reaches to either side. */
   readonly reach: number;
+  /** Places that teach nothing, and others that later models learn from, wherever they lie. */
+  readonly known: ReadonlySet<number>;
+  readonly usual: ReadonlySet<number>;
 }
 
 /** Goes from period to period: expects, compares, and learns from what was inside. */
@@ -201,7 +208,7 @@ function watched(
   y: Float64Array,
   raw: Float64Array,
   start: number,
-  { model: first, isLog, reach: z, ...learning }: Watching,
+  { model: first, isLog, reach: z, known, usual, ...learning }: Watching,
 ): RangePoint[] {
   const back = (value: number) => (isLog ? Math.exp(value) : value);
   const history = y.slice();
@@ -240,10 +247,12 @@ function watched(
     });
     state.level = base;
     state.slope *= phi ?? 1;
-    if (isMissing || isOutside) {
-      history[t] = NaN;
+    if (isMissing || isOutside || known.has(t)) {
       missed += 1;
-      if (isMissing) continue;
+      // What is usual is history for the models to come; it moves nobody's level at once.
+      if (isOutside && usual.has(t)) continue;
+      history[t] = NaN;
+      if (isMissing || known.has(t)) continue;
       run = run.length > 0 && Math.sign(run[0]!.error) === Math.sign(error) ? [...run, { t, error }] : [{ t, error }];
       if (run.length < longest) continue;
       // It does not end: the level is another one, and was so since the run began.
@@ -264,7 +273,7 @@ function watched(
 }
 
 /** Brings flags of one side that lie close together into one event each; single ones only where they are beyond what is usual. */
-function eventsOf(points: readonly RangePoint[], longest: number, usual: number): RangeEvent[] {
+function eventsOf(points: readonly RangePoint[], longest: number, rare: number): RangeEvent[] {
   const runs: RangePoint[][] = [];
   for (const point of points) {
     if (!point.isOutside) continue;
@@ -273,7 +282,7 @@ function eventsOf(points: readonly RangePoint[], longest: number, usual: number)
     if (isNear && Math.sign(last.at(-1)!.score!) === Math.sign(point.score!)) last.push(point);
     else runs.push([point]);
   }
-  const news = runs.filter((run) => run.length > 1 || Math.abs(run[0]!.score!) > usual);
+  const news = runs.filter((run) => run.length > 1 || Math.abs(run[0]!.score!) > rare);
   return news.map((run): RangeEvent => {
     const [first, last] = [run[0]!, run.at(-1)!];
     const worst = run.reduce((far, { score }) => (Math.abs(score!) > Math.abs(far) ? score! : far), 0);

@@ -114,6 +114,19 @@ describe("a forecast", () => {
     expect(late.notes.n).toBe(AIR.length);
   });
 
+  it("leaves out the periods of known events beside what it finds, and keeps a giant that is usual", () => {
+    const random = randomOf(12);
+    const values = Array.from({ length: 72 }, (_, t) => 100 + 10 * Math.sin((Math.PI * t) / 6) + random.normal());
+    const struck = values.map((value, t) => (t === 40 ? value * 9 : t === 55 ? value - 30 : value));
+    const of = (options: object) =>
+      fittedOf(forecastSeries({ values: struck, season: 12 }, { horizon: 6, ...options }));
+    expect(of({ known: [55] }).notes.leftOut).toEqual([40, 55]);
+    expect(of({ known: [55], usual: [40] }).notes.leftOut).toEqual([55]);
+    expect(of({ known: [55], leaveOut: [12] }).notes.leftOut).toEqual([12, 55]);
+    expect(of({ known: [55] }).notes.warnings.join(" ")).toContain("One period of a known event was left out.");
+    expect(of({ known: [55] }).points).toEqual(of({ leaveOut: [40, 55] }).points);
+  });
+
   it("leaves out a giant outlier, and what is marked; a step marked is kept as a new level", () => {
     const random = randomOf(3);
     const flat = Array.from({ length: 60 }, (_, t) => 500 + 40 * Math.sin((Math.PI * t) / 6) + 8 * random.normal());

@@ -34,6 +34,10 @@ export interface ForecastOptions {
   readonly bounds?: { readonly least?: number | undefined; readonly most?: number | undefined } | undefined;
   /** Periods that are no part of the pattern, counted from the first. Giant outliers are found where nothing is said. */
   readonly leaveOut?: readonly number[] | undefined;
+  /** Periods of events that are known: they are left out, whatever else is. */
+  readonly known?: readonly number[] | undefined;
+  /** Periods that are how things are, far out or not: no giant outliers. */
+  readonly usual?: readonly number[] | undefined;
   /** Periods from which on the level is another one. */
   readonly steps?: readonly number[] | undefined;
   /** Effects of the calendar, of monthly series; working days where they clearly matter, if nothing is said. */

@@ -19,7 +19,16 @@ export interface Prepared {
 /** The series as it is fitted, or why it cannot be. */
 export function prepare(
   { values, season: wanted }: ForecastInput,
-  { horizon, ignoreLast = 0, interpolates = false, leaveOut, log = false, levels = LEVELS }: ForecastOptions,
+  {
+    horizon,
+    ignoreLast = 0,
+    interpolates = false,
+    leaveOut,
+    known = [],
+    usual = [],
+    log = false,
+    levels = LEVELS,
+  }: ForecastOptions,
 ): Prepared | { notFitted: string } {
   if (!Number.isInteger(horizon) || horizon < 1 || horizon > MOST_HORIZON)
     return { notFitted: `The horizon is ${horizon}: it has to be between 1 and ${MOST_HORIZON} periods.` };
@@ -51,16 +60,30 @@ export function prepare(
   const season = seen >= 2 * wanted + 1 ? wanted : 1;
   if (season < wanted)
     warnings.push(`Two seasons of ${wanted} periods are the least to see a season by: none was looked for.`);
-  const marked = leaveOut?.map((t) => t - cut) ?? giantOutliers(y, season > 24 ? 1 : season);
-  const leftOut = marked.filter((t) => t >= 0 && t < y.length && !Number.isNaN(y[t]!));
+  const leave = (places: readonly number[]) => {
+    const there = places.filter((t) => t >= 0 && t < y.length && !Number.isNaN(y[t]!));
+    for (const t of there) y[t] = NaN;
+    return there;
+  };
+  const ofEvents = leave(known.map((t) => t - cut));
+  if (ofEvents.length > 0)
+    warnings.push(
+      `${ofEvents.length === 1 ? "One period of a known event was" : `${ofEvents.length} periods of known events were`} left out.`,
+    );
+  const found = leaveOut ? [] : leave(giantsAmong(y, season, new Set(usual.map((t) => t - cut))));
+  if (found.length > 0)
+    warnings.push(
+      `${found.length === 1 ? "One giant outlier was" : `${found.length} giant outliers were`} found and left out.`,
+    );
+  const leftOut = [...ofEvents, ...leave((leaveOut ?? []).map((t) => t - cut)), ...found].sort((a, b) => a - b);
   if (seen - leftOut.length < LEAST_PERIODS)
     return { notFitted: "Too much is left out: fewer than three periods remain." };
-  for (const t of leftOut) y[t] = NaN;
-  if (leftOut.length > 0 && !leaveOut)
-    warnings.push(
-      `${leftOut.length === 1 ? "One giant outlier was" : `${leftOut.length} giant outliers were`} found and left out.`,
-    );
   return { y, season, cut, leftOut: leftOut.map((t) => t + cut), warnings };
+}
+
+/** Giant outliers that nobody called usual. */
+function giantsAmong(y: Float64Array, season: number, usual: ReadonlySet<number>): number[] {
+  return giantOutliers(y, season > 24 ? 1 : season).filter((t) => !usual.has(t));
 }
 
 function fillGaps(y: Float64Array): void {

@@ -1,4 +1,5 @@
 import type { AccountTree } from "../accounts/account-tree.ts";
+import type { KnownEvent } from "../ahead/known-events.ts";
 import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import type { CoverageMap } from "../cube/coverage.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
@@ -28,6 +29,8 @@ export interface Company {
   readonly kpiProblems: ReadonlyMap<string, FormulaProblem>;
   /** By which dimensions each dataset may be kept. */
   readonly datasetDimensions: ReadonlyMap<string, readonly string[]>;
+  /** Events of which an analyst said what they were. */
+  readonly knownEvents: readonly KnownEvent[];
   /** What packs of their own start from. */
   readonly packStarts: ReadonlyMap<string, PackStart>;
 }

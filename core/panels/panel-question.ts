@@ -15,13 +15,14 @@ export interface PanelQuestion {
 
 /** The ground a question is measured on: nothing after its as-of month is known. */
 export function measureContext({ company, access, asked, cells }: PanelQuestion): MeasureContext {
-  const { accounts, calendar, dimensions, coverage } = company;
+  const { accounts, calendar, dimensions, coverage, knownEvents } = company;
   return {
     accounts,
     calendar,
     dimensions,
     coverage,
     cells,
+    knownEvents,
     scope: asked.scope,
     access,
     knownTo: asked.frame.asOf,

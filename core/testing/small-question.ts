@@ -17,6 +17,7 @@ export function questionOf(facts: readonly SmallFact[], frame: FrameText = {}): 
     kpis: new Map(KPIS.map((key) => [key, kpiOf(key)])),
     kpiProblems: new Map(),
     datasetDimensions: new Map(),
+    knownEvents: [],
     packStarts: new Map(),
   };
   const asked = resolveFrame({ asOf: "2026-10", span: "year-to-date", basis: "budget", ...frame }, company, {});

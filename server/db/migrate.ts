@@ -10,6 +10,7 @@ import * as cancelAsked from "./migrations/008-cancel-asked.ts";
 import * as datasetSlots from "./migrations/009-dataset-slots.ts";
 import * as composedPages from "./migrations/010-composed-pages.ts";
 import * as versions from "./migrations/011-versions.ts";
+import * as knownEvents from "./migrations/012-known-events.ts";
 
 interface Migration {
   readonly name: string;
@@ -30,6 +31,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "009-dataset-slots", ...datasetSlots },
   { name: "010-composed-pages", ...composedPages },
   { name: "011-versions", ...versions },
+  { name: "012-known-events", ...knownEvents },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

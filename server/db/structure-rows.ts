@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
 import type { Account } from "#core/accounts/account.ts";
+import type { EventVerdict } from "#core/ahead/known-events.ts";
 import type { Grain, Scenario } from "#core/cube/coverage.ts";
 import { askNamed } from "./ask-named.ts";
 import { readStoredKpis, type StoredKpi } from "./stored-kpis.ts";
@@ -18,6 +19,7 @@ export interface StructureRows {
   /** Months with facts in force. */
   readonly monthCoverage: readonly MonthCoverageRow[];
   readonly kpis: readonly StoredKpi[];
+  readonly knownEvents: readonly KnownEventRow[];
   readonly packs: readonly { readonly key: string; readonly definition: unknown }[];
 }
 
@@ -48,6 +50,7 @@ export async function readStructureRows(knex: Knex): Promise<StructureRows> {
       .groupBy("load.dataset_id", "scenario_id", "month")
       .select<MonthCoverageRow[]>("load.dataset_id", "scenario_id", "month", knex.raw("bit_or(day_mask) as day_mask")),
     kpis: readStoredKpis(knex),
+    knownEvents: knex("known_event").orderBy("id").select<KnownEventRow[]>(),
     packs: knex("pack").orderBy("position").select<{ key: string; definition: unknown }[]>("key", "definition"),
   });
 }
@@ -117,4 +120,18 @@ export interface MonthCoverageRow {
   scenario_id: number;
   month: number;
   day_mask: string | null;
+}
+export interface KnownEventRow {
+  id: number;
+  kpi: string | null;
+  first_day: number;
+  last_day: number;
+  scope: Record<string, string[]>;
+  dimension: string | null;
+  members: string[];
+  is_of_whole: boolean;
+  verdict: EventVerdict;
+  reason: string;
+  said_by: string;
+  said_at: Date;
 }

@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import { buildAccountTree } from "#core/accounts/account-tree.ts";
 import type { Account } from "#core/accounts/account.ts";
+import type { KnownEvent } from "#core/ahead/known-events.ts";
 import { mapCoverage, type CoverageMap, type Scenario } from "#core/cube/coverage.ts";
 import type { Dimension } from "#core/dimensions/dimension.ts";
 import { compileLibrary } from "#core/kpis/compile-kpi.ts";
@@ -101,6 +102,19 @@ export function buildStructure(rows: StructureRows, at: StructureState): Structu
     coverage: coverageOf(rows, ids),
     kpis,
     kpiProblems: new Map([...problems.map(({ kpi, problem }) => [kpi, problem] as const), ...unreadable]),
+    knownEvents: rows.knownEvents.map((e): KnownEvent => ({
+      id: e.id,
+      kpi: e.kpi,
+      from: e.first_day,
+      to: e.last_day,
+      scope: e.scope,
+      at: e.dimension === null ? null : { dimension: e.dimension, members: e.members },
+      isOfWhole: e.is_of_whole,
+      verdict: e.verdict,
+      reason: e.reason,
+      by: e.said_by,
+      saidAt: new Date(e.said_at).toISOString(),
+    })),
     packStarts: new Map(
       rows.packs.flatMap(({ key, definition }) => {
         const starts = packStartSchema.safeParse((definition as { starts?: unknown } | null)?.starts);

@@ -22,6 +22,7 @@ import { startSchedule } from "#server/feeds/schedule.ts";
 import { Jobs } from "#server/intake/jobs/jobs.ts";
 import { structureRoutes } from "./routes/structure-routes.ts";
 import { draftRoutes } from "./routes/draft-routes.ts";
+import { eventRoutes } from "./routes/event-routes.ts";
 import { exportRoutes } from "./routes/export-routes.ts";
 import { feedRoutes } from "./routes/feed-routes.ts";
 import { kpiRoutes } from "./routes/kpi-routes.ts";
@@ -143,6 +144,7 @@ export function createApp({
   app.use(tokenRoutes(knex));
   app.use(kpiRoutes(reading));
   app.use(versionRoutes(reading));
+  app.use(eventRoutes(reading));
   app.use(draftRoutes({ knex, readStructure, jobs, store }));
   app.use(structureRoutes({ knex, readStructure }));
   app.use(exportRoutes(reading));

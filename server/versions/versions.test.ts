@@ -177,6 +177,7 @@ describe("many forecasts", () => {
     values: Array.from({ length: 43 }, (_, t) => 100 + 20 * Math.sin((t * Math.PI) / 6) + ((t * seed) % 7)),
     first: { month: 24_279, day: null },
     keys: [],
+    known: { confirmed: [], dismissed: [] },
     isShare: false,
     made: null,
   });

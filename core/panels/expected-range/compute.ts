@@ -1,3 +1,5 @@
+import { daysOf, saidOf, type KnownEvent } from "../../ahead/known-events.ts";
+import { dayOfNumber, formatDay } from "../../calendar/days.ts";
 import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
@@ -48,7 +50,17 @@ export interface RangeEventAnswer {
   readonly members: readonly { readonly key: string; readonly name: string }[];
   readonly isOfWhole: boolean;
   readonly words: string;
+  /** Its first and last day. */
+  readonly days: { readonly from: string; readonly to: string };
+  /** What an analyst said of it; `null` where nobody did. */
+  readonly said: EventSaid | null;
 }
+
+/** What was said of an event. */
+export type EventSaid = Pick<KnownEvent, "id" | "verdict" | "reason" | "by" | "saidAt"> & {
+  /** Whether every KPI knows of it. */
+  readonly isForAll: boolean;
+};
 
 /** A KPI in its expected range. */
 export interface ExpectedRangeAnswer {
@@ -117,8 +129,22 @@ export function computeExpectedRange(
     ...judged.flatMap(({ key, found }) => placedEvents(key, found, whole)),
   ]).map((event): RangeEventAnswer => {
     const where = event.members.map((key) => ({ key, name: nameOf.get(key)! }));
+    const days = { from: daysOf(periods[event.from]!).from, to: daysOf(periods[event.to]!).to };
+    const said = saidOf(
+      {
+        kpi: kpi.definition.key,
+        ...days,
+        scope: context.scope,
+        at: repeated && where.length > 0 ? { dimension: repeated.dimension.key, members: event.members } : null,
+        isOfWhole: event.isOfWhole,
+      },
+      company.knownEvents,
+      company.dimensions,
+    );
     return {
       ...event,
+      days: { from: formatDay(dayOfNumber(days.from)), to: formatDay(dayOfNumber(days.to)) },
+      said: said ? saidAnswer(said) : null,
       from: periods[event.from]!.key,
       to: periods[event.to]!.key,
       members: where,
@@ -162,6 +188,10 @@ export function computeExpectedRange(
   };
 }
 
+function saidAnswer({ id, kpi, verdict, reason, by, saidAt }: KnownEvent): EventSaid {
+  return { id, verdict, reason, by, saidAt, isForAll: kpi === null };
+}
+
 /** A series' events at the places of the whole's periods; a member's history may begin later. */
 function placedEvents(of: string, { placed, events }: Judged, whole: Judged): PlacedEvent[] {
   const shift = whole.placed.history.keys.indexOf(placed.history.keys[0]!);
@@ -194,7 +224,7 @@ function eventWords(
   const far = `${side === "below" ? "lowest" : "highest"} ${score}`;
   const size = writeWithUnit(Math.abs(deviation), valueStyle(unit, decimals, money));
   const amount = isAdditive(unit)
-    ? `; ${size}${unit.kind === "count" ? ` ${unit.of}` : ""} ${deviation < 0 ? "less" : "more"} than expected`
+    ? `; ${size}${unit.kind === "count" ? ` ${unit.of}` : ""} ${deviation > 0 ? "more" : unit.kind === "count" ? "fewer" : "less"} than expected`
     : "";
   const stays = kind === "shift" ? ", and it stayed so: another level" : "";
   return `${when} ${side} the range, ${far}${on}${amount}${stays}`;
@@ -215,8 +245,10 @@ function headlineOf(
   shown: readonly Period[],
   grain: RangeGrain,
 ): string {
-  if (events.length === 0) return `${name}: nothing out of the ordinary in ${shown.length} ${grain}s.`;
-  const worst = events.reduce((far, event) => (Math.abs(event.worst) > Math.abs(far.worst) ? event : far));
-  const others = events.length === 1 ? "" : `, and ${events.length - 1} more`;
+  const open = events.filter(({ said }) => said?.verdict !== "dismissed");
+  if (open.length === 0)
+    return `${name}: nothing out of the ordinary in ${shown.length} ${grain}s${events.length > 0 ? ` that was not dismissed` : ""}.`;
+  const worst = open.reduce((far, event) => (Math.abs(event.worst) > Math.abs(far.worst) ? event : far));
+  const others = open.length === 1 ? "" : `, and ${open.length - 1} more`;
   return `${name}: ${worst.words}${others}.`;
 }

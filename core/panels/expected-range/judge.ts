@@ -24,13 +24,15 @@ export function judgeRange(
 ): Judged | { readonly notFitted: string } {
   const placed = historyOf(kpi, grain, context, { measureOver });
   if (!placed) return { notFitted: `No ${grain} of ${kpi.definition.name} has a figure here.` };
-  const { values, first } = placed.history;
+  const { values, first, known } = placed.history;
   const { day } = first;
   const found = expectedRange(
     { values, season: USUAL_SEASON[grain] },
     {
       from: Math.max(0, values.length - last),
       level,
+      known: known.confirmed,
+      usual: known.dismissed,
       ...(grain === "day" && day !== null ? { regressors: easterRegressors((t) => dayOfNumber(day + t)) } : {}),
     },
   );

@@ -1,5 +1,5 @@
 import { tableOf, unitText, type PanelTable } from "../parts/panel-table.ts";
-import type { ExpectedRangeAnswer } from "./compute.ts";
+import type { ExpectedRangeAnswer, RangeEventAnswer } from "./compute.ts";
 
 const HEADS = { day: "Day", week: "Week", month: "Month" } as const;
 
@@ -24,5 +24,11 @@ export function expectedRangeTable({ kpi, grain, points, events }: ExpectedRange
     },
     { head: "Outside", holds: "text", cell: ({ isOutside }) => (isOutside ? "outside" : null) },
     { head: "Event", holds: "text", isForFiles: true, cell: ({ period }) => eventAt(period)?.words ?? null },
+    { head: "What it was", holds: "text", isForFiles: true, cell: ({ period }) => saidWords(eventAt(period)) },
   ]);
+}
+
+/** "confirmed by Maren Holt: the storm" */
+function saidWords(event: RangeEventAnswer | undefined): string | null {
+  return event?.said ? `${event.said.verdict} by ${event.said.by}: ${event.said.reason}` : null;
 }

@@ -21,8 +21,14 @@ export interface RangeMark {
 /** A range ready to draw. */
 export interface RangeLayout {
   readonly marks: readonly RangeMark[];
-  /** Where each event is, by its place in the list. */
-  readonly events: readonly { readonly x: number; readonly width: number; readonly centre: number }[];
+  /** Where each event is that was not dismissed, by its place in the list. */
+  readonly events: readonly {
+    readonly x: number;
+    readonly width: number;
+    readonly centre: number;
+    /** Whether it is known what it was: it calls for nobody any more. */
+    readonly isKnown: boolean;
+  }[];
   readonly scale: ValueScale;
   readonly plot: Box;
   readonly axisY: number;
@@ -70,15 +76,20 @@ export function layoutRange({
   const placeOf = new Map(points.map(({ period }, i) => [period, i]));
   return {
     marks,
-    events: events.map(({ from, to }) => {
+    events: keptEvents(events).map(({ from, to, said }) => {
       // An event of a member may begin before the first period that is shown.
       const [first, last] = [placeOf.get(from) ?? 0, placeOf.get(to) ?? points.length - 1];
       const x = plot.x + step * first;
       const end = plot.x + step * (last + 1);
-      return { x, width: Math.max(0, end - x), centre: (x + end) / 2 };
+      return { x, width: Math.max(0, end - x), centre: (x + end) / 2, isKnown: said !== null };
     }),
     scale,
     plot,
     axisY: plot.y + plot.height + 15,
   };
+}
+
+/** Events in the order in which they are numbered, without those that were dismissed. */
+export function keptEvents<E extends Pick<ExpectedRangeAnswer["events"][number], "said">>(events: readonly E[]): E[] {
+  return events.filter(({ said }) => said?.verdict !== "dismissed");
 }

@@ -14,7 +14,7 @@ import { ChartSkeleton } from "../chart-skeleton.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { PanelSheet } from "../panel-sheet.tsx";
 import type { PanelProps } from "../panel-view.ts";
-import { pickHandlers } from "../pick-handlers.ts";
+import { Events } from "./events.tsx";
 import { layoutRange, type RangeLayout, type RangeMark } from "./layout.ts";
 
 const LEAST_HEIGHT = 180;
@@ -128,11 +128,11 @@ const actual = line<RangeMark>()
 function Drawing({ layout: { marks, events, scale, plot, axisY } }: { layout: RangeLayout }) {
   return (
     <>
-      {events.map(({ x, width, centre }, i) => (
-        <g key={i}>
-          <rect x={x} width={width} y={plot.y} height={plot.height} fill="var(--weld)" fillOpacity=".14" />
-          <circle cx={centre} cy={11} r="8" fill="var(--weld)" fillOpacity=".25" stroke="var(--weld)" />
-          <text x={centre} y={14.5} textAnchor="middle" fill="var(--ink)" className="text-[10.5px]">
+      {events.map(({ x, width, centre, isKnown }, i) => (
+        <g key={i} stroke={isKnown ? "var(--slate)" : "var(--weld)"} fill={isKnown ? "var(--slate)" : "var(--weld)"}>
+          <rect x={x} width={width} y={plot.y} height={plot.height} stroke="none" fillOpacity={isKnown ? 0.08 : 0.14} />
+          <circle cx={centre} cy={11} r="8" fillOpacity=".25" />
+          <text x={centre} y={14.5} textAnchor="middle" stroke="none" fill="var(--ink)" className="text-[10.5px]">
             {i + 1}
           </text>
         </g>
@@ -163,44 +163,6 @@ function Drawing({ layout: { marks, events, scale, plot, axisY } }: { layout: Ra
           ),
       )}
     </>
-  );
-}
-
-/** What was out of the ordinary, by the numbers that stand there; a member's name narrows the page to it. */
-function Events({
-  data: { events, dimension },
-  pick,
-}: {
-  data: ExpectedRangeAnswer;
-  pick: PanelProps<"expected-range">["actions"]["pick"];
-}) {
-  if (events.length === 0) return null;
-  return (
-    <ol aria-label="Events" className="mt-1 space-y-0.5 px-4 text-[13px]">
-      {events.map(({ from, to, words, members }, i) => (
-        <li key={`${from} ${to} ${i}`}>
-          <span className="mr-1 font-semibold">{i + 1}</span>
-          {words}.{" "}
-          {dimension !== null && pick && members.length > 0 && (
-            <span className="text-slate">
-              Look at{" "}
-              {members.map(({ key, name }, m) => (
-                <span key={key}>
-                  {m > 0 && ", "}
-                  <button
-                    type="button"
-                    className="min-h-[24px] text-accent hover:underline"
-                    {...pickHandlers(pick, { dimension, member: key, name })}
-                  >
-                    {name}
-                  </button>
-                </span>
-              ))}
-            </span>
-          )}
-        </li>
-      ))}
-    </ol>
   );
 }
 
