@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { LEAST_LEVEL, MOST_LEVEL } from "#core/ahead/settings.ts";
-import { RANGE_GRAINS, RANGE_PERIODS } from "#core/panels/expected-range/definition.ts";
+import { LEAST_LEVEL, MOST_LEVEL, RANGE_GRAINS } from "#core/ahead/settings.ts";
+import { RANGE_PERIODS } from "#core/panels/expected-range/definition.ts";
 import { eventSaidSchema } from "../events.ts";
 import { frameSchema } from "../frame.ts";
 import { chartBase, panelChoice, panelContract } from "./panel-contract.ts";

@@ -34,6 +34,19 @@ export const kpiRowSchema = sideBySideSchema.extend({
   toDate: sideBySideSchema.nullable(),
   outlook: sideBySideSchema.extend({ note: z.string() }).nullable(),
   trend: z.array(z.object({ month: monthSchema, actual: figureSchema })).readonly(),
+  outside: z
+    .object({
+      month: monthSchema,
+      name: z.string(),
+      value: z.number(),
+      expected: z.number(),
+      lower: z.number(),
+      upper: z.number(),
+      score: z.number(),
+      level: z.number(),
+      reason: z.string().nullable(),
+    })
+    .nullable(),
   notes: coverageNotesSchema,
 });
 

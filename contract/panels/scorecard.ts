@@ -14,6 +14,8 @@ const definition = z.object({
     .max(60)
     .readonly(),
   columns: columnsSchema.optional(),
+  /** Whether months outside of what was expected are marked. */
+  marksOutside: z.boolean().optional(),
   /** The dimension whose members a row opens into; the company's first where nothing is said. */
   expandBy: z.string().max(100).optional(),
 });

@@ -21,6 +21,8 @@ const definition = z.object({
   kind: z.literal("tiles"),
   kpis: z.array(z.string().max(60)).min(1).max(MOST_MEMBERS).readonly(),
   figures: z.array(z.enum(TILE_FIGURES)).max(TILE_FIGURES.length).readonly().optional(),
+  /** Whether months outside of what was expected are marked. */
+  marksOutside: z.boolean().optional(),
   repeatBy: z.object({ dimension: z.string().max(100), level: z.string().max(100).nullable() }).nullable(),
   order: orderSchema,
   /** Whether the order is turned round: the lowest, the worst, the last first. */

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { LEAST_LEVEL, MOST_LEVEL } from "#core/ahead/settings.ts";
 import { STACKINGS } from "#core/panels/parts/stacking.ts";
 import {
   CHART_SERIES,
@@ -75,6 +76,8 @@ const definition = z.object({
   /** Whether values stand beside their marks. */
   hasLabels: z.boolean().optional(),
   references: z.array(referenceSchema).max(6).readonly().optional(),
+  /** The percentage of the expected range that is drawn until the reader chooses otherwise. */
+  range: z.number().min(LEAST_LEVEL).max(MOST_LEVEL).optional(),
   /** How it looks ahead until the reader chooses otherwise. */
   ahead: aheadSettingsSchema.optional(),
 });
@@ -112,6 +115,8 @@ export const timeChart = panelContract({
     strip: stripSchema.optional(),
     /** The fiscal year of the reference lines of a chosen year. */
     year: z.coerce.number().pipe(yearSchema).optional(),
+    /** Whether the expected range is drawn. */
+    range: z.enum(["on", "off"]).optional(),
     /** Whether it looks ahead, and how. */
     ahead: z.enum(["on", "off"]).optional(),
     ...aheadChoice,
@@ -165,6 +170,25 @@ export const timeChart = panelContract({
         name: z.string(),
         isPercent: z.boolean(),
         points: z.array(z.object({ figure: figureSchema, judgement: judgementSchema.nullable() })).readonly(),
+      })
+      .nullable(),
+    band: z
+      .object({
+        level: z.number(),
+        model: z.string(),
+        points: z
+          .array(
+            z
+              .object({
+                expected: z.number(),
+                lower: z.number(),
+                upper: z.number(),
+                score: z.number().nullable(),
+                isOutside: z.boolean(),
+              })
+              .nullable(),
+          )
+          .readonly(),
       })
       .nullable(),
     pins: z.array(pinSchema).readonly(),

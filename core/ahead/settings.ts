@@ -52,3 +52,10 @@ export function horizonOf({ horizon }: AheadSettings, grain: Grain): number {
   const { usual, most } = HORIZONS[grain];
   return Math.max(1, Math.min(most, horizon ?? usual));
 }
+
+/** By which periods something can be out of the ordinary. */
+export const RANGE_GRAINS = ["day", "week", "month"] as const;
+export type RangeGrain = (typeof RANGE_GRAINS)[number];
+
+/** The probability of an expected range in percent where nothing is said. */
+export const USUAL_RANGE_LEVEL = 95;

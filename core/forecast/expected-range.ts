@@ -88,7 +88,7 @@ export function expectedRange(
   const start = Math.min(from, values.length) - first;
   const before = raw.subarray(0, start);
   const seen = before.reduce((count, value) => (Number.isNaN(value) ? count : count + 1), 0);
-  const least = season > 1 ? LEAST_SEASONS * season + 1 : 8;
+  const least = leastHistory(season);
   if (seen < least)
     return {
       notFitted: `Nothing can be expected yet: ${least} periods of history are the least, and there are ${seen}.`,
@@ -110,6 +110,11 @@ export function expectedRange(
   const points = watch.map((point) => ({ ...point, period: point.period + first }));
   const rare = season === 7 ? (scores[Math.floor((USUAL_A_YEAR * scores.length) / 365.25)] ?? 0) : 0;
   return { model: nameOf(model, isLog), points, events: eventsOf(points, shiftAfter(season), rare) };
+}
+
+/** How many periods of history are the least to expect anything by. */
+export function leastHistory(season: number): number {
+  return season > 1 ? LEAST_SEASONS * season + 1 : 8;
 }
 
 /** How often in a year of days a single one may be so far out that another is no news. */

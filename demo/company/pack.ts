@@ -234,10 +234,14 @@ export const PACK: PackDraft = {
         overTime(at(0, 6, 14, 50), "tickets"),
         breakdown("areas", at(14, 6, 10, 24), ["tickets"], SEA_AREA),
         breakdown("services", at(14, 30, 10, 26), ["tickets"], SERVICE),
-        scorecard(at(0, 56, 24, 28), [
-          ["Revenue", ["total_revenue", "tickets", "freight"]],
-          ["Volume and price", ["passenger_count", "onboard_spend", "freight_carried", "freight_price"]],
-        ]),
+        scorecard(
+          at(0, 56, 24, 28),
+          [
+            ["Revenue", ["total_revenue", "tickets", "freight"]],
+            ["Volume and price", ["passenger_count", "onboard_spend", "freight_carried", "freight_price"]],
+          ],
+          { marksOutside: true },
+        ),
         bridge(at(0, 84, 12, 26), "freight", {
           by: { kind: "effects", quantity: "freight_carried", ...ROUTE },
         }),
@@ -333,12 +337,17 @@ export const PACK: PackDraft = {
         // Operations are kept by day: the month so far stands above the figures to date.
         tiles(at(0, 0, 24, 28), ["carried", "load_factor", "on_time_rate", "cancelled"], {
           figures: ["month-to-date", "same-day", "run-rate-month", "year-to-date"],
+          marksOutside: true,
         }),
-        scorecard(at(0, 28, 13, 44), [
-          ["Service", ["on_time_rate", "cancelled", "complaint_rate"]],
-          ["Use", ["load_factor", "passenger_count", "carried"]],
-          ["People", ["people"]],
-        ]),
+        scorecard(
+          at(0, 28, 13, 44),
+          [
+            ["Service", ["on_time_rate", "cancelled", "complaint_rate"]],
+            ["Use", ["load_factor", "passenger_count", "carried"]],
+            ["People", ["people"]],
+          ],
+          { marksOutside: true },
+        ),
         overTime(at(13, 28, 11, 44), "on_time_rate", {
           grain: "day",
           last: 92,

@@ -1,3 +1,5 @@
+import { judgeRange, type Judged } from "../../ahead/judge-range.ts";
+import { USUAL_RANGE_LEVEL, type RangeGrain } from "../../ahead/settings.ts";
 import { daysOf, saidOf, type KnownEvent } from "../../ahead/known-events.ts";
 import { dayOfNumber, formatDay } from "../../calendar/days.ts";
 import { rangeName } from "../../calendar/fiscal-calendar.ts";
@@ -9,19 +11,13 @@ import type { Period } from "../../series/periods.ts";
 import { listed } from "../../words/listed.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
 import { valueStyle, writeWithUnit, type MoneyUnit } from "../../words/number-words.ts";
+import { writeScore } from "../../words/write-score.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { isAdditive } from "../parts/part-of.ts";
 import { repetition } from "../parts/repetition.ts";
-import {
-  MOST_JUDGED,
-  RANGE_PERIODS,
-  type ExpectedRangeChoice,
-  type ExpectedRangeDefinition,
-  type RangeGrain,
-} from "./definition.ts";
+import { MOST_JUDGED, RANGE_PERIODS, type ExpectedRangeChoice, type ExpectedRangeDefinition } from "./definition.ts";
 import { joinEvents, type JoinedEvent, type PlacedEvent } from "./events.ts";
-import { judgeRange, type Judged } from "./judge.ts";
 
 /** A period beside what was expected of it. */
 export interface RangePointAnswer {
@@ -88,7 +84,7 @@ export function computeExpectedRange(
   const { company, asked } = question;
   const kpi = requireKpi(company, choice.kpi ?? definition.kpi);
   const grain = choice.grain ?? definition.grain;
-  const level = choice.level ?? definition.level ?? 95;
+  const level = choice.level ?? definition.level ?? USUAL_RANGE_LEVEL;
   const { usual, most } = RANGE_PERIODS[grain];
   const own = grain === definition.grain ? definition.last : undefined;
   const last = Math.min(most, choice.last ?? own ?? usual);
@@ -218,9 +214,8 @@ function eventWords(
 ): string {
   const when = datesOf(periods[from]!, periods[to]!);
   const on = members.length === 0 ? "" : `, on ${listed(members)}`;
-  const sign = worst < 0 ? "−" : "+";
   // Beyond some distance a figure says no more than that it is far.
-  const score = Math.abs(worst) > FARTHEST ? `beyond ${sign}${FARTHEST} σ` : `${sign}${Math.abs(worst).toFixed(1)} σ`;
+  const score = Math.abs(worst) > FARTHEST ? `beyond ${worst < 0 ? "−" : "+"}${FARTHEST} σ` : writeScore(worst);
   const far = `${side === "below" ? "lowest" : "highest"} ${score}`;
   const size = writeWithUnit(Math.abs(deviation), valueStyle(unit, decimals, money));
   const amount = isAdditive(unit)

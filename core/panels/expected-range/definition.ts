@@ -1,9 +1,6 @@
+import type { RangeGrain } from "../../ahead/settings.ts";
 import type { ChartBase } from "../panel-base.ts";
 import type { RepeatBy } from "../parts/repetition.ts";
-
-/** By which periods something can be out of the ordinary. */
-export const RANGE_GRAINS = ["day", "week", "month"] as const;
-export type RangeGrain = (typeof RANGE_GRAINS)[number];
 
 /** How many periods are judged where nothing is said, and at the most. */
 export const RANGE_PERIODS: Readonly<Record<RangeGrain, { readonly usual: number; readonly most: number }>> = {

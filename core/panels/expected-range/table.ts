@@ -1,3 +1,4 @@
+import { writeScore } from "../../words/write-score.ts";
 import { tableOf, unitText, type PanelTable } from "../parts/panel-table.ts";
 import type { ExpectedRangeAnswer, RangeEventAnswer } from "./compute.ts";
 
@@ -20,7 +21,7 @@ export function expectedRangeTable({ kpi, grain, points, events }: ExpectedRange
     {
       head: "Score",
       holds: "text",
-      cell: ({ score }) => (score === null ? null : `${score < 0 ? "−" : "+"}${Math.abs(score).toFixed(1)} σ`),
+      cell: ({ score }) => (score === null ? null : writeScore(score)),
     },
     { head: "Outside", holds: "text", cell: ({ isOutside }) => (isOutside ? "outside" : null) },
     { head: "Event", holds: "text", isForFiles: true, cell: ({ period }) => eventAt(period)?.words ?? null },

@@ -1,3 +1,4 @@
+import { monthOutside, type MonthOutside } from "../../ahead/month-outside.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import { attainmentOf } from "../../compare/attainment.ts";
 import { kpiStatus } from "../../compare/kpi-status.ts";
@@ -42,14 +43,22 @@ export interface KpiRow extends SideBySide {
   readonly toDate: SideBySide | null;
   readonly outlook: (SideBySide & { readonly note: string }) | null;
   readonly trend: readonly { readonly month: string; readonly actual: Figure }[];
+  /** The as-of month, where it lies outside of what was expected of it and that is looked for. */
+  readonly outside: MonthOutside | null;
   /** What is left out, in a reader's words. */
   readonly notes: readonly string[];
+}
+
+/** What a row is asked for. */
+export interface KpiRowParts extends RowParts {
+  /** Whether it is marked where its month is out of the ordinary. */
+  readonly marksOutside?: boolean | undefined;
 }
 
 /** A KPI's row, and the facts that sentences are made from. The context's scope is the row's own. */
 export function kpiRow(
   kpi: CompiledKpi,
-  parts: RowParts,
+  parts: KpiRowParts,
   context: MeasureContext,
   question: PanelQuestion,
 ): { row: KpiRow; facts: VarianceFacts } {
@@ -80,6 +89,7 @@ export function kpiRow(
         note: outlookNote(outlook),
       },
       trend: trend.map(({ month, measurement }) => ({ month: formatMonth(month), actual: measurement.figure })),
+      outside: parts.marksOutside ? monthOutside(kpi, asked.frame.asOf, context) : null,
       notes: notesOf(comparison, question),
     },
   };

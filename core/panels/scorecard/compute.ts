@@ -1,11 +1,10 @@
-import type { RowParts } from "../../compare/scorecard.ts";
 import type { Dimension } from "../../dimensions/dimension.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { QuestionRefused } from "../../frame/question-refused.ts";
 import { scorecardMessage } from "../../words/message.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiRow, TREND_MONTHS, type KpiRow } from "../parts/kpi-row.ts";
+import { kpiRow, TREND_MONTHS, type KpiRow, type KpiRowParts } from "../parts/kpi-row.ts";
 import { MOST_MEMBERS } from "../parts/repetition.ts";
 import { shownMembers, type ShownMember } from "../parts/shown-member.ts";
 import { DEFAULT_COLUMNS, type ScorecardColumn, type ScorecardDefinition } from "./definition.ts";
@@ -36,7 +35,7 @@ export function computeScorecard(definition: ScorecardDefinition, question: Pane
   const kpis = [...new Set(groups.flatMap((group) => group.kpis))];
   const columns = definition.columns ?? DEFAULT_COLUMNS;
   const context = measureContext(question);
-  const rows = new Map(kpis.map((kpi) => [kpi, kpiRow(kpi, partsOf(columns), context, question)]));
+  const rows = new Map(kpis.map((kpi) => [kpi, kpiRow(kpi, partsOf(columns, definition), context, question)]));
   const dimension = expandDimension(definition, question);
   return {
     kind: "scorecard",
@@ -58,7 +57,7 @@ export function computeMemberRows(
   const dimension = expandDimension(definition, question);
   if (!dimension) throw new QuestionRefused("invalid-request", "There is no dimension to open a row by.");
   const context = measureContext(question);
-  const parts = partsOf(definition.columns ?? DEFAULT_COLUMNS);
+  const parts = partsOf(definition.columns ?? DEFAULT_COLUMNS, definition);
   return {
     frame: question.asked.answer,
     rows: shownMembers(question, dimension, { parent: parent ?? null })
@@ -67,12 +66,13 @@ export function computeMemberRows(
   };
 }
 
-function partsOf(columns: readonly ScorecardColumn[]): RowParts {
+function partsOf(columns: readonly ScorecardColumn[], { marksOutside }: ScorecardDefinition): KpiRowParts {
   const has = (...wanted: ScorecardColumn[]) => wanted.some((column) => columns.includes(column));
   return {
     priorYear: has("prior-year", "growth"),
     toDate: has("to-date", "to-date-delta"),
     outlook: has("outlook", "outlook-delta"),
+    marksOutside,
     trendMonths: has("trend") ? TREND_MONTHS : 0,
   };
 }

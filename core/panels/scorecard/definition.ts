@@ -34,6 +34,8 @@ export interface ScorecardDefinition extends PanelBase {
   readonly kind: "scorecard";
   readonly groups: readonly { readonly title: string; readonly kpis: readonly string[] }[];
   readonly columns?: readonly ScorecardColumn[] | undefined;
+  /** Whether rows are marked whose month lies outside of what was expected of it. */
+  readonly marksOutside?: boolean | undefined;
   /** The dimension whose members a row opens into; the company's first where nothing is said. */
   readonly expandBy?: string | undefined;
 }

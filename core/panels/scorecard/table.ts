@@ -1,4 +1,5 @@
 import type { KpiRow } from "../parts/kpi-row.ts";
+import { outsideCell } from "../parts/outside-words.ts";
 import { cellOf, tableOf, unitText, whyAbsent, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
 import type { ScorecardAnswer } from "./compute.ts";
 import type { ScorecardColumn } from "./definition.ts";
@@ -12,6 +13,7 @@ interface Entry {
 export function scorecardTable({ frame, columns, groups }: ScorecardAnswer): PanelTable {
   const { words } = frame;
   const entries = groups.flatMap((group) => group.rows.map((row): Entry => ({ group: group.title, row })));
+  const hasOutside = entries.some(({ row }) => row.outside !== null);
   return tableOf(entries, [
     { head: "Group", holds: "text", cell: ({ group }) => group },
     { head: "KPI", holds: "text", cell: ({ row }) => row.kpi.name },
@@ -19,6 +21,9 @@ export function scorecardTable({ frame, columns, groups }: ScorecardAnswer): Pan
     { head: "Period", holds: "text", isForFiles: true, cell: () => `${words.span}, ${words.spanMonths}` },
     { head: "Scope", holds: "text", isForFiles: true, cell: () => words.scope },
     ...columns.flatMap((column) => COLUMNS[column](frame.basis)),
+    ...(hasOutside
+      ? [{ head: "Out of the ordinary", holds: "text", cell: ({ row }: Entry) => outsideCell(row, frame.unit) } as const]
+      : []),
     { head: "Why absent", holds: "text", isForFiles: true, cell: ({ row }) => whyAbsent(row.actual) },
   ]);
 }

@@ -7,7 +7,7 @@ import { formulaNames, requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { memberMessage, scorecardMessage, type MessageRow } from "../../words/message.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiRow, TREND_MONTHS, type KpiRow } from "../parts/kpi-row.ts";
+import { kpiRow, TREND_MONTHS, type KpiRow, type KpiRowParts } from "../parts/kpi-row.ts";
 import { orderRows, othersScope, repetition, type RepeatOrder, type Repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
 import { DEFAULT_TILE_FIGURES, type TilesChoice, type TilesDefinition } from "./definition.ts";
@@ -55,7 +55,7 @@ export function computeTiles(definition: TilesDefinition, choice: TilesChoice, q
   const layer = choice.kpi !== undefined && definition.kpis.includes(choice.kpi) ? choice.kpi : definition.kpis[0]!;
   const repeated = definition.repeatBy && repetition(question, definition.repeatBy, choice.below ?? null);
   const compute = (tile: TileKpi, member: ShownMember | null, scope: Scope) =>
-    computeTile(tile, member, scope, kinds, question);
+    computeTile(tile, member, { ...PARTS, marksOutside: definition.marksOutside }, scope, kinds, question);
   const computed = repeated
     ? repeated.members.map((member) => compute(tileOf(layer), member, member.scope))
     : definition.kpis.map((key) => compute(tileOf(key), null, asked.scope));
@@ -110,12 +110,13 @@ function isLarge(kind: TileFigureKind, { asked: { frame } }: PanelQuestion): boo
 function computeTile(
   tile: TileKpi,
   member: ShownMember | null,
+  parts: KpiRowParts,
   scope: Scope,
   kinds: readonly TileFigureKind[],
   question: PanelQuestion,
 ): ComputedTile {
   const context = { ...measureContext(question), scope };
-  const { row, facts } = kpiRow(tile.kpi, PARTS, context, question);
+  const { row, facts } = kpiRow(tile.kpi, parts, context, question);
   return {
     member,
     row,

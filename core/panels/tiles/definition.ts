@@ -13,6 +13,8 @@ export interface TilesDefinition extends PanelBase {
   readonly kind: "tiles";
   readonly kpis: readonly string[];
   readonly figures?: readonly TileFigureKind[] | undefined;
+  /** Whether tiles are marked whose month lies outside of what was expected of it. */
+  readonly marksOutside?: boolean | undefined;
   readonly repeatBy: RepeatBy | null;
   readonly order: RepeatOrder;
   /** Whether the order is turned round: the lowest, the worst, the last first. */

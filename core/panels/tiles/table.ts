@@ -1,9 +1,11 @@
+import { outsideCell } from "../parts/outside-words.ts";
 import { cellOf, tableOf, unitText, whyAbsent, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
 import type { TileAnswer, TilesAnswer } from "./compute.ts";
 
 /** The numbers behind tiles, a row a tile. */
 export function tilesTable({ frame, figures, tiles, others }: TilesAnswer): PanelTable {
   const { words } = frame;
+  const hasOutside = tiles.some(({ row }) => row.outside !== null);
   return tableOf(
     [...tiles, ...(others ? [others.tile] : [])],
     [
@@ -29,6 +31,9 @@ export function tilesTable({ frame, figures, tiles, others }: TilesAnswer): Pane
         holds: "value",
         cell: (tile) => cellOf(tile.figures[i]?.figure),
       })),
+      ...(hasOutside
+        ? [{ head: "Out of the ordinary", holds: "text", cell: ({ row }: TileAnswer) => outsideCell(row, frame.unit) } as const]
+        : []),
       { head: "Why absent", holds: "text", isForFiles: true, cell: ({ row }) => whyAbsent(row.actual) },
     ],
   );

@@ -1,7 +1,7 @@
 import { rangeName, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import { historyOf, type PlacedHistory } from "../../ahead/history.ts";
-import { horizonOf, type AheadSettings } from "../../ahead/settings.ts";
+import { horizonOf, USUAL_RANGE_LEVEL, type AheadSettings } from "../../ahead/settings.ts";
 import { compareKpi } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
 import { absent, isPresent, type Figure } from "../../figures/figure.ts";
@@ -25,6 +25,7 @@ import {
   type TimeChartChoice,
   type TimeChartDefinition,
 } from "./definition.ts";
+import { expectedBand, type ExpectedBand } from "./expected-band.ts";
 import { movingOver, stripOver, trendOver, type OverlayLine, type StripAnswer, type TrendLine } from "./overlays.ts";
 import { actualOrForecast, chartParts, type ChartPart } from "./several.ts";
 import { seriesMonths, timeSeries, type SeriesPoint, type TimeSeries } from "./time-series.ts";
@@ -64,6 +65,8 @@ export interface TimeChartAnswer {
   readonly moving: OverlayLine | null;
   readonly trend: TrendLine | null;
   readonly strip: StripAnswer | null;
+  /** What was expected of its periods, where it stands alone and that is asked for. */
+  readonly band: ExpectedBand | null;
   /** Where it looks ahead: the forecasts that its open periods are of. */
   readonly ahead: AheadAnswer | null;
   /** Notes at periods that are shown, in their order. */
@@ -85,6 +88,12 @@ export function computeTimeChart(
   const { shown, all } = looked;
   const series = aheadSeries(all, chart.grain, settings);
   return lookAhead({ ...chart, points: chart.points.slice(0, shown) }, chart.points.slice(shown), series, settings);
+}
+
+/** The percentage of the expected range that is drawn; `null` where none is. */
+function bandLevel({ range }: TimeChartDefinition, choice: TimeChartChoice): number | null {
+  if (choice.range === "off") return null;
+  return range ?? (choice.range === "on" ? USUAL_RANGE_LEVEL : null);
 }
 
 /** How a chart looks ahead; `null` where it does not. */
@@ -140,6 +149,9 @@ function chartOver(
     placed && settings ? Math.max(known, known + horizonOf(settings, grain) - (settings.without ?? 0)) : known;
   const right = definition.right === undefined ? null : requireKpi(company, definition.right);
   const isAlone = parts.length === 0;
+  const level = bandLevel(definition, choice);
+  const keys = periods.filter(({ to }) => to <= frame.asOf).map(({ key }) => key);
+  const band = level === null || !isAlone ? null : expectedBand(kpi, { grain, level, keys }, context);
   const strip = choice.strip ?? definition.strip ?? "delta";
   const references = (definition.references ?? []).filter(
     (line) => line.kind === "statistic" || isOwn(definition, kpi),
@@ -190,10 +202,12 @@ function chartOver(
             context,
           )
         : null,
+    band: band && "points" in band ? band : null,
     pins: (definition.pins ?? []).filter(({ period }) => periods.some(({ key }) => key === period)),
     references: references.map((line) => placeReference(line, kpi, frame, context, choice.year)),
     notes: [
       ...notes,
+      ...(band && "notFitted" in band ? [band.notFitted] : []),
       ...(isAlone ? partlyThere(series.points.slice(0, shownEnd), shows, calendar, company.coverage) : []),
       ...notesOf(comparison, question),
     ],

@@ -66,6 +66,8 @@ export interface TimeChartDefinition extends ChartBase {
   /** Whether values stand beside their marks. */
   readonly hasLabels?: boolean | undefined;
   readonly references?: readonly ReferenceLine[] | undefined;
+  /** The percentage of the expected range that is drawn until the reader chooses otherwise; none where nothing is said. */
+  readonly range?: number | undefined;
   /** How it looks ahead until the reader chooses otherwise; it does not where nothing is said. */
   readonly ahead?: AheadSettings | undefined;
 }
@@ -79,6 +81,8 @@ export interface TimeChartChoice {
   readonly strip?: TimeStrip | undefined;
   /** The fiscal year of the reference lines of a chosen year. */
   readonly year?: number | undefined;
+  /** Whether the expected range is drawn. */
+  readonly range?: "on" | "off" | undefined;
   /** Whether it looks ahead, and how. */
   readonly ahead?: "on" | "off" | undefined;
   readonly horizon?: number | undefined;

@@ -1,6 +1,7 @@
 import type { Figure } from "../../figures/figure.ts";
 import { cellOf, tableOf, unitText, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
 import type { AheadAnswer } from "./ahead.ts";
+import type { BandPoint, ExpectedBand } from "./expected-band.ts";
 import { intervalsAt } from "./intervals-at.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "./compute.ts";
 import type { Grain } from "../../series/grain.ts";
@@ -29,6 +30,7 @@ export function timeChartTable({
   moving,
   strip,
   ahead,
+  band,
 }: TimeChartAnswer): PanelTable {
   const series: Readonly<Record<ChartSeries, ColumnOf<SeriesPointAnswer>>> = {
     forecast: {
@@ -57,6 +59,7 @@ export function timeChartTable({
       cell: along(part.figures),
     })),
     ...(ahead ? boundsOf(ahead, parts, (point) => (places.get(point) ?? -1) - ahead.from) : []),
+    ...(band ? bandColumns(band, (point) => band.points[places.get(point) ?? -1] ?? null) : []),
     ...(right ? [{ head: right.kpi.name, holds: "value", of: right.kpi, cell: along(right.figures) } as const] : []),
     ...(moving ? [{ head: moving.name, holds: "value", cell: along(moving.figures) } as const] : []),
     ...(strip && strip.kind.startsWith("growth")
@@ -97,6 +100,19 @@ export function timeChartTable({
       cell: () => cellOf(line.figure),
     })),
   ]);
+}
+
+/** What was expected of each period that came. */
+function bandColumns(
+  { level }: ExpectedBand,
+  at: (point: SeriesPointAnswer) => BandPoint | null,
+): ColumnOf<SeriesPointAnswer>[] {
+  return [
+    { head: "Expected", holds: "value", cell: (point) => at(point)?.expected ?? null },
+    { head: `Expected from, ${level}%`, holds: "value", cell: (point) => at(point)?.lower ?? null },
+    { head: `Expected to, ${level}%`, holds: "value", cell: (point) => at(point)?.upper ?? null },
+    { head: "Outside", holds: "text", cell: (point) => (at(point)?.isOutside ? "outside" : null) },
+  ];
 }
 
 /** The bounds of what is forecast: of the whole, and of each part. */

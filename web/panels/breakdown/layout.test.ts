@@ -42,6 +42,7 @@ const row = (
       growth: null,
       toDate: null,
       outlook: null,
+      outside: null,
       trend: [],
       notes: [],
       variance: {

@@ -1,5 +1,6 @@
 import { LEAST_LEVEL, MOST_LEVEL } from "#core/ahead/settings.ts";
-import { RANGE_GRAINS, RANGE_PERIODS } from "#core/panels/expected-range/definition.ts";
+import { RANGE_GRAINS } from "#core/ahead/settings.ts";
+import { RANGE_PERIODS } from "#core/panels/expected-range/definition.ts";
 import { Field } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";

@@ -1,9 +1,11 @@
 import { area, line } from "d3";
 import type { ExpectedRangeAnswer, RangePointAnswer } from "#core/panels/expected-range/compute.ts";
-import { RANGE_GRAINS, type RangeGrain } from "#core/panels/expected-range/definition.ts";
+import { RANGE_GRAINS, type RangeGrain } from "#core/ahead/settings.ts";
 import { expectedRangeTable } from "#core/panels/expected-range/table.ts";
 import { deltaStyle, valueStyle, writeNumber, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
+import { writeScore } from "#core/words/write-score.ts";
 import { CardAt } from "../../charts/card-at.tsx";
+import { OutsideMark, OutsideSign, RangeSign } from "../../charts/outside-mark.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { ValueAxis } from "../../charts/value-axis.tsx";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
@@ -141,19 +143,7 @@ function Drawing({ layout: { marks, events, scale, plot, axisY } }: { layout: Ra
       <path d={band([...marks]) ?? ""} fill="var(--indigo)" fillOpacity=".14" />
       <path d={middle([...marks]) ?? ""} fill="none" stroke="var(--indigo)" strokeOpacity=".6" strokeDasharray="1 4" />
       <path d={actual([...marks]) ?? ""} fill="none" stroke="var(--indigo)" strokeWidth="1.8" />
-      {marks.map(
-        ({ seen, isOutside, x }) =>
-          seen &&
-          isOutside && (
-            <path
-              key={x}
-              d={`M${seen.x} ${seen.y - 4.5}l4.5 4.5l-4.5 4.5l-4.5 -4.5z`}
-              fill="var(--panel)"
-              stroke="var(--ink)"
-              strokeWidth="1.5"
-            />
-          ),
-      )}
+      {marks.map(({ seen, isOutside, x }) => seen && isOutside && <OutsideMark key={x} x={seen.x} y={seen.y} />)}
       {marks.map(
         ({ label, x }) =>
           label !== null && (
@@ -176,17 +166,12 @@ function Legend({ data: { level, points } }: { data: ExpectedRangeAnswer }) {
         Actual
       </li>
       <li className="flex items-center gap-1.5">
-        <svg aria-hidden="true" width="16" height="11">
-          <rect width="16" height="11" fill="var(--indigo)" fillOpacity=".14" />
-          <path d="M0 5.5h16" stroke="var(--indigo)" strokeOpacity=".6" strokeDasharray="1 4" />
-        </svg>
+        <RangeSign />
         expected, {level}%
       </li>
       {points.some(({ isOutside }) => isOutside) && (
         <li className="flex items-center gap-1.5">
-          <svg aria-hidden="true" width="11" height="11">
-            <path d="M5.5 1l4.5 4.5l-4.5 4.5l-4.5 -4.5z" fill="var(--panel)" stroke="var(--ink)" strokeWidth="1.5" />
-          </svg>
+          <OutsideSign />
           outside
         </li>
       )}
@@ -207,7 +192,7 @@ function PointFigures({
     ["Actual", value === null ? "none" : writeWithUnit(value, style)],
     ["Expected", writeWithUnit(expected, style)],
     [`${level}% between`, `${writeNumber(lower, style)} – ${writeNumber(upper, style)}`],
-    ["Off by", score === null ? "none" : `${scoreText(score)}${isOutside ? ", outside" : ""}`],
+    ["Off by", score === null ? "none" : `${writeScore(score)}${isOutside ? ", outside" : ""}`],
   ] as const;
   return (
     <dl className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5">
@@ -221,15 +206,11 @@ function PointFigures({
   );
 }
 
-function scoreText(score: number): string {
-  return `${score < 0 ? "−" : "+"}${Math.abs(score).toFixed(1)} σ`;
-}
-
 function wordsOf(
   { name, value, expected, lower, upper, score, isOutside }: RangePointAnswer,
   style: NumberStyle,
 ): string {
   const seen = value === null ? "no figure" : writeWithUnit(value, style);
-  const off = score === null ? "" : `, ${scoreText(score)}${isOutside ? ", outside the range" : ""}`;
+  const off = score === null ? "" : `, ${writeScore(score)}${isOutside ? ", outside the range" : ""}`;
   return `${name}: ${seen}, expected ${writeWithUnit(expected, style)}, between ${writeNumber(lower, style)} and ${writeWithUnit(upper, style)}${off}`;
 }

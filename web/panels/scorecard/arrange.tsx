@@ -2,7 +2,7 @@ import { Plus, X } from "lucide-react";
 import { DEFAULT_COLUMNS, SCORECARD_COLUMNS } from "#core/panels/scorecard/definition.ts";
 import type { DefinitionOf } from "#contract/panels/index.ts";
 import { useKpis } from "../../app/questions.ts";
-import { Field, IconButton, TextField } from "../../ui/form.tsx";
+import { Field, IconButton, TextField, Tick } from "../../ui/form.tsx";
 import { ChosenList, Moves } from "../arrange/chosen-list.tsx";
 import { moved } from "../arrange/moved.ts";
 import type { ArrangeProps } from "../panel-view.ts";
@@ -26,7 +26,7 @@ export default function ArrangeScorecard({ panel, dimensions, onChange }: Arrang
         />
       </section>
       <GroupsPart panel={panel} onChange={onChange} />
-      <div className="mt-4">
+      <div className="mt-4 grid gap-2">
         <Field label="Rows open by">
           <select
             className="field"
@@ -40,6 +40,11 @@ export default function ArrangeScorecard({ panel, dimensions, onChange }: Arrang
             ))}
           </select>
         </Field>
+        <Tick
+          label="Mark months out of the ordinary"
+          isOn={panel.marksOutside === true}
+          onChange={(isOn) => onChange({ ...panel, marksOutside: isOn ? true : undefined })}
+        />
       </div>
     </>
   );

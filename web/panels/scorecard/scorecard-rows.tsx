@@ -6,6 +6,7 @@ import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/kpi-row.ts";
 import type { DetailOf } from "#contract/panels/index.ts";
 import { usePanelDetail, type AskedPanel } from "../../app/questions.ts";
 import type { DragOrderProps } from "../../ui/drag-order.ts";
+import { OutsideNote } from "../outside-note.tsx";
 import { NoteMark } from "../note-mark.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
@@ -69,6 +70,7 @@ export const KpiRow = memo(function KpiRow({
             <span className="text-[11.5px] whitespace-nowrap text-slate">{shortUnit(unit, kpi.name)}</span>
           </button>
           <NoteMark notes={row.notes} />
+          <OutsideNote row={row} money={context.data.frame.unit} />
           {link}
         </span>
       </th>
@@ -152,6 +154,7 @@ function MemberRow({ entry, ...props }: MembersProps & { entry: MemberRows["rows
             onOpen={entry.member.hasBelow ? () => setOpen(true) : undefined}
           />
           <NoteMark notes={entry.row.notes} />
+          <OutsideNote row={entry.row} money={context.data.frame.unit} />
         </th>
         <Cells row={entry.row} columns={columns} context={context} />
       </tr>

@@ -36,6 +36,7 @@ const row = (key: string, actual: number, delta: number, tolerances: number, cha
   growth: null,
   toDate: null,
   outlook: null,
+  outside: null,
   trend: [],
   notes: [],
   ...change,

@@ -3,6 +3,7 @@ import { Fragment, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/kpi-row.ts";
 import { codeOf, LegendMark } from "../../ui/scenario-mark.tsx";
+import { OutsideSign } from "../../charts/outside-mark.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import type { DragOrderProps } from "../../ui/drag-order.ts";
@@ -185,6 +186,7 @@ export function ScorecardTable({
         </table>
         <Key
           hasNotes={allRows.some((r) => r.notes.length > 0)}
+          hasOutside={allRows.some((r) => r.outside !== null)}
           leftOut={leftOut}
           isCompact={isCompact}
           others={otherBases(allRows)}
@@ -268,11 +270,13 @@ function Head({
 /** What the shapes and letters of the table stand for. */
 function Key({
   hasNotes,
+  hasOutside,
   leftOut,
   isCompact,
   others,
 }: {
   hasNotes: boolean;
+  hasOutside: boolean;
   /** Whether the other columns come on a tap. */
   isCompact: boolean;
   leftOut: readonly Column[];
@@ -292,6 +296,12 @@ function Key({
         <li className="flex items-center gap-1.5">
           <CoverageGlyph />
           something is left out or compared otherwise
+        </li>
+      )}
+      {hasOutside && (
+        <li className="flex items-center gap-1.5">
+          <OutsideSign />
+          the month is out of the ordinary
         </li>
       )}
       <li>comb: a tooth for each tolerance above (right) or below (left), a dot inside it</li>

@@ -3,6 +3,7 @@ import { TILE_FIGURES, type TileFigureKind } from "#core/panels/tiles/figure-kin
 import type { ArrangeProps } from "../panel-view.ts";
 import { KpiList } from "../arrange/kpi-list.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
+import { Tick } from "../../ui/form.tsx";
 import { ArrangeMembers } from "../arrange/member-arrangement.tsx";
 import { ChosenList } from "../arrange/chosen-list.tsx";
 
@@ -47,6 +48,11 @@ export default function ArrangeTiles({ panel, dimensions, onChange }: ArrangePro
           onChange={(next) => onChange({ ...panel, figures: next })}
         />
         <p className="mt-1 text-[12.5px] text-slate">What the large figure already says is left out.</p>
+        <Tick
+          label="Mark months out of the ordinary"
+          isOn={panel.marksOutside === true}
+          onChange={(isOn) => onChange({ ...panel, marksOutside: isOn ? true : undefined })}
+        />
       </section>
       <KpiList
         label={repeatBy ? "Layers" : "KPIs"}

@@ -17,6 +17,7 @@ import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
 import { Absent } from "../../ui/number.tsx";
 import { codeOf } from "../../ui/scenario-mark.tsx";
 import { PartMark } from "../part-mark.tsx";
+import { OutsideNote } from "../outside-note.tsx";
 import { NoteMark } from "../note-mark.tsx";
 
 /** One figure large, with its span, its variance, status and trend, and what else is said of it small below. */
@@ -65,6 +66,7 @@ export function Tile({
         <h3 className="min-w-0 font-semibold">
           {heading}
           <NoteMark notes={row.notes} label={row.isFallback ? `against ${row.basisName}` : undefined} />
+          <OutsideNote row={row} money={data.frame.unit} />
         </h3>
         <span className="shrink-0 text-[12.5px]" title={row.words}>
           <Standing row={row} /> {link}

@@ -1,6 +1,6 @@
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
-import { HORIZONS, MOST_MARKED } from "#core/ahead/settings.ts";
+import { HORIZONS, MOST_MARKED, USUAL_RANGE_LEVEL } from "#core/ahead/settings.ts";
 import { GRAINS } from "#core/series/grain.ts";
 import { fiscalYearName } from "#core/calendar/fiscal-calendar.ts";
 import {
@@ -312,6 +312,22 @@ function Overlaid({ panel, set }: { panel: Panel; set: SetPart }) {
         isOn={panel.hasTrend === true}
         onChange={(isOn) => set("hasTrend", isOn ? true : undefined)}
       />
+      <Tick
+        label="The range that was expected of each period"
+        isOn={panel.range !== undefined}
+        onChange={(isOn) => set("range", isOn ? USUAL_RANGE_LEVEL : undefined)}
+      />
+      {panel.range !== undefined && (
+        <Field label="How sure it is">
+          <select className="field" value={panel.range} onChange={(event) => set("range", Number(event.target.value))}>
+            {[...new Set([80, 90, 95, 99, panel.range])].sort().map((level) => (
+              <option key={level} value={level}>
+                {level}%
+              </option>
+            ))}
+          </select>
+        </Field>
+      )}
     </section>
   );
 }

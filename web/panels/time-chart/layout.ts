@@ -38,6 +38,8 @@ export interface TimeChartOptions {
   /** The same points of the part that is weighed; none where nothing is. */
   readonly weighed?: readonly SeriesPointAnswer[];
   readonly ahead?: TimeChartAnswer["ahead"];
+  /** What was expected of the periods that came. */
+  readonly expected?: TimeChartAnswer["band"];
 }
 
 /** A figure beside its mark: the middle of its baseline. */
@@ -67,6 +69,15 @@ export interface MonthMarks {
   readonly label: PlacedLabel | null;
 }
 
+/** What was expected at a period; what came lies outside of it at `seen`. */
+export interface ExpectedMark {
+  readonly x: number;
+  readonly middle: number;
+  readonly top: number;
+  readonly bottom: number;
+  readonly seen: Place | null;
+}
+
 /** A chart ready to draw: every place is decided. */
 export interface TimeChartLayout {
   readonly months: readonly MonthMarks[];
@@ -80,6 +91,8 @@ export interface TimeChartLayout {
   };
   readonly series: SeriesLayout;
   readonly fans: readonly FanLayout[];
+  /** The expected range at each period, `null` where nothing was expected. */
+  readonly expected: readonly (ExpectedMark | null)[];
   readonly rightScale: ValueScale | null;
   readonly trend: { readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number } | null;
   /** Notes by their number, at their periods. */
@@ -109,10 +122,11 @@ export function chartValues({
   moving,
   trend,
   ahead,
+  expected,
   ...options
 }: Pick<
   TimeChartOptions,
-  "points" | "references" | "weighed" | "parts" | "moving" | "trend" | "marks" | "stacking" | "ahead"
+  "points" | "references" | "weighed" | "parts" | "moving" | "trend" | "marks" | "stacking" | "ahead" | "expected"
 >): number[] {
   const stacking = options.marks === "lines" ? "clustered" : (options.stacking ?? "clustered");
   if (parts.length > 0 && stacking === "share") return [0, 1];
@@ -125,6 +139,7 @@ export function chartValues({
     ...(isAlone ? weighed.flatMap((p) => valueOf(p.actual)) : []),
     ...(moving?.figures ?? []).flatMap(valueOf),
     ...(trend ? [trend.from.value, trend.to.value] : []),
+    ...(expected?.points ?? []).flatMap((point) => (point ? [point.lower, point.upper] : [])),
     ...fanValues(ahead, parts, stacking, options.marks),
   ];
 }
@@ -252,6 +267,9 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     const value = valueOf(figure)[0];
     return value === undefined ? null : { x: months[i]!.centre, y: y(value) };
   };
+  const centres = months.map((month) =>
+    marks === "columns" ? month.band.x + (step - band) / 2 + band * 0.59 : month.centre,
+  );
   const closedIndex = points.findIndex((p) => p.period === closedTo);
   const firstForecast = options.ahead?.from ?? closedIndex + 1;
   const inSpan = months.filter((m) => m.point.inSpan);
@@ -278,11 +296,21 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       y,
     ),
     fans: layoutFans(options.ahead ?? null, parts, stacking, options.marks, {
-      centres: months.map((month) =>
-        marks === "columns" ? month.band.x + (step - band) / 2 + band * 0.59 : month.centre,
-      ),
+      centres,
       width: band * (parts.length > 0 ? 0.5 : 0.3),
       y,
+    }),
+    expected: (options.expected?.points ?? []).map((point, i) => {
+      const seen = valueOf(points[i]!.actual)[0];
+      return (
+        point && {
+          x: centres[i]!,
+          middle: y(point.expected),
+          top: y(point.upper),
+          bottom: y(point.lower),
+          seen: point.isOutside && seen !== undefined ? { x: centres[i]!, y: y(seen) } : null,
+        }
+      );
     }),
     rightScale,
     trend: trend && {

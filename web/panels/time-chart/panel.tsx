@@ -1,5 +1,5 @@
 import { lazy, Suspense } from "react";
-import { ChartColumn, ChartLine, ChartNoAxesCombined, TrendingUp } from "lucide-react";
+import { ChartColumn, ChartLine, ChartNoAxesCombined, TrendingUp, UnfoldVertical } from "lucide-react";
 import { deltaStyle, valueStyle, type NumberStyle } from "#core/words/number-words.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { intervalsAt } from "#core/panels/time-chart/intervals-at.ts";
@@ -8,6 +8,7 @@ import { timeChartTable } from "#core/panels/time-chart/table.ts";
 import { STACKINGS, type Stacking } from "#core/panels/parts/stacking.ts";
 import { TIME_STRIPS, type TimeMarks, type TimeStrip } from "#core/panels/time-chart/definition.ts";
 import type { ChartPart } from "#core/panels/time-chart/several.ts";
+import { OutsideSign, RangeSign } from "../../charts/outside-mark.tsx";
 import { DyeMark } from "../../charts/page-dyes.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { IconButton } from "../../ui/form.tsx";
@@ -87,6 +88,15 @@ function Chart({
       signs={
         <>
           <ShownAs marks={marks} isAlone={data.parts.length === 0} onChoose={actions.choose} />
+          {data.parts.length === 0 && (
+            <IconButton
+              label="Expected range"
+              isOn={data.band !== null}
+              onClick={() => actions.choose({ range: data.band ? "off" : "on" })}
+            >
+              <UnfoldVertical size={15} />
+            </IconButton>
+          )}
           <IconButton
             label="Look ahead"
             isOn={data.ahead !== null}
@@ -362,18 +372,34 @@ function PartName({
   );
 }
 
-function OverlayNames({ data: { moving, trend, right } }: { data: TimeChartAnswer }) {
+function OverlayNames({ data: { moving, trend, right, band } }: { data: TimeChartAnswer }) {
   const lines = [
     moving && { key: "moving", colour: MOVING_COLOUR, dash: undefined, words: moving.name },
     trend && { key: "trend", colour: TREND_COLOUR, dash: "6 3", words: `Trend: ${trend.words}` },
     right && { key: "right", colour: RIGHT_COLOUR, dash: undefined, words: `${right.kpi.name}, at the right` },
   ].flatMap((line) => line ?? []);
-  return lines.map(({ key, colour, dash, words }) => (
-    <li key={key} className="flex items-center gap-1.5">
-      <svg aria-hidden="true" width="16" height="11">
-        <path d="M0 5.5h16" stroke={colour} strokeWidth="1.8" strokeDasharray={dash} />
-      </svg>
-      {words}
-    </li>
-  ));
+  return (
+    <>
+      {lines.map(({ key, colour, dash, words }) => (
+        <li key={key} className="flex items-center gap-1.5">
+          <svg aria-hidden="true" width="16" height="11">
+            <path d="M0 5.5h16" stroke={colour} strokeWidth="1.8" strokeDasharray={dash} />
+          </svg>
+          {words}
+        </li>
+      ))}
+      {band && (
+        <li className="flex items-center gap-1.5">
+          <RangeSign />
+          expected, {band.level}%
+        </li>
+      )}
+      {band?.points.some((point) => point?.isOutside) && (
+        <li className="flex items-center gap-1.5">
+          <OutsideSign />
+          outside
+        </li>
+      )}
+    </>
+  );
 }

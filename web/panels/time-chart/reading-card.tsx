@@ -8,6 +8,7 @@ import {
 } from "#core/words/number-words.ts";
 import type { WireFigure } from "#contract/figure.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
+import { writeScore } from "#core/words/write-score.ts";
 import { CardAt } from "../../charts/card-at.tsx";
 import { useDyes } from "../../charts/page-dyes.tsx";
 import { partDye } from "./part-dye.ts";
@@ -168,7 +169,7 @@ function PartFigures({
 
 /** What runs over the actual, what stands at the right, and the growth below. */
 function MoreFigures({
-  data: { moving, right, strip, ahead, parts },
+  data: { moving, right, strip, ahead, parts, band },
   place,
   style,
   rightStyle,
@@ -202,7 +203,8 @@ function MoreFigures({
   const step = ahead ? place - ahead.from : -1;
   const bounds = whole ? intervalsAt(whole, step) : [];
   const sum = step >= 0 ? ahead?.sum?.points[step] : undefined;
-  if (lines.length === 0 && bounds.length === 0) return null;
+  const expected = band?.points[place];
+  if (lines.length === 0 && bounds.length === 0 && !expected) return null;
   return (
     <dl className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5 border-t border-thread pt-1">
       {lines.map(({ name, figure, text }) => (
@@ -218,6 +220,25 @@ function MoreFigures({
           <dt>The parts' models together</dt>
           <dd className="text-right">{writeWithUnit(sum, style)}</dd>
         </div>
+      )}
+      {band && expected && (
+        <>
+          <div className="contents">
+            <dt>Expected, {band.level}%</dt>
+            <dd className="text-right">
+              {writeNumber(expected.lower, style)} – {writeNumber(expected.upper, style)}
+            </dd>
+          </div>
+          {expected.score !== null && (
+            <div className="contents">
+              <dt>Off by</dt>
+              <dd className="text-right">
+                {writeScore(expected.score)}
+                {expected.isOutside && ", outside"}
+              </dd>
+            </div>
+          )}
+        </>
       )}
       {bounds.map(({ level, lower, upper }) => (
         <div key={level} className="contents">
@@ -257,9 +278,15 @@ export function readingWords(
   const range = bounds.map(
     ({ level, lower, upper }) => `${level}% between ${writeNumber(lower, style)} and ${writeWithUnit(upper, style)}`,
   );
+  const expected = data.band?.points[place];
+  const usual = expected
+    ? [
+        `expected between ${writeNumber(expected.lower, style)} and ${writeWithUnit(expected.upper, style)}${expected.isOutside ? ", which it is outside of" : ""}`,
+      ]
+    : [];
   const variance =
     "value" in delta
       ? `difference to ${data.basisName} ${writeSigned(delta.value, deltaStyle)}${judgement ? `, ${judgement}` : ""}`
       : delta.detail;
-  return `${point.name}: ${[...parts, ...range].join(", ")}; ${variance}`;
+  return `${point.name}: ${[...parts, ...range, ...usual].join(", ")}; ${variance}`;
 }

@@ -7,6 +7,7 @@ import { ReferenceLines } from "../../charts/reference-lines.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { ValueAxis } from "../../charts/value-axis.tsx";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
+import { ExpectedBand, OutsideMarks } from "./expected-band.tsx";
 import { Fans, Foreseen } from "./fans.tsx";
 import { PeriodAxis } from "./period-axis.tsx";
 import { useSharedExtent } from "../../charts/page-scale.tsx";
@@ -62,6 +63,7 @@ export function TimeChart({
     moving: data.moving,
     trend: data.trend,
     ahead: data.ahead,
+    expected: data.band,
   };
   const isShare = data.stacking === "share" && data.parts.length > 0 && marks !== "lines";
   const unit = `over time, ${isShare ? "shares" : `${JSON.stringify({ ...data.kpi.unit, decimals: undefined })} in ${style.unitName}`}`;
@@ -113,7 +115,12 @@ export function TimeChart({
           <RightAxis layout={layout} name={data.right.kpi.name} unitName={rightStyle?.unitName ?? ""} width={width} />
         )}
         <PeriodAxis layout={layout} grain={data.grain} spanName={data.frame.words.span} />
-        {marks === "lines" && fans}
+        {marks === "lines" && (
+          <>
+            <ExpectedBand layout={layout} isOnColumns={false} />
+            {fans}
+          </>
+        )}
         {!isAlone ? (
           <Series
             layout={layout}
@@ -131,10 +138,16 @@ export function TimeChart({
             {marks === "both" && <PriorYearLine layout={layout} />}
           </>
         )}
-        {marks !== "lines" && fans}
+        {marks !== "lines" && (
+          <>
+            <ExpectedBand layout={layout} isOnColumns />
+            {fans}
+          </>
+        )}
         {isAlone && marks !== "lines" && data.ahead && <Foreseen layout={layout} from={data.ahead.from} />}
         {isAlone && <Plans layout={layout} marks={marks} />}
         <Overlays layout={layout} />
+        <OutsideMarks layout={layout} />
         {layout.pins.map(({ number, x, text }) => (
           <g key={number}>
             <title>{text}</title>

@@ -1,12 +1,11 @@
-import { historyOf, type PlacedHistory } from "../../ahead/history.ts";
-import { USUAL_SEASON } from "../../ahead/settings.ts";
-import { dayOfNumber } from "../../calendar/days.ts";
-import { measureOver } from "../../compare/measure.ts";
-import type { MeasureContext } from "../../compare/measure-ground.ts";
-import { easterRegressors } from "../../forecast/calendar-effects.ts";
-import { expectedRange, type RangeEvent, type RangePoint } from "../../forecast/expected-range.ts";
-import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import type { RangeGrain } from "./definition.ts";
+import { historyOf, type PlacedHistory } from "./history.ts";
+import { USUAL_SEASON, type RangeGrain } from "./settings.ts";
+import { dayOfNumber } from "../calendar/days.ts";
+import { measureOver } from "../compare/measure.ts";
+import type { MeasureContext } from "../compare/measure-ground.ts";
+import { easterRegressors } from "../forecast/calendar-effects.ts";
+import { expectedRange, leastHistory, type RangeEvent, type RangePoint } from "../forecast/expected-range.ts";
+import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 
 /** A series with what was expected of it. */
 export interface Judged {
@@ -29,7 +28,8 @@ export function judgeRange(
   const found = expectedRange(
     { values, season: USUAL_SEASON[grain] },
     {
-      from: Math.max(0, values.length - last),
+      // What came too early to be expected is shown without a range.
+      from: Math.min(values.length, Math.max(values.length - last, leastHistory(USUAL_SEASON[grain]))),
       level,
       known: known.confirmed,
       usual: known.dismissed,

@@ -1,0 +1,34 @@
+import { Popover } from "radix-ui";
+import { outsideWords } from "#core/panels/parts/outside-words.ts";
+import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
+import type { MoneyUnit } from "#core/words/number-words.ts";
+import { OutsideSign } from "../charts/outside-mark.tsx";
+
+/** A sign beside a figure whose month lies outside of what was expected of it; opened, it says how far. */
+export function OutsideNote({ row: { outside, kpi }, money }: { row: KpiRow; money: MoneyUnit }) {
+  if (outside === null) return null;
+  const words = outsideWords(outside, kpi, money);
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        className={`ml-0.5 -my-1 inline-flex min-h-[24px] min-w-[24px] items-center justify-center align-middle ${outside.reason === null ? "" : "opacity-50"}`}
+        aria-label={`Out of the ordinary: ${words}`}
+        title={words}
+      >
+        <OutsideSign />
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          side="bottom"
+          align="start"
+          sideOffset={4}
+          className="popover max-w-sm p-3 text-[13px]"
+          aria-label="Out of the ordinary"
+        >
+          <p className="font-semibold">Out of the ordinary</p>
+          <p className="mt-1">{words}</p>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
