@@ -15,14 +15,29 @@ export interface Judged {
   readonly events: readonly RangeEvent[];
 }
 
+/** By what, and how many of the last periods are judged; the level in percent. */
+export interface RangeAsked {
+  readonly grain: RangeGrain;
+  readonly last: number;
+  readonly level: number;
+}
+
 /** Judges the last periods of a KPI's actual by what was known before each; says why where it cannot. */
 export function judgeRange(
   kpi: CompiledKpi,
-  { grain, last, level }: { readonly grain: RangeGrain; readonly last: number; readonly level: number },
+  { grain, last, level }: RangeAsked,
   context: MeasureContext,
 ): Judged | { readonly notFitted: string } {
   const placed = historyOf(kpi, grain, context, { measureOver });
   if (!placed) return { notFitted: `No ${grain} of ${kpi.definition.name} has a figure here.` };
+  return judgePlaced(placed, { grain, last, level });
+}
+
+/** The same of a history that is there already. */
+export function judgePlaced(
+  placed: PlacedHistory,
+  { grain, last, level }: RangeAsked,
+): Judged | { readonly notFitted: string } {
   const { values, first, known } = placed.history;
   const { day } = first;
   const found = expectedRange(
@@ -37,6 +52,10 @@ export function judgeRange(
     },
   );
   if ("notFitted" in found) return found;
+  if (found.points.length === 0)
+    return {
+      notFitted: `Nothing can be expected yet: the ${grain} after the first ${values.length} is the first to be judged.`,
+    };
   const most = placed.history.isShare && values.every((value) => value === null || value <= 1) ? 1 : Infinity;
   const points = found.points.map((point) => ({ ...point, upper: Math.min(most, point.upper) }));
   return { placed, model: found.model, points, events: found.events };

@@ -124,3 +124,26 @@ describe("an expected range by month", () => {
     );
   });
 });
+
+describe("the range of a period", () => {
+  it("is the same wherever one begins to look, by day and by month", () => {
+    const daily = days(7, (t) => (t >= 1_200 && t < 1_206 ? 0.4 : 1));
+    const random = randomOf(8);
+    const monthly = Array.from(
+      { length: 70 },
+      (_, t) => 500 + 80 * Math.sin((Math.PI * t) / 6) + 10 * random.normal() - (t === 60 ? 200 : 0),
+    );
+    for (const [values, season, froms] of [
+      [daily, 7, [1_190, 1_215, 1_250]],
+      [monthly, 12, [40, 58, 61, 69]],
+    ] as const) {
+      const of = froms.map((from) => found(expectedRange({ values, season }, { from })));
+      const [longest] = of;
+      for (const [i, shorter] of of.entries()) {
+        expect(shorter.points[0]!.period).toBe(froms[i]);
+        expect(shorter.points).toEqual(longest!.points.slice(-shorter.points.length));
+        expect(shorter.events).toEqual(longest!.events.filter(({ to }) => to >= froms[i]!));
+      }
+    }
+  });
+});

@@ -81,32 +81,82 @@ export function expectedRange(
   if (!(shareOf(level) > 0 && shareOf(level) < 1))
     return { notFitted: "The level of a range lies between 0 and 1, such as 0.95, or is a percentage, such as 95." };
   if (!Number.isInteger(season) || season < 1) return { notFitted: `A season of ${season} periods is none.` };
-  const first = Math.max(0, Math.min(from, values.length) - MOST_HISTORY);
-  const raw = Float64Array.from(values.slice(first), (value) =>
-    value !== null && Number.isFinite(value) ? value : NaN,
-  );
-  const start = Math.min(from, values.length) - first;
-  const before = raw.subarray(0, start);
-  const seen = before.reduce((count, value) => (Number.isNaN(value) ? count : count + 1), 0);
+  const end = Math.min(from, values.length);
   const least = leastHistory(season);
-  if (seen < least)
+  const base = placeAfter(values, least);
+  if (base > end) {
+    const seen = values.slice(0, end).filter(isSeen).length;
     return {
       notFitted: `Nothing can be expected yet: ${least} periods of history are the least, and there are ${seen}.`,
     };
-  const isLog = before.every((value) => !(value <= 0));
-  const into = (value: number) => (isLog ? Math.log(value) : value);
-  const y = raw.map(into);
+  }
+  const span = season === 7 ? MOST_DAYS_BEFORE : MOST_BEFORE;
+  const anchor = base + Math.floor((end - base) / span) * span;
+  const judge = (start: number) =>
+    judgedFrom(start, { values, season, level: shareOf(level), known, usual, regressors });
+  // A series may not have varied yet where one would have begun.
+  const found = judge(anchor) ?? judge(end);
+  if (!found) return { notFitted: "Nothing can be expected of a series that does not vary." };
+  return {
+    model: found.model,
+    points: found.points.filter(({ period }) => period >= end),
+    events: found.events.filter(({ to }) => to >= end),
+  };
+}
+
+/** Judging begins at most so many periods before the first that is asked for. */
+const MOST_BEFORE = 60;
+const MOST_DAYS_BEFORE = 182;
+
+/** The place before which so many periods have a figure; one past the end where there are fewer. */
+function placeAfter(values: ForecastInput["values"], count: number): number {
+  let seen = 0;
+  for (const [t, value] of values.entries()) {
+    if (seen === count) return t;
+    if (isSeen(value)) seen += 1;
+  }
+  return seen === count ? values.length : values.length + 1;
+}
+
+function isSeen(value: number | null): value is number {
+  return value !== null && Number.isFinite(value);
+}
+
+/**
+ * Judges everything from a place on. It begins at one of few places whichever periods are asked for, so that a period
+ * has the same range wherever it is shown. `null` where the series does not vary before it.
+ */
+function judgedFrom(
+  anchor: number,
+  {
+    values,
+    season,
+    level,
+    known,
+    usual,
+    regressors,
+  }: ForecastInput & {
+    readonly level: number;
+    readonly known: readonly number[];
+    readonly usual: readonly number[];
+    readonly regressors: readonly Regressor[];
+  },
+): Exclude<ExpectedRange, { notFitted: string }> | null {
+  const first = Math.max(0, anchor - MOST_HISTORY);
+  const raw = Float64Array.from(values.slice(first), (value) => (isSeen(value) ? value : NaN));
+  const start = anchor - first;
+  const isLog = raw.subarray(0, start).every((value) => !(value <= 0));
+  const y = raw.map((value) => (isLog ? Math.log(value) : value));
   const knownPlaces = new Set(known.map((t) => t - first));
   for (const t of knownPlaces) if (t >= 0 && t < start) y[t] = NaN;
   const short = season > 24 ? 1 : season;
   const effects = regressors.map(({ name, at }) => ({ name, at: (t: number) => at(t + first) }));
   const learning = { short, long: longSeason(season), effects };
   const model = learn(y.slice(0, start), learning);
-  if (!model) return { notFitted: "Nothing can be expected of a series that does not vary." };
+  if (!model) return null;
   const scores = pastScores(y.subarray(0, start), model);
-  const reach = reachOf(shareOf(level), scores);
   const said = { known: knownPlaces, usual: new Set(usual.map((t) => t - first)) };
-  const watch = watched(y, raw, start, { ...learning, ...said, model, isLog, reach });
+  const watch = watched(y, raw, start, { ...learning, ...said, model, isLog, reach: reachOf(level, scores) });
   const points = watch.map((point) => ({ ...point, period: point.period + first }));
   const rare = season === 7 ? (scores[Math.floor((USUAL_A_YEAR * scores.length) / 365.25)] ?? 0) : 0;
   return { model: nameOf(model, isLog), points, events: eventsOf(points, shiftAfter(season), rare) };

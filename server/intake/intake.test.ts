@@ -196,8 +196,26 @@ describe("the month's ledger", () => {
         expect([kpi, span, told?.from ?? before, told?.to ?? after]).toEqual([kpi, span, before, after]);
         expect([kpi, span, told !== undefined]).toEqual([kpi, span, before !== after]);
       }
+    // What is out of the ordinary is what the panel of it says of the month.
+    for (const kpi of ["total_revenue", "tickets", "freight", "fuel", "overtime", "crew", "maintenance"]) {
+      const { body } = await api.send("POST", "/api/answers", {
+        frame: { asOf: "2026-11" },
+        panels: [{ panel: { key: "r", kind: "expected-range", kpi, grain: "month" }, choice: { last: "6" } }],
+      });
+      const { answer } = JSON.parse((body as unknown as string).trim()) as { answer: AnswerOf<"expected-range"> };
+      const seen = answer.points.at(-1)!;
+      const told = alerts.unusual.filter((one) => one.kpi === kpi);
+      expect([kpi, seen.period, told.map(({ worst }) => worst)]).toEqual([
+        kpi,
+        "2026-11",
+        seen.isOutside ? [expect.closeTo(seen.score!, 1)] : [],
+      ]);
+    }
+    expect(alerts.unusual.map(({ worst }) => Math.abs(worst))).toEqual(
+      alerts.unusual.map(({ worst }) => Math.abs(worst)).toSorted((a, b) => b - a),
+    );
     await api.signIn(SKERRY_MANAGER);
-    expect(await get<Alerts>("/api/alerts")).toEqual({ load: null, words: "", changes: [] });
+    expect(await get<Alerts>("/api/alerts")).toEqual({ load: null, words: "", changes: [], unusual: [] });
     await api.signIn(ANALYST);
   });
 

@@ -204,7 +204,7 @@ describe("the expected range", () => {
     expect(september[0]).toMatchObject({ from: "2026-09-09", to: "2026-09-20", side: "below", isOfWhole: true });
     expect(september[0]!.members.map(({ name }) => name)).toEqual(["Vardel–Isenholm", "Vardel–Grey Ness"]);
     expect(headline).toContain("9 to 20 September FY27 below the range");
-    expect(headline).toMatch(/passengers less than expected/);
+    expect(headline).toMatch(/passengers fewer than expected/);
     expect(points).toHaveLength(61);
     const outside = points.filter(({ isOutside }) => isOutside);
     for (const { period } of outside) expect(period >= "2026-09-09" && period <= "2026-09-20").toBe(true);
@@ -227,7 +227,7 @@ describe("the expected range", () => {
   });
 
   it("says why nothing can be expected where there is no history", async () => {
-    const early = await range({ kpi: "carried", grain: "day" }, { asOf: "2023-04" });
+    const early = await range({ kpi: "carried", grain: "week" }, { asOf: "2023-04" });
     expect(early.notFitted).toContain("Nothing can be expected yet");
     expect(early.headline).toBe("Nothing can be expected of Passengers carried yet.");
   });

@@ -40,7 +40,7 @@ const show = (home: Answers["home"], role: "analyst" | "executive" = "analyst") 
     answers: {
       ...(home === undefined ? {} : { home }),
       session: { email: "m@x.example", name: "Maren", title: "", role, opens: null, palette: "linen" },
-      alerts: { load: null, words: "", changes: [] },
+      alerts: { load: null, words: "", changes: [], unusual: [] },
       packs: [],
       drafts: [],
     },

@@ -1,11 +1,14 @@
 import { ArrowDownRight, ArrowUpRight } from "lucide-react";
 import { Link } from "react-router";
 import type { Alerts } from "#contract/alerts.ts";
+import { OutsideSign } from "../charts/outside-mark.tsx";
 import { dateTimeWords } from "../ui/date-time-words.ts";
+
+const MOST_SHOWN = 6;
 
 /** The KPIs whose standing the last load turned. */
 export function LastLoad({ alerts }: { alerts: Alerts }) {
-  const { load, words, changes } = alerts;
+  const { load, words, changes, unusual } = alerts;
   if (!load)
     return (
       <p className="px-5 py-4 text-slate">Once a month is loaded, the KPIs whose status it changed are listed here.</p>
@@ -30,6 +33,29 @@ export function LastLoad({ alerts }: { alerts: Alerts }) {
         <List title="Got worse" changes={worse} />
         <List title="Got better" changes={better} />
       </div>
+      {unusual.length > 0 && (
+        <section aria-label="Out of the ordinary" className="mt-3">
+          <h3 className="text-[13px] text-slate">Out of the ordinary in what was loaded</h3>
+          <ul>
+            {unusual.slice(0, MOST_SHOWN).map(({ kpi, name, words: said }) => (
+              <li key={`${kpi} ${said}`} className="flex items-baseline gap-2 border-t border-thread/60 py-1">
+                <OutsideSign />
+                <span>
+                  <Link to={`/kpis/${kpi}`} className="font-semibold hover:underline">
+                    {name}
+                  </Link>
+                  : {said}
+                </span>
+              </li>
+            ))}
+          </ul>
+          {unusual.length > MOST_SHOWN && (
+            <p className="text-[13px] text-slate">
+              and {unusual.length - MOST_SHOWN} more, nearer to what was expected
+            </p>
+          )}
+        </section>
+      )}
     </div>
   );
 }

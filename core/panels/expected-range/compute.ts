@@ -6,17 +6,13 @@ import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import type { Period } from "../../series/periods.ts";
-import { listed } from "../../words/listed.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
-import { valueStyle, writeWithUnit, type MoneyUnit } from "../../words/number-words.ts";
-import { writeScore } from "../../words/write-score.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
-import { isAdditive } from "../parts/part-of.ts";
 import { repetition } from "../parts/repetition.ts";
 import { MOST_JUDGED, RANGE_PERIODS, type ExpectedRangeChoice, type ExpectedRangeDefinition } from "./definition.ts";
+import { eventWords } from "./event-words.ts";
 import { joinEvents, type JoinedEvent, type PlacedEvent } from "./events.ts";
 
 /** A period beside what was expected of it. */
@@ -200,38 +196,6 @@ function placedEvents(of: string, { placed, events }: Judged, whole: Judged): Pl
         from: Math.min(end, event.from + shift),
         to: Math.min(end, event.to + shift),
       }));
-}
-
-const FARTHEST = 10;
-
-/** "9 to 20 September FY27 below the range, lowest −4.1 σ, on …; 15,300 passengers fewer than expected" */
-function eventWords(
-  { from, to, side, kind, worst, deviation }: JoinedEvent,
-  periods: readonly Period[],
-  members: readonly string[],
-  { definition: { unit, decimals } }: CompiledKpi,
-  money: MoneyUnit,
-): string {
-  const when = datesOf(periods[from]!, periods[to]!);
-  const on = members.length === 0 ? "" : `, on ${listed(members)}`;
-  // Beyond some distance a figure says no more than that it is far.
-  const score = Math.abs(worst) > FARTHEST ? `beyond ${worst < 0 ? "−" : "+"}${FARTHEST} σ` : writeScore(worst);
-  const far = `${side === "below" ? "lowest" : "highest"} ${score}`;
-  const size = writeWithUnit(Math.abs(deviation), valueStyle(unit, decimals, money));
-  const amount = isAdditive(unit)
-    ? `; ${size}${unit.kind === "count" ? ` ${unit.of}` : ""} ${deviation > 0 ? "more" : unit.kind === "count" ? "fewer" : "less"} than expected`
-    : "";
-  const stays = kind === "shift" ? ", and it stayed so: another level" : "";
-  return `${when} ${side} the range, ${far}${on}${amount}${stays}`;
-}
-
-function datesOf(from: Period, to: Period): string {
-  if (from.key === to.key) return from.name;
-  const [day, ...rest] = from.name.split(" ");
-  // "9 to 20 September FY27" where both lie in one month.
-  return from.window.days && to.window.days && to.name.endsWith(rest.join(" ")) && /^\d+$/.test(day!)
-    ? `${day} to ${to.name}`
-    : `${from.name} to ${to.name}`;
 }
 
 function headlineOf(

@@ -22,7 +22,13 @@ export function scorecardTable({ frame, columns, groups }: ScorecardAnswer): Pan
     { head: "Scope", holds: "text", isForFiles: true, cell: () => words.scope },
     ...columns.flatMap((column) => COLUMNS[column](frame.basis)),
     ...(hasOutside
-      ? [{ head: "Out of the ordinary", holds: "text", cell: ({ row }: Entry) => outsideCell(row, frame.unit) } as const]
+      ? [
+          {
+            head: "Out of the ordinary",
+            holds: "text",
+            cell: ({ row }: Entry) => outsideCell(row, frame.unit),
+          } as const,
+        ]
       : []),
     { head: "Why absent", holds: "text", isForFiles: true, cell: ({ row }) => whyAbsent(row.actual) },
   ]);

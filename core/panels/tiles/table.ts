@@ -32,7 +32,13 @@ export function tilesTable({ frame, figures, tiles, others }: TilesAnswer): Pane
         cell: (tile) => cellOf(tile.figures[i]?.figure),
       })),
       ...(hasOutside
-        ? [{ head: "Out of the ordinary", holds: "text", cell: ({ row }: TileAnswer) => outsideCell(row, frame.unit) } as const]
+        ? [
+            {
+              head: "Out of the ordinary",
+              holds: "text",
+              cell: ({ row }: TileAnswer) => outsideCell(row, frame.unit),
+            } as const,
+          ]
         : []),
       { head: "Why absent", holds: "text", isForFiles: true, cell: ({ row }) => whyAbsent(row.actual) },
     ],

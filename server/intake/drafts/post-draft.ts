@@ -1,3 +1,4 @@
+import { setImmediate as nextTurn } from "node:timers/promises";
 import type { Knex } from "knex";
 import { standingChanges } from "#core/alerts/standing.ts";
 import { overlapping } from "#core/checks/check-load.ts";
@@ -8,6 +9,7 @@ import { mappedDimensions } from "#core/mapping/mapping.ts";
 import { depthFirst } from "#core/structure/tree-edit.ts";
 import type { Report } from "#contract/intake.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
+import { unusualFigures, watchedKpis, type UnusualFigure } from "#core/alerts/unusual-figures.ts";
 import { standingsNow } from "#core/alerts/standings-now.ts";
 import { figuresNow, movedFigures, type Touched } from "#core/alerts/moved-figures.ts";
 import { askAll } from "#server/facts/workspace.ts";
@@ -95,7 +97,10 @@ export async function postDraft(
           amountInFacts: report.amountInFacts,
         }),
         moved: JSON.stringify(moved),
-        alerts: JSON.stringify(await alertsOf(trx, after, standingsBefore)),
+        alerts: JSON.stringify({
+          ...(await alertsOf(trx, after, standingsBefore)),
+          unusual: await unusualIn(trx, after, touched, draft.definition.rules.mapping.dataset),
+        } satisfies LoadAlerts),
       });
     if (
       draft.definition.rules.mapping.creates.dataset &&
@@ -236,6 +241,23 @@ async function alertsOf(
     words: `${after.month} and year to date${since}`,
     changes: standingChanges(before.standings, after.standings),
   };
+}
+
+/** What of the load is out of the ordinary, the farthest first; others are served between one KPI and the next. */
+async function unusualIn(
+  trx: Knex.Transaction,
+  structure: Structure,
+  touched: readonly Touched[],
+  dataset: string,
+): Promise<UnusualFigure[]> {
+  const isByDay = structure.coverage.datasets.get(dataset)?.grain === "day";
+  const watched = await askAll(trx, structure, (cells) => watchedKpis(structure, touched, isByDay, cells));
+  const found: UnusualFigure[] = [];
+  for (const one of watched) {
+    await nextTurn();
+    found.push(...unusualFigures(one, structure));
+  }
+  return found.sort((a, b) => Math.abs(b.worst) - Math.abs(a.worst));
 }
 
 async function readAdditions(trx: Knex.Transaction, id: number): Promise<Additions> {
