@@ -19,6 +19,8 @@ export const frameChoicesSchema = z.object({
   bases: z.array(z.object({ key: z.string(), name: z.string(), note: z.string() })),
   /** Where the months can come from that are not closed. */
   outlooks: z.array(z.object({ key: z.string(), name: z.string(), note: z.string() })),
+  /** What can be looked at: the actual, or a version in its place. */
+  shown: z.array(z.object({ key: z.string(), name: z.string(), note: z.string() })),
   dimensions: z.array(
     z.object({
       key: z.string(),

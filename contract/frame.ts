@@ -19,6 +19,8 @@ export const frameQuerySchema = z.object({
   unit: z.string().max(20).optional(),
   /** Where the months come from that are not closed yet: the latest forecast where nothing is said. */
   outlook: z.string().max(80).optional(),
+  /** The version that is looked at in the place of the actual. */
+  shown: z.string().max(80).optional(),
   /** The pack the frame is of; some start from a dataset and a basis of their own. */
   pack: z.string().max(100).optional(),
   /** The page of it that the frame is of: the page's own scope holds until another one is chosen. */
@@ -35,11 +37,13 @@ export const frameSchema = z.object({
   scope: scopeSchema,
   unit: moneyUnitSchema,
   outlook: z.string().optional(),
+  shown: z.string().optional(),
   words: z.object({
     asOf: z.string(),
     span: z.string(),
     spanMonths: z.string(),
     isOpen: z.boolean(),
+    shown: z.string(),
     basis: z.string(),
     scope: z.string(),
   }),

@@ -8,7 +8,13 @@ export const panelKeySchema = z
   .max(80);
 
 /** The parts of a frame that a panel can hold. */
-export const heldFrameSchema = frameQuerySchema.pick({ asOf: true, span: true, basis: true, scope: true });
+export const heldFrameSchema = frameQuerySchema.pick({
+  asOf: true,
+  span: true,
+  basis: true,
+  scope: true,
+  shown: true,
+});
 
 const pageAddressSchema = z.object({ pack: panelKeySchema, page: panelKeySchema });
 

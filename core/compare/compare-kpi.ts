@@ -10,7 +10,7 @@ import { linkMonths } from "./link-views.ts";
 import { coverSide, measure, measureCovered } from "./measure.ts";
 import type { MeasureContext } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
-import { ACTUAL, basisSide, type Side } from "./side.ts";
+import { SHOWN, basisSide, type Side } from "./side.ts";
 import { varianceOf, type Variance } from "./variance.ts";
 import { spanWindow, windowMonths, type Window } from "./window.ts";
 
@@ -39,7 +39,7 @@ export interface Comparison extends SidesCompared {
 export function compareKpi(kpi: CompiledKpi, frame: Frame, context: MeasureContext): Comparison {
   const window = spanWindow(context, frame.span, frame.asOf);
   const { side, isFallback } = basisOf(kpi, frame, context);
-  return { ...compareSides(kpi, ACTUAL, side, window, context), isFallback };
+  return { ...compareSides(kpi, SHOWN, side, window, context), isFallback };
 }
 
 /** What a KPI is compared with in a frame: the frame's basis, or its own where the frame's does not have it. */

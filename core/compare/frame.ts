@@ -16,6 +16,8 @@ export interface Frame {
   readonly span: Span;
   readonly basis: Basis;
   readonly scope: Scope;
+  /** The version that is looked at in the place of the actual. */
+  readonly shown?: string;
   /** Where the months come from that are not closed; the latest forecast, else the budget, where nothing is said. */
   readonly outlook?: OutlookSource;
 }

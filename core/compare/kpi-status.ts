@@ -5,7 +5,7 @@ import { compareSides, type Comparison, type SidesCompared } from "./compare-kpi
 import type { Frame } from "./frame.ts";
 import { measureOver } from "./measure.ts";
 import type { MeasureContext } from "./measure-ground.ts";
-import { ACTUAL, type Side } from "./side.ts";
+import { SHOWN, type Side } from "./side.ts";
 import { spanWindow } from "./window.ts";
 
 type Library = ReadonlyMap<string, CompiledKpi>;
@@ -41,7 +41,7 @@ function held(
     case "basis":
       return likeForLike(comparison);
     case "target": {
-      return likeForLike(compareSides(kpi, ACTUAL, TARGET, window, context));
+      return likeForLike(compareSides(kpi, SHOWN, TARGET, window, context));
     }
     case "kpi": {
       const other = library.get(against.kpi);
@@ -52,7 +52,7 @@ function held(
         };
       return {
         value: comparison.actual.figure,
-        reference: measureOver(other, ACTUAL, window, context).figure,
+        reference: measureOver(other, SHOWN, window, context).figure,
       };
     }
   }

@@ -23,6 +23,8 @@ export interface MeasureGround {
   readonly knownTo?: Month;
   /** Where the months come from that are not closed yet; the latest forecast, else the budget, where nothing is said. */
   readonly outlook?: OutlookSource | undefined;
+  /** The version that is looked at in the place of the actual; none where nothing is said. */
+  readonly shown?: string | undefined;
   /** Events that series of history know of; none where nothing is said. */
   readonly knownEvents?: readonly KnownEvent[] | undefined;
   /** Why the scope lets nothing through (empty, or outside what the person may see). */

@@ -16,14 +16,15 @@ import type { MeasureContext, MeasureGround } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
 import type { Measuring } from "./measuring.ts";
 import { outlookInputs } from "./outlook-inputs.ts";
-import type { Side } from "./side.ts";
+import { readSide, type Side } from "./side.ts";
 import { daysIn, monthWindow, wholeWindow, windowMonths, type Window } from "./window.ts";
 
 /** How formulas are measured, for what measuring itself reads. */
 export const MEASURING: Measuring = { coverSide, measure, measureOver };
 
 /** Which of a window's months a side covers, view by view: like for like among the views. */
-export function coverSide(kpi: Measured, side: Side, window: Window, frame: MeasureGround): SideCoverage {
+export function coverSide(kpi: Measured, asked: Side, window: Window, frame: MeasureGround): SideCoverage {
+  const side = readSide(asked, frame);
   return rememberCover(kpi, side, window, frame, () => findCover(kpi, side, window, frame));
 }
 

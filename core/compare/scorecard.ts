@@ -7,7 +7,7 @@ import { measureMonth } from "./measure.ts";
 import type { MeasureContext } from "./measure-ground.ts";
 import type { Measurement } from "./measurement.ts";
 import { outlookOf, type Outlook } from "./outlook.ts";
-import { ACTUAL, PRIOR_YEAR } from "./side.ts";
+import { SHOWN, PRIOR_YEAR } from "./side.ts";
 import { spanWindow } from "./window.ts";
 
 /** What a row can hold besides its comparison; only what is shown is calculated. */
@@ -38,12 +38,12 @@ export function scorecardRow(kpi: CompiledKpi, frame: Frame, context: MeasureCon
   return {
     kpi,
     comparison: compareKpi(kpi, frame, context),
-    priorYear: parts.priorYear ? compareSides(kpi, ACTUAL, PRIOR_YEAR, window, context) : null,
+    priorYear: parts.priorYear ? compareSides(kpi, SHOWN, PRIOR_YEAR, window, context) : null,
     toDate: parts.toDate ? compareKpi(kpi, { ...frame, span: YEAR_TO_DATE }, context) : null,
     outlook: parts.outlook ? outlookOf(kpi, frame, context) : null,
     trend: trendMonths(frame.asOf, parts.trendMonths).map((month) => ({
       month,
-      measurement: measureMonth(kpi, ACTUAL, month, context),
+      measurement: measureMonth(kpi, SHOWN, month, context),
     })),
   };
 }

@@ -10,10 +10,21 @@ export interface Side {
   readonly scenario: string;
   readonly shift: number;
   readonly name: string;
+  /** Whether it is what is looked at: a frame can put a version in its place. */
+  readonly isShown?: true;
 }
 
 /** The actual, at the frame's own months. */
 export const ACTUAL: Side = { scenario: "actual", shift: 0, name: "Actual" };
+
+/** What is looked at: the actual, or the version that a frame puts in its place. */
+export const SHOWN: Side = { ...ACTUAL, isShown: true };
+
+/** The side that is read for another one: of what is looked at, the version in the place of the actual. */
+export function readSide(side: Side, { coverage, shown }: { coverage: CoverageMap; shown?: string | undefined }): Side {
+  if (!side.isShown || shown === undefined) return side;
+  return { scenario: shown, shift: side.shift, name: coverage.scenarios.get(shown)?.name ?? shown };
+}
 
 /** The actual one year earlier. */
 export const PRIOR_YEAR: Side = { scenario: "actual", shift: 12, name: "Prior year" };

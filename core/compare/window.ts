@@ -3,6 +3,7 @@ import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import { monthsBetween, type Month } from "../calendar/month.ts";
 import { formatSpan, priorPeriodShift, spanMonths, wholeSpanMonths, type Span } from "../calendar/span.ts";
 import { asOfDay, type CoverageMap } from "../cube/coverage.ts";
+import type { Frame } from "./frame.ts";
 import type { TimeStep } from "../formula/view.ts";
 
 /** A stretch of time to gather: the months that a span formed around an as-of month, perhaps shifted since. */
@@ -53,13 +54,30 @@ export function rangeWindow(months: readonly Month[]): Window {
   return { span: { kind: "trailing", periods: months.length }, asOf: to, from, to };
 }
 
-/** The window of a span as of a month, as far as that month; month to date counts to the last day that has figures. */
-export function spanWindow({ calendar, coverage }: Almanac, span: Span, asOf: Month): Window {
-  const months = spanMonths(calendar, span, asOf);
+/**
+ * The window of a span as of a month, as far as that month; month to date counts to the last day that has figures. Of a
+ * version in the place of the actual the months to come are known: its spans go to their end.
+ */
+export function spanWindow(
+  { calendar, coverage, shown }: Almanac & { readonly shown?: string | undefined },
+  span: Span,
+  asOf: Month,
+): Window {
+  const months = frameMonths(calendar, { span, asOf, ...(shown === undefined ? {} : { shown }) });
   return {
     ...windowOver(span, asOf, months),
     ...(span.kind === "month-to-date" ? { throughDay: asOfDay(coverage, asOf) } : {}),
   };
+}
+
+/** The months of a frame's span: as far as its as-of month, or to its end where a version is looked at. */
+export function frameMonths(
+  calendar: FiscalCalendar,
+  { span, asOf, shown }: Pick<Frame, "span" | "asOf" | "shown">,
+): Month[] {
+  return shown !== undefined && span.kind !== "month-to-date"
+    ? wholeSpanMonths(calendar, span, asOf)
+    : spanMonths(calendar, span, asOf);
 }
 
 /** The window of a span to its end, past the as-of month: for plans, and for years that are over. */

@@ -2,7 +2,7 @@ import { monthsName, periodName } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, type Month } from "../calendar/month.ts";
 import { formatSpanAt, spanMonths, spanName, wholeSpanMonths } from "../calendar/span.ts";
 import { formatBasis, type Frame } from "../compare/frame.ts";
-import { basisSide } from "../compare/side.ts";
+import { basisSide, readSide, SHOWN } from "../compare/side.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import { scopeName, type Scope } from "../dimensions/scope.ts";
 import { spanWords } from "../words/frame-words.ts";
@@ -18,6 +18,8 @@ export interface FrameAnswer {
   readonly unit: MoneyUnit;
   /** Where the months come from that are not closed, where that was chosen. */
   readonly outlook?: string | undefined;
+  /** The version that is looked at in the place of the actual, where one was chosen. */
+  readonly shown?: string | undefined;
   readonly words: {
     readonly asOf: string;
     readonly span: string;
@@ -25,6 +27,8 @@ export interface FrameAnswer {
     readonly spanMonths: string;
     /** Whether the span goes on after what is shown of it. */
     readonly isOpen: boolean;
+    /** What is looked at: "Actual", or a version's name. */
+    readonly shown: string;
     readonly basis: string;
     readonly scope: string;
   };
@@ -57,9 +61,10 @@ export function answerFrame({
   const key = formatBasis(frame.basis);
   const side = basisSide({ ...frame, coverage, calendar });
   // A span may go on after the as-of month or the last closed one; the reader must not take the part for the whole.
-  const asked = spanMonths(calendar, frame.span, frame.asOf);
   const whole = wholeSpanMonths(calendar, frame.span, frame.asOf);
-  const closed = asked.filter((month) => month <= lastClosed);
+  const isVersion = frame.shown !== undefined;
+  const asked = isVersion ? whole : spanMonths(calendar, frame.span, frame.asOf);
+  const closed = asked.filter((month) => isVersion || month <= lastClosed);
   const isToDate = frame.span.kind === "month-to-date";
   const shown = closed.length > 0 ? closed : asked;
   const isOpen = !isToDate && shown.length < whole.length;
@@ -72,11 +77,13 @@ export function answerFrame({
     scope: Object.fromEntries(Object.entries(scope).map(([k, members]) => [k, [...members]])),
     unit,
     ...(frame.outlook === undefined ? {} : { outlook: frame.outlook }),
+    ...(frame.shown === undefined ? {} : { shown: frame.shown }),
     words: {
       asOf: periodName(calendar, frame.asOf),
       span: spanName(frame.span),
       spanMonths: isToDate ? spanWords(calendar, frame.span, frame.asOf, throughDay) : monthsName(calendar, shown),
       isOpen,
+      shown: readSide(SHOWN, { coverage, shown: frame.shown }).name,
       basis: "absent" in side ? (BASIS_NAMES[key] ?? key) : side.name,
       scope: scopeName(all, isNothing ? scope : frame.scope, everything),
     },

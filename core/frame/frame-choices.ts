@@ -1,8 +1,9 @@
 import { fiscalYearName, fiscalYearOf, monthsName, periodName } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, monthsBetween } from "../calendar/month.ts";
 import { formatSpan, spanMonths, spanName, type Span } from "../calendar/span.ts";
+import { frameMonths } from "../compare/window.ts";
 import { LATEST } from "../compare/outlook-source.ts";
-import { basisSide, latestForecast } from "../compare/side.ts";
+import { ACTUAL, basisSide, latestForecast } from "../compare/side.ts";
 import { asOfDay, isWhole, lastDayOf, monthsOf } from "../cube/coverage.ts";
 import { scopeName } from "../dimensions/scope.ts";
 import { spanWords } from "../words/frame-words.ts";
@@ -31,6 +32,8 @@ export interface FrameChoices {
   }[];
   readonly spans: readonly (Choice & { readonly months: string })[];
   readonly outlooks: readonly { readonly key: string; readonly name: string; readonly note: string }[];
+  /** What can be looked at: the actual, or a version in its place. */
+  readonly shown: readonly (Choice & { readonly note: string })[];
   readonly bases: readonly (Choice & { readonly note: string })[];
   readonly dimensions: readonly Dimension[];
   /** The KPI library, in its own order. */
@@ -85,6 +88,16 @@ export function frameChoices(company: Company, access: Scope, asked: AskedFrame)
           : monthsName(calendar, spanMonths(calendar, span, asOf)),
     })),
     bases: describeBases(company, asked),
+    shown: [
+      { key: ACTUAL.scenario, name: ACTUAL.name, note: "as far as it is closed" },
+      ...[...coverage.scenarios.values()]
+        .filter(({ kind, isRetired }) => kind !== "actual" && !isRetired)
+        .map(({ key, name, madeAfter }) => ({
+          key,
+          name,
+          note: madeAfter === null ? "its whole span" : `made after ${periodName(calendar, madeAfter)}`,
+        })),
+    ],
     outlooks: describeOutlooks(company, asked),
     dimensions: visibleDimensions(asked.dimensions, access),
     kpis: [...company.kpis.values()].map(({ definition: { key, name, description, owner } }) => ({
@@ -147,7 +160,7 @@ export function describeOutlooks({ coverage, calendar }: Company, { frame }: Ask
 function describeBases(company: Company, { frame }: AskedFrame): FrameChoices["bases"] {
   const { coverage, calendar } = company;
   const latest = basisSide({ ...frame, basis: { kind: "latest-forecast" }, coverage, calendar });
-  const asked = spanMonths(calendar, frame.span, frame.asOf);
+  const asked = frameMonths(calendar, frame);
   const prior = basisSide({ ...frame, basis: { kind: "prior-period" }, coverage, calendar });
   const shiftedName = (shift: number) =>
     monthsName(

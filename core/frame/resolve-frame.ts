@@ -3,6 +3,7 @@ import { formatMonth, parseMonth, type Month } from "../calendar/month.ts";
 import { MAX_WINDOW_MONTHS, parseSpan, parseWindow, windowSpan, type Span } from "../calendar/span.ts";
 import { parseBasis, type Basis, type Frame } from "../compare/frame.ts";
 import { isEstimate, LATEST, OUTLOOK_ESTIMATES, type OutlookSource } from "../compare/outlook-source.ts";
+import { ACTUAL } from "../compare/side.ts";
 import { asOfDay, isWhole, lastClosedMonth, lastDayOf, monthsOf } from "../cube/coverage.ts";
 import { confineScope } from "../dimensions/confine.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
@@ -18,7 +19,10 @@ import { QuestionRefused } from "./question-refused.ts";
 /** A frame as an address writes it; what is left out takes its default. */
 export type FrameText = Readonly<
   Partial<
-    Record<"asOf" | "span" | "basis" | "scope" | "narrow" | "unit" | "outlook" | "pack" | "page", string | undefined>
+    Record<
+      "asOf" | "span" | "basis" | "scope" | "narrow" | "unit" | "outlook" | "shown" | "pack" | "page",
+      string | undefined
+    >
   >
 >;
 
@@ -55,7 +59,15 @@ export function resolveFrame(query: FrameText, company: Company, access: Scope, 
   const confined = confineScope(company.dimensions, scope, access);
   const throughDay = span.kind === "month-to-date" ? asOfDay(company.coverage, asOf) : undefined;
   const outlook = resolveOutlook(query.outlook, company);
-  const frame: Frame = { asOf, span, basis, scope: confined.scope, ...(outlook === undefined ? {} : { outlook }) };
+  const shown = resolveShown(query.shown, company);
+  const frame: Frame = {
+    asOf,
+    span,
+    basis,
+    scope: confined.scope,
+    ...(outlook === undefined ? {} : { outlook }),
+    ...(shown === undefined ? {} : { shown }),
+  };
   const own = starts && company.datasetDimensions.get(starts.dataset);
   const dimensions = company.dimensions.filter((d) => !own || own.includes(d.key));
   return {
@@ -152,6 +164,18 @@ function resolveBasis(text: string | undefined, company: Company): Basis {
   throw new QuestionRefused(
     "unknown-basis",
     `"${text}" is nothing to compare with.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,
+  );
+}
+
+function resolveShown(text: string | undefined, { coverage }: Company): string | undefined {
+  if (text === undefined || text === ACTUAL.scenario) return undefined;
+  const versions = [...coverage.scenarios.values()].filter(({ kind }) => kind !== "actual").map(({ key }) => key);
+  if (versions.includes(text)) return text;
+  const choices = [ACTUAL.scenario, ...versions];
+  const near = nearestName(text, choices);
+  throw new QuestionRefused(
+    "unknown-basis",
+    `"${text}" cannot be looked at in the place of the actual.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,
   );
 }
 

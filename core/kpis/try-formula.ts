@@ -4,7 +4,7 @@ import { formatSpan, spanName, type Span } from "../calendar/span.ts";
 import { compareKpi } from "../compare/compare-kpi.ts";
 import { hasInputs } from "../compare/has-inputs.ts";
 import { measureMonth } from "../compare/measure.ts";
-import { ACTUAL } from "../compare/side.ts";
+import { SHOWN } from "../compare/side.ts";
 import { absent } from "../figures/figure.ts";
 import { compileFormula } from "../formula/compile.ts";
 import type { CompiledFormula } from "../formula/node.ts";
@@ -79,7 +79,7 @@ export function tryFormula(text: string, self: string | null, question: PanelQue
     points: months.map((month) => ({
       month: formatMonth(month),
       name: periodName(calendar, month),
-      actual: measureMonth(kpi, ACTUAL, month, context).figure,
+      actual: measureMonth(kpi, SHOWN, month, context).figure,
       budget: hasBudget
         ? measureMonth(kpi, { scenario: "budget", shift: 0, name: budget.name }, month, context).figure
         : absent("not covered", "There is no budget for it."),

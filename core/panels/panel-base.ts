@@ -32,7 +32,7 @@ export interface ChartBase extends PanelBase {
 }
 
 /** The parts of a frame that a panel can hold. */
-export type HeldFrame = Pick<FrameText, "asOf" | "span" | "basis" | "scope">;
+export type HeldFrame = Pick<FrameText, "asOf" | "span" | "basis" | "scope" | "shown">;
 
 /** A page of a pack, by its keys. */
 export interface PageAddress {

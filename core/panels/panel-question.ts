@@ -26,6 +26,7 @@ export function measureContext({ company, access, asked, cells }: PanelQuestion)
     scope: asked.scope,
     access,
     knownTo: asked.frame.asOf,
+    ...(asked.frame.shown === undefined ? {} : { shown: asked.frame.shown }),
     ...(asked.frame.outlook === undefined ? {} : { outlook: asked.frame.outlook }),
     ...(asked.scopeAbsence === undefined ? {} : { scopeAbsence: asked.scopeAbsence }),
   };

@@ -2,7 +2,7 @@ import { monthsName } from "../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../calendar/month.ts";
 import { compareKpi, compareSides } from "../compare/compare-kpi.ts";
 import { answerOf } from "../compare/measure.ts";
-import { ACTUAL } from "../compare/side.ts";
+import { SHOWN } from "../compare/side.ts";
 import { toMajor } from "../figures/amount.ts";
 import { map } from "../figures/figure.ts";
 import { scopeName } from "../dimensions/scope.ts";
@@ -149,7 +149,7 @@ function measureSide(
         `${kpi.definition.name} has no ${side}: ask for another side of it, such as actual or basis.`,
       );
     const window = spanWindow(context, frame.span, frame.asOf);
-    const compared = compareSides(kpi, ACTUAL, found.side, window, context);
+    const compared = compareSides(kpi, SHOWN, found.side, window, context);
     return {
       measurement: compared.basis,
       notes: coverageNotes(compared, { calendar, accounts, fallbackFrom: null }),

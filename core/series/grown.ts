@@ -1,7 +1,7 @@
 import { compareSides, type SidesCompared } from "../compare/compare-kpi.ts";
 import type { MeasureContext } from "../compare/measure-ground.ts";
 import { measureOver } from "../compare/measure.ts";
-import { ACTUAL, type Side } from "../compare/side.ts";
+import { SHOWN, type Side } from "../compare/side.ts";
 import { varianceOf, type Judgement } from "../compare/variance.ts";
 import { isPresent, present, type Figure } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
@@ -46,10 +46,10 @@ export function grownIn(
   context: MeasureContext,
 ): Grown {
   const shift = onYear ? 12 : GRAIN_MONTHS[grain];
-  if (shift !== undefined) return grownOn(kpi, compareSides(kpi, ACTUAL, sideBefore(shift), period.window, context));
-  const now = measureOver(kpi, ACTUAL, period.window, context).figure;
+  if (shift !== undefined) return grownOn(kpi, compareSides(kpi, SHOWN, sideBefore(shift), period.window, context));
+  const now = measureOver(kpi, SHOWN, period.window, context).figure;
   const before = earlier
-    ? measureOver(kpi, ACTUAL, earlier.window, context).figure
+    ? measureOver(kpi, SHOWN, earlier.window, context).figure
     : ({ absent: "not covered", detail: "There is no period before it." } as const);
   const delta = isPresent(now) && isPresent(before) ? present(now.value - before.value) : isPresent(now) ? before : now;
   const variance = varianceOf(delta, before, kpi.definition);

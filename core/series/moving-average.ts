@@ -1,6 +1,6 @@
 import type { MeasureContext } from "../compare/measure-ground.ts";
 import { measureOver } from "../compare/measure.ts";
-import { ACTUAL } from "../compare/side.ts";
+import { SHOWN } from "../compare/side.ts";
 import { dayWindow, rangeWindow, type Window } from "../compare/window.ts";
 import { monthsBetween } from "../calendar/month.ts";
 import { absent, isPresent, present, type Figure } from "../figures/figure.ts";
@@ -28,7 +28,7 @@ export function movingAverage(
     if (start < 0 || end >= periods.length) return NOT_WHOLE;
     const run = actuals.slice(start, end + 1);
     if (!run.every(isPresent)) return NOT_WHOLE;
-    if (isRate) return measureOver(kpi, ACTUAL, windowOver(periods[start]!, periods[end]!), context).figure;
+    if (isRate) return measureOver(kpi, SHOWN, windowOver(periods[start]!, periods[end]!), context).figure;
     return present(run.reduce((sum, { value }) => sum + value, 0) / size);
   };
   const half = Math.floor(size / 2);

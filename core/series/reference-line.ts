@@ -1,12 +1,11 @@
 import { fiscalYearOf, fiscalYearStart, monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import { monthsBetween, type Month } from "../calendar/month.ts";
-import { spanMonths } from "../calendar/span.ts";
 import type { Frame } from "../compare/frame.ts";
 import { hasInputs } from "../compare/has-inputs.ts";
 import { measureMonth, measureOver } from "../compare/measure.ts";
 import type { MeasureContext, MeasureGround } from "../compare/measure-ground.ts";
 import type { Side } from "../compare/side.ts";
-import { rangeWindow } from "../compare/window.ts";
+import { frameMonths, rangeWindow } from "../compare/window.ts";
 import { absent, isPresent, present, type Figure } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { ReferenceLine, ReferencePeriod, ReferenceStatistic } from "./reference-kinds.ts";
@@ -89,7 +88,7 @@ function periodMonths(
   calendar: FiscalCalendar,
   chosenYear: number | undefined,
 ): readonly Month[] {
-  if (period === "span") return spanMonths(calendar, frame.span, frame.asOf);
+  if (period === "span") return frameMonths(calendar, frame);
   const own = fiscalYearOf(calendar, frame.asOf);
   const wanted = period === "chosen-year" ? (chosenYear ?? year ?? own) : own - YEARS_BACK[period];
   const start = fiscalYearStart(calendar, wanted);

@@ -1,5 +1,7 @@
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
 import type { OutlookAnswer } from "#core/panels/outlook/compute.ts";
+import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import type { VersionLine, VersionList } from "#contract/versions.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
@@ -168,6 +170,66 @@ describe("a forecast that is posted", () => {
     expect((await change("forecast-6-6", {})).status).toBe(400);
     expect((await change("forecast-6-6", { name: "Budget" })).status).toBe(422);
     expect((await list()).length).toBe(count);
+  });
+});
+
+describe("a version in the place of the actual", () => {
+  const scorecard = (frame: object) =>
+    answer<ScorecardAnswer>(
+      {
+        kind: "scorecard",
+        groups: [{ title: "All", kpis: ["total_revenue", "operating_margin"] }],
+        columns: ["actual", "basis", "delta", "delta-percent"],
+      },
+      { asOf: "2026-10", span: "full-year", ...frame },
+    );
+  const rowsOf = ({ groups }: ScorecardAnswer) => groups.flatMap(({ rows }) => rows);
+  it("is compared with another one over the whole year, as each is by itself, in any panel", async () => {
+    const both = await scorecard({ shown: "forecast-6-6", basis: "budget" });
+    expect(both.frame.words).toMatchObject({ shown: "Forecast 6+6", spanMonths: "April–March FY27", isOpen: false });
+    const turned = await scorecard({ shown: "budget", basis: "forecast-6-6" });
+    for (const [i, row] of rowsOf(both).entries()) {
+      const other = rowsOf(turned)[i]!;
+      expect([valueOf(row.actual), valueOf(row.basis)]).toEqual([valueOf(other.basis), valueOf(other.actual)]);
+      expect(valueOf(row.variance.delta)).toBeCloseTo(-valueOf(other.variance.delta)!, 6);
+    }
+    const frame = { asOf: "2026-10", span: "full-year", shown: "forecast-6-6", basis: "budget" };
+    const chart = await answer<TimeChartAnswer>({ kind: "time-chart", kpi: "total_revenue" }, frame);
+    const [revenue] = rowsOf(both);
+    const added = (pick: (point: TimeChartAnswer["points"][number]) => object) =>
+      chart.points.reduce((sum, point) => sum + valueOf(pick(point))!, 0);
+    expect(added(({ actual }) => actual)).toBeCloseTo(valueOf(revenue!.actual)!, 2);
+    expect(added(({ variance }) => variance.delta)).toBeCloseTo(valueOf(revenue!.variance.delta)!, 2);
+    const byArea = await answer<BreakdownAnswer>(
+      {
+        kind: "breakdown",
+        kpis: ["total_revenue"],
+        by: BY_AREA,
+        cluster: null,
+        stacking: "clustered",
+        order: "set",
+        isReversed: false,
+        top: null,
+      },
+      frame,
+    );
+    expect(byArea.rows.reduce((sum, { row }) => sum + valueOf(row.variance.delta)!, 0)).toBeCloseTo(
+      valueOf(revenue!.variance.delta)!,
+      2,
+    );
+    // The forecast of it is its own months, and no other version's.
+    expect(chart.forecastName).toBeNull();
+    expect(chart.points.every(({ actual }) => valueOf(actual) !== null)).toBe(true);
+  });
+
+  it("leaves histories, outlooks and the prior year to the actual, and is refused by name where there is none", async () => {
+    const frame = { asOf: "2026-10", shown: "budget", basis: "prior-year", span: "year-to-date" };
+    const chart = await answer<TimeChartAnswer>({ kind: "time-chart", kpi: "total_revenue", ahead: {} }, frame);
+    const plain = await answer<TimeChartAnswer>({ kind: "time-chart", kpi: "total_revenue", ahead: {} });
+    expect(chart.ahead!.series[0]!.history).toEqual(plain.ahead!.series[0]!.history);
+    const { status, body } = await api.get("/api/frame?shown=forcast-6-6");
+    expect(status).toBe(422);
+    expect((body as { detail: string }).detail).toContain('Is "forecast-6-6" meant?');
   });
 });
 

@@ -5,7 +5,7 @@ import { PANEL_CHOICES } from "#contract/panels/index.ts";
 import type { FrameAddress, PanelChoice } from "../app/questions.ts";
 import { useSearchChange } from "./address-changes.ts";
 
-const FRAME_KEYS = ["asOf", "span", "basis", "scope", "unit", "outlook"] as const;
+const FRAME_KEYS = ["asOf", "span", "basis", "scope", "unit", "outlook", "shown"] as const;
 /** The members that a click picked: the page follows them, or shows their part. */
 const PICKED_KEYS = ["narrow", "weigh"] as const;
 

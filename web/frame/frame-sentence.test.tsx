@@ -26,6 +26,7 @@ const STRUCTURE: FrameChoices = {
       span: "year to date",
       spanMonths: "April–October FY27",
       isOpen: false,
+      shown: "Actual",
       basis: "Budget",
       scope: "all routes",
     },
@@ -36,6 +37,7 @@ const STRUCTURE: FrameChoices = {
     { key: "month", name: "month", months: "October FY27" },
     { key: "year-to-date", name: "year to date", months: "April–October FY27" },
   ],
+  shown: [{ key: "actual", name: "Actual", note: "" }],
   outlooks: [{ key: "latest", name: "Forecast 6+6", note: "" }],
   bases: [
     { key: "budget", name: "Budget", note: "Budget FY27" },

@@ -33,6 +33,18 @@ export function FrameSentence({
   }));
   return (
     <div className="text-[17px] leading-relaxed" role="group" aria-label="Frame">
+      {structure.frame.shown !== undefined && (
+        <>
+          <ChoiceWord
+            label="Looked at"
+            words={words.shown}
+            choices={structure.shown}
+            chosen={structure.frame.shown}
+            onChoose={(key) => setFrame({ shown: key === "actual" ? undefined : key })}
+          />{" "}
+          in place of the actual, as of{" "}
+        </>
+      )}
       <ChoiceWord
         label="As-of period"
         words={words.asOf}

@@ -20,7 +20,7 @@ export function FormulaPreview({ tried, unit, decimals }: { tried: Tried; unit: 
       <p className="text-[13px] text-slate">
         {style.unitName}, for {words.scope}, against {words.basis}
       </p>
-      <PlainTable heads={["", numbers("Actual"), numbers(words.basis), numbers("Δ"), numbers("Δ%")]}>
+      <PlainTable heads={["", numbers(words.shown), numbers(words.basis), numbers("Δ"), numbers("Δ%")]}>
         {tried.figures.map((figure) => (
           <tr key={figure.name} className="border-t border-thread/60">
             <th scope="row" className="py-1 pr-4 text-left font-normal">

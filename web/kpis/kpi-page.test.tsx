@@ -46,7 +46,7 @@ const show = (answers: Answers) =>
           basis: "budget",
           scope: {},
           unit: "thousand",
-          words: { asOf: "", span: "", spanMonths: "", isOpen: false, basis: "Budget", scope: "" },
+          words: { asOf: "", span: "", spanMonths: "", isOpen: false, shown: "Actual", basis: "Budget", scope: "" },
         },
         type: "money, adds up over time",
         unit: { kind: "money" },

@@ -30,6 +30,7 @@ const ORIGIN: ProvenanceAnswer = {
       span: "quarter to date",
       spanMonths: "",
       isOpen: false,
+      shown: "Actual",
       basis: "Budget",
       scope: "all routes",
     },

@@ -52,6 +52,7 @@ export function VersionsPage() {
                 <Tick label="Retired ones too" isOn={showsRetired} onChange={setShowsRetired} />
               </div>
             )}
+            {page !== null && <CompareVersions versions={all} page={page} />}
             {all
               .filter(({ isRetired }) => showsRetired || !isRetired)
               .map((version) => (
@@ -67,6 +68,46 @@ export function VersionsPage() {
         )}
       </AnswerSheet>
     </div>
+  );
+}
+
+/** Two versions beside each other on a page: absolute, in percent, by member and by month, as any comparison. */
+function CompareVersions({ versions, page }: { versions: VersionList["versions"]; page: string }) {
+  const [newest, second] = versions.filter(({ isRetired }) => !isRetired);
+  const [shown, setShown] = useState(newest?.key ?? "");
+  const [basis, setBasis] = useState(second?.key ?? "");
+  if (versions.length < 2) return null;
+  const pick = (label: string, chosen: string, choose: (key: string) => void) => (
+    <label className="flex items-center gap-2">
+      <span className="text-slate">{label}</span>
+      <select className="field !w-auto" value={chosen} onChange={(event) => choose(event.target.value)}>
+        {versions.map(({ key, name, isRetired }) => (
+          <option key={key} value={key}>
+            {name}
+            {isRetired && ", retired"}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  return (
+    <section
+      aria-label="Compare two versions"
+      className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-thread px-5 py-3 text-[13px]"
+    >
+      {pick("Compare", shown, setShown)}
+      {pick("with", basis, setBasis)}
+      {shown === basis ? (
+        <span className="text-slate">Choose two that differ.</span>
+      ) : (
+        <Link
+          className="inline-flex min-h-[24px] items-center text-accent hover:underline"
+          to={`${page}?span=full-year&shown=${shown}&basis=${basis}`}
+        >
+          Compare them over the full year
+        </Link>
+      )}
+    </section>
   );
 }
 

@@ -1,6 +1,6 @@
+import { frameMonths } from "../../compare/window.ts";
 import { periodName } from "../../calendar/fiscal-calendar.ts";
 import type { RowParts } from "../../compare/scorecard.ts";
-import { spanMonths } from "../../calendar/span.ts";
 import { visibleDimensions } from "../../dimensions/confine.ts";
 import { memberDepth, type Dimension } from "../../dimensions/dimension.ts";
 import { lifeOf } from "../../dimensions/life.ts";
@@ -207,7 +207,7 @@ function notAlive(
   const depth = level === null ? 1 : dimension.levels.indexOf(level) + 1;
   const [visible] = visibleDimensions([dimension], access) as [Dimension];
   const shown = new Set(members.map(({ key }) => key));
-  const asked = spanMonths(calendar, frame.span, frame.asOf);
+  const asked = frameMonths(calendar, frame);
   return visible.members
     .filter(({ key, parent }) => (below === null ? memberDepth(dimension, key) === depth : parent === below))
     .filter(({ key }) => !shown.has(key) && isInScope(dimension, key, scope))

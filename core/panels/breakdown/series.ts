@@ -1,6 +1,6 @@
 import { compareSides } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
-import { ACTUAL } from "../../compare/side.ts";
+import { SHOWN } from "../../compare/side.ts";
 import { spanWindow } from "../../compare/window.ts";
 import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
 import { absent, isPresent, type Figure } from "../../figures/figure.ts";
@@ -46,7 +46,7 @@ export function seriesOf(
       const { members, dimension } = repetition(question, cluster, null);
       const window = spanWindow(company, asked.frame.span, asked.frame.asOf);
       const sized = members.map((member, at) => {
-        const figure = measureOver(kpi, ACTUAL, window, { ...measureContext(question), scope: member.scope }).figure;
+        const figure = measureOver(kpi, SHOWN, window, { ...measureContext(question), scope: member.scope }).figure;
         return { member, at, size: isPresent(figure) ? Math.abs(figure.value) : 0 };
       });
       const kept = new Set(
@@ -93,13 +93,13 @@ export function partsOf(
       : [],
   );
   return series.map(({ key, scenario, dimension, members }) => {
-    if (scenario === "actual") return measureOver(kpi, ACTUAL, window, context).figure;
+    if (scenario === "actual") return measureOver(kpi, SHOWN, window, context).figure;
     const side = scenario === undefined ? undefined : sides.get(scenario);
     // A scenario is measured on the months that it has in common with the actual, as every basis is.
-    if (side) return compareSides(kpi, ACTUAL, side, window, context).basis.figure;
-    if (dimension === undefined) return measureOver(requireKpi(company, key), ACTUAL, window, context).figure;
+    if (side) return compareSides(kpi, SHOWN, side, window, context).basis.figure;
+    if (dimension === undefined) return measureOver(requireKpi(company, key), SHOWN, window, context).figure;
     const part = intersectScopes(company.dimensions, scope, { [dimension]: members! });
     if (part[dimension]!.length === 0) return absent("not covered", "It is outside the scope.");
-    return measureOver(kpi, ACTUAL, window, { ...context, scope: part }).figure;
+    return measureOver(kpi, SHOWN, window, { ...context, scope: part }).figure;
   });
 }

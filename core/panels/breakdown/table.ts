@@ -16,7 +16,7 @@ export function breakdownTable(answer: BreakdownAnswer): PanelTable {
       { head: "Unit", holds: "text", isForFiles: true, cell: () => unitText(kpi.unit) },
       { head: "Period", holds: "text", isForFiles: true, cell: () => `${words.span}, ${words.spanMonths}` },
       { head: "Scope", holds: "text", isForFiles: true, cell: () => words.scope },
-      { head: "Actual", holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
+      { head: answer.frame.words.shown, holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
       ...(has("basis")
         ? ([
             { head: "Basis name", holds: "text", isForFiles: true, cell: ({ row }) => row.basisName },

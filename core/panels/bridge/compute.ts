@@ -4,7 +4,7 @@ import { compareKpi, basisOf, type Comparison } from "../../compare/compare-kpi.
 import type { Frame } from "../../compare/frame.ts";
 import { outlookNote, outlookOf } from "../../compare/outlook.ts";
 import { measureOver } from "../../compare/measure.ts";
-import { ACTUAL, type Side } from "../../compare/side.ts";
+import { SHOWN, type Side } from "../../compare/side.ts";
 import type { Variance } from "../../compare/variance.ts";
 import { rangeWindow, spanWindow } from "../../compare/window.ts";
 import { isPresent, type Absence } from "../../figures/figure.ts";
@@ -122,7 +122,9 @@ export function computeBridge(
     headline: title ?? bridgeHeadline(kpi.definition.name, facts, steps),
     descriptor: `${nameInUnit(kpi.definition, asked.unit)}, from ${name} to Actual ${BY_WORDS[definition.by.kind](level ?? "")}, ${words.spanMonths}, for ${words.scope}`,
     start: isBridged ? { name, scenario: startScenario(from, comparison, asked.answer), value: start.value } : null,
-    end: isBridged ? { name: "Actual", scenario: "actual", value: end.value } : null,
+    end: isBridged
+      ? { name: question.asked.answer.words.shown, scenario: question.asked.frame.shown ?? "actual", value: end.value }
+      : null,
     steps,
     beyond: null,
     variance: comparison.variance,
@@ -268,7 +270,7 @@ function toYearEnd(kpi: CompiledKpi, frame: Frame, question: PanelQuestion, titl
   const start = fiscalYearStart(calendar, fiscalYearOf(calendar, frame.asOf));
   const closed = monthsBetween(start, start + outlook.closed - 1);
   const rest = monthsBetween(start + outlook.closed, start + 11);
-  const toDate = closed.length === 0 ? null : measureOver(kpi, ACTUAL, rangeWindow(closed), context).figure;
+  const toDate = closed.length === 0 ? null : measureOver(kpi, SHOWN, rangeWindow(closed), context).figure;
   const { definition } = kpi;
   const isSum = kpi.formula.behaviour === "flow";
   const isBridged = isSum && isPresent(outlook.figure) && (toDate === null || isPresent(toDate));

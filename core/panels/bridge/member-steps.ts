@@ -2,7 +2,7 @@ import type { Month } from "../../calendar/month.ts";
 import { compareSides, type SidesCompared } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
 import type { Side } from "../../compare/side.ts";
-import { ACTUAL } from "../../compare/side.ts";
+import { SHOWN } from "../../compare/side.ts";
 import { rangeWindow, type Window } from "../../compare/window.ts";
 import { isAlive } from "../../dimensions/life.ts";
 import { isPresent, type Absence } from "../../figures/figure.ts";
@@ -49,7 +49,7 @@ export function memberSides(
     );
     const now = isAlive(dimension, [member.key], months);
     const life = now && then ? "both" : now ? "new" : "gone";
-    return { member, life, compared: compareSides(kpi, ACTUAL, basis, window, context) };
+    return { member, life, compared: compareSides(kpi, SHOWN, basis, window, context) };
   });
 }
 

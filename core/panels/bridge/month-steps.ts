@@ -4,7 +4,7 @@ import { compareSides, type SidesCompared } from "../../compare/compare-kpi.ts";
 import { measureMonth } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
 import type { Outlook } from "../../compare/outlook.ts";
-import { ACTUAL, type Side } from "../../compare/side.ts";
+import { SHOWN, type Side } from "../../compare/side.ts";
 import { monthWindow } from "../../compare/window.ts";
 import { absent, isPresent, type Absence } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
@@ -18,7 +18,7 @@ export function monthSteps(
   context: MeasureContext,
 ): BridgeStep[] {
   return compared.flatMap((month) => {
-    const { delta } = compareSides(kpi, ACTUAL, basis, monthWindow(month), context).variance;
+    const { delta } = compareSides(kpi, SHOWN, basis, monthWindow(month), context).variance;
     return isPresent(delta) ? [monthStep(kpi, month, delta.value, context, false)] : [];
   });
 }

@@ -1,7 +1,6 @@
 import { fiscalYearOf, fiscalYearStart } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth, type Month } from "../../calendar/month.ts";
-import { spanMonths } from "../../calendar/span.ts";
-import { spanWindow, windowMonths, type Window } from "../../compare/window.ts";
+import { frameMonths, spanWindow, windowMonths, type Window } from "../../compare/window.ts";
 import { requireKpi } from "../../frame/company.ts";
 import { partOfPeriod, periodsOf, type Period } from "../../series/periods.ts";
 import type { PanelQuestion } from "../panel-question.ts";
@@ -101,7 +100,7 @@ export function wholeWindowOf(axes: readonly CrossAxisEntries[], { company, aske
 function periodsIn(grain: CrossGrain, last: number | undefined, { company, asked }: PanelQuestion): Period[] {
   const { calendar } = company;
   const { span, asOf } = asked.frame;
-  const own = spanMonths(calendar, span, asOf);
+  const own = frameMonths(calendar, asked.frame);
   if (span.kind === "month-to-date" && last === undefined) {
     const [period] = periodsOf("month", { calendar, asOf, months: own });
     return period ? [{ ...period, window: spanWindow(company, span, asOf) }] : [];
@@ -123,7 +122,7 @@ function cutTo(period: Period, from: Month, to: Month): Period {
 }
 
 function isWithinAYear({ company: { calendar }, asked }: PanelQuestion, last: number | undefined): boolean {
-  const months = spanMonths(calendar, asked.frame.span, asked.frame.asOf);
+  const months = frameMonths(calendar, asked.frame);
   return last === undefined && new Set(months.map((month) => fiscalYearOf(calendar, month))).size <= 1;
 }
 

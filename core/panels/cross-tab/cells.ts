@@ -1,7 +1,7 @@
 import { basisOf, compareSides } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
-import { ACTUAL, type Side } from "../../compare/side.ts";
+import { SHOWN, type Side } from "../../compare/side.ts";
 import { varianceOf, type Variance } from "../../compare/variance.ts";
 import type { Window } from "../../compare/window.ts";
 import type { Scope } from "../../dimensions/scope.ts";
@@ -48,10 +48,10 @@ export function crossCells(
     const scenario = row.reach.scenario ?? column.reach.scenario;
     const inside = contextOf(row, column);
     if (scenario === "actual" || (scenario === null && !isCompared))
-      return { kpi, value: measureOver(kpi, ACTUAL, window, inside).figure, ...NOT_COMPARED };
+      return { kpi, value: measureOver(kpi, SHOWN, window, inside).figure, ...NOT_COMPARED };
     if (scenario === null) {
       const basis = getOrCreate(bases, kpi, () => basisOf(kpi, asked.frame, context).side);
-      const { actual, basis: other, variance } = compareSides(kpi, ACTUAL, basis, window, inside);
+      const { actual, basis: other, variance } = compareSides(kpi, SHOWN, basis, window, inside);
       return { kpi, value: actual.figure, basis: other.figure, variance };
     }
     const own = getOrCreate(
@@ -60,7 +60,7 @@ export function crossCells(
       () => new Map(scenarioSides(kpi, question).map(({ key, side }) => [key, side])),
     ).get(scenario);
     if (!own) return { kpi, ...missing(`${kpi.definition.name} has no ${scenario.replace("-", " ")}.`, kpi) };
-    const { basis, variance } = compareSides(kpi, ACTUAL, own, window, inside);
+    const { basis, variance } = compareSides(kpi, SHOWN, own, window, inside);
     return { kpi, value: basis.figure, basis: basis.figure, variance };
   };
   return (row, column) =>

@@ -2,7 +2,7 @@ import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import { priorPeriodShift } from "../../calendar/span.ts";
 import { compareSides } from "../../compare/compare-kpi.ts";
-import { ACTUAL, PRIOR_YEAR } from "../../compare/side.ts";
+import { SHOWN, PRIOR_YEAR } from "../../compare/side.ts";
 import { rangeWindow, spanWindow } from "../../compare/window.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
@@ -107,7 +107,7 @@ function byTime(
     .slice(-count);
   const points = periods.map((whole) => {
     const period = asFarAs(whole, asOf);
-    const compared = compareSides(kpi, ACTUAL, side, period.window, context);
+    const compared = compareSides(kpi, SHOWN, side, period.window, context);
     const months =
       period.from === period.to ? formatMonth(period.from) : `${formatMonth(period.from)}..${formatMonth(period.to)}`;
     return { key: period.key, name: period.name, short: period.short, member: null, months, ...grownOn(kpi, compared) };
@@ -136,7 +136,7 @@ function byMember(
   const side = on === "prior-year" ? PRIOR_YEAR : sideBefore(priorPeriodShift(frame.span));
   const points = members
     .map((member) => {
-      const compared = compareSides(kpi, ACTUAL, side, window, { ...context, scope: member.scope });
+      const compared = compareSides(kpi, SHOWN, side, window, { ...context, scope: member.scope });
       return {
         key: member.key,
         name: member.name,

@@ -8,7 +8,7 @@ export function growthTable({ kpi, noun, points, frame, on, ranges }: GrowthAnsw
     { head: "KPI", holds: "text", isForFiles: true, cell: () => kpi.name },
     { head: "Unit", holds: "text", isForFiles: true, cell: () => unitText(kpi.unit) },
     { head: "Scope", holds: "text", isForFiles: true, cell: () => frame.words.scope },
-    { head: "Actual", holds: "value", scenario: "actual", cell: ({ now }) => cellOf(now) },
+    { head: frame.words.shown, holds: "value", scenario: "actual", cell: ({ now }) => cellOf(now) },
     {
       head: on === "prior-year" ? "Prior year" : "Before",
       holds: "value",

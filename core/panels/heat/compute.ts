@@ -4,7 +4,7 @@ import { formatMonth, type Month } from "../../calendar/month.ts";
 import { basisOf, compareSides } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
-import { ACTUAL } from "../../compare/side.ts";
+import { SHOWN } from "../../compare/side.ts";
 import type { Variance } from "../../compare/variance.ts";
 import { dayWindow, monthWindow, rangeWindow } from "../../compare/window.ts";
 import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
@@ -83,7 +83,7 @@ export function computeHeat(definition: HeatDefinition, choice: HeatChoice, ques
             const [first, last] = [own[0], own.at(-1)];
             if (first === undefined || last === undefined) return NOTHING;
             const window = first === last ? monthWindow(first) : rangeWindow(own);
-            const { actual, variance } = compareSides(kpi, ACTUAL, basis, window, inside);
+            const { actual, variance } = compareSides(kpi, SHOWN, basis, window, inside);
             return { actual: actual.figure, variance, months: monthsText(first, last) };
           }),
         );
@@ -142,7 +142,7 @@ function byDay(
   context: MeasureContext,
 ): HeatCell {
   const days = daysOf(months).filter((day) => places.every(({ takesDay }) => !takesDay || takesDay(day)));
-  const measured = days.map((day) => measureOver(kpi, ACTUAL, dayWindow(day, day), context));
+  const measured = days.map((day) => measureOver(kpi, SHOWN, dayWindow(day, day), context));
   const there = measured.filter(({ figure, inputs }) => isPresent(figure) || inputs.every(isPresent));
   if (there.length === 0) return { ...NOTHING, actual: measured[0]?.figure ?? NOTHING.actual };
   const sums = kpi.formula.inputs.map((_, i) =>

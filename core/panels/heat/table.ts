@@ -19,7 +19,7 @@ export function heatTable({ kpi, frame, rows, columns, cells, basisName }: HeatA
     { head: "KPI", holds: "text", isForFiles: true, cell: () => kpi.name },
     { head: "Unit", holds: "text", isForFiles: true, cell: () => unitText(kpi.unit) },
     { head: "Scope", holds: "text", isForFiles: true, cell: () => frame.words.scope },
-    { head: "Actual", holds: "value", scenario: "actual", cell: ({ cell }) => cellOf(cell.actual) },
+    { head: frame.words.shown, holds: "value", scenario: "actual", cell: ({ cell }) => cellOf(cell.actual) },
     { head: "Basis name", holds: "text", isForFiles: true, cell: () => basisName },
     { head: "Variance", holds: "delta", cell: ({ cell }) => cellOf(cell.variance.delta) },
     { head: "Variance of basis", holds: "percent", cell: ({ cell }) => cellOf(cell.variance.deltaPercent) },

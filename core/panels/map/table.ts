@@ -10,7 +10,7 @@ export function mapTable({ kpi, noun, places, frame }: MapAnswer): PanelTable {
     { head: "Unit", holds: "text", isForFiles: true, cell: () => unitText(kpi.unit) },
     { head: "Period", holds: "text", isForFiles: true, cell: () => `${frame.words.span}, ${frame.words.spanMonths}` },
     { head: "Scope", holds: "text", isForFiles: true, cell: () => frame.words.scope },
-    { head: "Actual", holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
+    { head: frame.words.shown, holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
     { head: "Basis name", holds: "text", isForFiles: true, cell: ({ row }) => row.basisName },
     { head: "Basis", holds: "value", scenario: frame.basis, cell: ({ row }) => cellOf(row.basis) },
     { head: "Variance", holds: "delta", cell: ({ row }) => cellOf(row.variance.delta) },

@@ -1,5 +1,5 @@
 import { hasInputs } from "../../compare/has-inputs.ts";
-import { ACTUAL, latestForecast, PRIOR_YEAR, type Side } from "../../compare/side.ts";
+import { SHOWN, latestForecast, PRIOR_YEAR, type Side } from "../../compare/side.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 
@@ -19,7 +19,7 @@ export function scenarioSides(kpi: CompiledKpi, question: PanelQuestion): Scenar
     return found && hasInputs(kpi, scenario, context) ? [{ key, side: { scenario, shift: 0, name: found.name } }] : [];
   };
   return [
-    { key: "actual", side: ACTUAL },
+    { key: "actual", side: SHOWN },
     ...known("budget", "budget"),
     ...(forecast ? known("forecast", forecast.key) : []),
     ...known("target", "target"),

@@ -1,5 +1,5 @@
+import { frameMonths } from "../../compare/window.ts";
 import type { Month } from "../../calendar/month.ts";
-import { spanMonths } from "../../calendar/span.ts";
 import { basisSide } from "../../compare/side.ts";
 import { visibleDimensions } from "../../dimensions/confine.ts";
 import { memberDepth, type Dimension } from "../../dimensions/dimension.ts";
@@ -47,7 +47,7 @@ export function shownMembers(
 
 /** The months of either side of the frame's comparison. */
 function comparedMonths({ company: { calendar, coverage }, asked: { frame } }: PanelQuestion): Month[][] {
-  const asked = spanMonths(calendar, frame.span, frame.asOf);
+  const asked = frameMonths(calendar, frame);
   const basis = basisSide({ ...frame, coverage, calendar });
   return "absent" in basis ? [asked] : [asked, asked.map((month) => month - basis.shift)];
 }

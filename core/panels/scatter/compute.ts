@@ -2,7 +2,7 @@ import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import { compareKpi } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
-import { ACTUAL } from "../../compare/side.ts";
+import { SHOWN } from "../../compare/side.ts";
 import { spanWindow } from "../../compare/window.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
@@ -100,7 +100,7 @@ function pointsOf(
     const { members, level, dimension, path } = repetition(question, by, below);
     const window = spanWindow(context, frame.span, frame.asOf);
     const all = members.map((member): ScatterPoint => {
-      const of = (kpi: CompiledKpi) => measureOver(kpi, ACTUAL, window, { ...context, scope: member.scope }).figure;
+      const of = (kpi: CompiledKpi) => measureOver(kpi, SHOWN, window, { ...context, scope: member.scope }).figure;
       return { key: member.key, name: member.name, member, months: null, x: of(x), y: of(y), size: size && of(size) };
     });
     return { all, noun: level, dimension: dimension.key, path, over: asked.answer.words.spanMonths };
@@ -109,7 +109,7 @@ function pointsOf(
     .filter(({ to }) => to <= frame.asOf)
     .slice(-by.last);
   const all = periods.map(({ key, name, window, from, to }): ScatterPoint => {
-    const of = (kpi: CompiledKpi) => measureOver(kpi, ACTUAL, window, context).figure;
+    const of = (kpi: CompiledKpi) => measureOver(kpi, SHOWN, window, context).figure;
     const months = from === to ? formatMonth(from) : `${formatMonth(from)}..${formatMonth(to)}`;
     return { key, name, member: null, months, x: of(x), y: of(y), size: size && of(size) };
   });

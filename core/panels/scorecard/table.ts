@@ -20,7 +20,7 @@ export function scorecardTable({ frame, columns, groups }: ScorecardAnswer): Pan
     { head: "Unit", holds: "text", cell: ({ row }) => unitText(row.kpi.unit) },
     { head: "Period", holds: "text", isForFiles: true, cell: () => `${words.span}, ${words.spanMonths}` },
     { head: "Scope", holds: "text", isForFiles: true, cell: () => words.scope },
-    ...columns.flatMap((column) => COLUMNS[column](frame.basis)),
+    ...columns.flatMap((column) => COLUMNS[column](frame)),
     ...(hasOutside
       ? [
           {
@@ -34,11 +34,13 @@ export function scorecardTable({ frame, columns, groups }: ScorecardAnswer): Pan
   ]);
 }
 
-type Maker = (basis: string) => readonly ColumnOf<Entry>[];
+type Maker = (frame: ScorecardAnswer["frame"]) => readonly ColumnOf<Entry>[];
 
 const COLUMNS: Readonly<Record<ScorecardColumn, Maker>> = {
-  actual: () => [{ head: "Actual", holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) }],
-  basis: (basis) => [
+  actual: ({ words }) => [
+    { head: words.shown, holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
+  ],
+  basis: ({ basis }) => [
     { head: "Basis name", holds: "text", cell: ({ row }) => row.basisName },
     { head: "Basis", holds: "value", scenario: basis, cell: ({ row }) => cellOf(row.basis) },
   ],

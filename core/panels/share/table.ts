@@ -9,7 +9,7 @@ export function shareTable({ kpi, noun, parts, frame }: ShareAnswer): PanelTable
     { head: "Unit", holds: "text", isForFiles: true, cell: () => unitText(kpi.unit) },
     { head: "Period", holds: "text", isForFiles: true, cell: () => `${frame.words.span}, ${frame.words.spanMonths}` },
     { head: "Scope", holds: "text", isForFiles: true, cell: () => frame.words.scope },
-    { head: "Actual", holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
+    { head: frame.words.shown, holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
     { head: "Share", holds: "percent", cell: ({ share }) => cellOf(share) },
     { head: "Basis name", holds: "text", isForFiles: true, cell: ({ row }) => row.basisName },
     { head: "Basis", holds: "value", scenario: frame.basis, cell: ({ row }) => cellOf(row.basis) },

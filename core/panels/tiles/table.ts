@@ -18,7 +18,7 @@ export function tilesTable({ frame, figures, tiles, others }: TilesAnswer): Pane
       { head: "Unit", holds: "text", cell: ({ row }) => unitText(row.kpi.unit) },
       { head: "Period", holds: "text", isForFiles: true, cell: () => `${words.span}, ${words.spanMonths}` },
       { head: "Scope", holds: "text", isForFiles: true, cell: () => words.scope },
-      { head: "Actual", holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
+      { head: words.shown, holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
       { head: "Basis name", holds: "text", cell: ({ row }) => row.basisName },
       { head: "Basis", holds: "value", scenario: frame.basis, cell: ({ row }) => cellOf(row.basis) },
       { head: "Variance", holds: "delta", cell: ({ row }) => cellOf(row.variance.delta) },

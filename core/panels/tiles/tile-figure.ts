@@ -9,7 +9,7 @@ import type { Frame } from "../../compare/frame.ts";
 import { isMeasured, measureOver, measureWhole } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
 import { outlookNote, outlookOf } from "../../compare/outlook.ts";
-import { ACTUAL, basisSide, PRIOR_YEAR } from "../../compare/side.ts";
+import { SHOWN, basisSide, PRIOR_YEAR } from "../../compare/side.ts";
 import type { TileFigureKind } from "./figure-kinds.ts";
 import { varianceOf, type Variance } from "../../compare/variance.ts";
 import { spanWindow, wholeWindow, type Window } from "../../compare/window.ts";
@@ -88,7 +88,7 @@ export function tileFigure(kind: TileFigureKind, tile: TileKpi, frame: Frame, co
     }
     case "prior-year": {
       const window = spanWindow(context, frame.span, frame.asOf);
-      const compared = compareSides(kpi, ACTUAL, PRIOR_YEAR, window, context);
+      const compared = compareSides(kpi, SHOWN, PRIOR_YEAR, window, context);
       return { kind, figure: compared.basis.figure, variance: compared.variance, note: leftOut(compared, context) };
     }
     case "run-rate-month":
@@ -128,7 +128,7 @@ function carryOn(
 ): { readonly figure: Figure; readonly note: string } {
   let figure: Figure = absent("no data", "There is no pace.");
   for (const { kpi, seasons } of paces) {
-    ({ figure } = measureOver(kpi, ACTUAL, window, context));
+    ({ figure } = measureOver(kpi, SHOWN, window, context));
     if (isPresent(figure)) return { figure, note: paceNote(seasons) };
   }
   return { figure, note: "" };

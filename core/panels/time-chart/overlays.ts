@@ -1,6 +1,6 @@
 import type { MeasureContext } from "../../compare/measure-ground.ts";
 import { measureOver } from "../../compare/measure.ts";
-import { ACTUAL } from "../../compare/side.ts";
+import { SHOWN } from "../../compare/side.ts";
 import type { Judgement } from "../../compare/variance.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
@@ -49,7 +49,7 @@ export function movingOver(
   grain: Grain,
   context: MeasureContext,
 ): OverlayLine {
-  const actualOf = (period: Period) => measureOver(kpi, ACTUAL, period.window, context).figure;
+  const actualOf = (period: Period) => measureOver(kpi, SHOWN, period.window, context).figure;
   const figures = movingAverage(kpi, all, { size: periods, isCentred }, actualOf, context);
   return {
     name: `Average of ${periods} ${grain}s${isCentred ? " around it" : ""}`,

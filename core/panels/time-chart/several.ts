@@ -1,6 +1,6 @@
 import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
-import { ACTUAL, latestForecast } from "../../compare/side.ts";
+import { SHOWN, latestForecast } from "../../compare/side.ts";
 import { absent, isPresent, type Figure } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
@@ -128,7 +128,7 @@ function byKpi(
 
 /** The actual of a period, or the latest forecast's where it is open. */
 export function actualOrForecast(kpi: CompiledKpi, period: Period, isOpen: boolean, context: MeasureContext): Figure {
-  if (!isOpen) return measureOver(kpi, ACTUAL, period.window, context).figure;
+  if (!isOpen) return measureOver(kpi, SHOWN, period.window, context).figure;
   const forecast = latestForecast(context.coverage, context.knownTo ?? period.to);
   if (!forecast) return absent("not covered", "No forecast had been made.");
   return measureOver(kpi, { scenario: forecast.key, shift: 0, name: forecast.name }, period.window, context).figure;

@@ -77,7 +77,7 @@ export function timeChartTable({
     { head: "Unit", holds: "text", isForFiles: true, cell: () => unitText(kpi.unit) },
     { head: GRAIN_HEADS[grain], holds: "text", cell: (point) => point.name },
     { head: "Period", holds: "text", isForFiles: true, cell: (point) => point.period },
-    { head: "Actual", holds: "value", scenario: "actual", cell: (point) => cellOf(point.actual) },
+    { head: frame.words.shown, holds: "value", scenario: "actual", cell: (point) => cellOf(point.actual) },
     ...own,
     ...drawn,
     { head: "Basis name", holds: "text", isForFiles: true, cell: () => basisName },

@@ -1,12 +1,12 @@
 import { fiscalYearOf, fiscalYearStart, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
 import { monthsBetween, type Month } from "../../calendar/month.ts";
-import { spanMonths } from "../../calendar/span.ts";
 import { basisOf, compareSides, type Comparison, type SidesCompared } from "../../compare/compare-kpi.ts";
 import type { Frame } from "../../compare/frame.ts";
 import { hasInputs } from "../../compare/has-inputs.ts";
 import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext, MeasureGround } from "../../compare/measure-ground.ts";
-import { ACTUAL, latestForecast, PRIOR_YEAR, type Side } from "../../compare/side.ts";
+import { SHOWN, latestForecast, PRIOR_YEAR, type Side } from "../../compare/side.ts";
+import { frameMonths, spanWindow, windowMonths } from "../../compare/window.ts";
 import { varianceOf, type Variance } from "../../compare/variance.ts";
 import { absent, isPresent, type Figure } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
@@ -43,7 +43,7 @@ export interface TimeSeries {
 /** The months a chart of this frame shows: the fiscal year, and the span where it begins earlier. */
 export function seriesMonths(calendar: FiscalCalendar, frame: Frame): Month[] {
   const start = fiscalYearStart(calendar, fiscalYearOf(calendar, frame.asOf));
-  const asked = spanMonths(calendar, frame.span, frame.asOf);
+  const asked = frameMonths(calendar, frame);
   return monthsBetween(Math.min(start, asked[0]!), start + 11);
 }
 
@@ -60,17 +60,18 @@ export function timeSeries(
   context: MeasureContext,
   periods: readonly Period[] = seriesPeriods(context.calendar, frame),
 ): TimeSeries {
-  const { calendar } = context;
   const sides = drawnSides(kpi, frame, context);
   const { side: basis } = basisOf(kpi, frame, context);
-  const asked = new Set(spanMonths(calendar, frame.span, frame.asOf));
+  const asked = new Set(windowMonths(spanWindow(context, frame.span, frame.asOf)));
   const drawn = (side: Side | undefined, { window }: Period, missing: string) =>
     side ? measureOver(kpi, side, window, context).figure : absent("not covered", missing);
   // Each period is compared as any span is, so that a formula with a span of its own is like for like here too.
   const compared = periods.map((period, at) => {
-    const sidesOf = compareSides(kpi, ACTUAL, basis, period.window, context);
+    const sidesOf = compareSides(kpi, SHOWN, basis, period.window, context);
     const actual =
-      period.from > frame.asOf ? absent("not closed yet", "After the as-of period.") : sidesOf.actual.figure;
+      period.from > frame.asOf && frame.shown === undefined
+        ? absent("not closed yet", "After the as-of period.")
+        : sidesOf.actual.figure;
     return { period, at, actual, sides: sidesOf };
   });
   // A period that is only partly closed is shown as far as it is, on every side: a third of a quarter beside a whole
@@ -123,9 +124,10 @@ function drawnSides(kpi: CompiledKpi, frame: Frame, own: MeasureGround) {
     const found = own.coverage.scenarios.get(scenario);
     return found && hasInputs(kpi, scenario, own) ? { scenario, shift: 0, name: found.name } : undefined;
   };
-  const latest = latestForecast(own.coverage, frame.asOf);
+  // A version has its own months to come.
+  const latest = own.shown === undefined ? latestForecast(own.coverage, frame.asOf) : undefined;
   return {
-    actual: ACTUAL,
+    actual: SHOWN,
     forecast: latest && { scenario: latest.key, shift: 0, name: latest.name },
     budget: known("budget"),
     target: known("target"),

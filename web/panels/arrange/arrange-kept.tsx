@@ -2,7 +2,7 @@ import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { PanelDefinition } from "#contract/panels/index.ts";
 import { Field, Tick } from "../../ui/form.tsx";
 
-type Part = "span" | "basis" | "asOf" | "scope";
+type Part = "span" | "basis" | "asOf" | "scope" | "shown";
 
 /** The parts of the frame that a panel keeps whatever the page says, whether it stands apart, and whether it has a frame. */
 export function ArrangeKept({
@@ -47,6 +47,7 @@ export function ArrangeKept({
       <legend className="font-serif text-[16px]">What it keeps of the frame</legend>
       <div className="mt-1 grid grid-cols-2 gap-2">
         {pick("span", "Span", choices.spans)}
+        {pick("shown", "Looked at", choices.shown)}
         {pick("basis", "Against", choices.bases)}
         {pick(
           "asOf",

@@ -214,7 +214,7 @@ function MemberCard({
     >
       <p className="font-serif text-[15px]">{line.row.name}</p>
       <dl className="mt-1 grid grid-cols-[1fr_auto] gap-x-3">
-        <dt>Actual</dt>
+        <dt>{data.frame.words.shown}</dt>
         <dd className="text-right font-semibold">
           {"value" in row.actual ? writeWithUnit(row.actual.value, style) : row.actual.absent}
         </dd>
@@ -267,14 +267,14 @@ function cardWords(
   return `${name}: ${data.kpi.name} ${actual}; ${variance}`;
 }
 
-function Legend({ data: { series, total, shows } }: { data: BreakdownAnswer }) {
+function Legend({ data: { series, total, shows, frame } }: { data: BreakdownAnswer }) {
   const { basisKey, basisName } = total.row;
   return (
     <ul className="flex flex-wrap gap-x-3.5 gap-y-1 text-[12.5px]">
       {series.length === 0 ? (
         <>
           <li className="flex items-center gap-1.5">
-            <LegendMark code="actual" asLine={false} /> Actual
+            <LegendMark code="actual" asLine={false} /> {frame.words.shown}
           </li>
           {shows.includes("basis") && (
             <li className="flex items-center gap-1.5">

@@ -119,7 +119,7 @@ const SHORT: Readonly<Partial<Record<CrossMeasure, string>>> = {
 };
 
 function shortName(measure: CrossMeasure, data: CrossTabAnswer): string {
-  if (measure === "value" && !isByScenario(data)) return "Actual";
+  if (measure === "value" && !isByScenario(data)) return data.frame.words.shown;
   return SHORT[measure] ?? headOf(measure, data);
 }
 

@@ -256,7 +256,7 @@ function BarFigures({
   return (
     <>
       <dl className="mt-1 grid grid-cols-[1fr_auto] gap-x-3">
-        <dt>Actual</dt>
+        <dt>{data.frame.words.shown}</dt>
         <dd className="text-right font-semibold">{written(point.now, style)}</dd>
         <dt>{data.on === "prior-year" ? "Prior year" : "Before"}</dt>
         <dd className="text-right">{written(point.before, style)}</dd>

@@ -46,10 +46,10 @@ export const COLUMNS: readonly Column[] = [
   {
     key: "actual",
     name: "Actual",
-    head: () => <ScenarioName code="actual" name="Actual" />,
+    head: ({ frame }) => <ScenarioName code="actual" name={frame.words.shown} />,
     cell: (row, context) => (
       <span className="font-semibold">
-        <Asked row={row} figure={row.actual} side="actual" name="Actual" context={context} />
+        <Asked row={row} figure={row.actual} side="actual" name={context.data.frame.words.shown} context={context} />
         {context.parts.size > 0 && (
           <PartMark
             kpi={row.kpi}

@@ -52,7 +52,15 @@ const DATA: ScorecardAnswer = {
     basis: "budget",
     scope: {},
     unit: "thousand",
-    words: { asOf: "October", span: "year to date", spanMonths: "", isOpen: false, basis: "Budget", scope: "all" },
+    words: {
+      asOf: "October",
+      span: "year to date",
+      spanMonths: "",
+      isOpen: false,
+      shown: "Actual",
+      basis: "Budget",
+      scope: "all",
+    },
   },
   groups: [
     { title: "Result", rows: [row("Revenue", 900_000, 9000, 1), row("Margin", 500_000, -40_000, -7)] },

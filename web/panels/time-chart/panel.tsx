@@ -292,7 +292,7 @@ function Legend({
     );
   const has = (pick: (p: TimeChartAnswer["points"][number]) => object) => data.points.some((p) => "value" in pick(p));
   const entries: { code: ScenarioCode; name: string; isThere: boolean }[] = [
-    { code: "actual", name: "Actual", isThere: has((p) => p.actual) },
+    { code: "actual", name: data.frame.words.shown, isThere: has((p) => p.actual) },
     { code: "forecast", name: data.forecastName ?? "Forecast", isThere: has((p) => p.forecast) },
     { code: "budget", name: "Budget", isThere: has((p) => p.budget) },
     { code: "target", name: "Target", isThere: has((p) => p.target) },

@@ -26,7 +26,7 @@ interface Line {
 /** The scenarios of a month that have something to say, in the order of the code. */
 function linesOf(data: TimeChartAnswer, point: SeriesPointAnswer): Line[] {
   const lines: Line[] = [
-    { code: "actual", name: "Actual", figure: point.actual },
+    { code: "actual", name: data.frame.words.shown, figure: point.actual },
     { code: "forecast", name: data.forecastName ?? "Forecast", figure: point.forecast },
     { code: "budget", name: "Budget", figure: point.budget },
     { code: "target", name: "Target", figure: point.target },
@@ -95,7 +95,7 @@ export function ReadingCard({
           <>
             <p className="flex justify-between gap-2">
               <span>
-                Δ {point.varianceOf === "forecast" ? "forecast" : "actual"} − {data.basisName}
+                Δ {point.varianceOf === "forecast" ? "forecast" : shownWord(data)} − {data.basisName}
               </span>
               <span className="font-semibold">{writeSigned(delta.value, deltaStyle)}</span>
             </p>
@@ -252,6 +252,11 @@ function MoreFigures({
       ))}
     </dl>
   );
+}
+
+/** What is looked at, inside a sentence. */
+function shownWord({ frame }: TimeChartAnswer): string {
+  return frame.shown === undefined ? "actual" : frame.words.shown;
 }
 
 /** The reading card in one sentence, for those who hear it. */
