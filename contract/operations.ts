@@ -47,7 +47,13 @@ import {
   signInSchema,
 } from "./session.ts";
 import { frameChoicesSchema } from "./frame-choices.ts";
-import { versionChangeSchema, versionListSchema, versionPostSchema } from "./versions.ts";
+import {
+  adjustmentSchema,
+  versionChangeSchema,
+  versionCopySchema,
+  versionListSchema,
+  versionPostSchema,
+} from "./versions.ts";
 import { newTokenSchema, tokenCreateSchema, tokenListSchema } from "./tokens.ts";
 
 export const provenanceQuerySchema = frameQuerySchema.extend({ kpi: z.string().max(100), side: sideSchema });
@@ -239,6 +245,32 @@ export const OPERATIONS = {
     path: "/api/versions/:version",
     summary: "Name, freeze, open again, retire or bring back a version",
     body: versionChangeSchema,
+    answer: versionListSchema,
+  },
+  copyVersion: {
+    method: "post",
+    path: "/api/versions/:version/copy",
+    summary: "Copy a version as an open forecast",
+    body: versionCopySchema,
+    answer: versionListSchema,
+  },
+  refitVersion: {
+    method: "post",
+    path: "/api/versions/:version/refit",
+    summary: "Fit an open version anew to the actuals there are now; answered in lines of JSON, with progress",
+    answer: "application/x-ndjson",
+  },
+  adjustVersion: {
+    method: "post",
+    path: "/api/versions/:version/adjustments",
+    summary: "Change an open version by hand, with a reason; what its models say is kept apart",
+    body: adjustmentSchema,
+    answer: versionListSchema,
+  },
+  takeBackAdjustment: {
+    method: "delete",
+    path: "/api/versions/:version/adjustments/:adjustment",
+    summary: "Take a change of a version by hand back",
     answer: versionListSchema,
   },
   sayEvent: {

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { ADJUSTMENT_KINDS } from "#core/ahead/adjust.ts";
 import { monthSchema } from "./figure.ts";
 import { aheadSettingsSchema } from "./panels/ahead.ts";
 
@@ -18,6 +19,26 @@ export const versionPostSchema = z.object({
 export const versionChangeSchema = z
   .object({ name: name.optional(), isOpen: z.boolean().optional(), isRetired: z.boolean().optional() })
   .refine((change) => Object.values(change).some((value) => value !== undefined), "Nothing is changed.");
+
+/** A change of a version by hand, each month by itself. */
+export const adjustmentSchema = z
+  .object({
+    kpi: z.string().max(100),
+    /** The part that is changed, as an address writes it. */
+    scope: z.string().max(4000).optional(),
+    from: monthSchema,
+    to: monthSchema,
+    kind: z.enum(ADJUSTMENT_KINDS),
+    /** Percent, or an amount a month in the KPI's own unit. */
+    value: z.number().min(-1e13).max(1e13),
+    reason: z.string().trim().min(1).max(300),
+  })
+  .refine(({ from, to }) => from <= to, { path: ["to"], message: "It ends before it begins." });
+
+export const adjustmentIdSchema = z.object({ adjustment: z.coerce.number().int().min(1).max(2_147_483_647) });
+
+/** What a copy of a version is called. */
+export const versionCopySchema = z.object({ name });
 
 export const versionSchema = z.object({
   key: z.string(),
@@ -41,6 +62,20 @@ export const versionSchema = z.object({
       models: z.array(z.object({ name: z.string(), model: z.string() })).readonly(),
     })
     .nullable(),
+  /** What it was before it was changed by hand, as a scenario to compare it with; `null` where it never was. */
+  modelPart: z.string().nullable(),
+  adjustments: z
+    .array(
+      z.object({
+        id: z.number().int(),
+        /** "Revenue for Northreach, November–December FY27: +5%" */
+        words: z.string(),
+        reason: z.string(),
+        by: z.string(),
+        at: z.string(),
+      }),
+    )
+    .readonly(),
   loads: z
     .array(z.object({ id: z.number(), name: z.string(), by: z.string(), at: z.string(), rows: z.number() }))
     .readonly(),
@@ -59,3 +94,4 @@ export type VersionList = z.infer<typeof versionListSchema>;
 export type Version = z.infer<typeof versionSchema>;
 export type VersionPost = z.input<typeof versionPostSchema>;
 export type VersionLine = z.infer<typeof versionLineSchema>;
+export type AdjustmentPost = z.input<typeof adjustmentSchema>;

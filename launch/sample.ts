@@ -20,6 +20,7 @@ export const SAMPLE_PASSWORD = "quillhaven";
 export const SAMPLE_VERSION = "4";
 
 const TABLES = [
+  "adjustment",
   "known_event",
   "pull",
   "feed",

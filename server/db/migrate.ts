@@ -11,6 +11,7 @@ import * as datasetSlots from "./migrations/009-dataset-slots.ts";
 import * as composedPages from "./migrations/010-composed-pages.ts";
 import * as versions from "./migrations/011-versions.ts";
 import * as knownEvents from "./migrations/012-known-events.ts";
+import * as adjustments from "./migrations/013-adjustments.ts";
 
 interface Migration {
   readonly name: string;
@@ -32,6 +33,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "010-composed-pages", ...composedPages },
   { name: "011-versions", ...versions },
   { name: "012-known-events", ...knownEvents },
+  { name: "013-adjustments", ...adjustments },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

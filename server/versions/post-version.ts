@@ -1,26 +1,21 @@
 import type { Knex } from "knex";
 import type { VersionHow } from "#core/ahead/version-how.ts";
-import { byInput, plannedSeries, versionFacts } from "#core/ahead/version-facts.ts";
-import { planVersion, type Planned, type VersionPart } from "#core/ahead/version-plan.ts";
-import type { Fact } from "#core/cube/fact.ts";
+import { byInput, plannedSeries, versionFacts, type VersionFact } from "#core/ahead/version-facts.ts";
+import { planVersion, type Planned, type VersionPart, type VersionPlan } from "#core/ahead/version-plan.ts";
 import { requireKpi } from "#core/frame/company.ts";
 import { measureContext, type PanelQuestion } from "#core/panels/panel-question.ts";
 import { repetition } from "#core/panels/parts/repetition.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { VersionLine, versionPostSchema } from "#contract/versions.ts";
 import type { z } from "zod";
-import { noteChange } from "#server/db/data-version.ts";
-import { readStructure } from "#server/db/structure.ts";
 import { ask, type Workspace } from "#server/facts/workspace.ts";
-import { createPartition, openLoad, postFacts, type NumberedFact } from "#server/intake/post-facts.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { addScenario } from "#server/structure/add.ts";
+import { followModel } from "./adjust-version.ts";
 import { forecastMany } from "./forecast-many.ts";
+import { lockOpenVersion, postVersionFacts } from "./version-rows.ts";
 
 type Post = z.infer<typeof versionPostSchema>;
-
-/** The dataset of what is forecast here: by month, whatever the actuals are kept by. */
-const FORECASTS = { key: "forecasts", name: "Forecasts" } as const;
 
 /**
  * Forecasts a KPI's leaf accounts and posts them as an open version of the forecast, telling how far it is; nothing is
@@ -33,6 +28,39 @@ export async function* postVersion(
   person: string,
 ): AsyncGenerator<VersionLine> {
   await refuseTakenName(knex, name);
+  yield* forecastVersion(knex, workspace, { name, kpi, split, asOf, scope, settings }, person, null);
+}
+
+/**
+ * Forecasts an open version anew from the actuals there are now, by the settings it was made with; its adjustments are
+ * applied to what the models say then.
+ */
+export async function* refitVersion(
+  knex: Knex,
+  workspace: Workspace,
+  key: string,
+  person: string,
+): AsyncGenerator<VersionLine> {
+  const { name, made_how } = await knex.transaction((trx) => lockOpenVersion(trx, key));
+  if (made_how === null)
+    throw new ProblemError("invalid-change", `${name} was not made by models: there is nothing to fit anew.`);
+  const { kpi, split, scope, settings } = made_how as VersionHow;
+  yield* forecastVersion(
+    knex,
+    workspace,
+    { name, kpi, split, settings, ...(scope === "" ? {} : { scope }) },
+    person,
+    key,
+  );
+}
+
+async function* forecastVersion(
+  knex: Knex,
+  workspace: Workspace,
+  { name, kpi, split, asOf, scope, settings }: Post,
+  person: string,
+  refits: string | null,
+): AsyncGenerator<VersionLine> {
   const { plan, for: scopeText } = await ask(workspace, { asOf, scope }, (question) => ({
     plan: planOf(question, kpi, split),
     for: formatScope(question.asked.frame.scope),
@@ -62,30 +90,7 @@ export async function* postVersion(
         return "points" in input ? [{ name: whose === "" ? of : `${of}, ${whose}`, model: input.model }] : [];
       }),
     };
-    const version = await knex.transaction(async (trx) => {
-      const key = await addScenario(trx, { name, kind: "forecast", madeAfter: plan.madeAfter });
-      await trx("scenario")
-        .where({ key })
-        .update({ is_open: true, made_by: person, made_at: new Date(), made_how: JSON.stringify(how) });
-      const dimensions = [...new Set(plan.inputs.flatMap(({ members }) => Object.keys(members)))];
-      await forecastsDataset(trx, dimensions);
-      const structure = await readStructure(trx);
-      const load = await openLoad(trx, {
-        dataset: FORECASTS.key,
-        fileName: `Forecast by model: ${name}`,
-        postedBy: person,
-        postedAt: new Date(),
-        dimensions,
-      });
-      const facts = made.facts.map((fact, i): NumberedFact => ({
-        line: i + 1,
-        fact: { ...fact, scenario: key, day: null, reference: null } satisfies Fact,
-      }));
-      const rows = await postFacts(trx, structure, load, [facts]);
-      await noteChange(trx);
-      return { version: key, name, rows };
-    });
-    yield version;
+    yield await knex.transaction((trx) => keepVersion(trx, { name, plan, facts: made.facts, how, person, refits }));
   }
 }
 
@@ -95,20 +100,49 @@ async function refuseTakenName(knex: Knex, name: string): Promise<void> {
     throw new ProblemError("invalid-change", `There is a scenario ${name} already. Choose another name.`);
 }
 
-/** The dataset that forecasts lie in, made with the first of them. */
-async function forecastsDataset(trx: Knex.Transaction, dimensions: readonly string[]): Promise<void> {
-  const known: { id: number } | undefined = await trx("dataset").where({ key: FORECASTS.key }).first("id");
-  if (known) return;
-  const [row]: { id: number }[] = await trx("dataset")
-    .insert({
-      ...FORECASTS,
-      grain: "month",
-      dimensions: [...dimensions],
-      position: trx.raw("(select coalesce(max(position), -1) + 1 from dataset)"),
-      closes: false,
-    })
-    .returning("id");
-  await createPartition(trx, row!.id);
+/** Keeps amounts as a new version, or in the place of what the model of one said before. */
+async function keepVersion(
+  trx: Knex.Transaction,
+  {
+    name,
+    plan,
+    facts,
+    how,
+    person,
+    refits,
+  }: {
+    readonly name: string;
+    readonly plan: VersionPlan;
+    readonly facts: readonly VersionFact[];
+    readonly how: VersionHow;
+    readonly person: string;
+    readonly refits: string | null;
+  },
+): Promise<VersionLine> {
+  const { madeAfter } = plan;
+  const made = { made_by: person, made_at: new Date(), made_how: JSON.stringify(how) };
+  if (refits === null) {
+    const key = await addScenario(trx, { name, kind: "forecast", madeAfter });
+    await trx("scenario")
+      .where({ key })
+      .update({ ...made, is_open: true });
+    const fileName = `Forecast by model: ${name}`;
+    return { version: key, name, rows: await postVersionFacts(trx, { scenario: key, facts, fileName, person }) };
+  }
+  const version = await lockOpenVersion(trx, refits);
+  await trx("scenario")
+    .where({ id: version.id })
+    .update({ ...made, made_after: madeAfter });
+  const fileName = `Fitted anew: ${version.name}`;
+  const modelPart: { key: string } | undefined =
+    version.model_part_id === null
+      ? undefined
+      : await trx("scenario").where({ id: version.model_part_id }).first("key");
+  const rows = await postVersionFacts(trx, { scenario: modelPart?.key ?? version.key, facts, fileName, person });
+  if (!modelPart) return { version: version.key, name: version.name, rows };
+  await trx("scenario").where({ id: version.model_part_id }).update({ made_after: madeAfter });
+  const all = await followModel(trx, { key: version.key, modelPart: modelPart.key, fileName, person });
+  return { version: version.key, name: version.name, rows: all };
 }
 
 function planOf(question: PanelQuestion, key: string, split: Post["split"]): Planned {

@@ -173,6 +173,110 @@ describe("a forecast that is posted", () => {
   });
 });
 
+describe("a version that is worked on", () => {
+  const send = (path: string, body: object = {}) => api.send("POST", `/api/versions/${path}`, body);
+  const detail = ({ body }: { body: unknown }) => (body as { detail?: string }).detail;
+  /** Revenue of a version by month, for everything or in a scope. */
+  const months = async (key: string, scope = ""): Promise<Map<string, number | null>> => {
+    const frame = { asOf: "2026-10", shown: key, span: "full-year", ...(scope === "" ? {} : { scope }) };
+    const { points } = await answer<TimeChartAnswer>({ kind: "time-chart", kpi: "total_revenue" }, frame);
+    return new Map(points.map(({ period, actual }) => [period, valueOf(actual)]));
+  };
+  const adjust = (key: string, body: object) =>
+    send(`${key}/adjustments`, {
+      kpi: "total_revenue",
+      from: "2026-11",
+      to: "2026-12",
+      kind: "percent",
+      value: 10,
+      reason: "A charter is signed",
+      ...body,
+    });
+
+  it("is copied from any other, month by month and part by part, and can be adjusted then", async () => {
+    expect((await send("forecast-6-6/copy", { name: "Ours" })).status).toBe(200);
+    expect(await months("ours")).toEqual(await months("forecast-6-6"));
+    expect(await months("ours", "route:northreach")).toEqual(await months("forecast-6-6", "route:northreach"));
+    expect((await list()).find(({ key }) => key === "ours")).toMatchObject({ isOpen: true, isLatest: false });
+    expect(detail(await send("forecast-6-6/copy", { name: "ours" }))).toContain("There is a scenario ours already");
+    expect(detail(await send("target/copy", { name: "Half" }))).toContain("kept by quarter");
+    expect((await send("nothing/copy", { name: "X" })).status).toBe(404);
+    expect(detail(await adjust("forecast-6-6", {}))).toContain("Forecast 6+6 is frozen");
+  });
+
+  it("is adjusted with a reason, beside what it was before, in its open months alone", async () => {
+    const before = await months("ours");
+    const north = await months("ours", "route:northreach");
+    expect((await adjust("ours", { scope: "route:northreach", from: "2026-04" })).status).toBe(200);
+    const after = await months("ours");
+    const added = (month: string) => north.get(month)! * 0.1;
+    // The copy was made after September; what is closed is no forecast.
+    for (const [month, value] of before)
+      expect([month, after.get(month)]).toEqual([
+        month,
+        expect.closeTo(value! + (month >= "2026-10" && month <= "2026-12" ? added(month) : 0), 1),
+      ]);
+    const ours = (await list()).find(({ key }) => key === "ours")!;
+    expect(ours.adjustments).toMatchObject([{ reason: "A charter is signed", by: "Maren Holt" }]);
+    expect(ours.adjustments[0]!.words).toBe("Revenue for Northreach, April–December FY27: +10.0%");
+    expect(await months(ours.modelPart!)).toEqual(before);
+    // To an amount, on top of it.
+    expect((await adjust("ours", { kind: "set", value: 9_000_000.25, from: "2027-01", to: "2027-01" })).status).toBe(
+      200,
+    );
+    expect((await months("ours")).get("2027-01")).toBe(9_000_000.25);
+    const load = (await list()).find(({ key }) => key === "ours")!.loads[0]!;
+    expect(detail(await api.send("POST", `/api/loads/${load.id}/undo`))).toContain("follows from its adjustments");
+  });
+
+  it("takes an adjustment back, and refuses in words what cannot be adjusted", async () => {
+    const before = await months((await list()).find(({ key }) => key === "ours")!.modelPart!);
+    const [first, second] = (await list()).find(({ key }) => key === "ours")!.adjustments;
+    const back = (id: number) => api.send("DELETE", `/api/versions/ours/adjustments/${id}`);
+    expect((await back(first!.id)).status).toBe(200);
+    const left = await months("ours");
+    expect(left.get("2026-11")).toBe(before.get("2026-11"));
+    expect(left.get("2027-01")).toBe(9_000_000.25);
+    expect((await back(first!.id)).status).toBe(404);
+    expect((await back(second!.id)).status).toBe(200);
+    expect(await months("ours")).toEqual(before);
+    expect(detail(await adjust("ours", { kpi: "operating_margin" }))).toContain("adjust one of the amounts");
+    expect(detail(await adjust("ours", { from: "2026-05", to: "2026-06" }))).toContain("has nothing of Revenue there");
+    expect(detail(await adjust("ours", { scope: "route:atlantis" }))).toContain('no route "atlantis"');
+    expect((await adjust("ours", { reason: " " })).status).toBe(400);
+    expect((await adjust("ours", { to: "2026-10" })).status).toBe(400);
+    expect((await list()).find(({ key }) => key === "ours")!.adjustments).toEqual([]);
+  });
+
+  it("is fitted anew, and keeps what was adjusted", async () => {
+    const { lines } = await post({
+      name: "Fitted",
+      kpi: "total_revenue",
+      split: null,
+      asOf: "2026-07",
+      settings: { horizon: 8 },
+    });
+    expect(lines.at(-1)).toMatchObject({ version: "fitted" });
+    await adjust("fitted", { from: "2026-10", to: "2026-11" });
+    const old = await months("fitted");
+    const { status, body } = await send("fitted/refit");
+    expect(status).toBe(200);
+    const told = (body as unknown as string).trim().split("\n");
+    expect(JSON.parse(told.at(-1)!)).toMatchObject({ version: "fitted", name: "Fitted" });
+    const fitted = (await list()).find(({ key }) => key === "fitted")!;
+    expect(fitted.madeAfter!.month).toBe("2026-10");
+    const [model, now] = [await months(fitted.modelPart!), await months("fitted")];
+    expect(model.get("2026-11")).not.toBeCloseTo(old.get("2026-11")! / 1.1, 0);
+    expect(now.get("2026-11")).toBeCloseTo(model.get("2026-11")! * 1.1, 1);
+    // October is closed since: nobody changes an actual.
+    const actual = await answer<TimeChartAnswer>({ kind: "time-chart", kpi: "total_revenue" });
+    const october = actual.points.find(({ period }) => period === "2026-10")!.actual;
+    expect(now.get("2026-10")).toBeCloseTo(valueOf(october)!, 2);
+    expect(detail(await send("ours/refit"))).toContain("was not made by models");
+    expect(detail(await send("forecast-6-6/refit"))).toContain("is frozen");
+  });
+});
+
 describe("a version in the place of the actual", () => {
   const scorecard = (frame: object) =>
     answer<ScorecardAnswer>(

@@ -1,14 +1,16 @@
 import type { Knex } from "knex";
-import { monthsName, periodName } from "#core/calendar/fiscal-calendar.ts";
+import { monthsName, periodName, rangeName } from "#core/calendar/fiscal-calendar.ts";
 import { formatMonth } from "#core/calendar/month.ts";
 import type { VersionHow } from "#core/ahead/version-how.ts";
 import { latestForecast } from "#core/compare/side.ts";
 import { monthsOf } from "#core/cube/coverage.ts";
 import { parseScope } from "#core/dimensions/scope-text.ts";
 import { scopeName } from "#core/dimensions/scope.ts";
+import { valueStyle, writeSignedPercent, writeWithUnit } from "#core/words/number-words.ts";
 import type { Version } from "#contract/versions.ts";
 import { noteChange } from "#server/db/data-version.ts";
 import type { Structure } from "#server/db/structure.ts";
+import type { AdjustmentRow } from "./adjust-version.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 
 interface VersionRow {
@@ -16,6 +18,7 @@ interface VersionRow {
   readonly made_by: string | null;
   readonly made_at: Date | null;
   readonly made_how: VersionHow | null;
+  readonly model_part: string | null;
 }
 
 interface LoadRow {
@@ -30,7 +33,19 @@ interface LoadRow {
 /** Every version of budget, forecast and target, with how it came to be; the latest ones first. */
 export async function listVersions(knex: Knex, structure: Structure): Promise<Version[]> {
   const { coverage, calendar, kpis, dimensions } = structure;
-  const rows = await knex("scenario").select<VersionRow[]>("key", "made_by", "made_at", "made_how");
+  const rows = await knex("scenario")
+    .leftJoin("scenario as part", "part.id", "scenario.model_part_id")
+    .select<VersionRow[]>(
+      "scenario.key",
+      "scenario.made_by",
+      "scenario.made_at",
+      "scenario.made_how",
+      "part.key as model_part",
+    );
+  const adjustments = await knex("adjustment")
+    .join("scenario", "scenario.id", "adjustment.scenario_id")
+    .orderBy("adjustment.id")
+    .select<(AdjustmentRow & { scenario: string })[]>("adjustment.*", "scenario.key as scenario");
   const made = new Map(rows.map((row) => [row.key, row]));
   const loads = await knex("load")
     .join("load_month", "load_month.load_id", "load.id")
@@ -94,6 +109,16 @@ export async function listVersions(knex: Knex, structure: Structure): Promise<Ve
                   models: how.models,
                 }
               : null,
+          modelPart: row?.model_part ?? null,
+          adjustments: adjustments
+            .filter((own) => own.scenario === key)
+            .map((own) => ({
+              id: own.id,
+              words: adjustmentWords(own, structure),
+              reason: own.reason,
+              by: own.made_by,
+              at: own.made_at.toISOString(),
+            })),
           loads: loads
             .filter((load) => load.scenario === key)
             .map(({ id, name: file, by, at, rows: count }) => ({
@@ -107,6 +132,23 @@ export async function listVersions(knex: Knex, structure: Structure): Promise<Ve
       ];
     })
     .sort((a, b) => (b.madeAfter?.month ?? "").localeCompare(a.madeAfter?.month ?? ""));
+}
+
+/** "Revenue for Northreach, November–December FY27: +5%" */
+function adjustmentWords(
+  { kpi: key, scope, from_month, to_month, kind, value }: AdjustmentRow,
+  { kpis, dimensions, calendar }: Structure,
+): string {
+  const kpi = kpis.get(key)?.definition;
+  const amount = kpi ? writeWithUnit(value, valueStyle(kpi.unit, kpi.decimals, "units")) : String(value);
+  const change =
+    kind === "percent"
+      ? writeSignedPercent(value / 100)
+      : kind === "set"
+        ? `${amount} a month`
+        : `${value < 0 ? "" : "+"}${amount} a month`;
+  const of = Object.keys(scope).length > 0 ? ` for ${scopeName(dimensions, scope, "")}` : "";
+  return `${kpi?.name ?? key}${of}, ${rangeName(calendar, from_month, to_month)}: ${change}`;
 }
 
 /** Names, freezes, opens again, retires or brings back a version. */

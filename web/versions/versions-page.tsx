@@ -10,6 +10,8 @@ import { dateTimeWords } from "../ui/date-time-words.ts";
 import { TextButton, Tick } from "../ui/form.tsx";
 import { TextInPlace } from "../ui/text-in-place.tsx";
 
+import { Adjustments, VersionWork } from "./version-work.tsx";
+
 type Change = Partial<Pick<Version, "name" | "isOpen" | "isRetired">>;
 
 /** Versions of budget, forecast and target: how each came to be, and which one outlooks go by. */
@@ -123,7 +125,7 @@ function VersionSection({
   mayEdit: boolean;
   onChange: (change: Change) => void;
 }) {
-  const { key, name, kind, madeAfter, months, isOpen, isRetired, isLatest, made, loads } = version;
+  const { key, name, kind, madeAfter, months, isOpen, isRetired, isLatest, made, modelPart, loads } = version;
   const isForecast = kind === "forecast";
   const state = isRetired
     ? "retired"
@@ -160,6 +162,15 @@ function VersionSection({
               Compare actuals with it
             </Link>
           )}
+          {modelPart !== null && page !== null && (
+            <Link
+              className="inline-flex min-h-[24px] items-center text-[13px] text-accent hover:underline"
+              to={`${page}?span=full-year&shown=${key}&basis=${modelPart}`}
+            >
+              Compare with what it was before
+            </Link>
+          )}
+          {mayEdit && <VersionWork version={version} />}
           {mayEdit && isForecast && !isRetired && (
             <TextButton onClick={() => onChange({ isOpen: !isOpen })}>{isOpen ? "Freeze" : "Open again"}</TextButton>
           )}
@@ -191,6 +202,7 @@ function VersionSection({
           </details>
         </>
       )}
+      <Adjustments version={version} mayEdit={mayEdit} />
       {loads.length > 0 && (
         <ul className="mt-1 text-[13px] text-slate">
           {loads.map((load) => (

@@ -63,6 +63,9 @@ export async function hindranceOf(knex: Knex, id: number, calendar: FiscalCalend
 }
 
 async function undoHindrance(knex: Knex, load: LoadRow, calendar: FiscalCalendar): Promise<string | null> {
+  const adjusted = await adjustedVersion(knex, load.id);
+  if (adjusted !== null)
+    return `${load.file_name} is a part of ${adjusted}, which follows from its adjustments: take those back under Versions.`;
   const taken = (await monthsOfLoad(knex, load.id)).filter((m) => m.set_aside_by !== null);
   if (taken.length === 0) return null;
   const later: { file_name: string } | undefined = await knex("load")
@@ -72,6 +75,19 @@ async function undoHindrance(knex: Knex, load: LoadRow, calendar: FiscalCalendar
     calendar,
     taken.map((m) => m.month),
   )}. Undo that one first; this one then counts again.`;
+}
+
+/** The version that a load is of, where it was changed by hand: its amounts follow from that. */
+async function adjustedVersion(knex: Knex, load: number): Promise<string | null> {
+  const row: { name: string } | undefined = await knex("scenario")
+    .whereNotNull("model_part_id")
+    .where((either) =>
+      either
+        .whereIn("id", knex("load_month").where({ load_id: load }).select("scenario_id"))
+        .orWhereIn("model_part_id", knex("load_month").where({ load_id: load }).select("scenario_id")),
+    )
+    .first("name");
+  return row?.name ?? null;
 }
 
 async function redoHindrance(knex: Knex, load: LoadRow, calendar: FiscalCalendar): Promise<string | null> {

@@ -1,23 +1,16 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { AheadSettings } from "#core/ahead/settings.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import type { TimeChartDefinition } from "#core/panels/time-chart/definition.ts";
 import { operationPath } from "#contract/operation-path.ts";
-import { versionLineSchema, type VersionPost } from "#contract/versions.ts";
-import { fetchAnswer } from "../../app/api.ts";
+import type { VersionPost } from "#contract/versions.ts";
 import { useMayEdit } from "../../app/questions.ts";
-import { readLines } from "../../app/read-lines.ts";
 import { Button, Field } from "../../ui/form.tsx";
-
-type Posting =
-  | { readonly is: "idle" }
-  | { readonly is: "under way"; readonly done: number; readonly of: number }
-  | { readonly is: "posted"; readonly name: string; readonly rows: number }
-  | { readonly is: "refused"; readonly why: string };
+import { PostingState } from "../../versions/posting-state.tsx";
+import { useVersionLines } from "../../versions/use-version-lines.ts";
 
 /** Keeps what a chart forecasts as a version of its own, in the chart's frame and with its settings. */
 export function PostForecast({
@@ -30,10 +23,8 @@ export function PostForecast({
   settings: AheadSettings;
 }) {
   const mayEdit = useMayEdit();
-  const client = useQueryClient();
   const [name, setName] = useState("");
-  const [posting, setPosting] = useState<Posting>({ is: "idle" });
-  const running = useRef<AbortController>(undefined);
+  const { posting, run, cancel } = useVersionLines();
   const isMonthly = data.grain === "month";
   if (!mayEdit || !isMonthly || data.parts.some(({ dimension }) => dimension === null)) return null;
   const post = async () => {
@@ -45,28 +36,7 @@ export function PostForecast({
       scope: formatScope(data.frame.scope),
       settings,
     };
-    running.current = new AbortController();
-    setPosting({ is: "under way", done: 0, of: 0 });
-    try {
-      const response = await fetchAnswer(operationPath("postVersion", {}), {
-        method: "POST",
-        headers: { "content-type": "application/json" },
-        body: JSON.stringify(body),
-        signal: running.current.signal,
-      });
-      for await (const line of readLines(response, versionLineSchema)) {
-        if ("done" in line) setPosting({ is: "under way", ...line });
-        else if ("refused" in line) setPosting({ is: "refused", why: line.refused });
-        else {
-          setPosting({ is: "posted", name: line.name, rows: line.rows });
-          setName("");
-          void client.invalidateQueries();
-        }
-      }
-    } catch (error) {
-      if (running.current.signal.aborted) setPosting({ is: "idle" });
-      else setPosting({ is: "refused", why: (error as Error).message });
-    }
+    if (await run(operationPath("postVersion", {}), body)) setName("");
   };
   return (
     <Popover.Root>
@@ -102,37 +72,17 @@ export function PostForecast({
               <Button kind="main" type="submit" isDisabled={name.trim() === "" || posting.is === "under way"}>
                 Post it
               </Button>
-              {posting.is === "under way" && <Button onClick={() => running.current?.abort()}>Cancel</Button>}
+              {posting.is === "under way" && <Button onClick={cancel}>Cancel</Button>}
             </div>
           </form>
-          <div role="status" className="mt-2">
-            {posting.is === "under way" && (
-              <>
-                <progress
-                  className="w-full"
-                  max={Math.max(1, posting.of)}
-                  value={posting.done}
-                  aria-label="Series forecast"
-                />
-                <p className="text-slate">
-                  {posting.of === 0 ? "Reading the history…" : `${posting.done} of ${posting.of} series forecast`}
-                </p>
-              </>
-            )}
-            {posting.is === "posted" && (
-              <p>
-                {posting.name} is there, {posting.rows.toLocaleString("en-GB")} amounts.{" "}
-                <Link className="text-accent underline" to="/versions">
-                  See all versions
-                </Link>
-              </p>
-            )}
-          </div>
-          {posting.is === "refused" && (
-            <p role="alert" className="mt-2 text-madder">
-              {posting.why}
-            </p>
-          )}
+          <PostingState
+            posting={posting}
+            after={
+              <Link className="text-accent underline" to="/versions">
+                See all versions
+              </Link>
+            }
+          />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
