@@ -151,14 +151,20 @@ const KIND_WORDS: Readonly<Record<AdjustmentKind, string>> = {
 
 function Adjust({ version }: { version: Version }) {
   const [isOpen, setOpen] = useState(false);
-  return isOpen ? (
-    <AdjustSheet version={version} setOpen={setOpen} />
-  ) : (
-    <TextButton onClick={() => setOpen(true)}>Adjust</TextButton>
+  return (
+    <Sheet
+      word="Adjust"
+      title={`Adjust ${version.name}`}
+      about="What its models say is kept apart, and the adjustment is applied anew when they are fitted again. Closed months stay as they are."
+      problem={null}
+      {...{ isOpen, setOpen }}
+    >
+      <AdjustForm version={version} onDone={() => setOpen(false)} />
+    </Sheet>
   );
 }
 
-function AdjustSheet({ version, setOpen }: { version: Version; setOpen: (isOpen: boolean) => void }) {
+function AdjustForm({ version, onDone }: { version: Version; onDone: () => void }) {
   // What is computed of several amounts is adjusted by one of those.
   const kpis = (useKpis().data ?? []).filter(({ definition: { formula } }) => /^\w+$/.test(formula.trim()));
   const { dimensions = [] } = useFrameChoices({}).data ?? {};
@@ -172,7 +178,7 @@ function AdjustSheet({ version, setOpen }: { version: Version; setOpen: (isOpen:
     value: "",
     reason: "",
   });
-  const { problem, run } = useVersionCall(() => setOpen(false));
+  const { problem, run } = useVersionCall(onDone);
   const set = (change: Partial<typeof form>) => setForm({ ...form, ...change });
   const value = Number(form.value.replace(/[\s,]/g, "").replace("−", "-"));
   const isReady =
@@ -195,13 +201,7 @@ function AdjustSheet({ version, setOpen }: { version: Version; setOpen: (isOpen:
     void run(() => call("adjustVersion", { params: { version: version.key }, body }));
   };
   return (
-    <Sheet
-      word="Adjust"
-      title={`Adjust ${version.name}`}
-      about="What its models say is kept apart, and the adjustment is applied anew when they are fitted again. Closed months stay as they are."
-      isOpen
-      {...{ setOpen, problem }}
-    >
+    <>
       <form
         className="mt-3 grid grid-cols-2 gap-2"
         onSubmit={(event) => {
@@ -282,7 +282,12 @@ function AdjustSheet({ version, setOpen }: { version: Version; setOpen: (isOpen:
           </Button>
         </div>
       </form>
-    </Sheet>
+      {problem !== null && (
+        <p role="alert" className="mt-2 text-madder">
+          {problem}
+        </p>
+      )}
+    </>
   );
 }
 

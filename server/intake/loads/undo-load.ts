@@ -81,11 +81,10 @@ async function undoHindrance(knex: Knex, load: LoadRow, calendar: FiscalCalendar
 async function adjustedVersion(knex: Knex, load: number): Promise<string | null> {
   const row: { name: string } | undefined = await knex("scenario")
     .whereNotNull("model_part_id")
-    .where((either) =>
-      either
-        .whereIn("id", knex("load_month").where({ load_id: load }).select("scenario_id"))
-        .orWhereIn("model_part_id", knex("load_month").where({ load_id: load }).select("scenario_id")),
-    )
+    .where((either) => {
+      const own = knex("load_month").where({ load_id: load }).select("scenario_id");
+      void either.whereIn("id", own).orWhereIn("model_part_id", own);
+    })
     .first("name");
   return row?.name ?? null;
 }

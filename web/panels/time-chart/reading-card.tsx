@@ -97,7 +97,7 @@ export function ReadingCard({
               <span>
                 Δ {point.varianceOf === "forecast" ? "forecast" : shownWord(data)} − {data.basisName}
               </span>
-              <span className="font-semibold">{writeSigned(delta.value, deltaStyle)}</span>
+              <span className="font-semibold whitespace-nowrap">{writeSigned(delta.value, deltaStyle)}</span>
             </p>
             <p className="flex justify-between gap-2">
               <JudgementMark judgement={judgement} />
