@@ -83,6 +83,62 @@ test("the storm is named as one event on two routes", async ({ page }) => {
   );
   const events = range.getByRole("list", { name: "Events" });
   await expect(events.getByRole("listitem").filter({ hasText: "September" })).toHaveCount(1);
+  // Its month is marked where it stands in a row of figures, too.
+  await expect(page.getByRole("button", { name: /^Out of the ordinary: September FY27 is/ }).first()).toBeVisible();
+  await events.getByRole("button", { name: "Say what it was" }).last().click();
+  await page.getByLabel("The reason").fill("A storm kept two routes in port");
+  await page.getByRole("button", { name: "Confirm" }).click();
+  await expect(events).toContainText("Confirmed: “A storm kept two routes in port”, Maren Holt");
+  await expectAccessible(page);
+  await events.getByRole("button", { name: "Take back" }).click();
+  await expect(events).not.toContainText("Confirmed");
   await events.getByRole("button", { name: "Vardel–Grey Ness" }).first().click();
   await expect(page).toHaveURL(/narrow=route(%3A|:)vardel-grey-ness/);
+});
+
+test("the range that was expected stands behind a chart over time", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/packs/monthly-review/revenue?asOf=2026-10");
+  const chart = page.getByRole("region", { name: "Over time", exact: true });
+  await chart.getByRole("button", { name: "Expected range" }).click();
+  await expect(chart).toContainText("expected, 95%");
+  await chart.getByRole("img").focus();
+  await page.keyboard.press("ArrowLeft");
+  await expect(chart).toContainText(/September FY27.*Off by−\d\.\d σ, outside/);
+  await chart.getByRole("button", { name: "Expected range" }).click();
+  await expect(chart).not.toContainText("expected, 95%");
+});
+
+test("a version is copied, adjusted with a reason, and compared with what it was before", async ({ page }) => {
+  await signInAs(page, "Maren Holt");
+  await page.goto("/versions");
+  await page.getByRole("region", { name: "Forecast 6+6" }).getByRole("button", { name: "Copy" }).click();
+  await page.getByLabel("Its name").fill("Forecast by hand");
+  await page.getByRole("button", { name: "Copy it" }).click();
+  const version = page.getByRole("region", { name: "Forecast by hand" });
+  await version.getByRole("button", { name: "Adjust" }).click();
+  await page.getByRole("combobox", { name: /^Of/ }).selectOption("tickets");
+  await page.getByRole("combobox", { name: /^For/ }).selectOption("route:northreach");
+  await page.getByLabel("To", { exact: true }).fill("2027-02");
+  await page.getByLabel("Percent, as −5").fill("-4");
+  await page.getByLabel("The reason").fill("Two berths are closed until February");
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Adjust it" }).click();
+  await expect(version).toContainText(
+    "Ticket revenue for Northreach, October–February FY27: −4.0%. “Two berths are closed until February”, Maren Holt",
+  );
+  await version.getByRole("link", { name: "Compare with what it was before" }).click();
+  await expect(page.getByRole("group", { name: "Frame" })).toContainText(
+    "Forecast by hand in place of the actual, as of October FY27, full year, against Forecast by hand, before adjustments",
+  );
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(/Revenue is €\s\d+k \(0\.\d%\) below/);
+  await page.getByRole("button", { name: "Looked at: Forecast by hand" }).click();
+  await page.getByRole("menuitemradio", { name: /^Actual/ }).click();
+  await expect(page.getByRole("group", { name: "Frame" })).not.toContainText("in place of the actual");
+  await page.goto("/versions");
+  await version.getByRole("button", { name: "Take back" }).click();
+  await expect(version).not.toContainText("Adjusted by hand");
+  // Other tests find the versions as they were.
+  await version.getByRole("button", { name: "Retire" }).click();
+  await expect(version).toHaveCount(0);
 });

@@ -46,7 +46,13 @@ function Sheet({
     <Popover.Root open={isOpen} onOpenChange={setOpen}>
       <Popover.Trigger className="min-h-[24px] text-[13px] text-accent hover:underline">{word}</Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} collisionPadding={8} className="popover w-96 p-4 text-[13px]">
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          collisionPadding={8}
+          className="popover w-96 p-4 text-[13px]"
+          aria-label={title}
+        >
           <p className="font-serif text-[16px]">{title}</p>
           <p className="mt-1 text-slate">{about}</p>
           {children}

@@ -38,8 +38,9 @@ export function VersionsPage() {
     <div className="px-6 pt-4 pb-8">
       <h1 className="font-serif text-[21px]">Versions</h1>
       <p className="mt-1 mb-4 max-w-3xl text-slate">
-        Any page can be compared with any of them: choose it as the basis in the page’s sentence. “Forecast” there, and
-        the outlook, go by the latest one that is frozen.
+        Any page can be compared with any of them: choose it as the basis in the page’s sentence. It can also look at
+        one in the place of the actual, as below, so that two are compared. “Forecast” there, and the outlook, go by the
+        latest one that is frozen.
       </p>
       {problem && (
         <p role="alert" className="mb-3 text-madder">

@@ -43,7 +43,13 @@ export function SayEvent({ data, event }: { data: ExpectedRangeAnswer; event: Ra
         Say what it was
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={6} collisionPadding={8} className="popover w-80 p-4 text-[13px]">
+        <Popover.Content
+          align="start"
+          sideOffset={6}
+          collisionPadding={8}
+          className="popover w-80 p-4 text-[13px]"
+          aria-label="What was it?"
+        >
           <p className="font-serif text-[16px]">What was it?</p>
           <p className="mt-1 text-slate">
             Confirmed, it is no part of the pattern: expected ranges and forecasts leave it out, on the parts it was at.

@@ -44,7 +44,13 @@ export function PostForecast({
         Post as forecast
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={6} collisionPadding={8} className="popover w-80 p-4 text-[13px]">
+        <Popover.Content
+          align="start"
+          sideOffset={6}
+          collisionPadding={8}
+          className="popover w-80 p-4 text-[13px]"
+          aria-label="Post as forecast"
+        >
           <p className="font-serif text-[16px]">Post as forecast</p>
           <p className="mt-1 text-slate">
             A new version with {data.kpi.name} for {data.frame.words.scope}
