@@ -66,7 +66,7 @@ export function watchedKpis(
     });
 }
 
-/** The events of a KPI in the months that a load brought, without those that were dismissed. */
+/** The events of a KPI that begin in the months that a load brought, without those that were dismissed. */
 export function unusualFigures({ kpi, grain, months, placed }: WatchedKpi, company: Company): UnusualFigure[] {
   const { periods } = placed;
   const first = periods.findIndex(({ to }) => to >= Math.min(...months));
@@ -77,7 +77,8 @@ export function unusualFigures({ kpi, grain, months, placed }: WatchedKpi, compa
     level: USUAL_RANGE_LEVEL,
   });
   if ("notFitted" in judged) return [];
-  return judged.events.flatMap((event) => {
+  const begun = judged.events.filter(({ from }) => from >= first);
+  return begun.flatMap((event) => {
     const days = { from: daysOf(periods[event.from]!).from, to: daysOf(periods[event.to]!).to };
     const place = { kpi: kpi.definition.key, ...days, scope: EVERYTHING, at: null, isOfWhole: true };
     if (saidOf(place, company.knownEvents, company.dimensions)?.verdict === "dismissed") return [];

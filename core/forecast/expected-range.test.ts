@@ -125,6 +125,23 @@ describe("an expected range by month", () => {
   });
 });
 
+describe("an expected range by month", () => {
+  it("holds what it says of series that wander, from two years of history on", () => {
+    const [outside, all] = Array.from({ length: 30 }, (_, seed) => {
+      const random = randomOf(seed + 1);
+      let level = 6;
+      const values = Array.from({ length: 61 }, (__, t) => {
+        level += 0.01 * random.normal();
+        return Math.exp(level + 0.3 * Math.sin((Math.PI * t) / 6) + 0.03 * random.normal());
+      });
+      const { points } = found(expectedRange({ values, season: 12 }, { from: 25 }));
+      return [points.filter(({ isOutside }) => isOutside).length, points.length] as const;
+    }).reduce(([a, b], [c, d]) => [a + c, b + d], [0, 0]);
+    expect(outside / all).toBeGreaterThan(0.01);
+    expect(outside / all).toBeLessThan(0.06);
+  });
+});
+
 describe("the range of a period", () => {
   it("is the same wherever one begins to look, by day and by month", () => {
     const daily = days(7, (t) => (t >= 1_200 && t < 1_206 ? 0.4 : 1));

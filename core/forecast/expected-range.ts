@@ -285,7 +285,8 @@ function watched(
     const base = state.level + (phi ?? 1) * state.slope;
     const effect = fit.form.season === "none" ? 0 : state.seasonal[place]!;
     const mean = base + effect + (waves?.at(t) ?? 0);
-    const deviation = Math.sqrt(fit.variance * (1 + missed * alpha * alpha));
+    // What is fitted to few periods is not known for sure either: of k parameters and n periods, k / n of the variance.
+    const deviation = Math.sqrt(fit.variance * (1 + missed * alpha * alpha + fit.parameterCount / fit.observed));
     const isMissing = Number.isNaN(raw[t]!);
     const value = isLog && raw[t]! <= 0 ? mean + Math.log(LEAST_SHARE) : y[t]!;
     const error = isMissing ? 0 : value - mean;
