@@ -41,6 +41,7 @@ async function benchMany(): Promise<void> {
       first: { month: 24_240, day: null },
       keys: kept.map((_value, t) => String(t)),
       known: { confirmed: [], dismissed: [] },
+      isFlow: true,
       isShare: false,
       made: null,
     };

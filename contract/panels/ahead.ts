@@ -121,6 +121,7 @@ const historySchema = z.object({
   first: z.object({ month: z.number(), day: z.number().nullable() }),
   keys: z.array(z.string()).readonly(),
   known: z.object({ confirmed: z.array(z.number()).readonly(), dismissed: z.array(z.number()).readonly() }),
+  isFlow: z.boolean(),
   isShare: z.boolean(),
   made: z
     .object({

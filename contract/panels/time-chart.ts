@@ -131,6 +131,7 @@ export const timeChart = panelContract({
     frame: frameSchema,
     kpi: kpiHeadSchema,
     headline: z.string(),
+    isTitled: z.boolean(),
     descriptor: z.string(),
     basisName: z.string(),
     forecastName: z.string().nullable(),

@@ -36,6 +36,7 @@ function rateHistory(share: (t: number) => number, months = 42): KpiHistory {
     first: { month: monthOf(2023, 4), day: null },
     keys: planned.map((_, t) => `p${t}`),
     known: { confirmed: [], dismissed: [] },
+    isFlow: true,
     isShare: true,
     made: {
       formula: FORMULA,
@@ -122,6 +123,7 @@ describe("a rate that is forecast by its inputs", () => {
       ...rateHistory(() => 1, months),
       values: days.map(() => 50),
       known: { confirmed: [], dismissed: [] },
+      isFlow: true,
       isShare: false,
       made: {
         formula: FORMULA,
@@ -191,6 +193,7 @@ describe("any history under any settings", () => {
             first: { month: monthOf(2023, 4), day: null },
             keys: values.map((_, t) => String(t)),
             known: { confirmed: [], dismissed: [] },
+            isFlow: true,
             isShare: false,
             made: null,
           };

@@ -66,6 +66,7 @@ export function historyOf(
       first: { month: first!.from, day: days ? dayNumber({ month: first!.from, day: days.from }) : null },
       keys: periods.map(({ key }) => key),
       known: knownPeriods(context.knownEvents ?? [], kpi.definition.key, context.scope, periods, context.dimensions),
+      isFlow: kpi.formula.behaviour === "flow",
       isShare: kpi.definition.unit?.kind === "percent",
       made: isMade(kpi)
         ? {

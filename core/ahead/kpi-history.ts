@@ -15,6 +15,8 @@ export interface KpiHistory {
   readonly known: { readonly confirmed: readonly number[]; readonly dismissed: readonly number[] };
   /** Whether it is a share, which does not go beyond 100 % by itself. */
   readonly isShare: boolean;
+  /** Whether its periods add up; what stands at the end of each does not. */
+  readonly isFlow: boolean;
   /** How it is made of amounts; `null` where it is one, or where its formula says a time of its own. */
   readonly made: MadeOf | null;
 }

@@ -40,6 +40,22 @@ const valuesOf = (figures: TimeChartAnswer["points"]) =>
   figures.map(({ forecast }) => ("value" in forecast ? forecast.value : null));
 
 describe("a chart over time that looks ahead", () => {
+  it("says in its headline what is expected, beside the same months a year before", async () => {
+    const answer = await chart({ ahead: { horizon: 5 } });
+    const sum = valuesOf(answer.points).reduce((all: number, value) => all + (value ?? 0), 0);
+    const { history } = answer.ahead!.series[0]!;
+    const start = history.keys.indexOf("2025-11");
+    const before = history.values.slice(start, start + 5).reduce((all: number, value) => all + value!, 0);
+    const percent = `${Math.abs((sum / before - 1) * 100).toFixed(1)}%`;
+    expect(answer.headline.replaceAll("\u00a0", " ")).toBe(
+      `Revenue: € ${Math.round(sum / 1000).toLocaleString("en-GB")}k expected for November FY27 to March FY27, ${percent} ${sum < before ? "less" : "more"} than a year before.`,
+    );
+    expect((await chart({ ahead: {}, title: "Where we end" })).headline).toBe("Where we end");
+    // A balance does not add up over months, nor does a rate.
+    for (const kpi of ["cash_position", "operating_margin"])
+      expect((await chart({ kpi, ahead: { horizon: 3 } })).headline).toMatch(/expected for January FY27\.$/);
+  });
+
   it("goes on where the actuals end, as far as is asked for, and says what it is", async () => {
     const answer = await chart({ ahead: { horizon: 14 } });
     const ahead = answer.ahead!;

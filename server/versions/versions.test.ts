@@ -344,6 +344,7 @@ describe("many forecasts", () => {
     first: { month: 24_279, day: null },
     keys: [],
     known: { confirmed: [], dismissed: [] },
+    isFlow: true,
     isShare: false,
     made: null,
   });

@@ -2,7 +2,7 @@ import type { KpiForecast } from "../../ahead/forecast-history.ts";
 import type { KpiHistory } from "../../ahead/kpi-history.ts";
 import type { WaysJudged } from "../../ahead/judge-ways.ts";
 import { AS_ITSELF } from "../../ahead/ways.ts";
-import { horizonOf, type AheadSettings } from "../../ahead/settings.ts";
+import { horizonOf, USUAL_SEASON, type AheadSettings } from "../../ahead/settings.ts";
 import type { Told } from "../../forecast/told.ts";
 import { varianceOf } from "../../compare/variance.ts";
 import { absent, combine, present, type Figure } from "../../figures/figure.ts";
@@ -80,6 +80,7 @@ export function lookAhead(
   const isFitted = "points" in whole.forecast;
   return {
     ...chart,
+    headline: chart.isTitled ? chart.headline : (aheadHeadline(whole, points, from, chart) ?? chart.headline),
     points,
     forecastName: isFitted ? "Forecast by model" : null,
     closedTo: lastKey ?? null,
@@ -113,6 +114,47 @@ export function lookAhead(
   };
 }
 
+/** What is expected over all periods ahead, beside the same a year before; of what does not add up, at their end. */
+function aheadHeadline(
+  { forecast, history }: AheadSeries,
+  points: readonly SeriesPointAnswer[],
+  from: number,
+  { kpi, frame, grain }: TimeChartAnswer,
+): string | null {
+  if (!("points" in forecast)) return null;
+  const ahead = forecast.points.slice(0, points.length - from);
+  const [first, last] = [points[from], points.at(-1)];
+  if (!first || !last || !ahead.every((value) => value !== null)) return null;
+  const style = valueStyle(kpi.unit, kpi.decimals, frame.unit);
+  if (!isAdditive(kpi.unit) || !history.isFlow)
+    return `${kpi.name}: ${writeWithUnit(ahead.at(-1)!, style)} expected for ${last.name}.`;
+  const total = ahead.reduce((sum, value) => sum + value, 0);
+  const of = kpi.unit.kind === "count" ? ` ${kpi.unit.of}` : "";
+  const over = first === last ? first.name : `${first.name} to ${last.name}`;
+  const before = yearBefore(history, first.period, ahead.length, grain);
+  const change = before === null || before === 0 ? null : total / Math.abs(before) - Math.sign(before);
+  const beside =
+    change === null ? "" : `, ${writePercent(Math.abs(change))} ${change < 0 ? "less" : "more"} than a year before`;
+  return `${kpi.name}: ${writeWithUnit(total, style)}${of} expected for ${over}${beside}.`;
+}
+
+/** What the same periods were a year before; `null` where the history does not have all of them. */
+function yearBefore(
+  { keys, values }: KpiHistory,
+  first: string,
+  count: number,
+  grain: TimeChartAnswer["grain"],
+): number | null {
+  // The 53 weeks of some years, and the days of leap years, are no year before.
+  if (grain === "day" || grain === "week") return null;
+  const known = keys.indexOf(first);
+  const start = (known < 0 ? keys.length : known) - USUAL_SEASON[grain];
+  const own = start < 0 ? [] : values.slice(start, start + count);
+  return own.length === count && own.every((value) => value !== null)
+    ? own.reduce((sum, value) => sum + value, 0)
+    : null;
+}
+
 const NOT_THERE = absent("not covered", "It is beyond what is looked ahead.");
 
 function toLength(figures: readonly Figure[], length: number): Figure[] {
@@ -140,15 +182,20 @@ function sumOfParts(
   if (!isSplit || !isAdditive(kpi.unit) || !("points" in whole.forecast)) return null;
   if (!forecasts.every((points) => points !== null)) return null;
   const points = whole.forecast.points.map((_, i) => forecasts.reduce((sum, one) => sum + (one[i] ?? 0), 0));
+  // What stands at the end of each period is what it is at the last one.
+  const { isFlow } = whole.history;
   const [added, ofWhole] = [points, whole.forecast.points].map((one) =>
-    one.reduce<number>((sum, value) => sum + (value ?? 0), 0),
+    isFlow ? one.reduce<number>((sum, value) => sum + (value ?? 0), 0) : (one.at(-1) ?? 0),
   ) as [number, number];
+  const over = isFlow
+    ? `over ${points.length} ${GRAIN_NAMES[grain]}s`
+    : `at the end of ${points.length} ${GRAIN_NAMES[grain]}s`;
   const style = valueStyle(kpi.unit, kpi.decimals, frame.unit);
   const difference = added - ofWhole;
   const share = ofWhole === 0 ? "" : ` (${writePercent(Math.abs(difference / ofWhole))})`;
   return {
     points,
-    words: `The models of ${parts.length > 4 ? `the ${parts.length} parts` : listed(parts.map(({ name }) => name))} add up to ${writeWithUnit(added, style)} over ${points.length} ${GRAIN_NAMES[grain]}s; the model of the whole says ${writeWithUnit(ofWhole, style)}: they are ${writeWithUnit(Math.abs(difference), style)}${share} ${difference < 0 ? "below" : "above"} it.`,
+    words: `The models of ${parts.length > 4 ? `the ${parts.length} parts` : listed(parts.map(({ name }) => name))} add up to ${writeWithUnit(added, style)} ${over}; the model of the whole says ${writeWithUnit(ofWhole, style)}: they are ${writeWithUnit(Math.abs(difference), style)}${share} ${difference < 0 ? "below" : "above"} it.`,
   };
 }
 

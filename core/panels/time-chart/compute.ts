@@ -48,6 +48,8 @@ export interface TimeChartAnswer {
   readonly frame: FrameAnswer;
   readonly kpi: KpiHead;
   readonly headline: string;
+  /** Whether the headline is the panel's own title, which no draft takes the place of. */
+  readonly isTitled: boolean;
   readonly descriptor: string;
   readonly basisName: string;
   readonly forecastName: string | null;
@@ -156,12 +158,14 @@ function chartOver(
   const references = (definition.references ?? []).filter(
     (line) => line.kind === "statistic" || isOwn(definition, kpi),
   );
+  const isTitled = definition.title !== undefined && isOwn(definition, kpi);
   const chart: TimeChartAnswer = {
     kind: "time-chart",
+    isTitled,
     frame: asked.answer,
     kpi: kpiHead(kpi),
     // A title of one's own speaks of the panel's own KPI.
-    headline: definition.title && isOwn(definition, kpi) ? definition.title : timeHeadline(kpi, comparison, question),
+    headline: isTitled ? definition.title! : timeHeadline(kpi, comparison, question),
     descriptor: timeDescriptor(kpi, parts, {
       grain,
       months: rangeName(calendar, periods[0]!.from, periods[shownEnd - 1]!.to),
