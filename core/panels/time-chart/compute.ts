@@ -165,7 +165,7 @@ function chartOver(
     frame: asked.answer,
     kpi: kpiHead(kpi),
     // A title of one's own speaks of the panel's own KPI.
-    headline: isTitled ? definition.title! : timeHeadline(kpi, comparison, question),
+    headline: isTitled ? definition.title : timeHeadline(kpi, comparison, question),
     descriptor: timeDescriptor(kpi, parts, {
       grain,
       months: rangeName(calendar, periods[0]!.from, periods[shownEnd - 1]!.to),
