@@ -12,8 +12,7 @@ import { powerOfTen } from "#core/figures/amount.ts";
 import type { adjustmentSchema } from "#contract/versions.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
-import { addScenario } from "#server/structure/add.ts";
-import { lockOpenVersion, postVersionFacts, readVersionFacts, type VersionRow } from "./version-rows.ts";
+import { addModelPart, lockOpenVersion, postVersionFacts, readVersionFacts, type VersionRow } from "./version-rows.ts";
 
 /** A change by hand as it is kept. */
 export interface AdjustmentRow {
@@ -106,15 +105,9 @@ async function modelPartOf(trx: Knex.Transaction, version: VersionRow, person: s
     if (known) return known.key;
   }
   const facts = await readVersionFacts(trx, await readStructure(trx), version.key);
-  const name = `${version.name}, before adjustments`;
-  const key = await addScenario(trx, { name, kind: "forecast", madeAfter: version.made_after });
-  const [row]: { id: number }[] = await trx("scenario")
-    .where({ key })
-    .update({ is_open: true, is_retired: true })
-    .returning("id");
-  await trx("scenario").where({ id: version.id }).update({ model_part_id: row!.id });
-  await postVersionFacts(trx, { scenario: key, facts, fileName: `${name}`, person });
-  return key;
+  const part = await addModelPart(trx, { version: version.name, madeAfter: version.made_after, facts, person });
+  await trx("scenario").where({ id: version.id }).update({ model_part_id: part.id });
+  return part.key;
 }
 
 /** Months that are closed since are actuals, which nobody changes. */

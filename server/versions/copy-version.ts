@@ -3,7 +3,7 @@ import { ProblemError } from "#server/problems/problem-error.ts";
 import { readStructure } from "#server/db/structure.ts";
 import { lastClosedMonth } from "#core/cube/coverage.ts";
 import { addScenario } from "#server/structure/add.ts";
-import { lockVersion, postVersionFacts, readVersionFacts } from "./version-rows.ts";
+import { addModelPart, lockVersion, postVersionFacts, readVersionFacts } from "./version-rows.ts";
 
 /**
  * Copies a version as an open forecast that can be worked on: its amounts by month, how it was made, and its
@@ -47,12 +47,5 @@ async function copyModelPart(trx: Knex.Transaction, id: number, name: string, pe
     .where({ id })
     .first("key", "made_after");
   const facts = await readVersionFacts(trx, await readStructure(trx), part!.key);
-  const own = `${name}, before adjustments`;
-  const key = await addScenario(trx, { name: own, kind: "forecast", madeAfter: part!.made_after });
-  const [row]: { id: number }[] = await trx("scenario")
-    .where({ key })
-    .update({ is_open: true, is_retired: true })
-    .returning("id");
-  await postVersionFacts(trx, { scenario: key, facts, fileName: own, person });
-  return row!.id;
+  return (await addModelPart(trx, { version: name, madeAfter: part!.made_after, facts, person })).id;
 }

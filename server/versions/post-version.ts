@@ -65,6 +65,12 @@ async function* forecastVersion(
     plan: planOf(question, kpi, split),
     for: formatScope(question.asked.frame.scope),
   }));
+  // What is seen of the company in part must not take the place of the whole.
+  if (refits !== null && scopeText !== (scope ?? ""))
+    throw new ProblemError(
+      "not-allowed",
+      `${name} was made for more than you can see. Ask somebody who sees all of it to fit it anew.`,
+    );
   if ("refused" in plan) throw new ProblemError("invalid-change", plan.refused);
   const histories = plannedSeries(plan).map(({ history }) => history);
   for await (const news of forecastMany(histories, { ...settings, way: undefined }, workspace.gone)) {

@@ -7,6 +7,7 @@ import { readStructure, type Structure } from "#server/db/structure.ts";
 import { memberReader, SLOT_COLUMNS, type SlotCells } from "#server/facts/slots.ts";
 import { setSlicesAside, type Slice } from "#server/intake/loads/set-aside.ts";
 import { createPartition, openLoad, postFacts, type NumberedFact } from "#server/intake/post-facts.ts";
+import { addScenario } from "#server/structure/add.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 
 /** The dataset of what is forecast here: by month, whatever the actuals are kept by. */
@@ -99,6 +100,32 @@ async function forecastsDataset(trx: Knex.Transaction, dimensions: readonly stri
     })
     .returning("id");
   await createPartition(trx, row!.id);
+}
+
+/** Adds the scenario that holds what a version is before it is adjusted: offered nowhere, and never the latest. */
+export async function addModelPart(
+  trx: Knex.Transaction,
+  {
+    version,
+    madeAfter,
+    facts,
+    person,
+  }: {
+    /** The version's name. */
+    readonly version: string;
+    readonly madeAfter: Month | null;
+    readonly facts: readonly VersionFact[];
+    readonly person: string;
+  },
+): Promise<{ readonly id: number; readonly key: string }> {
+  const name = `${version}, before adjustments`;
+  const key = await addScenario(trx, { name, kind: "forecast", madeAfter });
+  const [row]: { id: number }[] = await trx("scenario")
+    .where({ key })
+    .update({ is_open: true, is_retired: true })
+    .returning("id");
+  await postVersionFacts(trx, { scenario: key, facts, fileName: name, person });
+  return { id: row!.id, key };
 }
 
 /** A scenario as a version that can be worked on. */
