@@ -331,6 +331,18 @@ describe("a version in the place of the actual", () => {
     const chart = await answer<TimeChartAnswer>({ kind: "time-chart", kpi: "total_revenue", ahead: {} }, frame);
     const plain = await answer<TimeChartAnswer>({ kind: "time-chart", kpi: "total_revenue", ahead: {} });
     expect(chart.ahead!.series[0]!.history).toEqual(plain.ahead!.series[0]!.history);
+    // What was expected of the actual is not held against a version.
+    const marked = { kind: "scorecard", groups: [{ title: "All", kpis: ["on_time_rate"] }], marksOutside: true };
+    const september = { asOf: "2026-09", span: "month" };
+    const [own] = rowsOf(await answer<ScorecardAnswer>(marked, september));
+    expect(own!.outside).toMatchObject({ month: "2026-09", name: "September FY27" });
+    const [other] = rowsOf(await answer<ScorecardAnswer>(marked, { ...september, shown: "budget" }));
+    expect(other!.outside).toBeNull();
+    const banded = await answer<TimeChartAnswer>({ kind: "time-chart", kpi: "total_revenue", range: 95 }, frame);
+    expect([banded.band, banded.notes.join(" ")]).toEqual([
+      null,
+      expect.stringContaining("not drawn behind a version"),
+    ]);
     const { status, body } = await api.get("/api/frame?shown=forcast-6-6");
     expect(status).toBe(422);
     expect((body as { detail: string }).detail).toContain('Is "forecast-6-6" meant?');

@@ -89,7 +89,9 @@ export function kpiRow(
         note: outlookNote(outlook),
       },
       trend: trend.map(({ month, measurement }) => ({ month: formatMonth(month), actual: measurement.figure })),
-      outside: parts.marksOutside ? monthOutside(kpi, asked.frame.asOf, context) : null,
+      // What was expected is of the actual, and says nothing of a version in its place.
+      outside:
+        parts.marksOutside && asked.frame.shown === undefined ? monthOutside(kpi, asked.frame.asOf, context) : null,
       notes: notesOf(comparison, question),
     },
   };

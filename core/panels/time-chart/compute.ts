@@ -153,7 +153,12 @@ function chartOver(
   const isAlone = parts.length === 0;
   const level = bandLevel(definition, choice);
   const keys = periods.filter(({ to }) => to <= frame.asOf).map(({ key }) => key);
-  const band = level === null || !isAlone ? null : expectedBand(kpi, { grain, level, keys }, context);
+  const band =
+    level === null || !isAlone
+      ? null
+      : frame.shown === undefined
+        ? expectedBand(kpi, { grain, level, keys }, context)
+        : { notFitted: "The expected range is of the actual: it is not drawn behind a version." };
   const strip = choice.strip ?? definition.strip ?? "delta";
   const references = (definition.references ?? []).filter(
     (line) => line.kind === "statistic" || isOwn(definition, kpi),
