@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { SCENARIO_CODES } from "#core/compare/scenario-code.ts";
 import { MONEY_UNITS } from "#core/words/number-words.ts";
 import { monthSchema } from "./figure.ts";
 
@@ -27,6 +28,9 @@ export const frameQuerySchema = z.object({
   page: z.string().max(100).optional(),
 });
 
+/** How a scenario is drawn and marked. */
+export const scenarioCodeSchema = z.enum(SCENARIO_CODES);
+
 export const moneyUnitSchema = z.enum(MONEY_UNITS);
 
 /** The frame an answer was computed for, with everything named. `isOpen`: the span goes on after what is shown of it. */
@@ -34,6 +38,8 @@ export const frameSchema = z.object({
   asOf: monthSchema,
   span: z.string(),
   basis: z.string(),
+  /** In which of the scenarios' codes the basis is drawn. */
+  basisCode: scenarioCodeSchema,
   scope: scopeSchema,
   unit: moneyUnitSchema,
   outlook: z.string().optional(),

@@ -23,6 +23,18 @@ export const homeSchema = z.object({
         .readonly(),
     })
     .nullable(),
+  /** How far a company of one's own has come; `null` of the sample, which has all of it. */
+  beginning: z
+    .object({
+      hasLoads: z.boolean(),
+      /** The first page there is to look at. */
+      page: pagePlaceSchema.nullable(),
+      /** Whether somebody changed a KPI since it was made, or made one: what good is was said. */
+      hasJudged: z.boolean(),
+      hasArranged: z.boolean(),
+      hasReaders: z.boolean(),
+    })
+    .nullable(),
   offPlan: z
     .object({
       /** "October FY27, year to date, against Budget" */

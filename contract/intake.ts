@@ -5,7 +5,7 @@ import { LINE_RULES } from "#core/mapping/line-rule.ts";
 import type { Mapping, Meaning, NameDecision } from "#core/mapping/mapping.ts";
 import { DATE_FORMATS } from "#core/reading/read-date.ts";
 import type { Reading } from "#core/reading/reading.ts";
-import type { TidyStep } from "#core/tidy/step.ts";
+import { SCALES, type TidyStep } from "#core/tidy/step.ts";
 import { monthSchema } from "./figure.ts";
 
 const text = z.string().max(500);
@@ -33,6 +33,9 @@ export const tidyStepSchema = z.discriminatedUnion("kind", [
     columns: names,
     where: z.object({ column: text, values: names }).nullable(),
   }),
+  z.object({ kind: z.literal("number-format"), columns: names, mark: z.enum([".", ","]) }),
+  z.object({ kind: z.literal("add-year"), columns: names, year: z.number().int().min(1900).max(2200) }),
+  z.object({ kind: z.literal("scale"), columns: names, by: z.union(SCALES.map((by) => z.literal(by))) }),
   z.object({ kind: z.literal("unpivot"), columns: names, nameInto: text, valueInto: text }),
   z.object({ kind: z.literal("merge-duplicates"), sum: names }),
   z.object({ kind: z.literal("to-text"), columns: names }),
@@ -51,9 +54,14 @@ export const readingSchema = z.object({
 }) satisfies z.ZodType<Reading>;
 
 const meaningSchema = z.discriminatedUnion("as", [
-  z.object({ as: z.enum(["ignore", "period", "scenario", "account", "reference"]) }),
+  z.object({ as: z.enum(["ignore", "period", "scenario", "account", "reference", "currency"]) }),
   z.object({ as: z.literal("dimension"), dimension: text }),
-  z.object({ as: z.enum(["amount", "quantity"]), account: text.nullable(), scenario: text.nullable() }),
+  z.object({
+    as: z.enum(["amount", "quantity"]),
+    account: text.nullable(),
+    scenario: text.nullable(),
+    side: z.enum(["debit", "credit", "closing"]).optional(),
+  }),
 ]) satisfies z.ZodType<Meaning>;
 
 const decisionSchema = z.union([
@@ -77,6 +85,16 @@ export const mappingSchema = z.object({
   fixed: z.object({ scenario: text.nullable(), account: text.nullable(), month: monthSchema.nullable() }),
   sign: z.enum(["own", "flipped", "result", "debit"]),
   fractions: z.enum(["stop", "round"]),
+  sums: z.array(text).max(400).readonly().optional(),
+  apart: z
+    .record(
+      text,
+      z.object({
+        why: z.string().max(4000),
+        ratio: z.object({ amount: text, count: text, isPercent: z.boolean() }).optional(),
+      }),
+    )
+    .optional(),
   accounts: decisionsSchema,
   scenarios: decisionsSchema,
   members: z.record(text, decisionsSchema),

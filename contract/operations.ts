@@ -12,6 +12,18 @@ import {
   scenarioItemSchema,
 } from "./structure.ts";
 import { eventKeptSchema, eventSaySchema } from "./events.ts";
+import {
+  companyChangeSchema,
+  companyEnterSchema,
+  companyListSchema,
+  companyRemoveSchema,
+  companySchema,
+  companyStartSchema,
+  passwordChangeSchema,
+  personAddSchema,
+  personChangeSchema,
+  personListSchema,
+} from "./companies.ts";
 import { feedChangeSchema, feedListSchema } from "./feeds.ts";
 import { frameQuerySchema } from "./frame.ts";
 import { healthSchema } from "./health.ts";
@@ -138,6 +150,78 @@ export const OPERATIONS = {
     summary: "Choose how the company looks",
     body: companyLookSchema,
     answer: sessionSchema,
+  },
+  setPassword: {
+    method: "put",
+    path: "/api/session/password",
+    summary: "Choose a password of one's own",
+    body: passwordChangeSchema,
+    answer: sessionSchema,
+  },
+  companies: {
+    method: "get",
+    path: "/api/companies",
+    summary: "The companies of this installation",
+    isOpen: true,
+    answer: companyListSchema,
+  },
+  startCompany: {
+    method: "post",
+    path: "/api/companies",
+    summary: "Start a company of one's own, empty, and sign in as its administrator",
+    isOpen: true,
+    body: companyStartSchema,
+    answer: sessionSchema,
+  },
+  enterCompany: {
+    method: "put",
+    path: "/api/companies/entered",
+    summary: "Choose the company that this browser looks at; who has a session there is signed in at once",
+    isOpen: true,
+    body: companyEnterSchema,
+    answer: companyListSchema,
+  },
+  company: { method: "get", path: "/api/company", summary: "What the company says of itself", answer: companySchema },
+  changeCompany: {
+    method: "put",
+    path: "/api/company",
+    summary: "Change the company's name or currency",
+    body: companyChangeSchema,
+    answer: companySchema,
+  },
+  companyFile: {
+    method: "get",
+    path: "/api/company/export.zip",
+    summary: "All of the company: its tables as CSV, and the files that were brought",
+    answer: "application/zip",
+  },
+  removeCompany: {
+    method: "post",
+    path: "/api/company/remove",
+    summary: "Remove the company whole; its name is written to say that it is meant",
+    body: companyRemoveSchema,
+    answer: null,
+  },
+  people: { method: "get", path: "/api/people", summary: "The company's people", answer: personListSchema },
+  addPerson: {
+    method: "post",
+    path: "/api/people",
+    summary: "Add a person with a first password",
+    body: personAddSchema,
+    answer: personListSchema,
+  },
+  changePerson: {
+    method: "put",
+    path: "/api/people/:person",
+    summary: "Change a person, or give them a first password again",
+    body: personChangeSchema,
+    answer: personListSchema,
+  },
+  removePerson: {
+    method: "delete",
+    path: "/api/people/:person",
+    summary: "Remove a person; what they posted stays",
+    answer: personListSchema,
   },
   signOut: { method: "delete", path: "/api/session", summary: "Sign out", isOpen: true, answer: null },
   frameChoices: {

@@ -53,7 +53,12 @@ export const pageSchema = z.object({
 export const MONTH_IN_NAME = "{month}";
 
 /** What a pack's frame starts from where it is not the company's books. */
-export const packStartSchema = z.object({ dataset: z.string(), basis: z.string(), unit: moneyUnitSchema });
+export const packStartSchema = z.object({
+  dataset: z.string(),
+  basis: z.string(),
+  unit: moneyUnitSchema,
+  span: z.string().optional(),
+});
 
 /** A management review: pages in an order. */
 export const packSchema = z.object({

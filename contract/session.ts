@@ -17,6 +17,10 @@ export const sessionSchema = personSchema.extend({
   /** The pack that is opened at sign-in; `null` opens their home. */
   opens: z.string().nullable(),
   palette: paletteSchema,
+  /** What the company is called, what it reports in, and whether it is the sample. */
+  company: z.object({ name: z.string(), isSample: z.boolean(), currency: z.string() }),
+  /** Whether a password of their own is to be chosen before anything else. */
+  mustChoosePassword: z.boolean(),
 });
 export type Session = z.infer<typeof sessionSchema>;
 

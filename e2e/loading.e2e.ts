@@ -37,11 +37,11 @@ test("a dirty file is dropped, understood, answered, posted, seen in what it mov
   await expect(page.getByText("One stop is open.")).toBeVisible();
   await page.unroute(draftAddress);
   await page.getByRole("menuitemradio", { name: /^Port dues/ }).click();
-  await expect(page.getByText("2 facts of November FY27 to Management accounts, 1 line left out.")).toBeVisible();
+  await expect(page.getByText("2 amounts of November FY27 to Management accounts, 1 line left out.")).toBeVisible();
   await page.getByRole("button", { name: "Undo (Ctrl Z)" }).click();
   await expect(page.getByText("One stop is open.")).toBeVisible();
   await page.getByRole("button", { name: "Redo (Ctrl Shift Z)" }).click();
-  await page.getByRole("button", { name: "Post 2 facts" }).click();
+  await page.getByRole("button", { name: "Post 2 amounts" }).click();
 
   await expect(page.getByRole("heading", { name: "What changed" })).toBeVisible();
   await expect(page.getByRole("heading", { name: "November review" })).toBeVisible();

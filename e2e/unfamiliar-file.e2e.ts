@@ -39,7 +39,7 @@ test.describe("scenarios, accounts and regions from one file", () => {
     await expect(page.getByText("One stop is open.")).toBeVisible();
     await page.getByRole("button", { name: /^What Potential is/ }).click();
     await page.getByRole("menuitemradio", { name: /^Target/ }).click();
-    await page.getByRole("button", { name: /^Post [\d,]+ facts$/ }).click();
+    await page.getByRole("button", { name: /^Post [\d,]+ amounts$/ }).click();
     await expect(page.getByRole("heading", { name: "What changed" })).toBeVisible();
   });
   test.afterAll(async () => {

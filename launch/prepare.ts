@@ -4,7 +4,7 @@ import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { isEmpty } from "./database.ts";
 import { writeFeed } from "./feed.ts";
-import { step } from "./progress.ts";
+import { LaunchError, step } from "./progress.ts";
 import { loadSampleApart } from "./sample-process.ts";
 
 /** Migrates the database and, when it is empty, loads the sample company. */
@@ -21,6 +21,10 @@ export async function prepareDatabase(
         said: applied.length > 0 ? `${applied.length} migration${applied.length > 1 ? "s" : ""} applied` : "up to date",
       };
     });
+    if (!offersSample()) {
+      await step("Sample company", () => Promise.resolve({ value: undefined, said: "left out (HACKLE_SAMPLE=off)" }));
+      return;
+    }
     const feed = join(home, "feed");
     if (!existsSync(feed)) {
       await step("Feed", async () => {
@@ -46,6 +50,13 @@ export async function prepareDatabase(
   } finally {
     await knex.destroy();
   }
+}
+
+/** Whether the sample company is to be there. */
+export function offersSample(): boolean {
+  const said = process.env["HACKLE_SAMPLE"] ?? "on";
+  if (said !== "on" && said !== "off") throw new LaunchError(`HACKLE_SAMPLE is "${said}"; it must be on or off.`);
+  return said === "on";
 }
 
 /** A whole number with grouped thousands. */

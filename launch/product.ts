@@ -1,6 +1,6 @@
 import { connect } from "#server/db/connect.ts";
 import { openDatabase, type Database } from "./database.ts";
-import { prepareDatabase } from "./prepare.ts";
+import { offersSample, prepareDatabase } from "./prepare.ts";
 import { LaunchError, step } from "./progress.ts";
 import { registerFeeds, startService } from "./service-process.ts";
 
@@ -43,13 +43,7 @@ export async function bringUpData(home: string, running: Running): Promise<Datab
   });
   running.add(() => database.stop());
   await prepareDatabase(database.url, { scale: readScale(), home });
-  const service = await step("Ledger feed", async () => {
-    const started = await startService();
-    const knex = connect(database.url, { poolSize: 1 });
-    await registerFeeds(knex, started.origin).finally(() => knex.destroy());
-    return { value: started, said: `simulated at ${started.origin}` };
-  });
-  running.add(() => service.stop());
+  if (offersSample()) await bringUpFeeds(database, running);
   const watch = setInterval(() => {
     if (running.isStopping || !database.cluster?.hasCrashed()) return;
     process.stdout.write("  PostgreSQL died; starting it again …\n");
@@ -57,6 +51,17 @@ export async function bringUpData(home: string, running: Running): Promise<Datab
   }, SUPERVISION_MS);
   running.add(() => clearInterval(watch));
   return database;
+}
+
+/** The simulated ledger service, which the sample company is fed from. */
+async function bringUpFeeds(database: Database, running: Running): Promise<void> {
+  const service = await step("Ledger feed", async () => {
+    const started = await startService();
+    const knex = connect(database.url, { poolSize: 1 });
+    await registerFeeds(knex, started.origin).finally(() => knex.destroy());
+    return { value: started, said: `simulated at ${started.origin}` };
+  });
+  running.add(() => service.stop());
 }
 
 function readScale(): number {

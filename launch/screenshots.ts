@@ -100,8 +100,8 @@ async function postLedger(page: Page): Promise<void> {
   await page.getByRole("button", { name: "What Harbour levy is" }).click();
   await page.getByRole("menuitemradio", { name: /^Port dues/ }).click();
   await page.getByRole("button", { name: "Leave the line out" }).last().click();
-  await page.getByText(/^69\d facts of November FY27/).waitFor();
-  await page.getByRole("button", { name: /^Post 69\d facts/ }).click();
+  await page.getByText(/^69\d amounts of November FY27/).waitFor();
+  await page.getByRole("button", { name: /^Post 69\d amounts/ }).click();
   await page.getByRole("heading", { name: "What changed" }).waitFor();
 }
 

@@ -1,6 +1,7 @@
 import { join } from "node:path";
 import { openHome } from "./home.ts";
 import { readPort, refuseTakenPort } from "./port.ts";
+import { offersSample } from "./prepare.ts";
 import { bringUpData, Running } from "./product.ts";
 import { runProgram, step } from "./progress.ts";
 import { lockHome } from "./running.ts";
@@ -33,7 +34,7 @@ runProgram(async () => {
     }));
     running.add(() => server.stop());
     process.stdout.write(
-      `\n  Ready: http://${host}:${port}\n  Sign in with one click as a person of the sample company. Ctrl-C stops everything.\n\n`,
+      `\n  Ready: http://${host}:${port}\n  ${offersSample() ? "Look around in the sample company with one click, or start your own." : "Start your own company there."} Ctrl-C stops everything.\n\n`,
     );
   } catch (error) {
     await running.stop();

@@ -40,6 +40,7 @@ export function serve({
     // Each process keeps facts of its own: together they keep within what they may.
     memoryBudget: readMemoryBudget(process.env["HACKLE_MEMORY"], totalmem()) / processes,
     engineCount: readEngineCount(process.env["HACKLE_ENGINES"], Math.ceil(availableParallelism() / processes)),
+    hasSample: process.env["HACKLE_SAMPLE"] !== "off",
     isOneClickOpen: process.env["HACKLE_ONE_CLICK"] === "on",
     ...(webFolder ? { webFolder } : {}),
   });

@@ -70,6 +70,7 @@ export async function serveApi(
       .connectionString,
     store: { folder: files, limits },
     signInLimit,
+    startLimit: 1000,
     ...options,
   });
   const server = createServer(application.app);
@@ -80,16 +81,21 @@ export async function serveApi(
   const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   // A suite that asks for memory means it: until then answers would come from the database.
   if (options.memoryBudget !== undefined) await inMemory(origin);
-  let cookie = "";
+  // As a browser keeps them: by name.
+  const jar = new Map<string, string>();
+  const cookie = () => [...jar].map(([name, value]) => `${name}=${value}`).join("; ");
   const send: ApiClient["send"] = async (method, path, body, headers = {}) => {
     const response = await fetch(origin + path, {
       method,
-      headers: { cookie, ...(body === undefined ? {} : { "content-type": "application/json" }), ...headers },
+      headers: { cookie: cookie(), ...(body === undefined ? {} : { "content-type": "application/json" }), ...headers },
       ...(body === undefined ? {} : { body: typeof body === "string" ? body : JSON.stringify(body) }),
     });
     const text = await response.text();
-    const set = response.headers.get("set-cookie");
-    if (set) cookie = set.split(";")[0]!;
+    for (const set of response.headers.getSetCookie()) {
+      const [, name = "", value = ""] = /^([^=]+)=([^;]*)/.exec(set) ?? [];
+      if (value === "") jar.delete(name);
+      else jar.set(name, value);
+    }
     const isJson = /[/+]json\b/.test(response.headers.get("content-type") ?? "");
     const answer = isJson ? (JSON.parse(text) as unknown) : text;
     requireContract(method, path, response.status, answer);
@@ -123,7 +129,7 @@ export async function serveApi(
   return {
     origin,
     files,
-    cookie: () => cookie,
+    cookie,
     send,
     get: (path) => send("GET", path),
     edit,
@@ -146,7 +152,7 @@ export async function serveApi(
     upload: async (name, content) => {
       const response = await fetch(`${origin}/api/drafts?name=${encodeURIComponent(name)}`, {
         method: "POST",
-        headers: { cookie, "content-type": "application/octet-stream" },
+        headers: { cookie: cookie(), "content-type": "application/octet-stream" },
         body: content,
       });
       return { status: response.status, body: await response.json() };

@@ -6,6 +6,11 @@ import type { Knex } from "knex";
  */
 export interface Independent {
   figure(kpi: string, ask: Ask): Record<"actual" | "basis" | "delta" | "attainment", number | null>;
+  /** The fiscal year as it is expected to end by a source, the same by the basis, and what each month left has to bring. */
+  outlook(
+    kpi: string,
+    ask: Pick<Ask, "asOf" | "basis"> & { readonly source: string },
+  ): Record<"figure" | "basis" | "delta" | "gap", number | null>;
 }
 
 export interface Ask {
@@ -209,6 +214,16 @@ function calculateIndependently(
   }
   const daysIn = (year: number, month: number) => new Date(Date.UTC(year, month, 0)).getUTCDate();
 
+  /** How many days of a month the daily facts have. */
+  const openDaysOf = ([year, month]: readonly [number, number]) =>
+    Math.max(
+      0,
+      ...[...days].flatMap(([entry, seen]) => {
+        const [, scenario, , at] = entry.split("|");
+        return scenario === "actual" && at === `${year}-${month}` ? [seen.size] : [];
+      }),
+    );
+
   const isThere = (
     dataset: string,
     scenario: string,
@@ -258,18 +273,22 @@ function calculateIndependently(
     let read = asked.map((m) => back(m, side.shift));
     if (quarterly && isRate) read = [...new Map(read.flatMap(quarterOf).map((m) => [m.join(), m])).values()];
     if (isBalance) read = read.slice(-1);
-    const result = make(
-      ...inputs.map((leavesOf) => {
-        let sum = 0;
-        for (const l of leavesOf) {
-          if (!homes.get(`${side.scenario}|${l}`)?.kept) continue;
-          for (const m of read) sum += sums.get(`${side.scenario}|${l}|${m.join("-")}`) ?? 0;
-        }
-        return sum;
-      }),
-    );
-    return Number.isFinite(result) ? result : null;
+    return finite(make(...sumsOf(inputs, side.scenario, read)));
   };
+  /** What each input of a KPI adds up to in a scenario over months. */
+  const sumsOf = (
+    inputs: readonly (readonly string[])[],
+    scenario: string,
+    months: readonly (readonly [number, number])[],
+  ) =>
+    inputs.map((leavesOf) => {
+      let sum = 0;
+      for (const l of leavesOf) {
+        if (!homes.get(`${scenario}|${l}`)?.kept) continue;
+        for (const m of months) sum += sums.get(`${scenario}|${l}|${m.join("-")}`) ?? 0;
+      }
+      return sum;
+    });
 
   // Within a scope only those sides can be compared that keep the same accounts in it.
   const isAlike = (kpi: string, scenario: string) =>
@@ -278,17 +297,104 @@ function calculateIndependently(
       return !own || !other || own.kept === other.kept;
     });
 
+  // A target on some of the accounts is no target for all of them.
+  const has = (kpi: string, scenario: string) =>
+    !(scenario === "target" && isPartialTarget(kpi)) &&
+    KPIS[kpi]!.inputs.every((ls) => ls.some((l) => homes.has(`${scenario}|${l}`)));
+  const basisSideOf = (kpi: string, basis: string, asOf: string, span: string): Side | undefined => {
+    const side = basisOf(basis, asOf, span);
+    const { fallback } = KPIS[kpi]!;
+    return fallback && (!side || !has(kpi, side.scenario)) ? { scenario: fallback, shift: 0 } : side;
+  };
+  const isWhole = (kpi: string, side: Side, months: readonly (readonly [number, number])[]) =>
+    cover(kpi, side, months)?.every((is) => is) === true;
+
+  /** What each input brings in the months left: of a plan its own, of an estimate the years before by the pace to date. */
+  const restOf = (
+    kpi: string,
+    { closed, rest }: { closed: readonly [number, number][]; rest: readonly [number, number][] },
+    source: string,
+    asOf: string,
+  ): { inputs: number[]; first: number[] } | null => {
+    const { inputs, isBalance } = KPIS[kpi]!;
+    const at = (months: readonly [number, number][]) => (isBalance ? months.slice(-1) : months);
+    if (source !== "run-rate" && source !== "prior-year") {
+      const made = [
+        ...(asOf >= "2026-09" ? ["forecast-6-6"] : []),
+        ...(asOf >= "2026-06" ? ["forecast-3-9"] : []),
+        "budget",
+      ];
+      const scenario = source === "latest" ? made.find((key) => has(kpi, key)) : has(kpi, source) ? source : undefined;
+      if (scenario === undefined || !isWhole(kpi, { scenario, shift: 0 }, rest)) return null;
+      if (closed.length > 0 && !isAlike(kpi, scenario)) return null;
+      return { inputs: sumsOf(inputs, scenario, at(rest)), first: sumsOf(inputs, scenario, rest.slice(0, 1)) };
+    }
+    if (closed.length === 0) return null;
+    const years = (source === "prior-year" ? [1] : [1, 2, 3]).filter((ago) =>
+      isWhole(kpi, { scenario: "actual", shift: 12 * ago }, source === "prior-year" ? closed : [...closed, ...rest]),
+    );
+    if (source === "prior-year" && !isWhole(kpi, { scenario: "actual", shift: 12 }, rest)) return null;
+    if (years.length === 0) return null;
+    const past = (of: readonly [number, number][]) =>
+      years
+        .map((ago) =>
+          sumsOf(
+            inputs,
+            "actual",
+            of.map((m) => back(m, 12 * ago)),
+          ),
+        )
+        .reduce((all, one) => all.map((sum, i) => sum + one[i]!));
+    const now = sumsOf(inputs, "actual", at(closed));
+    const then = past(at(closed));
+    const paces = now.map((value, i) => (value === 0 ? 0 : value / then[i]!));
+    if (paces.some((pace) => !Number.isFinite(pace) || pace < 0)) return null;
+    const [all, first] = [past(at(rest)), past(rest.slice(0, 1))];
+    return { inputs: all.map((sum, i) => sum * paces[i]!), first: first.map((sum, i) => sum * paces[i]!) };
+  };
+
   return {
+    outlook(kpi, { asOf, basis, source }) {
+      const { inputs, make, isRate, isBalance } = KPIS[kpi]!;
+      const year = fiscalYearOf(asOf);
+      const [y, m] = asOf.split("-").map(Number) as [number, number];
+      const toDate = year.slice(0, year.findIndex((month) => month.join() === [y, m].join()) + 1);
+      const covered = cover(kpi, { scenario: "actual", shift: 0 }, toDate);
+      const closed = year.slice(0, (covered?.lastIndexOf(true) ?? -1) + 1);
+      const rest = year.slice(closed.length);
+      const isClosedWhole = closed.every((_, i) => covered![i]);
+      const actual =
+        closed.length === 0 ? inputs.map(() => 0) : sumsOf(inputs, "actual", isBalance ? closed.slice(-1) : closed);
+      let figure: number | null = null;
+      if (isClosedWhole && rest.length === 0) figure = finite(make(...actual));
+      else if (isClosedWhole) {
+        const left = restOf(kpi, { closed, rest }, source, asOf);
+        if (left) {
+          // Days of the open month stand in the place of their share of it.
+          const open = rest[0]!;
+          const isDaily = KPIS[kpi]!.inputs.flat().every((l) => homes.get(`actual|${l}`)?.dataset !== LEDGER);
+          const count = isDaily && toDate.length > closed.length ? openDaysOf(open) : 0;
+          const share = count / daysIn(...open);
+          const seen = sumsOf(inputs, "actual", [open]);
+          const remaining = left.inputs.map((sum, i) => (count === 0 ? sum : sum - left.first[i]! * share + seen[i]!));
+          figure = finite(make(...remaining.map((sum, i) => (isBalance ? sum : sum + actual[i]!))));
+        }
+      }
+      const side = basisSideOf(kpi, basis, asOf, "full-year");
+      const base = side && isWhole(kpi, side, year) ? calculate(kpi, side, year) : null;
+      const isFlow = !isRate && !isBalance;
+      const value = closed.length === 0 ? 0 : finite(make(...actual));
+      return {
+        figure,
+        basis: base,
+        delta: figure === null || base === null ? null : figure - base,
+        gap: !isFlow || base === null || rest.length === 0 ? null : (base - value!) / rest.length,
+      };
+    },
     figure(kpi, { asOf, span, basis }) {
       const asked = monthsOfSpan(asOf, span);
       const actualSide: Side = { scenario: "actual", shift: 0 };
-      let side = basisOf(basis, asOf, span);
-      // A target on some of the accounts is no target for all of them.
-      const has = (scenario: string) =>
-        !(scenario === "target" && isPartialTarget(kpi)) &&
-        KPIS[kpi]!.inputs.every((ls) => ls.some((l) => homes.has(`${scenario}|${l}`)));
-      const { fallback } = KPIS[kpi]!;
-      if (fallback && (!side || !has(side.scenario))) side = { scenario: fallback, shift: 0 };
+      const side = basisSideOf(kpi, basis, asOf, span);
       const a = cover(kpi, actualSide, asked);
       const b = side && isAlike(kpi, side.scenario) ? cover(kpi, side, asked) : null;
       const actualMonths = asked.filter((_, i) => a?.[i]);
@@ -310,6 +416,17 @@ function calculateIndependently(
       };
     },
   };
+}
+
+function finite(value: number): number | null {
+  return Number.isFinite(value) ? value : null;
+}
+
+/** The twelve months of the fiscal year, which opens in April, of a month. */
+function fiscalYearOf(asOf: string): [number, number][] {
+  const [year, month] = asOf.split("-").map(Number) as [number, number];
+  const first: [number, number] = [month >= 4 ? year : year - 1, 4];
+  return Array.from({ length: 12 }, (_, i) => back(first, -i));
 }
 
 function back([year, month]: readonly [number, number], shift: number): [number, number] {

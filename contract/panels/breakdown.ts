@@ -3,7 +3,7 @@ import { BREAKDOWN_PARTS } from "#core/panels/breakdown/definition.ts";
 import { MOST_MEMBERS, REPEAT_ORDERS } from "#core/panels/parts/repetition.ts";
 import { STACKINGS } from "#core/panels/parts/stacking.ts";
 import { figureSchema } from "../figure.ts";
-import { frameSchema } from "../frame.ts";
+import { frameSchema, scenarioCodeSchema } from "../frame.ts";
 import { chartBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, kpiHeadSchema, kpiRowSchema, shownMemberSchema } from "./parts.ts";
 
@@ -70,7 +70,7 @@ export const breakdown = panelContract({
     series: z
       .array(
         named.extend({
-          scenario: z.string().optional(),
+          scenario: scenarioCodeSchema.optional(),
           dimension: z.string().optional(),
           members: z.array(z.string()).readonly().optional(),
           at: z.number().nullable(),

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { BRIDGE_AXES, BRIDGE_ORDERS, BRIDGE_STARTS, MOST_STEPS } from "#core/panels/bridge/definition.ts";
 import { judgementSchema, varianceSchema } from "../figure.ts";
-import { frameSchema } from "../frame.ts";
+import { frameSchema, scenarioCodeSchema } from "../frame.ts";
 import { chartBase, panelChoice, panelContract } from "./panel-contract.ts";
 import { coverageNotesSchema, kpiHeadSchema, shownMemberSchema } from "./parts.ts";
 
@@ -34,7 +34,7 @@ const definition = z.object({
   axis: z.enum(BRIDGE_AXES).optional(),
 });
 
-const endSchema = z.object({ name: z.string(), scenario: z.string(), value: z.number() });
+const endSchema = z.object({ name: z.string(), scenario: scenarioCodeSchema, value: z.number() });
 
 const stepSchema = z.object({
   key: z.string(),

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { figureSchema, kpiUnitSchema, monthSchema, statusSchema, varianceSchema } from "../figure.ts";
-import { scopeSchema } from "../frame.ts";
+import { scopeSchema, scenarioCodeSchema } from "../frame.ts";
 import { toleranceSchema } from "../kpi.ts";
 
 /** What a reader needs to know of a KPI to read its figures. */
@@ -24,7 +24,7 @@ const sideBySideSchema = z.object({ actual: figureSchema, basis: figureSchema, v
 export const kpiRowSchema = sideBySideSchema.extend({
   kpi: kpiHeadSchema,
   basisName: z.string(),
-  basisKey: z.string(),
+  basisCode: scenarioCodeSchema,
   isFallback: z.boolean(),
   attainment: figureSchema,
   words: z.string(),

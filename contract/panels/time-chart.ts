@@ -134,6 +134,8 @@ export const timeChart = panelContract({
     isTitled: z.boolean(),
     descriptor: z.string(),
     basisName: z.string(),
+    /** What is drawn of closed periods: the actual, or a version in its place. */
+    actualName: z.string(),
     forecastName: z.string().nullable(),
     grain: z.enum(GRAINS),
     closedTo: z.string().nullable(),

@@ -1,4 +1,4 @@
-import { monthsName } from "../calendar/fiscal-calendar.ts";
+import { fiscalQuarterStart, monthsName } from "../calendar/fiscal-calendar.ts";
 import { monthsBetween, type Month } from "../calendar/month.ts";
 import { toMajor } from "../figures/amount.ts";
 import { plannedView, type MappingView } from "../mapping/mapping-view.ts";
@@ -60,6 +60,9 @@ export function checkLoad(result: LoadResult, context: CheckContext): Finding[] 
     ...retired(result, planned),
     ...rounded(result),
     ...additions(result, planned),
+    ...notAdded(context.rules),
+    ...broughtAccounts(result, context),
+    ...leftSums(context.rules),
   ];
   const rank = (finding: Finding) => (finding.answer === null ? ["stop", "warn", "note"].indexOf(finding.severity) : 3);
   return findings.sort((a, b) => rank(a) - rank(b));
@@ -102,7 +105,11 @@ const FAULT_WORDS: Readonly<Record<FaultGroup["rule"], (lines: string, group: Fa
   fraction: (lines, group) => `${lines} have a fraction where only whole units are kept: ${examplesOf(group)}.`,
   "too-large": (lines, group) =>
     `${lines} have an amount too large to be stored to the last digit: ${examplesOf(group)}.`,
-  "rejected-name": (lines, group) => `${lines} name what you rejected: ${examplesOf(group)}.`,
+  "foreign-currency": (lines, group) =>
+    `${lines} are in another currency than the company's: ${examplesOf(group)}. Amounts of several currencies are not added up: leave those lines out, or bring the file in one currency.`,
+  "movement-of-balance": (lines, group) =>
+    `${lines} say what moved an account that keeps a balance, and not what there is: ${examplesOf(group)}. Bring its closing balances, or leave those lines out.`,
+  "rejected-name": (lines, group) => `${lines} name what is left out: ${examplesOf(group)}.`,
   "rejected-line": (lines) => `${lines} you rejected.`,
 };
 
@@ -148,6 +155,59 @@ function unknownNames(group: FaultGroup, planned: MappingView, context: CheckCon
       ];
     }),
   );
+}
+
+/** Accounts that the file brings, by what they were taken for: what is good, and the sign, follow from it. */
+function broughtAccounts(result: LoadResult, { view, rules }: CheckContext): Finding[] {
+  const known = new Set(view.accounts.map((account) => account.key));
+  const used = new Set(result.accounts.map(({ account }) => account));
+  const brought = rules.mapping.creates.accounts.filter(({ key }) => !known.has(key) && used.has(key));
+  // One account for the whole file, or one for each column, is told where it stands.
+  if (Object.keys(rules.mapping.accounts).length === 0 || brought.length === 0) return [];
+  const kinds = [...new Set(brought.map(({ kind }) => kind))].map((kind) => {
+    const names = brought.filter((account) => account.kind === kind).map(({ name }) => name);
+    return `${kind === "statistic" ? "counts" : kind}: ${names.length > 6 ? `${names.slice(0, 5).join(", ")} and ${names.length - 5} more` : names.join(", ")}`;
+  });
+  return [
+    finding(
+      "new-account",
+      "warn",
+      `Accounts that come with this file, by their names: ${kinds.join("; ")}. Look them over under “New accounts”: which way is good follows from it.`,
+      { count: brought.length },
+    ),
+  ];
+}
+
+/** Rows that sum up others, of an account column. */
+function leftSums({ mapping: { sums = [], accounts } }: LoadRules): Finding[] {
+  const left = sums.filter((text) => {
+    const decision = accounts[text];
+    return decision !== undefined && "reject" in decision;
+  });
+  if (left.length === 0) return [];
+  return [finding("left-out", "note", `Left out as sums of other rows: ${left.join(", ")}.`, { count: left.length })];
+}
+
+/** Columns that are known not to add up: said where they are left out, warned of where they are to be added up. */
+function notAdded({ mapping }: LoadRules): Finding[] {
+  const known = Object.entries(mapping.apart ?? {});
+  const isAdded = (name: string) => ["amount", "quantity"].includes(mapping.columns[name]?.as ?? "");
+  const added = known.filter(([name]) => isAdded(name)).map(([name, { why }]) => `${name} ${why}`);
+  const left = known
+    .filter(([name]) => mapping.columns[name]?.as === "ignore")
+    .map(([name, { why }]) => `${name} ${why}`);
+  return [
+    ...(added.length === 0
+      ? []
+      : [
+          finding(
+            "adds-up",
+            "warn",
+            `${added.join("; ")}. Added up over rows and months it says nothing. Leave it out.`,
+          ),
+        ]),
+    ...(left.length === 0 ? [] : [finding("left-out", "note", `Left out of what is posted: ${left.join("; ")}.`)]),
+  ];
 }
 
 function nothing(result: LoadResult): Finding[] {
@@ -256,14 +316,20 @@ function doubles(result: LoadResult, { view }: CheckContext): Finding[] {
   ];
 }
 
-function missingPeriods(result: LoadResult, { posted, view }: CheckContext): Finding[] {
+function missingPeriods(result: LoadResult, { posted, view, rules }: CheckContext): Finding[] {
+  const isQuarterly =
+    plannedView(view, rules.mapping).datasets.find(({ key }) => key === rules.mapping.dataset)?.grain === "quarter";
   return [...new Set(result.months.map((m) => m.scenario))].flatMap((scenario) => {
     const own = result.months.filter((m) => m.scenario === scenario).map((m) => m.month);
     const before = posted.filter((p) => p.scenario === scenario && !own.includes(p.month)).map((p) => p.month);
     const known = new Set([...own, ...before]);
     const first = Math.min(...own);
     const start = Math.max(-Infinity, ...before.filter((m) => m < first));
-    const gap = monthsBetween(Number.isFinite(start) ? start : first, Math.max(...own)).filter((m) => !known.has(m));
+    // A quarter's figures stand in its first month: the other two are no gap.
+    const isDue = (month: Month) => !isQuarterly || fiscalQuarterStart(view.calendar, month) === month;
+    const gap = monthsBetween(Number.isFinite(start) ? start : first, Math.max(...own)).filter(
+      (m) => !known.has(m) && isDue(m),
+    );
     if (gap.length === 0) return [];
     const name = view.scenarios.find((s) => s.key === scenario)?.name ?? scenario;
     return [

@@ -19,7 +19,9 @@ export type CheckRule =
   | "retired"
   | "rounded"
   | "new-member"
-  | "new-account";
+  | "new-account"
+  | "left-out"
+  | "adds-up";
 
 /** A line that a rule speaks of. */
 export interface FoundLine {
@@ -63,6 +65,8 @@ export const RULE_NAMES: Readonly<Record<CheckRule, string>> = {
   "unreadable-amount": "Amount that cannot be read",
   fraction: "Fraction of a whole unit",
   "too-large": "Amount too large to be stored exactly",
+  "foreign-currency": "Amount in another currency",
+  "movement-of-balance": "Movement of an account that keeps a balance",
   "rejected-name": "Name that was rejected",
   "rejected-line": "Line that was rejected",
   "nothing-to-post": "Nothing to post",
@@ -78,4 +82,6 @@ export const RULE_NAMES: Readonly<Record<CheckRule, string>> = {
   rounded: "Rounded amounts",
   "new-member": "New members",
   "new-account": "New accounts",
+  "left-out": "Columns that are left out",
+  "adds-up": "Columns that do not add up",
 };

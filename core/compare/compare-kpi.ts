@@ -2,17 +2,18 @@ import type { Month } from "../calendar/month.ts";
 import { absent, isPresent, type Absence } from "../figures/figure.ts";
 import { evaluateDifference } from "../formula/evaluate.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
+import { basisOf } from "./basis-of.ts";
+import { unlikeLeaf } from "./ask-side.ts";
 import type { ViewCoverage } from "./cover-view.ts";
 import { shapeOf } from "./formula-shape.ts";
 import type { Frame } from "./frame.ts";
-import { hasInputs } from "./has-inputs.ts";
 import { linkMonths } from "./link-views.ts";
-import { coverSide, measure, measureCovered } from "./measure.ts";
+import { coverSide, measure, measureCovered, uncovered } from "./measure.ts";
 import type { MeasureContext } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
-import { SHOWN, basisSide, type Side } from "./side.ts";
+import { ACTUAL, SHOWN, type Side } from "./side.ts";
 import { varianceOf, type Variance } from "./variance.ts";
-import { spanWindow, windowMonths, type Window } from "./window.ts";
+import { spanWindow, type Window } from "./window.ts";
 
 /** A KPI on two sides over the same months. */
 export interface SidesCompared {
@@ -42,22 +43,6 @@ export function compareKpi(kpi: CompiledKpi, frame: Frame, context: MeasureConte
   return { ...compareSides(kpi, SHOWN, side, window, context), isFallback };
 }
 
-/** What a KPI is compared with in a frame: the frame's basis, or its own where the frame's does not have it. */
-export function basisOf(
-  kpi: CompiledKpi,
-  frame: Frame,
-  context: MeasureContext,
-): { side: Side | Absence; isFallback: boolean } {
-  const { coverage, calendar } = context;
-  const side = basisSide({ ...frame, coverage, calendar });
-  const { fallbackBasis } = kpi.definition;
-  if (fallbackBasis !== null && (isAbsence(side) || !hasInputs(kpi, side.scenario, context))) {
-    const own = basisSide({ ...frame, basis: { kind: "scenario", scenario: fallbackBasis }, coverage, calendar });
-    if (!isAbsence(own)) return { side: own, isFallback: true };
-  }
-  return { side, isFallback: false };
-}
-
 /** Compares two sides of a KPI over a window. A basis that is absent stays so, with its reason. */
 export function compareSides(
   kpi: CompiledKpi,
@@ -68,9 +53,10 @@ export function compareSides(
 ): SidesCompared {
   const { lead } = shapeOf(kpi.formula);
   const actual = coverSide(kpi, actualSide, window, context);
-  const basis = isAbsence(basisOrAbsence)
-    ? uncovered(kpi, window, basisOrAbsence, context)
-    : alike(kpi, actual, coverSide(kpi, basisOrAbsence, window, context), context);
+  const basis =
+    "absent" in basisOrAbsence
+      ? uncovered(kpi, { ...ACTUAL, scenario: "", name: "Basis" }, window, basisOrAbsence, context)
+      : alike(kpi, actual, coverSide(kpi, basisOrAbsence, window, context), context);
   const common = commonMonths(kpi, actual, basis, context);
   const inCommon = measure(kpi, actual, common.actual, context);
   // Without an actual the basis still has its own figure to show; only Δ has no base.
@@ -114,15 +100,9 @@ function alike(kpi: CompiledKpi, actual: SideCoverage, basis: SideCoverage, cont
 
 function alikeView(actual: ViewCoverage, basis: ViewCoverage, context: MeasureContext): ViewCoverage {
   if (actual.absence || basis.absence) return basis;
-  const unlike = actual.answers.flatMap((own, i) => {
-    const other = basis.answers[i]!;
-    return [
-      ...own.leaves.filter((leaf) => other.leavesLeftOut.includes(leaf)),
-      ...other.leaves.filter((leaf) => own.leavesLeftOut.includes(leaf)),
-    ];
-  });
-  if (unlike.length === 0) return basis;
-  const name = context.accounts.accounts.get(unlike[0]!)!.name;
+  const unlike = actual.answers.map((own, i) => unlikeLeaf(own, basis.answers[i]!)).find((leaf) => leaf !== undefined);
+  if (unlike === undefined) return basis;
+  const name = context.accounts.accounts.get(unlike)!.name;
   const detail = `${name} is not kept by ${actual.side.name} and ${basis.side.name} alike in this scope.`;
   return { ...basis, answers: [], holdsByQuarter: false, own: [], months: [], absence: absent("not covered", detail) };
 }
@@ -130,23 +110,4 @@ function alikeView(actual: ViewCoverage, basis: ViewCoverage, context: MeasureCo
 function noDelta(actual: Measurement, basis: Measurement): Absence {
   if (!isPresent(basis.figure)) return absent("no base", basis.figure.detail);
   return isPresent(actual.figure) ? absent("no base", "There is nothing to compare.") : actual.figure;
-}
-
-function uncovered(kpi: CompiledKpi, window: Window, absence: Absence, { scope }: MeasureContext): SideCoverage {
-  const view: ViewCoverage = {
-    side: { scenario: "", shift: 0, name: "Basis" },
-    window,
-    asked: windowMonths(window),
-    scope,
-    answers: [],
-    holdsByQuarter: false,
-    own: [],
-    months: [],
-    absence,
-  };
-  return { ...view, views: shapeOf(kpi.formula).views.map(() => view) };
-}
-
-function isAbsence(side: Side | Absence): side is Absence {
-  return "absent" in side;
 }

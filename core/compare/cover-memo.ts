@@ -10,7 +10,7 @@ import type { Measured } from "./cover-view.ts";
 import { shapeOf } from "./formula-shape.ts";
 import type { MeasureGround } from "./measure-ground.ts";
 import type { SideCoverage } from "./measurement.ts";
-import type { Side } from "./side.ts";
+import type { Remainder, Side } from "./side.ts";
 import type { Window } from "./window.ts";
 
 /** So many that hold whatever the as-of month, and so many that hold as of one, are kept for a state of the data. */
@@ -147,6 +147,10 @@ function keyOfDepths(ground: MeasureGround): string {
   });
 }
 
+function keyOfRemainder({ scenario, name, after, open }: Remainder): string {
+  return `${scenario}|${name}|${after}|${open?.days}`;
+}
+
 function keyOfQuestion(
   { definition, formula }: Measured,
   side: Side,
@@ -154,5 +158,5 @@ function keyOfQuestion(
   kept: Kept,
 ): string {
   const number = getOrCreate(kept.formulas, formula, () => (kept.numbered += 1));
-  return `${number}|${definition.name}|${side.scenario}|${side.shift}|${side.name}|${formatSpan(span)}|${asOf}|${from}|${to}|${throughDay}|${days?.from}|${days?.to}`;
+  return `${number}|${definition.name}|${side.scenario}|${side.shift}|${side.name}|${side.then ? keyOfRemainder(side.then) : ""}|${formatSpan(span)}|${asOf}|${from}|${to}|${throughDay}|${days?.from}|${days?.to}`;
 }

@@ -1,12 +1,13 @@
 import { fiscalQuarterStart, monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import type { Month } from "../calendar/month.ts";
-import { askCoverage, type CoverageAnswer, type CoverageMap } from "../cube/coverage.ts";
+import type { CoverageAnswer, CoverageMap } from "../cube/coverage.ts";
 import { isAlive } from "../dimensions/life.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import { stepScope } from "../dimensions/step-scope.ts";
 import { absent, type Absence } from "../figures/figure.ts";
 import type { CompiledFormula } from "../formula/node.ts";
 import type { View } from "../formula/view.ts";
+import { askSide } from "./ask-side.ts";
 import { shapeOf } from "./formula-shape.ts";
 import type { MeasureGround } from "./measure-ground.ts";
 import { latestForecast, type Side } from "./side.ts";
@@ -111,7 +112,10 @@ export function coverView(
   );
   const { own, why } = ownMonths(measured, answered, nested, frame);
   if (own.length === 0) return { ...answered, absence: why };
-  if (placed.isWhole && own.length < asked.length) return { ...answered, absence: notWhole(answered, own, frame) };
+  // A year with its outlook is a year: what lacks a month is none.
+  const isYear = side.then !== undefined && placed.window.span.kind === "full-year";
+  if ((placed.isWhole || isYear) && own.length < asked.length)
+    return { ...answered, absence: notWhole(answered, own, frame) };
   return { ...answered, own, months: own };
 }
 
@@ -152,10 +156,9 @@ function answerInputs(
   const isByDay = daysIn(window, window.from) !== undefined;
   const ask = (months: readonly Month[], byDay: boolean) =>
     inputs.map((input) =>
-      askCoverage(frame.coverage, frame.calendar, frame.dimensions, {
+      askSide(side, frame, {
         name: frame.accounts.accounts.get(input.account)!.name,
         leaves: frame.accounts.leaves.get(input.account)!,
-        scenario: side.scenario,
         months,
         scope,
         ...(frame.knownTo === undefined ? {} : { knownTo: frame.knownTo }),

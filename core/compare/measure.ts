@@ -16,7 +16,8 @@ import type { MeasureContext, MeasureGround } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
 import type { Measuring } from "./measuring.ts";
 import { outlookInputs } from "./outlook-inputs.ts";
-import { readSide, type Side } from "./side.ts";
+import { outlookSide } from "./outlook-side.ts";
+import { OUTLOOK_NAME, readSide, sidePlaces, WITH_OUTLOOK, type Side } from "./side.ts";
 import { daysIn, monthWindow, wholeWindow, windowMonths, type Window } from "./window.ts";
 
 /** How formulas are measured, for what measuring itself reads. */
@@ -24,7 +25,11 @@ export const MEASURING: Measuring = { coverSide, measure, measureOver };
 
 /** Which of a window's months a side covers, view by view: like for like among the views. */
 export function coverSide(kpi: Measured, asked: Side, window: Window, frame: MeasureGround): SideCoverage {
-  const side = readSide(asked, frame);
+  const side =
+    asked.isShown && frame.shown === WITH_OUTLOOK
+      ? outlookSide(kpi, asked, window, frame, MEASURING)
+      : readSide(asked, frame);
+  if ("absent" in side) return uncovered(kpi, { ...asked, name: OUTLOOK_NAME }, window, side, frame);
   return rememberCover(kpi, side, window, frame, () => findCover(kpi, side, window, frame));
 }
 
@@ -46,6 +51,28 @@ function nestedMonths(frame: MeasureGround) {
       const { views } = coverSide(nested(formula), side, monthWindow(month), frame);
       return views.some((view) => !view.absence);
     });
+}
+
+/** The coverage of a side that is not there, for the same reason in every view. */
+export function uncovered(
+  kpi: Measured,
+  side: Side,
+  window: Window,
+  absence: Absence,
+  { scope }: MeasureGround,
+): SideCoverage {
+  const view: ViewCoverage = {
+    side,
+    window,
+    asked: windowMonths(window),
+    scope,
+    answers: [],
+    holdsByQuarter: false,
+    own: [],
+    months: [],
+    absence,
+  };
+  return { ...view, views: shapeOf(kpi.formula).views.map(() => view) };
 }
 
 /** The months that each view of a coverage goes in with. */
@@ -234,16 +261,25 @@ function gather(
   months: readonly Month[],
   { cells }: MeasureContext,
 ): Figure {
-  const read = { scope, scenario: side.scenario, accounts: leaves };
+  const read = { scope, accounts: leaves };
   const gathered = input.gathering === "closing" ? months.slice(-1) : months;
   const isByDay = daysIn(window, window.from) !== undefined;
-  const sum = isByDay
-    ? gathered.reduce(
-        (all, month) => all + cells.sum({ ...read, months: [month], days: daysIn(window, month + side.shift) }),
-        0,
-      )
-    : cells.sum({ ...read, months: gathered, days: undefined });
+  const sum = sidePlaces(side, gathered).reduce((all, { scenario, months: own }) => {
+    if (!isByDay) return all + cells.sum({ ...read, scenario, months: own, days: undefined });
+    const byMonth = own.map((month) =>
+      cells.sum({ ...read, scenario, months: [month], days: daysIn(window, month + side.shift) }),
+    );
+    return byMonth.reduce((part, of) => part + of, all);
+  }, 0);
   if (!Number.isSafeInteger(sum))
     return absent("not covered", "The sum is beyond 2^53 minor units and cannot be kept exactly.");
+  const open = side.then?.open;
+  if (open && !isByDay && input.gathering === "sum" && gathered.includes(open.month)) {
+    const { scenario } = side.then;
+    const month = { ...read, months: [open.month] };
+    const planned = cells.sum({ ...month, scenario, days: undefined });
+    const actual = cells.sum({ ...month, scenario: side.scenario, days: { from: 1, to: open.days } });
+    return present(sum - planned * open.share + actual);
+  }
   return present(input.gathering === "average" ? sum / months.length : sum);
 }

@@ -1,17 +1,17 @@
 import { fiscalYearOf, fiscalYearStart, monthsName } from "../calendar/fiscal-calendar.ts";
-import { daysInMonth, monthsBetween, type Month } from "../calendar/month.ts";
-import { asOfDay } from "../cube/coverage.ts";
+import { monthsBetween, type Month } from "../calendar/month.ts";
 import { absent, combine, present, type Absence, type Figure } from "../figures/figure.ts";
 import type { FormulaInput } from "../formula/node.ts";
+import { unlikeLeaf } from "./ask-side.ts";
 import type { Measured } from "./cover-view.ts";
-import { hasInputs } from "./has-inputs.ts";
-import type { MeasureContext, MeasureGround } from "./measure-ground.ts";
+import type { MeasureContext } from "./measure-ground.ts";
 import type { Measurement } from "./measurement.ts";
 import type { Measuring } from "./measuring.ts";
 import { estimateRest } from "./outlook-estimates.ts";
+import { closedMonths, openDays, planOfRest } from "./outlook-months.ts";
 import { isEstimate, LATEST, type OutlookSource } from "./outlook-source.ts";
-import { ACTUAL, forecastsBy, type Side } from "./side.ts";
-import { rangeWindow, spanWindow } from "./window.ts";
+import { ACTUAL, type OpenDays, type Side } from "./side.ts";
+import { rangeWindow } from "./window.ts";
 
 /** Where remaining months come from: a scenario that plans them, or an estimate, which has no scenario. */
 export interface RestSource {
@@ -51,10 +51,7 @@ export function outlookInputs(
     const own = over(side, year);
     return "absent" in own ? own : settled({ inputs: own.inputs, closed: year });
   }
-  const toDate = measuring.coverSide(kpi, ACTUAL, rangeWindow(monthsBetween(start, asOf)), context);
-  const last = toDate.months.at(-1);
-  // Months before the last one that is there are to be closed: a gap among them is no month to come.
-  const closed = last === undefined ? [] : monthsBetween(start, last);
+  const closed = closedMonths(kpi, asOf, context, measuring);
   const rest = year.slice(closed.length);
   const actual = closed.length === 0 ? null : over(ACTUAL, closed);
   if (actual && "absent" in actual) return actual;
@@ -67,10 +64,13 @@ export function outlookInputs(
     if ("absent" in found) return found;
     return joinedYear(kpi, stretch, { ...found, source: { name: found.name, side: null } }, open);
   }
-  const source = wanted === LATEST ? outlookSource(kpi, asOf, context) : scenarioSource(wanted, kpi, context);
+  const source = planOfRest(wanted, kpi, asOf, context);
   if ("absent" in source) return source;
   const remainder = over(source, rest);
   if ("absent" in remainder) return remainder;
+  const unlike = actual && unlikeAccount(actual, remainder, context);
+  if (unlike)
+    return absent("not covered", `${unlike} is not kept by the actual and ${source.name} alike in this scope.`);
   const first = open && over(source, [rest[0]!]);
   if (first && "absent" in first) return first;
   return joinedYear(
@@ -105,11 +105,8 @@ export interface YearStretch {
   readonly actual: Measurement | null;
 }
 
-interface OpenMonth {
+interface OpenMonth extends OpenDays {
   readonly inputs: readonly Figure[];
-  readonly days: number;
-  /** The share of the month that they are. */
-  readonly share: number;
 }
 
 function joinedYear(
@@ -143,15 +140,12 @@ function openMonth(
   month: Month,
   asOf: Month,
   context: MeasureContext,
-  { coverSide, measure }: Measuring,
+  measuring: Measuring,
 ): OpenMonth | null {
-  if (month > asOf) return null;
-  const window = spanWindow(context, { kind: "month-to-date" }, month);
-  const coverage = coverSide(kpi, ACTUAL, window, context);
-  if (coverage.absence || !coverage.months.includes(month)) return null;
-  const months = coverage.views.map((view) => view.months);
-  const days = Math.min(asOfDay(context.coverage, month), daysInMonth(month));
-  return { inputs: measure(kpi, coverage, months, context).inputs, days, share: days / daysInMonth(month) };
+  const found = openDays(kpi, month, asOf, context, measuring);
+  if (!found) return null;
+  const months = found.coverage.views.map((view) => view.months);
+  return { ...found, inputs: measuring.measure(kpi, found.coverage, months, context).inputs };
 }
 
 function settled({ inputs, closed }: Pick<OutlookInputs, "inputs" | "closed">): OutlookInputs {
@@ -182,21 +176,13 @@ function wholeOver(
   );
 }
 
-/** Where the months come from that are not closed as of a month, where nothing is chosen. */
-function outlookSource(kpi: Measured, asOf: Month, own: MeasureGround): Side | Absence {
-  const found = [...forecastsBy(own.coverage, asOf), own.coverage.scenarios.get("budget")].find(
-    (s) => s && hasInputs(kpi, s.key, own),
+/** An account that the closed months tell apart in the scope and the rest does not, or the other way round. */
+function unlikeAccount(actual: Measurement, rest: Measurement, { accounts }: MeasureContext): string | undefined {
+  const pairs = actual.coverage.views.flatMap((view, v) =>
+    view.answers.map((own, i) => unlikeLeaf(own, rest.coverage.views[v]!.answers[i]!)),
   );
-  return found
-    ? { scenario: found.key, shift: 0, name: found.name }
-    : absent("not covered", "Neither a forecast nor a budget has it.");
-}
-
-function scenarioSource(key: string, kpi: Measured, own: MeasureGround): Side | Absence {
-  const found = own.coverage.scenarios.get(key);
-  if (!found) return absent("not covered", `There is no scenario "${key}" to take the remaining months from.`);
-  if (!hasInputs(kpi, key, own)) return absent("not covered", `${found.name} does not have it.`);
-  return { scenario: found.key, shift: 0, name: found.name };
+  const leaf = pairs.find((found) => found !== undefined);
+  return leaf === undefined ? undefined : accounts.accounts.get(leaf)!.name;
 }
 
 interface Stretch {

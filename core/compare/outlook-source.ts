@@ -17,6 +17,7 @@ export const ESTIMATE_NAMES: Readonly<Record<OutlookEstimate, string>> = {
   "prior-year": "the prior year grown",
 };
 
+/** Whether a source estimates, rather than is a scenario that plans. */
 export function isEstimate(source: OutlookSource): source is OutlookEstimate {
   return (OUTLOOK_ESTIMATES as readonly string[]).includes(source);
 }

@@ -3,13 +3,14 @@ import { toMajor } from "../figures/amount.ts";
 import { absent, combine, isPresent, map, present, type Absence, type Figure } from "../figures/figure.ts";
 import { evaluateDifference, evaluateFormula } from "../formula/evaluate.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
+import { basisOf } from "./basis-of.ts";
 import { readsPlainly } from "./formula-shape.ts";
 import type { Frame } from "./frame.ts";
 import { isMeasured, MEASURING, measureWhole } from "./measure.ts";
 import type { MeasureContext } from "./measure-ground.ts";
 import { outlookInputs, type RestSource } from "./outlook-inputs.ts";
 import type { OutlookSource } from "./outlook-source.ts";
-import { ACTUAL, basisSide } from "./side.ts";
+import { ACTUAL } from "./side.ts";
 import { varianceOf, type Variance } from "./variance.ts";
 import { wholeWindow } from "./window.ts";
 
@@ -36,8 +37,7 @@ export interface Outlook {
  * remaining ones from the latest forecast (else the budget) are added, and the formula is applied then.
  */
 export function outlookOf(kpi: CompiledKpi, frame: Frame, context: MeasureContext, from?: OutlookSource): Outlook {
-  const { calendar, coverage } = context;
-  const side = basisSide({ ...frame, span: FULL_YEAR, coverage, calendar });
+  const { side } = basisOf(kpi, { ...frame, span: FULL_YEAR }, context);
   const year = wholeWindow(context, FULL_YEAR, frame.asOf);
   const basis = "absent" in side ? side : measureWhole(kpi, side, year, context);
   const basisFigure = isMeasured(basis) ? basis.figure : basis;

@@ -12,6 +12,25 @@ export interface Side {
   readonly name: string;
   /** Whether it is what is looked at: a frame can put a version in its place. */
   readonly isShown?: true;
+  /** What is read after the last closed month, where it is the outlook. */
+  readonly then?: Remainder;
+}
+
+/** The months of an outlook that are not closed: the scenario that plans them. */
+export interface Remainder {
+  readonly scenario: string;
+  readonly name: string;
+  /** The last closed month, as the scenario itself counts months. */
+  readonly after: Month;
+  /** The first month that is not closed, where days of it are there: how many, and their share of the month. */
+  readonly open: OpenDays | null;
+}
+
+/** The days of an open month that have figures. */
+export interface OpenDays {
+  readonly month: Month;
+  readonly days: number;
+  readonly share: number;
 }
 
 /** The actual, at the frame's own months. */
@@ -20,10 +39,28 @@ export const ACTUAL: Side = { scenario: "actual", shift: 0, name: "Actual" };
 /** What is looked at: the actual, or the version that a frame puts in its place. */
 export const SHOWN: Side = { ...ACTUAL, isShown: true };
 
+/** What a frame puts in the place of the actual where it looks at years with their outlook. No scenario has such a key. */
+export const WITH_OUTLOOK = "+outlook";
+
+/** What the actual with its outlook is called. */
+export const OUTLOOK_NAME = "Outlook";
+
 /** The side that is read for another one: of what is looked at, the version in the place of the actual. */
 export function readSide(side: Side, { coverage, shown }: { coverage: CoverageMap; shown?: string | undefined }): Side {
   if (!side.isShown || shown === undefined) return side;
   return { scenario: shown, shift: side.shift, name: coverage.scenarios.get(shown)?.name ?? shown };
+}
+
+/** Which scenarios a side's months are read from; more than one only of an outlook. */
+export function sidePlaces(
+  { scenario, then }: Side,
+  months: readonly Month[],
+): readonly { readonly scenario: string; readonly months: readonly Month[] }[] {
+  if (!then) return [{ scenario, months }];
+  return [
+    { scenario, months: months.filter((month) => month <= then.after) },
+    { scenario: then.scenario, months: months.filter((month) => month > then.after) },
+  ].filter(({ months: own }) => own.length > 0);
 }
 
 /** The actual one year earlier. */

@@ -16,11 +16,15 @@ export interface PackStart {
   readonly dataset: string;
   readonly basis: string;
   readonly unit: MoneyUnit;
+  /** The span, where year to date would have nothing to be compared with. */
+  readonly span?: string | undefined;
 }
 
 /** Everything figures are computed with besides the facts themselves. */
 export interface Company {
   readonly calendar: FiscalCalendar;
+  /** The currency it reports in, by its ISO 4217 code. */
+  readonly currency: string;
   readonly accounts: AccountTree;
   readonly dimensions: readonly Dimension[];
   readonly coverage: CoverageMap;

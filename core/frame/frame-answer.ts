@@ -2,7 +2,8 @@ import { monthsName, periodName } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, type Month } from "../calendar/month.ts";
 import { formatSpanAt, spanMonths, spanName, wholeSpanMonths } from "../calendar/span.ts";
 import { formatBasis, type Frame } from "../compare/frame.ts";
-import { basisSide, readSide, SHOWN } from "../compare/side.ts";
+import { codeOfBasis, type ScenarioCode } from "../compare/scenario-code.ts";
+import { basisSide, OUTLOOK_NAME, readSide, SHOWN, WITH_OUTLOOK } from "../compare/side.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import { scopeName, type Scope } from "../dimensions/scope.ts";
 import { spanWords } from "../words/frame-words.ts";
@@ -14,6 +15,8 @@ export interface FrameAnswer {
   readonly asOf: string;
   readonly span: string;
   readonly basis: string;
+  /** In which of the scenarios' codes the basis is drawn. */
+  readonly basisCode: ScenarioCode;
   readonly scope: Readonly<Record<string, readonly string[]>>;
   readonly unit: MoneyUnit;
   /** Where the months come from that are not closed, where that was chosen. */
@@ -33,6 +36,9 @@ export interface FrameAnswer {
     readonly scope: string;
   };
 }
+
+/** How an address writes the span of a full year whose months to come are filled by the outlook. */
+export const FULL_YEAR_WITH_OUTLOOK = "full-year-with-outlook";
 
 const BASIS_NAMES: Readonly<Record<string, string>> = {
   "prior-year": "Prior year",
@@ -63,6 +69,7 @@ export function answerFrame({
   // A span may go on after the as-of month or the last closed one; the reader must not take the part for the whole.
   const whole = wholeSpanMonths(calendar, frame.span, frame.asOf);
   const isVersion = frame.shown !== undefined;
+  const withOutlook = frame.shown === WITH_OUTLOOK;
   const asked = isVersion ? whole : spanMonths(calendar, frame.span, frame.asOf);
   const closed = asked.filter((month) => isVersion || month <= lastClosed);
   const isToDate = frame.span.kind === "month-to-date";
@@ -72,18 +79,19 @@ export function answerFrame({
   const isNothing = Object.values(frame.scope).some((members) => members.length === 0);
   return {
     asOf: formatMonth(frame.asOf),
-    span: formatSpanAt(frame.span, frame.asOf),
+    span: withOutlook ? FULL_YEAR_WITH_OUTLOOK : formatSpanAt(frame.span, frame.asOf),
     basis: key,
+    basisCode: codeOfBasis(frame.basis, coverage),
     scope: Object.fromEntries(Object.entries(scope).map(([k, members]) => [k, [...members]])),
     unit,
     ...(frame.outlook === undefined ? {} : { outlook: frame.outlook }),
-    ...(frame.shown === undefined ? {} : { shown: frame.shown }),
+    ...(frame.shown === undefined || withOutlook ? {} : { shown: frame.shown }),
     words: {
       asOf: periodName(calendar, frame.asOf),
-      span: spanName(frame.span),
+      span: withOutlook ? "full year, with outlook" : spanName(frame.span),
       spanMonths: isToDate ? spanWords(calendar, frame.span, frame.asOf, throughDay) : monthsName(calendar, shown),
       isOpen,
-      shown: readSide(SHOWN, { coverage, shown: frame.shown }).name,
+      shown: withOutlook ? OUTLOOK_NAME : readSide(SHOWN, { coverage, shown: frame.shown }).name,
       basis: "absent" in side ? (BASIS_NAMES[key] ?? key) : side.name,
       scope: scopeName(all, isNothing ? scope : frame.scope, everything),
     },

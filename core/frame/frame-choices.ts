@@ -1,6 +1,6 @@
 import { fiscalYearName, fiscalYearOf, monthsName, periodName } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, monthsBetween } from "../calendar/month.ts";
-import { formatSpan, spanMonths, spanName, type Span } from "../calendar/span.ts";
+import { formatSpan, spanMonths, spanName, wholeSpanMonths, type Span } from "../calendar/span.ts";
 import { frameMonths } from "../compare/window.ts";
 import { LATEST } from "../compare/outlook-source.ts";
 import { ACTUAL, basisSide, latestForecast } from "../compare/side.ts";
@@ -11,7 +11,7 @@ import { visibleDimensions } from "../dimensions/confine.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import type { Company } from "./company.ts";
-import type { FrameAnswer } from "./frame-answer.ts";
+import { FULL_YEAR_WITH_OUTLOOK, type FrameAnswer } from "./frame-answer.ts";
 import { lastClosed, partialThrough, type AskedFrame } from "./resolve-frame.ts";
 
 interface Choice {
@@ -79,14 +79,25 @@ export function frameChoices(company: Company, access: Scope, asked: AskedFrame)
           note: partial === null ? null : `daily figures to day ${partial}, not closed`,
         };
       }),
-    spans: SPANS.map((span) => ({
-      key: formatSpan(span),
-      name: spanName(span),
-      months:
-        span.kind === "month-to-date"
-          ? `${spanWords(calendar, span, asOf, asOfDay(coverage, asOf))}, daily figures only`
-          : monthsName(calendar, spanMonths(calendar, span, asOf)),
-    })),
+    spans: SPANS.flatMap((span) => [
+      {
+        key: formatSpan(span),
+        name: spanName(span),
+        months:
+          span.kind === "month-to-date"
+            ? `${spanWords(calendar, span, asOf, asOfDay(coverage, asOf))}, daily figures only`
+            : monthsName(calendar, spanMonths(calendar, span, asOf)),
+      },
+      ...(span.kind === "full-year"
+        ? [
+            {
+              key: FULL_YEAR_WITH_OUTLOOK,
+              name: "full year, with outlook",
+              months: monthsName(calendar, wholeSpanMonths(calendar, span, asOf)),
+            },
+          ]
+        : []),
+    ]),
     bases: describeBases(company, asked),
     shown: [
       { key: ACTUAL.scenario, name: ACTUAL.name, note: "as far as it is closed" },

@@ -3,7 +3,7 @@ import { formatMonth, parseMonth, type Month } from "../calendar/month.ts";
 import { MAX_WINDOW_MONTHS, parseSpan, parseWindow, windowSpan, type Span } from "../calendar/span.ts";
 import { parseBasis, type Basis, type Frame } from "../compare/frame.ts";
 import { isEstimate, LATEST, OUTLOOK_ESTIMATES, type OutlookSource } from "../compare/outlook-source.ts";
-import { ACTUAL } from "../compare/side.ts";
+import { ACTUAL, WITH_OUTLOOK } from "../compare/side.ts";
 import { asOfDay, isWhole, lastClosedMonth, lastDayOf, monthsOf } from "../cube/coverage.ts";
 import { confineScope } from "../dimensions/confine.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
@@ -13,7 +13,7 @@ import type { Absence } from "../figures/figure.ts";
 import { nearestName } from "../formula/nearest-name.ts";
 import { isMoneyUnit, type MoneyUnit } from "../words/number-words.ts";
 import type { Company } from "./company.ts";
-import { answerFrame, type FrameAnswer } from "./frame-answer.ts";
+import { answerFrame, FULL_YEAR_WITH_OUTLOOK, type FrameAnswer } from "./frame-answer.ts";
 import { QuestionRefused } from "./question-refused.ts";
 
 /** A frame as an address writes it; what is left out takes its default. */
@@ -48,7 +48,9 @@ export interface AskedFrame {
 export function resolveFrame(query: FrameText, company: Company, access: Scope, pageScope: Scope = {}): AskedFrame {
   const starts = company.packStarts.get(query.pack ?? "");
   const asOf = resolveAsOf(query.asOf, company, starts?.dataset);
-  const span = resolveSpan(query.span, asOf, company);
+  const spanText = query.span ?? starts?.span;
+  const withOutlook = spanText === FULL_YEAR_WITH_OUTLOOK;
+  const span: Span = withOutlook ? { kind: "full-year" } : resolveSpan(spanText, asOf, company);
   const basis = resolveBasis(query.basis ?? starts?.basis, company);
   const whole = query.scope === undefined ? pageScope : resolveScope(query.scope, company);
   // Narrowing takes a part of whatever the page is for, so that it never shows more than that.
@@ -59,7 +61,8 @@ export function resolveFrame(query: FrameText, company: Company, access: Scope, 
   const confined = confineScope(company.dimensions, scope, access);
   const throughDay = span.kind === "month-to-date" ? asOfDay(company.coverage, asOf) : undefined;
   const outlook = resolveOutlook(query.outlook, company);
-  const shown = resolveShown(query.shown, company);
+  // A version has its own whole year: only the actual is followed by an outlook.
+  const shown = resolveShown(query.shown, company) ?? (withOutlook ? WITH_OUTLOOK : undefined);
   const frame: Frame = {
     asOf,
     span,
@@ -139,7 +142,7 @@ function resolveSpan(text: string | undefined, asOf: Month, company: Company): S
   if (!span)
     throw new QuestionRefused(
       "unknown-span",
-      `"${text}" is not a span. Choose month, quarter, quarter-to-date, year-to-date, full-year, month-to-date, trailing-12, or months such as 2026-01..2026-06.`,
+      `"${text}" is not a span. Choose month, quarter, quarter-to-date, year-to-date, full-year, ${FULL_YEAR_WITH_OUTLOOK}, month-to-date, trailing-12, or months such as 2026-01..2026-06.`,
     );
   return span;
 }

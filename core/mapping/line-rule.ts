@@ -10,6 +10,8 @@ export const REJECTABLE_RULES = [
   "unreadable-amount",
   "fraction",
   "too-large",
+  "foreign-currency",
+  "movement-of-balance",
 ] as const;
 
 /** Why a line makes no fact, a person's own word included. */

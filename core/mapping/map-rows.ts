@@ -8,6 +8,7 @@ import type { TidyRow } from "../tidy/row.ts";
 import type { LineRule } from "./line-rule.ts";
 import type { Mapping, Meaning, NameDecision, SignRule, ValueMeaning } from "./mapping.ts";
 import { openDimensions, plannedView, type MappingView } from "./mapping-view.ts";
+import { currencyCode } from "./currency-code.ts";
 import { indexNames, newKey, plainName } from "./names.ts";
 
 /** A line that makes no fact: which rule, which column, what stands there. */
@@ -63,20 +64,28 @@ export function mappingProblems(mapping: Mapping, columns: readonly string[], vi
   const has = (as: Meaning["as"]) => meanings.some((m) => m.as === as);
   const values = meanings.filter(isValue);
   const problems: string[] = [];
+  // What was found out about the columns says why.
+  const whys = Object.entries(mapping.apart ?? {}).map(([name, { why }]) => `${name} ${why}.`);
   const dataset = planned.datasets.find((d) => d.key === mapping.dataset);
   if (!dataset) problems.push("No dataset is chosen. Choose where the rows go, or make a new one.");
   if (!has("period") && parseMonth(mapping.fixed.month ?? "") === undefined)
     problems.push(
-      "No column says which period a row belongs to. Mark one as period, or choose one month for all rows.",
+      [
+        "No column says which period a row belongs to. Mark one as period, or choose one month for all rows.",
+        ...whys,
+      ].join(" "),
     );
-  if (values.length === 0) problems.push("No column holds an amount. Mark at least one as amount or quantity.");
+  if (values.length === 0)
+    problems.push(
+      ["No column holds an amount that adds up. Mark at least one as amount or quantity.", ...whys].join(" "),
+    );
   if (!has("account") && mapping.fixed.account === null && values.some((m) => m.account === null))
     problems.push(
       "No column says which account an amount belongs to. Mark one as account, or choose one for all rows.",
     );
   if (!has("scenario") && mapping.fixed.scenario === null && values.some((m) => m.scenario === null))
     problems.push("Nothing says which scenario this is. Choose actual, or a version of budget, forecast or target.");
-  for (const once of ["period", "account", "scenario", "reference"] as const) {
+  for (const once of ["period", "account", "scenario", "reference", "currency"] as const) {
     const names = columns.filter((name) => mapping.columns[name]?.as === once);
     if (names.length > 1) problems.push(`${names.join(" and ")} are both marked as ${once}. Keep one of them.`);
   }
@@ -171,13 +180,17 @@ export function startMapping(
   const accountPlace = placeOf("account");
   const scenarioPlace = placeOf("scenario");
   const referencePlace = placeOf("reference");
+  const currencyPlace = placeOf("currency");
   const values = columns.flatMap((name, place) => {
     const meaning = mapping.columns[name];
     if (!meaning || !isValue(meaning)) return [];
     const own = meaning.account === null ? undefined : accountTexts.byKey(meaning.account);
-    return [{ name, place, own, scenario: meaning.scenario, isQuantity: meaning.as === "quantity" }];
+    return [
+      { name, place, own, scenario: meaning.scenario, isQuantity: meaning.as === "quantity", side: meaning.side },
+    ];
   });
-  const byRow = values.filter((v) => v.own === undefined);
+  const byRow = values.filter((v) => v.own === undefined && v.side === undefined);
+  const hasClosing = values.some((v) => v.side === "closing");
 
   // One function for all rows, rather than one made anew for each: millions go by.
   let current: TidyRow = { line: 0, cells: [] };
@@ -227,16 +240,25 @@ export function startMapping(
           return fault(found === null ? "rejected-name" : "unknown-member", name, text);
         rowMembers[dimension] = found;
       }
+      if (currencyPlace >= 0) {
+        const text = cell(currencyPlace);
+        if (text !== "" && currencyCode(text) !== planned.currency)
+          return fault("foreign-currency", columns[currencyPlace]!, text);
+      }
       const reference = referencePlace < 0 ? null : cell(referencePlace) || null;
       let written = 0;
       let firstEmpty = "";
-      for (const { name, place, own, scenario, isQuantity } of values) {
+      for (const { name, place, own, scenario, isQuantity, side } of values) {
         const result = own ?? rowAccount;
         if (!result || "rule" in result) continue;
         const { account } = result;
         const counts = account.unit.kind === "count";
         // Amounts and quantities side by side: the row's account says which of them is meant.
-        if (!own && byRow.length > 1 && counts !== isQuantity) continue;
+        if (!own && side === undefined && byRow.length > 1 && counts !== isQuantity) continue;
+        if (side !== undefined && !hasClosing && account.behaviour === "balance")
+          return fault("movement-of-balance", columns[accountPlace] ?? name, account.name);
+        // What there is at the end says it for balances; for the others, what was posted to both sides.
+        if (side !== undefined && hasClosing && (side === "closing") !== (account.behaviour === "balance")) continue;
         const text = cell(place);
         if (text === "") {
           firstEmpty ||= name;
@@ -256,7 +278,7 @@ export function startMapping(
             month: date!.month,
             day: date!.day,
             members: rowMembers,
-            amount: units === 0 ? 0 : signOf(mapping.sign, account) * units,
+            amount: units === 0 ? 0 : (side === "credit" ? -1 : 1) * signOf(mapping.sign, account) * units,
             reference,
           },
           line: row.line,

@@ -2,6 +2,7 @@ import type { Account } from "../accounts/account.ts";
 import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import type { Grain, Scenario } from "../cube/coverage.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
+import { pluralName } from "../words/plural-name.ts";
 import type { Mapping } from "./mapping.ts";
 
 /** A dataset as a mapping sees it. */
@@ -19,6 +20,8 @@ export interface DatasetShape {
 /** The structure a file is mapped to. */
 export interface MappingView {
   readonly calendar: FiscalCalendar;
+  /** The company's currency, by its ISO 4217 code: amounts in another one are not added to it. */
+  readonly currency: string;
   readonly accounts: readonly Account[];
   readonly dimensions: readonly Dimension[];
   readonly scenarios: readonly Scenario[];
@@ -36,7 +39,7 @@ export function plannedView(view: MappingView, mapping: Mapping): MappingView {
       .map((d): Dimension => ({
         key: d.key,
         name: d.name,
-        plural: `${d.name.toLowerCase()}s`,
+        plural: pluralName(d.name),
         levels: [d.name],
         members: [],
       })),

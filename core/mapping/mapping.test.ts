@@ -31,6 +31,7 @@ const ACCOUNTS = [
   account("guests", "Guests", "statistic", { unit: { kind: "count", of: "guests" }, decimals: 0 }),
 ];
 const VIEW: MappingView = {
+  currency: "EUR",
   calendar: { startMonth: 4 },
   accounts: ACCOUNTS,
   dimensions: [

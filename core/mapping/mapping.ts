@@ -4,13 +4,22 @@ import type { DateFormat } from "../reading/read-date.ts";
 
 /** What a column of a file stands for. */
 export type Meaning =
-  | { readonly as: "ignore" | "period" | "scenario" | "account" | "reference" }
+  | { readonly as: "ignore" | "period" | "scenario" | "account" | "reference" | "currency" }
   | { readonly as: "dimension"; readonly dimension: string }
   /**
    * An amount. With an account or a scenario of its own where columns are laid out by
    * them; a quantity without one belongs to the row's account when that counts things.
    */
-  | { readonly as: "amount" | "quantity"; readonly account: string | null; readonly scenario: string | null };
+  | {
+      readonly as: "amount" | "quantity";
+      readonly account: string | null;
+      readonly scenario: string | null;
+      /** Of a trial balance: what was posted to either side, or what there is at the end. */
+      readonly side?: LedgerSide | undefined;
+    };
+
+/** The columns of a trial balance: debits, credits, and the balance at the end of the period. */
+export type LedgerSide = "debit" | "credit" | "closing";
 
 /** The meaning of a column with values to post. */
 export type ValueMeaning = Extract<Meaning, { as: "amount" | "quantity" }>;
@@ -39,6 +48,12 @@ export type NewAccount = Pick<Account, "key" | "name" | "behaviour" | "unit" | "
   readonly kind: AccountKind;
 };
 
+/** A column that does not add up: why, and of which columns it is a ratio where that is known. */
+export interface ApartColumn {
+  readonly why: string;
+  readonly ratio?: { readonly amount: string; readonly count: string; readonly isPercent: boolean } | undefined;
+}
+
 /** What a load brings with it besides facts. */
 export interface NewStructure {
   readonly dataset: { readonly name: string; readonly grain: Grain } | null;
@@ -58,6 +73,10 @@ export interface Mapping {
   readonly sign: SignRule;
   /** What becomes of digits beyond those an account keeps. */
   readonly fractions: "stop" | "round";
+  /** Columns of numbers that are known not to add up, by name, with the reason. */
+  /** Names in the account column whose rows are sums of other rows, and are left out. */
+  readonly sums?: readonly string[] | undefined;
+  readonly apart?: Readonly<Record<string, ApartColumn>> | undefined;
   readonly accounts: NameDecisions;
   readonly scenarios: NameDecisions;
   /** By dimension. */

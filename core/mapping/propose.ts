@@ -1,12 +1,17 @@
-import type { Grain } from "../cube/coverage.ts";
+import { wholeWords } from "./whole-words.ts";
+import type { Grain, Scenario } from "../cube/coverage.ts";
 import { monthsBetween } from "../calendar/month.ts";
-import type { ColumnProfile } from "../reading/column-profile.ts";
+import { profileColumns, type ColumnProfile } from "../reading/column-profile.ts";
 import { detectDateFormat, readDate, type DateFormat } from "../reading/read-date.ts";
 import { readNumber, type DecimalMark } from "../reading/read-number.ts";
+import { monthIndexOf } from "../reading/month-names.ts";
 import type { TidyStep } from "../tidy/step.ts";
 import { TOTAL_WORDS } from "../tidy/steps/skip-totals.ts";
-import type { Mapping, Meaning, NewAccount, NewStructure, SignRule } from "./mapping.ts";
-import type { DatasetShape, MappingView } from "./mapping-view.ts";
+import type { LedgerSide, Mapping, Meaning, NewAccount, NewStructure, SignRule } from "./mapping.ts";
+import { plannedView, type DatasetShape, type MappingView } from "./mapping-view.ts";
+import { proposeAccounts } from "./propose-accounts.ts";
+import { areCurrencies } from "./currency-code.ts";
+import { weighColumns } from "./column-evidence.ts";
 import { indexNames, newKey, plainName } from "./names.ts";
 
 /** A sample of a file's rows under their column names. */
@@ -16,18 +21,64 @@ export interface Sample {
 }
 
 const REFERENCE_NAME = /\b(doc(ument)?|ref(erence)?|invoice|journal|voucher|order|receipt|id|no|nr|number)\b/i;
-const QUANTITY_NAME = /\b(units?|qty|quantity|count|pieces|volume|heads?)\b/i;
-const AMOUNT_NAME = /\b(amount|value|balance|net|gross|eur|usd|gbp|revenue|sales|cost|price|total)\b/i;
+const QUANTITY_NAME = wholeWords(
+  "units?|qty|quantity|quantité|count|counts|pieces|pcs|volume|heads?|headcount|fte|menge|stück|stk|anzahl|orders|visits|visitors|sessions|calls|clicks|customers|passengers|hours|stunden|besucher|bestellungen|anrufe",
+);
+const AMOUNT_NAME = wholeWords(
+  "amount|value|balance|net|gross|eur|usd|gbp|chf|revenue|sales|costs?|total|betrag|netto|brutto|umsatz|kosten|summe|wert|montant|chiffre",
+);
 const ACCOUNT_NAME = /\b(account|gl|measure|line item|position|indicator|metric)\b/i;
-const EXPENSE_NAME = /\b(costs?|spend(ing)?|expenses?|payroll|salar(y|ies)|wages)\b/i;
-const INCOME_NAME = /\b(sales|revenue|income|turnover|orders)\b/i;
+const ACCOUNT_NUMBER = wholeWords(
+  "account|accounts|account (?:no|nr|number|code)|gl(?: account)?|konto|kontonummer|konto nr|compte",
+);
+const EXPENSE_NAME = wholeWords(
+  "costs?|cogs|spend|spending|expenses?|payroll|salary|salaries|wages|kosten|aufwand|aufwendungen|löhne|gehälter|miete|rent|refunds|charges|dépenses",
+);
+const INCOME_NAME = wholeWords("sales|revenue|income|turnover|umsatz|erlöse|ertrag|einnahmen");
 const SLOTS_LEFT_OUT = /^(comment|note|description|text|memo)s?$/i;
 
+/** What scenarios are called at the head of a column, by their kind. */
+const SCENARIO_WORDS: Readonly<Record<Scenario["kind"], RegExp>> = {
+  actual: /^(actuals?|ist|real|effective|effektiv|réel|reported)$/,
+  budget: /^(budget(ed)?|plan(ned)?|soll|bud)$/,
+  forecast: /^(forecast|fc|fcst|outlook|estimate|hochrechnung|prognose|erwartung)$/,
+  target: /^(targets?|goals?|ziel|objective)$/,
+};
+
+/** The scenario that a column's head names: by its own name, or by what scenarios of its kind are called. */
+function scenarioOfHead(name: string, view: MappingView, names: ReadonlyMap<string, string>): string | undefined {
+  const plain = plainName(name.replace(/[[(].*$/, "").replace(/\b(fy)?(19|20)?\d\d\b/gi, ""));
+  const own = names.get(plainName(name)) ?? names.get(plain);
+  if (own !== undefined) return own;
+  const kind = (Object.keys(SCENARIO_WORDS) as Scenario["kind"][]).find((key) => SCENARIO_WORDS[key].test(plain));
+  const ofKind = view.scenarios.filter((scenario) => scenario.kind === kind);
+  return ofKind.length === 1 ? ofKind[0]!.key : undefined;
+}
+
 /** Tidy steps that a file's looks ask for: total rows skipped, months laid out as columns turned into rows. */
-export function proposeSteps(sample: Sample, view: MappingView): TidyStep[] {
+export function proposeSteps(sample: Sample, view: MappingView, title = ""): TidyStep[] {
   const steps: TidyStep[] = [];
+  // Columns that can only be read with the other decimal mark are brought to the file's own.
+  const profiles = profileColumns(sample.columns, sample.rows, view.calendar);
+  const mark = markOf(profiles);
+  const others = profiles.filter((p) => p.type === "number" && p.tellsMark && p.mark !== mark).map(({ name }) => name);
+  if (others.length > 0) steps.push({ kind: "number-format", columns: others, mark: mark === "," ? "." : "," });
+  // A year for bare months is said by the title, or by the file's name.
+  const year = Number(/(?<!\d)(?:19|20)\d\d(?!\d)/.exec(title)?.[0] ?? 0);
+  const bare = sample.columns.filter((name) => monthIndexOf(name) !== undefined);
+  const bareColumn = sample.columns.find((_, i) => {
+    const texts = sample.rows.map((row) => (row[i] ?? "").trim()).filter((text) => text !== "");
+    return texts.length > 1 && texts.every((text) => monthIndexOf(text) !== undefined);
+  });
+  if (year > 0 && bare.length >= 2) {
+    const [nameInto, valueInto] = [freeName("Period", sample.columns), freeName("Amount", sample.columns)];
+    steps.push(
+      { kind: "unpivot", columns: bare, nameInto, valueInto },
+      { kind: "add-year", columns: [nameInto], year },
+    );
+  } else if (year > 0 && bareColumn !== undefined) steps.push({ kind: "add-year", columns: [bareColumn], year });
   const months = sample.columns.filter((name) => isMonthName(name, view));
-  if (months.length >= 2) {
+  if (months.length >= 2 && bare.length < 2) {
     const valueInto = freeName("Amount", sample.columns);
     const nameInto = freeName("Period", sample.columns);
     steps.push({ kind: "unpivot", columns: months, nameInto, valueInto });
@@ -45,7 +96,7 @@ export function proposeSteps(sample: Sample, view: MappingView): TidyStep[] {
 export function proposeMapping(
   profiles: readonly ColumnProfile[],
   sample: Sample,
-  { view, fileName }: { view: MappingView; fileName: string },
+  { view, fileName, heading = "" }: { view: MappingView; fileName: string; heading?: string },
 ): Mapping {
   const valuesOf = (i: number) => [...new Set(sample.rows.map((row) => (row[i] ?? "").trim()))].filter((v) => v !== "");
   const accountNames = indexNames(view.accounts);
@@ -63,7 +114,10 @@ export function proposeMapping(
   profiles.forEach((profile, i) => {
     const { name, type } = profile;
     if (type === "date" && !taken.has("period")) return take(name, { as: "period" });
+    // Numbers of accounts are their keys, and no amounts.
+    if (type === "number" && ACCOUNT_NUMBER.test(name) && !taken.has("account")) return take(name, { as: "account" });
     if (type !== "text") return;
+    if (areCurrencies(valuesOf(i)) && !taken.has("currency")) return take(name, { as: "currency" });
     const fits = [
       { fit: share(i, accountNames) + (ACCOUNT_NAME.test(name) ? 0.3 : 0), meaning: { as: "account" } as const },
       {
@@ -78,6 +132,9 @@ export function proposeMapping(
       })),
     ].sort((a, b) => b.fit - a.fit);
     const best = fits[0];
+    // Called an account, and naming none that there is: the file brings accounts of its own.
+    const bringsAccounts = ACCOUNT_NAME.test(name) && share(i, accountNames) === 0 && !taken.has("account");
+    if (bringsAccounts && (!best || best.fit < 0.45)) return take(name, { as: "account" });
     if (best && best.fit >= 0.45 && !(best.meaning.as !== "dimension" && taken.has(best.meaning.as)))
       return take(name, best.meaning);
     if (REFERENCE_NAME.test(name) && profile.distinct > profile.filled * 0.5 && !taken.has("reference"))
@@ -87,7 +144,12 @@ export function proposeMapping(
   const numbers = profiles.filter(
     (p, i) => !columns[p.name] && (p.type === "number" || isAmountByName(p, valuesOf(i))),
   );
-  const scenarioColumns = numbers.filter((p) => scenarioNames.has(plainName(p.name)));
+  const { apart, balances } = weighColumns(profiles, sample);
+  // "Soll" is a debit beside "Haben", and a budget elsewhere.
+  const ledger = taken.has("account") ? ledgerSides(numbers) : new Map<string, LedgerSide>();
+  const scenarioColumns = numbers.filter(
+    (p) => !ledger.has(p.name) && scenarioOfHead(p.name, view, scenarioNames) !== undefined,
+  );
   const byScenario = scenarioColumns.length >= 1 && !taken.has("scenario");
   const dataset = taken.has("account") ? fittingDataset(profiles, columns, valuesOf, view) : undefined;
   const isNew = dataset === undefined;
@@ -102,12 +164,12 @@ export function proposeMapping(
   };
   const title = titleOf(fileName);
   const accountKeys = new Set(view.accounts.map((a) => a.key));
-  const createAccount = (name: string, isQuantity: boolean): string => {
+  const createAccount = (name: string, isQuantity: boolean, isBalance = false): string => {
     const existing = accountNames.get(plainName(name));
     const own = view.accounts.find((a) => a.key === existing);
     // An account of the books is not fed from another file unless someone says so.
     if (own && !view.datasets.some((d) => d.accounts.has(own.key))) return own.key;
-    const account = newAccount(name, isQuantity, `${name} ${title}`, accountKeys);
+    const account = newAccount(name, { isQuantity, isBalance }, `${name} ${title}`, accountKeys);
     accountKeys.add(account.key);
     creates.accounts.push(account);
     return account.key;
@@ -117,32 +179,56 @@ export function proposeMapping(
   if (byScenario) {
     if (!taken.has("account")) fixedAccount = createAccount(title, false);
     for (const p of scenarioColumns)
-      columns[p.name] = { as: "amount", account: null, scenario: scenarioNames.get(plainName(p.name))! };
+      columns[p.name] = { as: "amount", account: null, scenario: scenarioOfHead(p.name, view, scenarioNames)! };
   } else {
     const ownMeasures = !taken.has("account");
     for (const p of numbers) {
-      const isQuantity = QUANTITY_NAME.test(p.name);
+      // What a share of a count gives is a count too, whatever it is called: sales of calls.
+      const isCounted = [...apart.values()].some(
+        ({ ratio }) => ratio?.isPercent && ratio.amount === p.name && QUANTITY_NAME.test(ratio.count),
+      );
+      const isQuantity =
+        isCounted || (QUANTITY_NAME.test(p.name) && !EXPENSE_NAME.test(p.name) && !INCOME_NAME.test(p.name));
+      const evidence = apart.get(p.name);
+      if (evidence && evidence.nature !== "code") continue;
+      const side = ledger.get(p.name);
+      if (side !== undefined) {
+        columns[p.name] = { as: "amount", account: null, scenario: null, side };
+        continue;
+      }
       if (REFERENCE_NAME.test(p.name) && !AMOUNT_NAME.test(p.name) && !isQuantity) {
         if (!taken.has("reference")) take(p.name, { as: "reference" });
         continue;
       }
-      // A price per piece is no amount that adds up.
-      if (/\b(price|rate|%|percent|share|year)\b/i.test(p.name)) continue;
+      if (evidence) continue;
       columns[p.name] = {
         as: isQuantity ? "quantity" : "amount",
-        account: ownMeasures ? createAccount(p.name, isQuantity) : null,
+        // Months that were laid out as columns have no head of their own: what they are of is said above them.
+        account: ownMeasures
+          ? createAccount(
+              /^Amount( \d+)?$/.test(p.name) ? (measureOf(heading) ?? p.name) : p.name,
+              isQuantity,
+              balances.has(p.name),
+            )
+          : null,
         scenario: null,
       };
     }
   }
 
+  const brought = isNew && taken.has("account") ? proposeAccounts(profiles, sample, columns, accountKeys) : undefined;
+  if (brought) {
+    creates.accounts.push(...brought.accounts);
+    if (brought.nameColumn !== null) columns[brought.nameColumn] = { as: "ignore" };
+  }
   if (isNew) {
     const grain = grainOf(profiles, columns, valuesOf, view);
     creates.dataset = { name: title, grain };
     const free = MOST_DIMENSIONS - view.dimensions.length;
     const dimensionKeys = new Set(view.dimensions.map((d) => d.key));
     const candidates = profiles.filter(
-      (p) => p.type === "text" && !columns[p.name] && !SLOTS_LEFT_OUT.test(p.name) && isRepeated(p),
+      (p) =>
+        p.type === "text" && !columns[p.name] && !apart.has(p.name) && !SLOTS_LEFT_OUT.test(p.name) && isRepeated(p),
     );
     for (const p of candidates.slice(0, Math.max(0, free))) {
       const key = newKey(p.name, dimensionKeys, "-");
@@ -168,12 +254,48 @@ export function proposeMapping(
     fixed: { scenario, account: fixedAccount, month: null },
     sign: "own",
     fractions: "stop",
-    accounts: {},
+    apart: Object.fromEntries([...apart].map(([name, { why, ratio }]) => [name, { why, ...(ratio ? { ratio } : {}) }])),
+    ...(brought && brought.sums.length > 0 ? { sums: brought.sums } : {}),
+    accounts: brought?.decisions ?? {},
     scenarios: {},
     members: {},
     creates,
   };
-  return { ...mapping, sign: isNew ? "own" : signRuleOf(mapping, sample, view, markOf(profiles)) };
+  return {
+    ...mapping,
+    sign:
+      ledger.size > 0
+        ? "debit"
+        : isNew && !brought
+          ? "own"
+          : signRuleOf(mapping, sample, plannedView(view, mapping), markOf(profiles)),
+  };
+}
+
+const DEBIT = wholeWords("debit|debits|soll|débit|dr");
+const CREDIT = wholeWords("credit|credits|haben|crédit|cr");
+const CLOSING = wholeWords("closing|closing balance|balance|saldo|endsaldo|solde");
+
+/** The columns of a trial balance, where both sides are there; none else. */
+function ledgerSides(numbers: readonly ColumnProfile[]): ReadonlyMap<string, LedgerSide> {
+  const one = (pattern: RegExp) => numbers.filter(({ name }) => pattern.test(name));
+  const [debit, credit] = [one(DEBIT), one(CREDIT)];
+  if (debit.length !== 1 || credit.length !== 1 || debit[0] === credit[0]) return new Map();
+  const closing = one(CLOSING).filter((own) => own !== debit[0] && own !== credit[0]);
+  return new Map<string, LedgerSide>([
+    [debit[0]!.name, "debit"],
+    [credit[0]!.name, "credit"],
+    ...(closing.length === 1 ? [[closing[0]!.name, "closing"] as const] : []),
+  ]);
+}
+
+/** What a title says is measured: "Sales" of "Sales 2026, in USD thousand"; `undefined` where it says nothing. */
+function measureOf(heading: string): string | undefined {
+  const plain = heading
+    .replace(/\b(?:FY)?(?:19|20)?\d\d\b|\(.*?\)|,.*$|\b(?:in|by)\b.*$/gi, " ")
+    .replace(/\s+/g, " ")
+    .trim();
+  return plain === "" || plain.length > 40 ? undefined : plain[0]!.toUpperCase() + plain.slice(1);
 }
 
 /** Facts keep the members of at most this many dimensions. */
@@ -250,8 +372,13 @@ function signRuleOf(mapping: Mapping, sample: Sample, view: MappingView, mark: D
   return result > debit && result > 0 ? "result" : debit > 0 ? "debit" : "own";
 }
 
-function newAccount(name: string, isQuantity: boolean, context: string, taken: ReadonlySet<string>): NewAccount {
-  const base = { key: newKey(name, taken, "_"), name, behaviour: "flow" as const };
+function newAccount(
+  name: string,
+  { isQuantity, isBalance }: { readonly isQuantity: boolean; readonly isBalance: boolean },
+  context: string,
+  taken: ReadonlySet<string>,
+): NewAccount {
+  const base = { key: newKey(name, taken, "_"), name, behaviour: isBalance ? ("balance" as const) : ("flow" as const) };
   if (isQuantity) return { ...base, kind: "statistic", unit: { kind: "count", of: name.toLowerCase() }, decimals: 0 };
   const kind = EXPENSE_NAME.test(context) && !INCOME_NAME.test(name) ? "expense" : "income";
   return { ...base, kind, unit: { kind: "money" }, decimals: 2 };

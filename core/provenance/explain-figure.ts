@@ -1,8 +1,14 @@
-import { monthsName } from "../calendar/fiscal-calendar.ts";
+import {
+  fiscalYearOf,
+  fiscalYearStart,
+  monthsName,
+  rangeName,
+  type FiscalCalendar,
+} from "../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../calendar/month.ts";
 import { compareKpi, compareSides } from "../compare/compare-kpi.ts";
 import { answerOf } from "../compare/measure.ts";
-import { SHOWN } from "../compare/side.ts";
+import { SHOWN, sidePlaces } from "../compare/side.ts";
 import { toMajor } from "../figures/amount.ts";
 import { map } from "../figures/figure.ts";
 import { scopeName } from "../dimensions/scope.ts";
@@ -11,6 +17,7 @@ import type { FormulaInput } from "../formula/node.ts";
 import { parseFormula } from "../formula/parse.ts";
 import { printFormula } from "../formula/print.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
+import { moneySign } from "../words/currency.ts";
 import { coverageNotes, leftOutNotes } from "../words/coverage-words.ts";
 import type { Month } from "../calendar/month.ts";
 import { requireKpi } from "../frame/company.ts";
@@ -61,9 +68,9 @@ export interface ProvenanceAnswer {
 
 /** Which source lines lie behind one input of a figure. */
 export interface InputLines {
-  readonly scenario: string;
+  /** The scenarios that were read, each in its months. */
+  readonly places: readonly { readonly scenario: string; readonly months: readonly Month[] }[];
   readonly accounts: readonly string[];
-  readonly months: readonly Month[];
   readonly scope: Scope;
   readonly throughDay?: number;
   readonly decimals: number;
@@ -120,13 +127,12 @@ export function inputLines(
   const gathered = measurement.viewMonths[asked.view]!;
   const months = asked.gathering === "closing" ? gathered.slice(-1) : gathered;
   return {
-    scenario: view.side.scenario,
+    places: sidePlaces(view.side, months),
     accounts: answerOf(kpi, measurement, input)?.leaves ?? [],
-    months,
     scope: view.scope,
     ...(view.window.throughDay === undefined ? {} : { throughDay: view.window.throughDay }),
     decimals: account.decimals,
-    unit: account.unit.kind === "money" ? "€" : account.unit.of,
+    unit: account.unit.kind === "money" ? moneySign() : account.unit.of,
     divisor: asked.gathering === "average" ? Math.max(1, months.length) : 1,
   };
 }
@@ -167,6 +173,7 @@ function measureSide(
   return {
     measurement: comparison.actual,
     notes: [
+      ...outlookNotes(comparison.actual, calendar),
       ...new Set([
         ...coverageNotes(own, { calendar, accounts, fallbackFrom: null }),
         ...leftOutNotes(comparison.actual.coverage, accounts),
@@ -174,6 +181,19 @@ function measureSide(
     ],
     asked,
   };
+}
+
+/** From where the months of an outlook are read; nothing of other sides. */
+function outlookNotes({ side: { then } }: Measurement, calendar: FiscalCalendar): string[] {
+  if (!then) return [];
+  const { name, after, open } = then;
+  const start = fiscalYearStart(calendar, fiscalYearOf(calendar, after + 1));
+  const closed = after < start ? "No month is closed" : `${rangeName(calendar, start, after)} is actual`;
+  if (!open) return [`${closed}; the months after that are ${name}'s.`];
+  const days = `${open.days} days of ${monthsName(calendar, [open.month])} are actual`;
+  return [
+    `${closed}, and ${days}; the rest of that month is ${name}'s by its share of the days, and so are the months after.`,
+  ];
 }
 
 const CLOCK_WORDS = {
@@ -231,7 +251,7 @@ function describeInput(
         figure: map(figure, (minor) =>
           toMajor(minor, input.kind === "monthly" && input.how === "count" ? 0 : decimals),
         ),
-        unit: input.formula.unit.kind === "money" ? "€" : "",
+        unit: input.formula.unit.kind === "money" ? moneySign() : "",
         decimals,
         datasets: [],
         leaves: 0,
@@ -248,7 +268,7 @@ function describeInput(
       accountName: account.name,
       gathering: input.gathering,
       figure: map(figure, (minor) => toMajor(minor, account.decimals)),
-      unit: account.unit.kind === "money" ? "€" : account.unit.of,
+      unit: account.unit.kind === "money" ? moneySign() : account.unit.of,
       decimals: account.decimals,
       datasets: (answer?.datasets ?? []).map((key) => coverage.datasets.get(key)!.name),
       leaves: answer?.leaves.length ?? 0,

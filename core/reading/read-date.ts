@@ -1,4 +1,5 @@
 import { fiscalYearStart, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
+import { monthIndexOf } from "./month-names.ts";
 import { daysInMonth, monthOf, type Month } from "../calendar/month.ts";
 
 /** How dates and periods are written in a column. */
@@ -21,7 +22,6 @@ export interface ReadDate {
   readonly day: number | null;
 }
 
-const MONTHS = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"];
 /** Day 1 of the serial numbers spreadsheets keep dates in is 1 January 1900, with a 29 February 1900 that never was. */
 const SERIAL_EPOCH = daysSinceEpoch(1899, 12, 30);
 
@@ -85,31 +85,16 @@ function readNumeric(text: string, dayFirst: boolean): ReadDate | undefined {
 
 function readMonthName(text: string): ReadDate | undefined {
   const match =
-    /^(?:(\d{1,2})(?:st|nd|rd|th)?[\s./-]+)?([A-Za-z]{3,9})\.?[\s,./'’-]*(?:(\d{1,2})(?:st|nd|rd|th)?,\s+)?(\d{4}|\d{2})$/.exec(
+    /^(?:(\d{1,2})(?:st|nd|rd|th|\.)?[\s./-]+)?([\p{L}]{3,10})\.?[\s,./'’-]*(?:(\d{1,2})(?:st|nd|rd|th)?,\s+)?(\d{4}|\d{2})$/u.exec(
       text,
     );
-  const turned = match ? null : /^(\d{4})[\s./-]+([A-Za-z]{3,9})$/.exec(text);
-  const name = (match?.[2] ?? turned?.[2])?.toLowerCase();
-  if (!name) return undefined;
-  const index = MONTHS.findIndex((m) => name.startsWith(m));
-  const isName = index >= 0 && (name.length === 3 || FULL_NAMES[index]!.startsWith(name) || name === "sept");
-  return isName ? dated(fullYear(match?.[4] ?? turned![1]!), index + 1, match?.[1] ?? match?.[3]) : undefined;
+  const turned = match ? null : /^(\d{4})[\s./-]+([\p{L}]{3,10})$/u.exec(text);
+  const name = match?.[2] ?? turned?.[2];
+  const index = name === undefined ? undefined : monthIndexOf(name);
+  return index === undefined
+    ? undefined
+    : dated(fullYear(match?.[4] ?? turned![1]!), index + 1, match?.[1] ?? match?.[3]);
 }
-
-const FULL_NAMES = [
-  "january",
-  "february",
-  "march",
-  "april",
-  "may",
-  "june",
-  "july",
-  "august",
-  "september",
-  "october",
-  "november",
-  "december",
-];
 
 function readSerial(text: string): ReadDate | undefined {
   const match = /^(\d{5})(?:\.\d+)?$/.exec(text);

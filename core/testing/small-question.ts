@@ -18,6 +18,7 @@ export function questionOf(facts: readonly SmallFact[], frame: FrameText = {}): 
     kpiProblems: new Map(),
     datasetDimensions: new Map(),
     knownEvents: [],
+    currency: "EUR",
     packStarts: new Map(),
   };
   const asked = resolveFrame({ asOf: "2026-10", span: "year-to-date", basis: "budget", ...frame }, company, {});

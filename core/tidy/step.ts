@@ -3,6 +3,10 @@ import type { DateFormat } from "../reading/read-date.ts";
 /** How a row is told by the text in a column. */
 export type RowTest = "is" | "is not" | "contains" | "begins with" | "is empty" | "is not empty";
 
+/** What amounts written in a unit of many are multiplied by. */
+export const SCALES = [100, 1000, 1_000_000, 1_000_000_000] as const;
+export type Scale = (typeof SCALES)[number];
+
 /** One change made to a file's rows on the way in. */
 export type TidyStep =
   | { readonly kind: "trim"; readonly columns: readonly string[] }
@@ -32,6 +36,12 @@ export type TidyStep =
       /** Only rows whose `column` has one of the values; all rows when `null`. */
       readonly where: { readonly column: string; readonly values: readonly string[] } | null;
     }
+  /** Columns whose numbers have another decimal mark than the rest of the file. */
+  | { readonly kind: "number-format"; readonly columns: readonly string[]; readonly mark: "." | "," }
+  /** Bare names of months, of one fiscal year. */
+  | { readonly kind: "add-year"; readonly columns: readonly string[]; readonly year: number }
+  /** Amounts that are written in thousands or millions, in full. */
+  | { readonly kind: "scale"; readonly columns: readonly string[]; readonly by: Scale }
   | {
       readonly kind: "unpivot";
       readonly columns: readonly string[];

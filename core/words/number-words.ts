@@ -1,4 +1,5 @@
 import type { KpiUnit } from "../kpis/kpi.ts";
+import { moneySign } from "./currency.ts";
 
 /** The units money is shown in. */
 export const MONEY_UNITS = ["units", "thousand", "million"] as const;
@@ -12,10 +13,10 @@ export function isMoneyUnit(text: string): text is MoneyUnit {
 /** The typographic minus. */
 export const MINUS = "−";
 
-const MONEY_SCALE: Readonly<Record<MoneyUnit, { divisor: number; suffix: string; name: string; decimals: number }>> = {
-  units: { divisor: 1, suffix: "", name: "€", decimals: 0 },
-  thousand: { divisor: 1_000, suffix: "k", name: "€ thousand", decimals: 0 },
-  million: { divisor: 1_000_000, suffix: "m", name: "€ million", decimals: 2 },
+const MONEY_SCALE: Readonly<Record<MoneyUnit, { divisor: number; suffix: string; decimals: number }>> = {
+  units: { divisor: 1, suffix: "", decimals: 0 },
+  thousand: { divisor: 1_000, suffix: "k", decimals: 0 },
+  million: { divisor: 1_000_000, suffix: "m", decimals: 2 },
 };
 
 /** Writes a number with grouped thousands, a fixed number of decimals and a true minus; −0 becomes 0. */
@@ -38,6 +39,11 @@ export interface NumberStyle {
   readonly unitName: string;
 }
 
+/** A unit of money by its name: "€", "€ thousand". */
+export function moneyName(money: MoneyUnit): string {
+  return money === "units" ? moneySign() : `${moneySign()} ${money}`;
+}
+
 /** The style of a KPI's values in the reader's money unit. */
 export function valueStyle(unit: KpiUnit, decimals: number, money: MoneyUnit): NumberStyle {
   switch (unit.kind) {
@@ -46,13 +52,13 @@ export function valueStyle(unit: KpiUnit, decimals: number, money: MoneyUnit): N
       return {
         factor: 1 / scale.divisor,
         decimals: unit.decimals ?? scale.decimals,
-        prefix: "€ ",
+        prefix: `${moneySign()} `,
         suffix: scale.suffix,
-        unitName: scale.name,
+        unitName: moneyName(money),
       };
     }
     case "money-per":
-      return { factor: 1, decimals, prefix: "€ ", suffix: "", unitName: `€ per ${unit.per}` };
+      return { factor: 1, decimals, prefix: `${moneySign()} `, suffix: "", unitName: `${moneySign()} per ${unit.per}` };
     case "count":
       return { factor: 1, decimals, prefix: "", suffix: "", unitName: unit.of };
     case "percent":

@@ -2,11 +2,11 @@ import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import type { NewToken, TokenList } from "#contract/tokens.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import type { Space } from "#server/companies/registry.ts";
 import type { Reader } from "./reader.ts";
+import { tokenPrefix } from "./session-cookie.ts";
 import { toReader, type PersonRow } from "./sessions.ts";
 
-/** So that a token is known for one wherever it is left lying about. */
-const PREFIX = "hackle_";
 const MOST_TOKENS = 50;
 
 /** A person's tokens, newest first; never the tokens themselves. */
@@ -24,13 +24,18 @@ export async function listTokens(knex: Knex, person: Reader): Promise<TokenList>
 }
 
 /** Makes a token. It is told once: only its hash is kept. */
-export async function createToken(knex: Knex, person: Reader, name: string): Promise<NewToken> {
+export async function createToken(
+  knex: Knex,
+  space: Pick<Space, "key">,
+  person: Reader,
+  name: string,
+): Promise<NewToken> {
   const [{ count }] = (await knex("api_token").where({ person_id: person.id }).count("* as count")) as [
     { count: string },
   ];
   if (Number(count) >= MOST_TOKENS)
     throw new ProblemError("invalid-change", `You have ${count} tokens already. Revoke one that is not used any more.`);
-  const token = PREFIX + randomBytes(32).toString("base64url");
+  const token = tokenPrefix(space) + randomBytes(32).toString("base64url");
   await knex("api_token").insert({ person_id: person.id, name, token_hash: hash(token) });
   return { token };
 }

@@ -1,11 +1,21 @@
 import type { Knex } from "knex";
 import { paletteSchema, type Session } from "#contract/session.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import { SAMPLE_SPACE } from "#server/companies/registry.ts";
 import type { Reader } from "./reader.ts";
 
 /** Who is signed in, with what is opened for them and how their company looks. */
 export async function describeSession(knex: Knex, { id, email, name, title, role }: Reader): Promise<Session> {
-  const row: { opens: string | null; palette: string } | undefined = await knex("person")
+  const row:
+    | {
+        opens: string | null;
+        palette: string;
+        name: string | null;
+        currency: string | null;
+        is_sample: boolean;
+        must_choose_password: boolean;
+      }
+    | undefined = await knex("person")
     .where("person.id", id)
     .leftJoin("company", "company.id", knex.raw("1"))
     // A pack that was retired since, or is gone, is not opened.
@@ -14,9 +24,25 @@ export async function describeSession(knex: Knex, { id, email, name, title, role
         .on("pack.key", "person.opens")
         .andOn(knex.raw("coalesce((pack.definition->>'isRetired')::boolean, false) = false")),
     )
-    .first("pack.key as opens", "company.palette");
+    .first(
+      "pack.key as opens",
+      "company.palette",
+      "company.name",
+      "company.currency",
+      knex.raw("current_schema() = ? as is_sample", [SAMPLE_SPACE.schema]),
+      "person.must_choose_password",
+    );
   const palette = paletteSchema.safeParse(row?.palette);
-  return { email, name, title, role, opens: row?.opens ?? null, palette: palette.success ? palette.data : "linen" };
+  return {
+    email,
+    name,
+    title,
+    role,
+    opens: row?.opens ?? null,
+    palette: palette.success ? palette.data : "linen",
+    company: { name: row?.name ?? "", isSample: row?.is_sample ?? false, currency: row?.currency ?? "EUR" },
+    mustChoosePassword: row?.must_choose_password ?? false,
+  };
 }
 
 /** Chooses what is opened at sign-in. Throws "not-found" where there is no such pack. */

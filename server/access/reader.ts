@@ -5,4 +5,6 @@ import type { Person } from "#contract/session.ts";
 export interface Reader extends Person {
   readonly id: number;
   readonly scope: Scope;
+  /** Whether they have yet to choose a password of their own, and see nothing until then. */
+  readonly mustChoosePassword?: boolean;
 }

@@ -9,3 +9,12 @@ export function requireEditor(reader: Reader): Reader {
     "Loading files and changing the structure is for analysts and administrators. Ask one of them, or for the role.",
   );
 }
+
+/** Lets through who sees to the company and its people. */
+export function requireAdministrator(reader: Reader): Reader {
+  if (reader.role === "administrator") return reader;
+  throw new ProblemError(
+    "not-allowed",
+    "The company and its people are for administrators to change. Ask one of them.",
+  );
+}

@@ -19,6 +19,7 @@ export interface PersonRow {
   scope: Scope;
   password_hash: string;
   is_sample: boolean;
+  must_choose_password: boolean;
 }
 
 /** A hash nobody's password fits: unknown addresses cost as much time as wrong passwords. */
@@ -84,6 +85,6 @@ function hashToken(token: string): Buffer {
 }
 
 /** The reader a person is. */
-export function toReader({ id, email, name, title, role, scope }: PersonRow): Reader {
-  return { id, email, name, title, role, scope };
+export function toReader({ id, email, name, title, role, scope, must_choose_password: must }: PersonRow): Reader {
+  return { id, email, name, title, role, scope, ...(must ? { mustChoosePassword: true } : {}) };
 }

@@ -12,6 +12,7 @@ import * as composedPages from "./migrations/010-composed-pages.ts";
 import * as versions from "./migrations/011-versions.ts";
 import * as knownEvents from "./migrations/012-known-events.ts";
 import * as adjustments from "./migrations/013-adjustments.ts";
+import * as ownCompanies from "./migrations/014-own-companies.ts";
 
 interface Migration {
   readonly name: string;
@@ -34,6 +35,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "011-versions", ...versions },
   { name: "012-known-events", ...knownEvents },
   { name: "013-adjustments", ...adjustments },
+  { name: "014-own-companies", ...ownCompanies },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

@@ -7,7 +7,7 @@ import { readStoredKpis, type StoredKpi } from "./stored-kpis.ts";
 
 /** What the database has of the structure: plain data, which another thread can be given. */
 export interface StructureRows {
-  readonly company: { readonly fiscal_start_month: number } | undefined;
+  readonly company: CompanyRow | undefined;
   readonly accounts: readonly AccountRow[];
   readonly dimensions: readonly DimensionRow[];
   readonly members: readonly MemberRow[];
@@ -26,7 +26,7 @@ export interface StructureRows {
 /** Reads them, inside a transaction where one is given. */
 export async function readStructureRows(knex: Knex): Promise<StructureRows> {
   return askNamed(knex, {
-    company: knex("company").first<{ fiscal_start_month: number } | undefined>(),
+    company: knex("company").first<CompanyRow | undefined>(),
     accounts: knex("account").orderBy("position").select<AccountRow[]>(),
     dimensions: knex("dimension").orderBy("position").orderBy("id").select<DimensionRow[]>(),
     members: knex("member").orderBy("position").select<MemberRow[]>(),
@@ -55,6 +55,10 @@ export async function readStructureRows(knex: Knex): Promise<StructureRows> {
   });
 }
 
+export interface CompanyRow {
+  fiscal_start_month: number;
+  currency: string;
+}
 export interface AccountRow {
   id: number;
   key: string;

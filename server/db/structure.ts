@@ -97,6 +97,7 @@ export function buildStructure(rows: StructureRows, at: StructureState): Structu
     facts: at.facts,
     rows,
     calendar: { startMonth: rows.company?.fiscal_start_month ?? 1 },
+    currency: rows.company?.currency ?? "EUR",
     accounts,
     dimensions,
     coverage: coverageOf(rows, ids),

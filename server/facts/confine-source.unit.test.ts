@@ -42,9 +42,8 @@ describe("row access", () => {
         }))
           void fact;
         await confined.lines({
-          scenario: "actual",
+          places: [{ scenario: "actual", months: [] }],
           accounts: [],
-          months: [],
           scope: scopeOf(asked),
           offset: 0,
           limit: 1,

@@ -9,11 +9,10 @@ import { streamRows } from "#server/db/stream-rows.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { memberReader, memberSql, scopeSql, slotColumn, type SlotCells } from "./slots.ts";
 
-/** Which source lines are asked for: leaf accounts of one scenario in given months, inside a scope. */
+/** Which source lines are asked for: leaf accounts of scenarios, each in given months, inside a scope. */
 export interface LineQuery {
-  readonly scenario: string;
+  readonly places: readonly { readonly scenario: string; readonly months: readonly Month[] }[];
   readonly accounts: readonly string[];
-  readonly months: readonly Month[];
   readonly scope: Scope;
   readonly throughDay?: number;
   readonly offset: number;
@@ -179,18 +178,18 @@ async function readLines(
   structure: Structure,
   query: LineQuery,
 ): Promise<{ total: number; sum: number; lines: SourceLine[] }> {
-  if (query.accounts.length === 0 || query.months.length === 0) return { total: 0, sum: 0, lines: [] };
+  if (query.accounts.length === 0 || query.places.length === 0) return { total: 0, sum: 0, lines: [] };
   const within: unknown[] = [];
   const scope = scopeSql(structure, query.scope, (inside) => {
     within.push(inside);
     return "?";
   });
   const through = query.throughDay === undefined ? "" : "and day <= ?";
-  const where = `account_id = any(?) and scenario_id = ? and month = any(?) ${scope} ${through}`;
+  const places = query.places.map(() => "scenario_id = ? and month = any(?)").join(" or ");
+  const where = `account_id = any(?) and (${places}) ${scope} ${through}`;
   const values = [
     accountIds(structure, query.accounts),
-    structure.ids.scenarios.get(query.scenario) ?? -1,
-    query.months,
+    ...query.places.flatMap(({ scenario, months }) => [structure.ids.scenarios.get(scenario) ?? -1, months]),
     ...within,
     ...(query.throughDay === undefined ? [] : [query.throughDay]),
   ];

@@ -7,6 +7,9 @@ import { connect } from "#server/db/connect.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import { resolveFrame } from "#core/frame/resolve-frame.ts";
+import { compareKpi } from "#core/compare/compare-kpi.ts";
+import { computeOutlook } from "#core/panels/outlook/compute.ts";
+import { measureContext } from "#core/panels/panel-question.ts";
 import { computeScorecard } from "#core/panels/scorecard/compute.ts";
 import { readablePanels } from "#contract/pack.ts";
 import { PANEL_CONTRACTS } from "#contract/panels/index.ts";
@@ -16,7 +19,7 @@ import { readPack } from "#server/packs/packs.ts";
 import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { memoryBook } from "#testing/fact-cells.ts";
 import { Agreement, AS_OFS, BASES, framesOf, pairwiseFrames, SPANS, valueOf } from "#testing/frame-sweep.ts";
-import { independentSums, readFactTable } from "#testing/independent.ts";
+import { INDEPENDENT_KPIS, independentSums, readFactTable } from "#testing/independent.ts";
 
 let knex: Knex;
 let api: ApiClient;
@@ -56,6 +59,23 @@ const inProcess = async () => {
   });
 };
 const cells = memoryBook();
+const months = fc.integer({ min: monthOf(2023, 2), max: monthOf(2027, 3) }).map((month) => formatMonth(month));
+const scopes = fc
+  .uniqueArray(
+    fc.oneof(
+      ...DIMENSIONS.map((d) =>
+        fc.record({
+          dimension: fc.constant(d.key),
+          keys: fc.subarray(
+            d.members.map((m) => m.key),
+            { minLength: 1, maxLength: 3 },
+          ),
+        }),
+      ),
+    ),
+    { selector: (s) => s.dimension, minLength: 1, maxLength: 2 },
+  )
+  .map((list) => Object.fromEntries(list.map((s) => [s.dimension, s.keys])));
 
 describe("every figure of the cover equals the independent calculation", () => {
   it.each(AS_OFS)("as of %s, in all spans and bases, for everything and for one sea area", async (asOf) => {
@@ -77,19 +97,6 @@ describe("every figure of the cover equals the independent calculation", () => {
 
   it("in any scope over any dimensions, as of any month", async () => {
     await api.signIn(ANALYST);
-    const months = fc.integer({ min: monthOf(2023, 2), max: monthOf(2027, 3) }).map((month) => formatMonth(month));
-    const members = DIMENSIONS.map((d) =>
-      fc.record({
-        dimension: fc.constant(d.key),
-        keys: fc.subarray(
-          d.members.map((m) => m.key),
-          { minLength: 1, maxLength: 3 },
-        ),
-      }),
-    );
-    const scopes = fc
-      .uniqueArray(fc.oneof(...members), { selector: (s) => s.dimension, minLength: 1, maxLength: 2 })
-      .map((list) => Object.fromEntries(list.map((s) => [s.dimension, s.keys])));
     const agreement = overHttp();
     await fc.assert(
       fc.asyncProperty(
@@ -100,6 +107,67 @@ describe("every figure of the cover equals the independent calculation", () => {
       { numRuns: 30, endOnFailure: true },
     );
     expect(agreement.present).toBeGreaterThan(100);
+  });
+
+  it("has an outlook, its Δ and the gap per month by every source, in any scope, as of any month", async () => {
+    await api.signIn(ANALYST);
+    const company = await structureReader(knex)();
+    const sources = ["latest", "budget", "forecast-3-9", "forecast-6-6", "run-rate", "prior-year"] as const;
+    let present = 0;
+    await fc.assert(
+      fc.property(
+        fc.record({ asOf: months, basis: fc.constantFrom(...BASES.slice(0, 4)) }),
+        fc.oneof(fc.constant({}), scopes),
+        (frame, scope) => {
+          const asked = resolveFrame({ ...frame, scope: formatScope(scope) || undefined }, company, {}, {});
+          const question = { company, access: {}, asked, cells };
+          for (const kpi of INDEPENDENT_KPIS) {
+            const answer = computeOutlook({ kind: "outlook", key: "outlook", kpi, sources }, {}, question);
+            for (const source of sources) {
+              const row = answer.rows.find(({ key }) => key === source)!;
+              const wanted = sums(scope).outlook(kpi, { ...frame, source });
+              const found = {
+                figure: valueOf(row.figure),
+                basis: valueOf(answer.basis),
+                delta: valueOf(row.variance.delta),
+                gap: answer.gap ? valueOf(answer.gap.needed) : null,
+              };
+              for (const part of ["figure", "basis", "delta", "gap"] as const) {
+                const place = `${kpi} ${part} by ${source} ${JSON.stringify({ ...frame, scope })}: ${JSON.stringify(row)}`;
+                if (found[part] !== null) present += 1;
+                if (wanted[part] === null || found[part] === null) expect(found[part], place).toBe(wanted[part]);
+                else
+                  expect(Math.abs(found[part] - wanted[part]), place).toBeLessThanOrEqual(
+                    1e-9 * Math.max(1, Math.abs(wanted[part])),
+                  );
+              }
+              // The span with this outlook is the same figure.
+              if (source === "run-rate" || source === "prior-year") continue;
+              const span = resolveFrame(
+                { ...frame, span: "full-year-with-outlook", outlook: source, scope: formatScope(scope) || undefined },
+                company,
+                {},
+                {},
+              );
+              const compared = compareKpi(
+                company.kpis.get(kpi)!,
+                span.frame,
+                measureContext({ ...question, asked: span }),
+              );
+              expect([kpi, source, frame, scope, valueOf(compared.actual.figure)]).toEqual([
+                kpi,
+                source,
+                frame,
+                scope,
+                found.figure,
+              ]);
+            }
+          }
+        },
+      ),
+      { numRuns: 40, endOnFailure: true },
+    );
+    expect(present).toBeGreaterThan(1000);
   });
 
   it("confines an area manager to their sea area, whatever they ask for", async () => {

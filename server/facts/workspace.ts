@@ -3,6 +3,7 @@ import type { CellBook } from "#core/cube/cell-book.ts";
 import type { CellSource } from "#core/cube/cell-source.ts";
 import { settleReads, settleTogether, type Settled } from "#core/cube/settle-reads.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
+import { inCurrency } from "#core/words/currency.ts";
 import { getOrCreate } from "#core/keyed.ts";
 import { resolveFrame, type AskedFrame, type FrameText } from "#core/frame/resolve-frame.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
@@ -116,7 +117,9 @@ export async function* askTogether<K, T>(
         const asked = getOrCreate(frames, JSON.stringify([query, pageScope]), () =>
           resolveFrame(query, structure, reader.scope, pageScope),
         );
-        return compute({ company: structure, access: reader.scope, asked, cells });
+        return inCurrency(structure.currency, () =>
+          compute({ company: structure, access: reader.scope, asked, cells }),
+        );
       },
     ]),
   );
@@ -145,5 +148,5 @@ async function* computeAll<K, T>(
 
 /** Computes something of the whole company, whoever asks, such as what a load moved. */
 export function askAll<T>(knex: Knex, structure: Structure, compute: (cells: CellBook) => T): Promise<T> {
-  return settleReads(compute, sqlFactSource(knex, structure));
+  return settleReads((cells) => inCurrency(structure.currency, () => compute(cells)), sqlFactSource(knex, structure));
 }

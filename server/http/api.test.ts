@@ -48,7 +48,7 @@ describe("bad input is met with a sentence that names the thing, the value and t
       `${COVER}?span=ytd`,
       422,
       "unknown-span",
-      '"ytd" is not a span. Choose month, quarter, quarter-to-date, year-to-date, full-year, month-to-date, trailing-12, or months such as 2026-01..2026-06.',
+      '"ytd" is not a span. Choose month, quarter, quarter-to-date, year-to-date, full-year, full-year-with-outlook, month-to-date, trailing-12, or months such as 2026-01..2026-06.',
     ],
     [`${COVER}?basis=bugdet`, 422, "unknown-basis", 'Is "budget" meant?'],
     [`${COVER}?basis=actual`, 422, "unknown-basis", '"actual" is nothing to compare with.'],

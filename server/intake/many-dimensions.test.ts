@@ -151,9 +151,8 @@ describe("datasets of many dimensions", () => {
   it("show each line and each fact with its members", async () => {
     const source = sqlFactSource(knex, structure);
     const { lines, total } = await source.lines({
-      scenario: "actual",
+      places: [{ scenario: "actual", months: [MONTH] }],
       accounts: ["vis"],
-      months: [MONTH],
       scope: { [SHARED]: ["x"] },
       offset: 0,
       limit: 50,

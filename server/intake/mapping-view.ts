@@ -13,6 +13,7 @@ export function mappingView(structure: Structure): MappingView {
   }
   return {
     calendar: structure.calendar,
+    currency: structure.currency,
     accounts: [...structure.accounts.accounts.values()],
     dimensions: structure.dimensions,
     scenarios: [...coverage.scenarios.values()],

@@ -75,9 +75,8 @@ describe("posting", () => {
       { scenario: "actual", account: "passenger_fares", month: NOVEMBER, amount: 123_00 + 2 ** 45 },
     ]);
     const { lines } = await source.lines({
-      scenario: "actual",
+      places: [{ scenario: "actual", months: [NOVEMBER] }],
       accounts: ["passenger_fares"],
-      months: [NOVEMBER],
       scope: EVERYTHING,
       offset: 0,
       limit: 10,

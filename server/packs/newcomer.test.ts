@@ -51,7 +51,7 @@ it("budget and actual by department becomes a dataset with a first page, to whic
   const { load, page, structure } = await throughToPage(draft);
   expect(load.review?.name).toBe("Department spending");
   expect((await client.get<PackList>("/api/packs")).map((p) => p.name)).toContain("Department spending");
-  expect(page.frame.words).toMatchObject({ asOf: "June FY27", basis: "Budget", scope: "all unit of works" });
+  expect(page.frame.words).toMatchObject({ asOf: "June FY27", basis: "Budget", scope: "all values of Unit of work" });
   expect(page.groups[0]!.rows[0]).toMatchObject({
     actual: { value: 603 },
     basis: { value: 606 },
@@ -76,8 +76,10 @@ it("an ordinary sales list with decimal commas does too, by day and by customer"
   ]);
   // 1 April 2026 and 120 days: July ends on the 122nd, so June is the last whole month.
   expect(page.frame.words).toMatchObject({ asOf: "June FY27", scope: "all customers" });
-  const first91 = rows.slice(0, 91);
+  // Of a first year the page compares months: 1 April is day 0, so June is days 61 to 90.
+  expect(page.frame.words).toMatchObject({ span: "month", basis: "Prior period" });
+  const june = rows.slice(61, 91);
   expect(page.groups[0]!.rows[0]).toMatchObject({
-    actual: { value: first91.reduce((sum, row) => sum + Number(row.split(";")[3]!.replace(",", ".")), 0) },
+    actual: { value: june.reduce((sum, row) => sum + Number(row.split(";")[3]!.replace(",", ".")), 0) },
   });
 });

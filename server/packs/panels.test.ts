@@ -7,6 +7,7 @@ import type { WireFigure } from "#contract/figure.ts";
 import { PACK } from "#demo/company/pack.ts";
 import { connect } from "#server/db/connect.ts";
 import { ANALYST, IN_MEMORY, serveApi, type ApiClient } from "#testing/api.ts";
+import { FULL_YEAR_WITH_OUTLOOK } from "#core/frame/frame-answer.ts";
 import { BASES, expectReadable, SPANS } from "#testing/frame-sweep.ts";
 
 let knex: Knex;
@@ -51,7 +52,7 @@ describe("every panel of the pack", () => {
     "$key says only what can be read, in every span and in every basis",
     async ({ key: page, place, panels }) => {
       // Over the pages every span meets every basis; all of them on every page is what the sweep asks.
-      for (const [i, span] of SPANS.entries()) {
+      for (const [i, span] of [...SPANS, FULL_YEAR_WITH_OUTLOOK].entries()) {
         const basis = BASES[(i + place) % BASES.length]!;
         for (const panel of panels)
           expectReadable(

@@ -17,6 +17,11 @@ const client = createQueryClient();
 const router = createBrowserRouter([
   { path: "/sign-in", element: <SignInPage /> },
   {
+    path: "/start",
+    lazy: { Component: async () => (await import("../companies/start-page.tsx")).StartPage },
+    hydrateFallbackElement: <div role="status" aria-label="Hackle is opening" className="waiting m-6 h-6 max-w-96" />,
+  },
+  {
     path: "/",
     element: <Shell />,
     loader: () => askAhead(client, []),
@@ -61,6 +66,7 @@ const router = createBrowserRouter([
       },
       { path: "feeds", lazy: { Component: async () => (await import("../data/feeds-page.tsx")).FeedsPage } },
       { path: "export", lazy: { Component: async () => (await import("../data/export-page.tsx")).ExportPage } },
+      { path: "company", lazy: { Component: async () => (await import("../companies/company-page.tsx")).CompanyPage } },
       { path: "structure", element: <Navigate to="/structure/accounts" replace /> },
       {
         path: "structure/accounts",

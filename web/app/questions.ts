@@ -50,6 +50,9 @@ function useAnswer<Id extends OperationId>(
 }
 
 export const usePerson = () => useAnswer("session", {});
+export const useCompanies = () => useAnswer("companies", {});
+export const useCompany = () => useAnswer("company", {});
+export const usePeople = () => useAnswer("people", {});
 export const useSamplePeople = () => useAnswer("samplePeople", {});
 export const usePacks = () => useAnswer("packs", {});
 export const usePack = (

@@ -17,8 +17,10 @@ import {
   type LucideIcon,
 } from "lucide-react";
 import { useEffect, useState } from "react";
-import { NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from "react-router";
+import { Link, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from "react-router";
+import { writeIn } from "#core/words/currency.ts";
 import { ApiProblem, call } from "./api.ts";
+import { FirstPasswordPage } from "../companies/first-password-page.tsx";
 import { Comb } from "./comb.tsx";
 import { CommandPalette } from "./command-palette.tsx";
 import { Shortcuts } from "./shortcuts.tsx";
@@ -64,6 +66,9 @@ export function Shell() {
     );
   }
   if (!person.data) return null;
+  // What is written from here on is written for this company.
+  writeIn(person.data.company.currency);
+  if (person.data.mustChoosePassword) return <FirstPasswordPage name={person.data.name} />;
   return (
     <div
       className={`grid min-h-screen grid-cols-1 print:block ${isArranging ? "" : "md:grid-cols-[158px_minmax(0,1fr)]"}`}
@@ -153,6 +158,13 @@ function Navigation() {
           <p className="border-thread px-2 md:border-t md:pt-3">
             <span className="block font-semibold">{person.data?.name}</span>
             <span className="block text-[13px] text-slate">{person.data?.title}</span>
+            <Link
+              to="/company"
+              className="block text-[13px] text-accent hover:underline"
+              title="The company and its people"
+            >
+              {person.data?.company.name}
+            </Link>
           </p>
         </div>
       </div>

@@ -10,6 +10,8 @@ const MAREN = {
   role: "analyst" as const,
   opens: null,
   palette: "linen" as const,
+  company: { name: "Quillhaven Ferries", isSample: true, currency: "EUR" },
+  mustChoosePassword: false,
 };
 
 describe("sign-in", () => {

@@ -1,10 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import type { OperationAnswer } from "#contract/operation-types.ts";
 import { call } from "./api.ts";
 import { Comb } from "./comb.tsx";
-import { answerKey, useSamplePeople } from "./questions.ts";
+import { CompanyChoice, enteredCompany } from "../companies/company-choice.tsx";
+import { answerKey, answerQuery, useCompanies, useSamplePeople } from "./questions.ts";
 import { safeReturn } from "./addresses.ts";
 
 type SamplePerson = OperationAnswer<"samplePeople">[number];
@@ -14,6 +15,7 @@ export function SignInPage() {
   const [params] = useSearchParams();
   const navigate = useNavigate();
   const client = useQueryClient();
+  const companies = useCompanies();
   const people = useSamplePeople();
   const [email, setEmail] = useState("");
   const [password, setPassword] = useState("");
@@ -28,11 +30,17 @@ export function SignInPage() {
       await navigate(safeReturn(params.get("return")), { replace: true });
     },
   });
+  const company = companies.data && enteredCompany(companies.data);
+  /** Whoever has a session in the company they come back to needs no password. */
+  const cameIn = async () => {
+    const session = await client.fetchQuery({ ...answerQuery("session", {}), retry: false }).catch(() => undefined);
+    if (session) await navigate("/", { replace: true });
+  };
   const submit = (event: FormEvent) => {
     event.preventDefault();
     signIn.mutate({ email, password });
   };
-  const problem = signIn.error ?? people.error;
+  const problem = signIn.error ?? people.error ?? companies.error;
   return (
     <main className="mx-auto grid min-h-screen max-w-5xl content-center gap-x-20 gap-y-10 px-6 py-10 md:grid-cols-[1fr_1.1fr]">
       <div className="self-center">
@@ -45,7 +53,21 @@ export function SignInPage() {
           Actuals against budget, forecast, targets and prior year. Each figure says its span, its coverage and the
           lines it came from.
         </p>
-        <p className="mt-8 text-slate">Sample company: Quillhaven Ferries, an invented ferry operator.</p>
+        {company?.isSample && (
+          <p className="mt-8 max-w-sm text-slate">
+            Look around in {company.name}, the sample company: an invented ferry operator.
+            {companies.data?.mayStart && (
+              <>
+                {" "}
+                Or{" "}
+                <Link to="/start" className="font-semibold text-accent hover:underline">
+                  start your own
+                </Link>
+                , empty, with your own files.
+              </>
+            )}
+          </p>
+        )}
       </div>
       <div className="self-start rounded-lg border border-thread bg-panel p-6">
         {params.has("ended") && (
@@ -53,8 +75,16 @@ export function SignInPage() {
             Your session has ended. Sign in again; the page will be where it was.
           </p>
         )}
-        {people.data?.length === 0 ? (
-          <h2 className="font-serif text-lg">Sign in</h2>
+        {companies.data && <CompanyChoice list={companies.data} onEntered={() => void cameIn()} />}
+        {companies.data && company === undefined ? (
+          <p>
+            There is no company here yet.{" "}
+            {companies.data.mayStart
+              ? "Start your own: it takes a minute."
+              : "Ask whoever runs this server to start one."}
+          </p>
+        ) : people.data?.length === 0 ? (
+          <h2 className="font-serif text-lg">Sign in{company && !company.isSample ? ` to ${company.name}` : ""}</h2>
         ) : (
           <SamplePeople people={people.data} isBusy={signIn.isPending} onChoose={(email) => signIn.mutate({ email })} />
         )}

@@ -1,5 +1,6 @@
 import type { WireFigure } from "#contract/figure.ts";
-import { scenarioColour, type ScenarioCode } from "../ui/scenario-mark.tsx";
+import type { ScenarioCode } from "#core/compare/scenario-code.ts";
+import { scenarioColour } from "../ui/scenario-mark.tsx";
 
 const HEIGHT = 12;
 

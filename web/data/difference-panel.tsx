@@ -14,7 +14,7 @@ export function DifferencePanel({ from, to }: { from: number; to: number }) {
           <div className="px-4 py-3">
             <h2 className="font-serif text-[16px]">
               {data.total === 0
-                ? `${data.to.fileName} and ${data.from.fileName} hold the same facts`
+                ? `${data.to.fileName} and ${data.from.fileName} hold the same amounts`
                 : `${formatNumber(data.total, 0)} ${data.total === 1 ? "line differs" : "lines differ"} between ${data.from.fileName} and ${data.to.fileName}`}
             </h2>
             <p className="text-slate">{formatNumber(data.same, 0)} lines are the same in both.</p>

@@ -10,6 +10,7 @@ import { PageState } from "../ui/page-state.tsx";
 import { AccountTotals } from "./account-totals.tsx";
 import { DraftRows, type Focus } from "./draft-rows.tsx";
 import { FindingList } from "./finding-list.tsx";
+import { NewAccounts } from "./new-accounts.tsx";
 import { PostBar } from "./post-bar.tsx";
 import { ReadingSentence } from "./reading-sentence.tsx";
 import { StepList } from "./step-list.tsx";
@@ -126,6 +127,7 @@ function OpenDraft({ draft, structure, edit }: { draft: Draft; structure: Editab
               </p>
             )}
           </section>
+          <NewAccounts draft={draft} structure={structure} apply={edit.apply} />
           {draft.report && draft.report.totals.length > 0 && <AccountTotals draft={draft} />}
         </aside>
       </div>

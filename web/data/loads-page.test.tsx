@@ -1,3 +1,4 @@
+import { sessionOf } from "#testing/session.ts";
 import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { LoadHead, LoadList } from "#contract/loads.ts";
@@ -31,7 +32,7 @@ const show = (answers: Answers = {}, role: "analyst" | "executive" = "analyst") 
   renderPage(<LoadsPage />, {
     at: "/loads",
     answers: {
-      session: { email: "m@x.example", name: "Maren", title: "", role, opens: null, palette: "linen" },
+      session: sessionOf(role),
       loads: LOADS,
       drafts: [],
       ...answers,

@@ -12,8 +12,12 @@ const PLAIN: readonly Choice[] = [
   { key: "account", name: "account" },
   { key: "scenario", name: "scenario" },
   { key: "reference", name: "reference", note: "document, invoice" },
+  { key: "currency", name: "currency", note: "of the row's amounts" },
   { key: "amount", name: "amount", group: "Values" },
   { key: "quantity", name: "quantity", note: "counts things" },
+  { key: "debit", name: "debit", group: "Values of a trial balance" },
+  { key: "credit", name: "credit" },
+  { key: "closing", name: "closing balance", note: "for accounts that keep one" },
 ];
 const NEW_DIMENSION = "new dimension";
 
@@ -69,6 +73,8 @@ export function MeaningChooser({
     if (key.startsWith("dimension ")) return set({ as: "dimension", dimension: key.slice("dimension ".length) });
     if (key.startsWith("amount of "))
       return set({ as: "amount", account: null, scenario: key.slice("amount of ".length) });
+    if (key === "debit" || key === "credit" || key === "closing")
+      return set({ as: "amount", account: null, scenario: null, side: key });
     if (key === "amount" || key === "quantity") return set({ as: key, account: null, scenario: null });
     set({ as: key as "ignore" });
   };
@@ -165,6 +171,7 @@ function hasAccountColumn(mapping: Definition["rules"]["mapping"]): boolean {
 
 function keyOf(meaning: Meaning): string {
   if (meaning.as === "dimension") return `dimension ${meaning.dimension}`;
+  if ("side" in meaning && meaning.side !== undefined) return meaning.side;
   if (meaning.as === "amount" && meaning.scenario !== null) return `amount of ${meaning.scenario}`;
   return meaning.as;
 }
@@ -177,6 +184,8 @@ function wordsOf(
   if (meaning.as === "dimension")
     return [...structure.dimensions, ...created].find((d) => d.key === meaning.dimension)?.name ?? meaning.dimension;
   if (meaning.as === "ignore") return "ignored";
+  if ("side" in meaning && meaning.side !== undefined)
+    return meaning.side === "closing" ? "closing balance" : meaning.side;
   if (meaning.as === "amount" && meaning.scenario !== null)
     return `amount, ${structure.scenarios.find((s) => s.key === meaning.scenario)?.name ?? meaning.scenario}`;
   return meaning.as;

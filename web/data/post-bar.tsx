@@ -38,7 +38,7 @@ export function PostBar({
         : stops > 0
           ? `${stops === 1 ? "One stop is" : `${stops} stops are`} open.`
           : report
-            ? `${countOf(report.facts, "fact")} of ${report.months} to ${datasetName}${report.rejected > 0 ? `, ${countOf(report.rejected, "line")} left out` : ""}.`
+            ? `${countOf(report.facts, "amount")} of ${report.months} to ${datasetName}${report.rejected > 0 ? `, ${countOf(report.rejected, "line")} left out` : ""}.`
             : "";
   return (
     <footer className="sticky bottom-0 z-10 flex flex-wrap items-center gap-x-6 gap-y-2 border-t border-thread bg-panel px-5 py-2.5">
@@ -74,7 +74,7 @@ export function PostBar({
         />
       </label>
       <Button kind="main" onClick={onPost} isDisabled={isRunning || isSaving || !report?.mayPost || missing.length > 0}>
-        {report ? `Post ${countOf(report.facts, "fact")}` : "Post"}
+        {report ? `Post ${countOf(report.facts, "amount")}` : "Post"}
       </Button>
     </footer>
   );

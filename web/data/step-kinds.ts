@@ -16,9 +16,12 @@ export const STEP_KINDS: readonly { kind: StepKind; name: string; note: string }
   { kind: "split", name: "Split a column", note: "at a sign" },
   { kind: "join", name: "Join columns", note: "for example year and month" },
   { kind: "flip-sign", name: "Flip the sign", note: "plus becomes minus" },
+  { kind: "number-format", name: "Read numbers otherwise", note: "1.234,56 beside 1,234.56" },
+  { kind: "scale", name: "Write in full", note: "amounts in thousands or millions" },
   { kind: "merge-duplicates", name: "Merge duplicates", note: "rows alike but for their amounts" },
   { kind: "to-whole", name: "Round to whole numbers", note: "halves away from zero" },
   { kind: "to-decimal", name: "Round to decimals", note: "halves away from zero" },
+  { kind: "add-year", name: "Give months a year", note: "names of months without one" },
   { kind: "to-date", name: "Make dates", note: "from one way of writing them" },
   { kind: "to-text", name: "Make texts", note: "numbers that are codes" },
 ];
@@ -46,6 +49,12 @@ export function newStep(kind: StepKind, columns: readonly string[]): Step {
       return { kind, words: [...TOTAL_WORDS] };
     case "flip-sign":
       return { kind, columns: [], where: null };
+    case "add-year":
+      return { kind, columns: [], year: new Date().getFullYear() };
+    case "number-format":
+      return { kind, columns: [], mark: "," };
+    case "scale":
+      return { kind, columns: [], by: 1000 };
     case "unpivot":
       return { kind, columns: [], nameInto: "Period", valueInto: "Amount" };
     case "merge-duplicates":

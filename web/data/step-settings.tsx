@@ -1,3 +1,5 @@
+import { SCALES } from "#core/tidy/step.ts";
+import { formatNumber } from "#core/words/number-words.ts";
 import type { ReactNode } from "react";
 import { Field, TextField } from "../ui/form.tsx";
 import { parseTextList, writeTextList } from "../ui/text-list.ts";
@@ -97,6 +99,54 @@ const SETTINGS: { readonly [K in StepKind]: (props: SettingsProps<StepOf<K>>) =>
   ),
   "skip-totals": ({ step, set }) => (
     <Texts label="Words, separated by commas" texts={step.words} onChange={(words) => set({ words })} />
+  ),
+  "number-format": ({ step, columns, set }) => (
+    <>
+      <Columns {...{ step, columns, set }} />
+      <Field label="Numbers like">
+        <select
+          className="field"
+          value={step.mark}
+          onChange={(event) => set({ mark: event.target.value === "," ? "," : "." })}
+        >
+          <option value=",">1.234,56</option>
+          <option value=".">1,234.56</option>
+        </select>
+      </Field>
+    </>
+  ),
+  "add-year": ({ step, columns, set }) => (
+    <>
+      <Columns {...{ step, columns, set }} />
+      <Field label="The fiscal year, by the year in which it ends">
+        <input
+          className="field"
+          type="number"
+          min={1900}
+          max={2200}
+          value={step.year}
+          onChange={(event) => set({ year: Number(event.target.value) || step.year })}
+        />
+      </Field>
+    </>
+  ),
+  scale: ({ step, columns, set }) => (
+    <>
+      <Columns {...{ step, columns, set }} />
+      <Field label="Times">
+        <select
+          className="field"
+          value={step.by}
+          onChange={(event) => set({ by: SCALES.find((by) => String(by) === event.target.value) ?? 1000 })}
+        >
+          {SCALES.map((by) => (
+            <option key={by} value={by}>
+              {formatNumber(by, 0)}
+            </option>
+          ))}
+        </select>
+      </Field>
+    </>
   ),
   "flip-sign": ({ step, columns, set }) => (
     <>

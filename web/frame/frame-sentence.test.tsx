@@ -19,6 +19,7 @@ const STRUCTURE: FrameChoices = {
     asOf: "2026-10",
     span: "year-to-date",
     basis: "budget",
+    basisCode: "budget",
     scope: {},
     unit: "thousand",
     words: {

@@ -1,18 +1,14 @@
+import { MONEY_UNITS, moneyName } from "#core/words/number-words.ts";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { FrameAddress } from "../app/questions.ts";
 import { LATEST } from "#core/compare/outlook-source.ts";
+import { FULL_YEAR_WITH_OUTLOOK } from "#core/frame/frame-answer.ts";
 import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
 import { SpanWord } from "./span-word.tsx";
 import { ScopeChooser } from "./scope-chooser.tsx";
-
-const UNITS = [
-  { key: "units", name: "€" },
-  { key: "thousand", name: "€ thousand" },
-  { key: "million", name: "€ million" },
-] as const;
 
 /** The frame as one sentence; each bold word opens its choice. */
 export function FrameSentence({
@@ -24,7 +20,7 @@ export function FrameSentence({
   frame: FrameAddress;
   setFrame: (change: FrameAddress) => void;
 }) {
-  const { words } = structure.frame;
+  const { words, outlook = LATEST } = structure.frame;
   const asOf = structure.asOfChoices.map((choice, i): Choice => ({
     key: choice.month,
     name: choice.name,
@@ -69,21 +65,19 @@ export function FrameSentence({
       , in{" "}
       <ChoiceWord
         label="Unit"
-        words={UNITS.find((u) => u.key === structure.frame.unit)!.name}
-        choices={UNITS}
+        words={moneyName(structure.frame.unit)}
+        choices={MONEY_UNITS.map((key) => ({ key, name: moneyName(key) }))}
         chosen={structure.frame.unit}
         onChoose={(key) => setFrame({ unit: key })}
       />
-      {structure.frame.outlook !== undefined && (
+      {(structure.frame.outlook !== undefined || structure.frame.span === FULL_YEAR_WITH_OUTLOOK) && (
         <>
           , outlook by{" "}
           <ChoiceWord
             label="Outlook"
-            words={
-              structure.outlooks.find(({ key }) => key === structure.frame.outlook)?.name ?? structure.frame.outlook
-            }
+            words={structure.outlooks.find(({ key }) => key === outlook)?.name ?? outlook}
             choices={structure.outlooks}
-            chosen={structure.frame.outlook}
+            chosen={outlook}
             onChoose={(key) => setFrame({ outlook: key === LATEST ? undefined : key })}
           />
         </>

@@ -1,3 +1,4 @@
+import { sessionOf } from "#testing/session.ts";
 import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Home } from "#contract/home.ts";
@@ -33,13 +34,14 @@ const HOME: Home = {
       { key: "people", name: "People", has: "all", words: "there", closes: true },
     ],
   },
+  beginning: null,
   offPlan: { frame: "October FY27, year to date, against Budget", kpis: [kpi("Fuel", 8), kpi("Crew", 2)] },
 };
 const show = (home: Answers["home"], role: "analyst" | "executive" = "analyst") =>
   renderPage(<HomePage />, {
     answers: {
       ...(home === undefined ? {} : { home }),
-      session: { email: "m@x.example", name: "Maren", title: "", role, opens: null, palette: "linen" },
+      session: sessionOf(role),
       alerts: { load: null, words: "", changes: [], unusual: [] },
       packs: [],
       drafts: [],
@@ -87,7 +89,7 @@ describe("home", () => {
     expect(list.getAllByRole("listitem")).toHaveLength(8);
   });
   it("leads to the first load where nothing is loaded", async () => {
-    show({ openMonth: null, offPlan: null });
+    show({ openMonth: null, beginning: null, offPlan: null });
     expect(await screen.findByRole("heading", { level: 1, name: "No month is loaded yet" })).toBeTruthy();
     expect(await screen.findByRole("link", { name: "Load the first month" })).toBeTruthy();
   });

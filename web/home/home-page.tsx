@@ -1,9 +1,10 @@
 import { useEffect } from "react";
 import { Link } from "react-router";
-import { useAlerts, useDrafts, useHome, useMayEdit, usePacks } from "../app/questions.ts";
+import { useAlerts, useDrafts, useHome, useMayEdit, usePacks, usePerson } from "../app/questions.ts";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { LastLoad } from "./last-load.tsx";
 import { OffPlanList } from "./off-plan-list.tsx";
+import { NextSteps } from "./next-steps.tsx";
 import { Sheet } from "./sheet.tsx";
 import { OpenMonthList } from "./open-month-list.tsx";
 
@@ -12,18 +13,35 @@ export function HomePage() {
   const home = useHome();
   const alerts = useAlerts();
   const packs = usePacks();
+  const person = usePerson().data;
   const mayEdit = useMayEdit();
   const drafts = useDrafts(mayEdit);
   useEffect(() => {
     document.title = "Home · Hackle";
   }, []);
   const open = home.data?.openMonth;
+  const beginning = home.data?.beginning;
+  // Before the first load there is nothing off plan, and nobody to be told so: only what comes next.
+  const isEmpty = mayEdit && beginning !== null && beginning !== undefined && !beginning.hasLoads;
   return (
     <div className="max-w-6xl px-4 pt-4 pb-8 md:px-6">
       <h1 className="mb-3 font-serif text-[21px]">
-        {open ? `${open.name} is open` : home.data ? "No month is loaded yet" : "Home"}
+        {open
+          ? `${open.name} is open`
+          : isEmpty
+            ? `${person?.company.name} begins here`
+            : home.data
+              ? "No month is loaded yet"
+              : "Home"}
       </h1>
-      <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1.65fr)_minmax(0,1fr)]">
+      {isEmpty && (
+        <div className="max-w-xl">
+          <NextSteps beginning={beginning} mayManage={person?.role === "administrator"} />
+        </div>
+      )}
+      <div
+        className={`grid items-start gap-3 lg:grid-cols-[minmax(0,1.65fr)_minmax(0,1fr)] ${isEmpty ? "hidden" : ""}`}
+      >
         <div className="grid gap-3">
           <AnswerSheet label="Off plan" answer={home} skeleton={<div className="waiting m-5 h-48" />}>
             {({ offPlan }) => <OffPlanList offPlan={offPlan} mayEdit={mayEdit} />}
@@ -33,6 +51,7 @@ export function HomePage() {
           </AnswerSheet>
         </div>
         <div className="grid gap-3">
+          {mayEdit && beginning && <NextSteps beginning={beginning} mayManage={person?.role === "administrator"} />}
           {open && <OpenMonthList open={open} mayEdit={mayEdit} />}
           {drafts.data && drafts.data.length > 0 && (
             <Sheet title="Files that wait">

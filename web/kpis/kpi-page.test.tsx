@@ -1,3 +1,4 @@
+import { sessionOf } from "#testing/session.ts";
 import { screen, waitFor, within } from "@testing-library/react";
 import { beforeAll, describe, expect, it } from "vitest";
 import type { KpiDefinition } from "#core/kpis/kpi.ts";
@@ -35,7 +36,7 @@ const show = (answers: Answers) =>
     at: "/kpis/fuel",
     path: "/kpis/:kpi",
     answers: {
-      session: { email: "m@x.example", name: "Maren", title: "", role: "analyst", opens: null, palette: "linen" },
+      session: sessionOf(),
       kpis: [inLibrary(FUEL, 3)],
       language: { accounts: [], kpis: [], scenarios: [], dimensions: [], functions: [] },
       kpiHistory: [],
@@ -44,6 +45,7 @@ const show = (answers: Answers) =>
           asOf: "2026-10",
           span: "year-to-date",
           basis: "budget",
+          basisCode: "budget",
           scope: {},
           unit: "thousand",
           words: { asOf: "", span: "", spanMonths: "", isOpen: false, shown: "Actual", basis: "Budget", scope: "" },

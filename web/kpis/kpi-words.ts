@@ -1,3 +1,4 @@
+import { moneySign } from "#core/words/currency.ts";
 import type { Direction, KpiUnit } from "#core/kpis/kpi.ts";
 
 /** Which way is good, in words. */
@@ -14,7 +15,7 @@ export function unitWords(unit: KpiUnit): string {
     case "money":
       return "money";
     case "money-per":
-      return `€ per ${unit.per}`;
+      return `${moneySign()} per ${unit.per}`;
     case "count":
       return unit.of;
     case "percent":

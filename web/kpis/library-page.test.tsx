@@ -1,3 +1,4 @@
+import { sessionOf } from "#testing/session.ts";
 import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { LibraryKpi } from "#contract/kpis.ts";
@@ -35,7 +36,7 @@ const show = (role: "analyst" | "executive" = "analyst") =>
     at: "/kpis",
     answers: {
       kpis: KPIS,
-      session: { email: "m@x.example", name: "Maren", title: "", role, opens: null, palette: "linen" },
+      session: sessionOf(role),
     },
   });
 const rows = async () => {

@@ -7,7 +7,7 @@ import {
   type MoneyUnit,
   type NumberStyle,
 } from "#core/words/number-words.ts";
-import { codeOf, ScenarioName, type ScenarioCode } from "../ui/scenario-mark.tsx";
+import { ScenarioName } from "../ui/scenario-mark.tsx";
 
 /** The numbers behind a panel as a table on screen: the same table that is copied and exported, written in the panel's style. */
 export function NumbersTable({
@@ -81,6 +81,5 @@ const SHORT: Readonly<Record<string, string>> = {
 
 function Head({ column: { head, scenario } }: { column: TableColumn }) {
   if (scenario === undefined) return SHORT[head] ?? head;
-  const code: ScenarioCode = scenario === "actual" ? "actual" : codeOf(scenario);
-  return <ScenarioName code={code} name={head} />;
+  return <ScenarioName code={scenario} name={head} />;
 }

@@ -23,6 +23,7 @@ const ORIGIN: ProvenanceAnswer = {
     asOf: "2026-10",
     span: "quarter-to-date",
     basis: "budget",
+    basisCode: "budget",
     scope: {},
     unit: "units",
     words: {

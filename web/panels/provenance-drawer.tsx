@@ -1,3 +1,4 @@
+import { moneySign } from "#core/words/currency.ts";
 import { useState } from "react";
 import { formatMonth, monthName, parseMonth } from "#core/calendar/month.ts";
 import { formatNumber, valueStyle, writeWithUnit } from "#core/words/number-words.ts";
@@ -98,7 +99,7 @@ function Origin({ data, frame }: { data: ProvenanceAnswer; frame: FrameAddress }
               </td>
               <td className="pr-1 text-right align-top whitespace-nowrap">
                 {"value" in entry.figure
-                  ? `${entry.unit === "€" ? "€ " : ""}${formatNumber(entry.figure.value, entry.decimals)}`
+                  ? `${entry.unit === moneySign() ? `${entry.unit} ` : ""}${formatNumber(entry.figure.value, entry.decimals)}`
                   : entry.figure.absent}
               </td>
             </tr>
@@ -170,7 +171,7 @@ function Lines({
     <section aria-label="Source lines">
       <h3 className="mt-5 font-serif text-[15px]">Source lines of {chosen.accountName}</h3>
       <p className="mt-1 text-[13px] text-slate">
-        {formatNumber(total, 0)} {total === 1 ? "line" : "lines"}; {gathered} {unit === "€" ? "€ " : ""}
+        {formatNumber(total, 0)} {total === 1 ? "line" : "lines"}; {gathered} {unit === moneySign() ? `${unit} ` : ""}
         {formatNumber(sum, decimals)}. Largest first.
       </p>
       <table className="mt-2 w-full text-[12.5px]">

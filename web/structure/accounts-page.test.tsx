@@ -1,3 +1,4 @@
+import { sessionOf } from "#testing/session.ts";
 import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { EditableStructure } from "#contract/structure.ts";
@@ -33,7 +34,7 @@ const show = (answers: Answers) =>
   renderPage(<AccountsPage />, {
     at: "/structure/accounts",
     answers: {
-      session: { email: "m@x.example", name: "Maren", title: "", role: "analyst", opens: null, palette: "linen" },
+      session: sessionOf(),
       structure: structure([FUEL, account("crew", "Crew")]),
       ...answers,
     },

@@ -117,7 +117,7 @@ function AccountForm({
     >
       <h2 className="font-serif text-[16px]">{account.name}</h2>
       <p className="text-[12.5px] text-slate">
-        In formulas: <code>{account.key}</code>. {isUsed ? "It has facts." : "It has no facts."}
+        In formulas: <code>{account.key}</code>. {isUsed ? "It has figures." : "It has no figures yet."}
       </p>
       <TextField label="Name" value={item.name} onCommit={(name) => set({ name })} />
       <AccountFields item={item} set={set} />

@@ -1,3 +1,4 @@
+import { sessionOf } from "#testing/session.ts";
 import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { EditableStructure } from "#contract/structure.ts";
@@ -34,7 +35,7 @@ const STRUCTURE: EditableStructure = {
 const show = () =>
   renderPage(<CalendarPage />, {
     answers: {
-      session: { email: "m@x.example", name: "Maren", title: "", role: "analyst", opens: null, palette: "linen" },
+      session: sessionOf(),
       structure: STRUCTURE,
       changeCalendar: STRUCTURE,
       undoChange: STRUCTURE,

@@ -1,5 +1,4 @@
-/** The scenarios' one code, as it stands in legends and under table headers. */
-export type ScenarioCode = "actual" | "forecast" | "budget" | "target" | "prior-year";
+import type { ScenarioCode } from "#core/compare/scenario-code.ts";
 
 const RULES: Readonly<Record<ScenarioCode, { stroke: string; width: number; dash?: string; cap?: "round" }>> = {
   actual: { stroke: "var(--indigo)", width: 2.5 },
@@ -12,13 +11,6 @@ const RULES: Readonly<Record<ScenarioCode, { stroke: string; width: number; dash
 /** The colour of a scenario; never without its shape. */
 export function scenarioColour(code: ScenarioCode): string {
   return RULES[code].stroke;
-}
-
-/** Which code a basis or scenario is drawn in. */
-export function codeOf(basis: string): ScenarioCode {
-  if (basis.startsWith("forecast")) return "forecast";
-  if (basis.startsWith("prior")) return "prior-year";
-  return basis === "target" ? "target" : "budget";
 }
 
 /** A scenario's name in a table's head, with its rule below. */

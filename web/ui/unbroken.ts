@@ -1,4 +1,6 @@
+import { moneySign } from "#core/words/currency.ts";
+
 /** Keeps a currency sign and its figure on one line. */
 export function unbroken(text: string): string {
-  return text.replaceAll("€ ", "€\u00a0");
+  return text.replaceAll(`${moneySign()} `, `${moneySign()}\u00a0`);
 }

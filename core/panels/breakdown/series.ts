@@ -8,6 +8,7 @@ import { requireKpi } from "../../frame/company.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { repetition } from "../parts/repetition.ts";
+import type { ScenarioCode } from "../../compare/scenario-code.ts";
 import { scenarioSides } from "../parts/scenario-sides.ts";
 import { MOST_PARTS, type BreakdownDefinition } from "./definition.ts";
 
@@ -15,8 +16,8 @@ import { MOST_PARTS, type BreakdownDefinition } from "./definition.ts";
 export interface BreakdownSeries {
   readonly key: string;
   readonly name: string;
-  /** A scenario, as a frame names it; members and KPIs have none. */
-  readonly scenario?: string | undefined;
+  /** A scenario by its code; members and KPIs have none. */
+  readonly scenario?: ScenarioCode | undefined;
   /** The dimension and its members that it stands for. */
   readonly dimension?: string | undefined;
   readonly members?: readonly string[] | undefined;

@@ -20,7 +20,7 @@ export function breakdownTable(answer: BreakdownAnswer): PanelTable {
       ...(has("basis")
         ? ([
             { head: "Basis name", holds: "text", isForFiles: true, cell: ({ row }) => row.basisName },
-            { head: "Basis", holds: "value", scenario: frame.basis, cell: ({ row }) => cellOf(row.basis) },
+            { head: "Basis", holds: "value", scenario: frame.basisCode, cell: ({ row }) => cellOf(row.basis) },
           ] satisfies ColumnOf<BreakdownRow>[])
         : []),
       ...(has("delta")

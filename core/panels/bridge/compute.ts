@@ -1,9 +1,11 @@
 import { fiscalYearOf, fiscalYearStart, rangeName } from "../../calendar/fiscal-calendar.ts";
 import { monthsBetween } from "../../calendar/month.ts";
-import { compareKpi, basisOf, type Comparison } from "../../compare/compare-kpi.ts";
+import { basisOf } from "../../compare/basis-of.ts";
+import { compareKpi, type Comparison } from "../../compare/compare-kpi.ts";
 import type { Frame } from "../../compare/frame.ts";
 import { outlookNote, outlookOf } from "../../compare/outlook.ts";
 import { measureOver } from "../../compare/measure.ts";
+import { codeOfScenario, type ScenarioCode } from "../../compare/scenario-code.ts";
 import { SHOWN, type Side } from "../../compare/side.ts";
 import type { Variance } from "../../compare/variance.ts";
 import { rangeWindow, spanWindow } from "../../compare/window.ts";
@@ -31,7 +33,8 @@ import { bridgeHeadline } from "./words.ts";
 export interface BridgeEnd {
   readonly name: string;
   /** As a frame names it: "actual", "budget", "prior-year" … */
-  readonly scenario: string;
+  /** In whose code it is drawn. */
+  readonly scenario: ScenarioCode;
   readonly value: number;
 }
 
@@ -121,9 +124,9 @@ export function computeBridge(
     path: found.path,
     headline: title ?? bridgeHeadline(kpi.definition.name, facts, steps),
     descriptor: `${nameInUnit(kpi.definition, asked.unit)}, from ${name} to Actual ${BY_WORDS[definition.by.kind](level ?? "")}, ${words.spanMonths}, for ${words.scope}`,
-    start: isBridged ? { name, scenario: startScenario(from, comparison, asked.answer), value: start.value } : null,
+    start: isBridged ? { name, scenario: startCode(from, comparison, question), value: start.value } : null,
     end: isBridged
-      ? { name: question.asked.answer.words.shown, scenario: question.asked.frame.shown ?? "actual", value: end.value }
+      ? { name: question.asked.answer.words.shown, scenario: shownCode(question), value: end.value }
       : null,
     steps,
     beyond: null,
@@ -140,9 +143,18 @@ const BY_WORDS: Readonly<Record<BridgeBy["kind"], (level: string) => string>> = 
   effects: (level) => `by volume, mix and price over ${level}`,
 };
 
-function startScenario(from: BridgeStart, { isFallback, basis }: Comparison, answer: FrameAnswer): string {
-  if (from === "prior-period" || from === "prior-year") return from;
-  return isFallback ? basis.side.scenario : answer.basis;
+/** In whose code the end of a bridge is drawn. */
+function shownCode({ asked: { frame }, company }: PanelQuestion): ScenarioCode {
+  return frame.shown === undefined ? "actual" : codeOfScenario(frame.shown, company.coverage);
+}
+
+function startCode(
+  from: BridgeStart,
+  { isFallback, basis }: Comparison,
+  { asked, company }: PanelQuestion,
+): ScenarioCode {
+  if (from === "prior-period" || from === "prior-year") return "prior-year";
+  return isFallback ? codeOfScenario(basis.side.scenario, company.coverage) : asked.answer.basisCode;
 }
 
 function stepsOf(
@@ -325,7 +337,7 @@ function toYearEnd(kpi: CompiledKpi, frame: Frame, question: PanelQuestion, titl
               // What is missing to the plan is as good or bad as the outlook against it.
               judgement: outlook.variance.judgement,
             },
-            end: { name: planName, scenario: asked.answer.basis, value: basis.value },
+            end: { name: planName, scenario: asked.answer.basisCode, value: basis.value },
           }
         : null,
     variance: outlook.variance,

@@ -78,7 +78,7 @@ export function entriesOf(
         ),
       );
       // The order of the code, whichever KPI brought which of them.
-      const entries = ["actual", "budget", "forecast", "target", "prior-year"].flatMap((key) =>
+      const entries = (["actual", "budget", "forecast", "target", "prior-year"] as const).flatMap((key) =>
         sides.has(key) ? [{ ...nothing, key, name: sides.get(key)!, scenario: key }] : [],
       );
       return { kind: axis.kind, noun: "scenario", dimension: null, totalName: null, hasTotal, entries };

@@ -1,4 +1,5 @@
-import { basisOf, compareSides } from "../../compare/compare-kpi.ts";
+import { basisOf } from "../../compare/basis-of.ts";
+import { compareSides } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
 import { SHOWN, type Side } from "../../compare/side.ts";

@@ -1,7 +1,8 @@
 import { daysOf } from "../../calendar/days.ts";
 import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth, type Month } from "../../calendar/month.ts";
-import { basisOf, compareSides } from "../../compare/compare-kpi.ts";
+import { basisOf } from "../../compare/basis-of.ts";
+import { compareSides } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
 import { SHOWN } from "../../compare/side.ts";

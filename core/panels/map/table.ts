@@ -12,7 +12,7 @@ export function mapTable({ kpi, noun, places, frame }: MapAnswer): PanelTable {
     { head: "Scope", holds: "text", isForFiles: true, cell: () => frame.words.scope },
     { head: frame.words.shown, holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
     { head: "Basis name", holds: "text", isForFiles: true, cell: ({ row }) => row.basisName },
-    { head: "Basis", holds: "value", scenario: frame.basis, cell: ({ row }) => cellOf(row.basis) },
+    { head: "Basis", holds: "value", scenario: frame.basisCode, cell: ({ row }) => cellOf(row.basis) },
     { head: "Variance", holds: "delta", cell: ({ row }) => cellOf(row.variance.delta) },
     { head: "Variance of basis", holds: "percent", cell: ({ row }) => cellOf(row.variance.deltaPercent) },
     { head: "Judgement", holds: "text", cell: ({ row }) => row.variance.judgement },

@@ -1,9 +1,10 @@
 import { fiscalYearOf, fiscalYearStart, rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth, monthsBetween } from "../../calendar/month.ts";
+import { basisOf } from "../../compare/basis-of.ts";
 import { measureOver } from "../../compare/measure.ts";
 import { gapPerMonth, outlookNote, outlookOf, type Outlook } from "../../compare/outlook.ts";
 import { LATEST } from "../../compare/outlook-source.ts";
-import { ACTUAL, basisSide } from "../../compare/side.ts";
+import { ACTUAL } from "../../compare/side.ts";
 import type { Variance } from "../../compare/variance.ts";
 import { rangeWindow } from "../../compare/window.ts";
 import { absent, combine, isPresent, map, present, type Figure } from "../../figures/figure.ts";
@@ -63,7 +64,7 @@ export function computeOutlook(
 ): OutlookAnswer {
   const { company, asked } = question;
   const kpi = requireKpi(company, choice.kpi ?? definition.kpi);
-  const { calendar, coverage } = company;
+  const { calendar } = company;
   const { frame } = asked;
   const context = measureContext(question);
   const names = new Map(describeOutlooks(company, asked).map(({ key, name }) => [key, name]));
@@ -74,7 +75,7 @@ export function computeOutlook(
   const start = fiscalYearStart(calendar, fiscalYearOf(calendar, frame.asOf));
   const closedMonths = monthsBetween(start, start + closedOf(found) - 1);
   const rest = monthsBetween(start + closedMonths.length, start + 11);
-  const side = basisSide({ ...frame, span: { kind: "full-year" }, coverage, calendar });
+  const { side } = basisOf(kpi, { ...frame, span: { kind: "full-year" } }, context);
   const basisName = "absent" in side ? asked.answer.words.basis : side.name;
   const toDate =
     closedMonths.length === 0

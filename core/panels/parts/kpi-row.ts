@@ -4,6 +4,7 @@ import { attainmentOf } from "../../compare/attainment.ts";
 import { kpiStatus } from "../../compare/kpi-status.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
 import { outlookNote } from "../../compare/outlook.ts";
+import { codeOfScenario, type ScenarioCode } from "../../compare/scenario-code.ts";
 import { scorecardRow, type RowParts } from "../../compare/scorecard.ts";
 import type { Variance } from "../../compare/variance.ts";
 import type { Absence, Figure } from "../../figures/figure.ts";
@@ -28,7 +29,7 @@ export interface KpiRow extends SideBySide {
   readonly kpi: KpiHead;
   readonly basisName: string;
   /** What it is compared with, as a frame names it: "budget", "prior-year", "target" … */
-  readonly basisKey: string;
+  readonly basisCode: ScenarioCode;
   /** Whether the basis is the KPI's own, because the frame's does not have it. */
   readonly isFallback: boolean;
   /** Actual ÷ basis, on the months of Δ. */
@@ -73,7 +74,9 @@ export function kpiRow(
       actual: comparison.actual.figure,
       basis: comparison.basis.figure,
       basisName: basisName(comparison, question),
-      basisKey: comparison.isFallback ? comparison.basis.side.scenario : asked.answer.basis,
+      basisCode: comparison.isFallback
+        ? codeOfScenario(comparison.basis.side.scenario, company.coverage)
+        : asked.answer.basisCode,
       isFallback: comparison.isFallback,
       variance: comparison.variance,
       attainment: attainmentOf(comparison.actualInCommon.figure, comparison.basis.figure),

@@ -1,5 +1,7 @@
+import type { ScenarioCode } from "../../compare/scenario-code.ts";
 import type { Figure } from "../../figures/figure.ts";
 import type { KpiDefinition, KpiUnit } from "../../kpis/kpi.ts";
+import { moneySign } from "../../words/currency.ts";
 
 /** What stands in a table's cell: a text, a number in full, or nothing where a figure is absent. */
 export type TableCell = string | number | null;
@@ -9,8 +11,8 @@ export interface TableColumn {
   readonly head: string;
   /** How its numbers are written on screen; texts stand as they are. */
   readonly holds: "text" | "value" | "delta" | "percent" | "count";
-  /** The scenario its head is marked as, as a frame names it. */
-  readonly scenario?: string;
+  /** The scenario its head is marked as. */
+  readonly scenario?: ScenarioCode;
   /** The KPI whose values it holds, where a table has those of several. */
   readonly of?: Pick<KpiDefinition, "unit" | "decimals">;
   /** Whether it is for files only: it says in each row what a screen says once. */
@@ -51,9 +53,9 @@ export function whyAbsent(figure: Figure): string | null {
 export function unitText(unit: KpiUnit): string {
   switch (unit.kind) {
     case "money":
-      return "€";
+      return moneySign();
     case "money-per":
-      return `€ per ${unit.per}`;
+      return `${moneySign()} per ${unit.per}`;
     case "count":
       return unit.of;
     case "percent":

@@ -1,11 +1,12 @@
 import { hasInputs } from "../../compare/has-inputs.ts";
 import { SHOWN, latestForecast, PRIOR_YEAR, type Side } from "../../compare/side.ts";
+import type { ScenarioCode } from "../../compare/scenario-code.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 
 /** A scenario to stand beside others; `key` is as the code of scenarios has it, whichever forecast is the latest. */
 export interface ScenarioSide {
-  readonly key: string;
+  readonly key: ScenarioCode;
   readonly side: Side;
 }
 
@@ -14,7 +15,7 @@ export function scenarioSides(kpi: CompiledKpi, question: PanelQuestion): Scenar
   const { coverage } = question.company;
   const context = measureContext(question);
   const forecast = latestForecast(coverage, question.asked.frame.asOf);
-  const known = (key: string, scenario: string): ScenarioSide[] => {
+  const known = (key: ScenarioCode, scenario: string): ScenarioSide[] => {
     const found = coverage.scenarios.get(scenario);
     return found && hasInputs(kpi, scenario, context) ? [{ key, side: { scenario, shift: 0, name: found.name } }] : [];
   };

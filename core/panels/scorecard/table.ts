@@ -40,9 +40,9 @@ const COLUMNS: Readonly<Record<ScorecardColumn, Maker>> = {
   actual: ({ words }) => [
     { head: words.shown, holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
   ],
-  basis: ({ basis }) => [
+  basis: ({ basisCode }) => [
     { head: "Basis name", holds: "text", cell: ({ row }) => row.basisName },
-    { head: "Basis", holds: "value", scenario: basis, cell: ({ row }) => cellOf(row.basis) },
+    { head: "Basis", holds: "value", scenario: basisCode, cell: ({ row }) => cellOf(row.basis) },
   ],
   delta: () => [{ head: "Variance", holds: "delta", cell: ({ row }) => cellOf(row.variance.delta) }],
   "delta-percent": () => [

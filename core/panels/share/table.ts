@@ -12,7 +12,7 @@ export function shareTable({ kpi, noun, parts, frame }: ShareAnswer): PanelTable
     { head: frame.words.shown, holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
     { head: "Share", holds: "percent", cell: ({ share }) => cellOf(share) },
     { head: "Basis name", holds: "text", isForFiles: true, cell: ({ row }) => row.basisName },
-    { head: "Basis", holds: "value", scenario: frame.basis, cell: ({ row }) => cellOf(row.basis) },
+    { head: "Basis", holds: "value", scenario: frame.basisCode, cell: ({ row }) => cellOf(row.basis) },
     { head: "Attainment", holds: "percent", cell: ({ row }) => cellOf(row.attainment) },
     { head: "Variance", holds: "delta", cell: ({ row }) => cellOf(row.variance.delta) },
     { head: "Left", holds: "text", cell: ({ left }) => left },

@@ -20,7 +20,7 @@ export function tilesTable({ frame, figures, tiles, others }: TilesAnswer): Pane
       { head: "Scope", holds: "text", isForFiles: true, cell: () => words.scope },
       { head: words.shown, holds: "value", scenario: "actual", cell: ({ row }) => cellOf(row.actual) },
       { head: "Basis name", holds: "text", cell: ({ row }) => row.basisName },
-      { head: "Basis", holds: "value", scenario: frame.basis, cell: ({ row }) => cellOf(row.basis) },
+      { head: "Basis", holds: "value", scenario: frame.basisCode, cell: ({ row }) => cellOf(row.basis) },
       { head: "Variance", holds: "delta", cell: ({ row }) => cellOf(row.variance.delta) },
       { head: "Variance of basis", holds: "percent", cell: ({ row }) => cellOf(row.variance.deltaPercent) },
       { head: "Tolerances", holds: "count", cell: ({ row }) => row.variance.tolerances },

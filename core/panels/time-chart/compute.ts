@@ -52,6 +52,7 @@ export interface TimeChartAnswer {
   readonly isTitled: boolean;
   readonly descriptor: string;
   readonly basisName: string;
+  readonly actualName: string;
   readonly forecastName: string | null;
   readonly grain: Grain;
   /** The last period with an actual. */
@@ -180,6 +181,7 @@ function chartOver(
       split: splitNoun,
     }),
     basisName: series.basisName,
+    actualName: series.actualName,
     forecastName: series.forecastName,
     grain,
     closedTo: series.closedTo?.key ?? null,

@@ -1,6 +1,5 @@
 import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
-import { SHOWN, latestForecast } from "../../compare/side.ts";
 import { absent, isPresent, type Figure } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
@@ -13,6 +12,7 @@ import { othersScope, repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
 import type { Stacking } from "../parts/stacking.ts";
 import { MOST_KPIS_OVER_TIME, type TimeChartDefinition } from "./definition.ts";
+import { chartSides } from "./open-side.ts";
 
 /** One of several series of a chart: a KPI, or a member's part of one; the actual, and the forecast where it is open. */
 export interface ChartPart {
@@ -128,10 +128,11 @@ function byKpi(
 
 /** The actual of a period, or the latest forecast's where it is open. */
 export function actualOrForecast(kpi: CompiledKpi, period: Period, isOpen: boolean, context: MeasureContext): Figure {
-  if (!isOpen) return measureOver(kpi, SHOWN, period.window, context).figure;
-  const forecast = latestForecast(context.coverage, context.knownTo ?? period.to);
-  if (!forecast) return absent("not covered", "No forecast had been made.");
-  return measureOver(kpi, { scenario: forecast.key, shift: 0, name: forecast.name }, period.window, context).figure;
+  const { known, open } = chartSides(kpi, context.knownTo ?? period.to, context);
+  if (!isOpen) return measureOver(kpi, known, period.window, context).figure;
+  return open
+    ? measureOver(kpi, open, period.window, context).figure
+    : absent("not covered", "No forecast had been made.");
 }
 
 function isSameUnit(a: CompiledKpi, b: CompiledKpi): boolean {

@@ -20,6 +20,7 @@ export function timeChartTable({
   kpi,
   points,
   basisName,
+  actualName,
   forecastName,
   shows,
   references,
@@ -77,11 +78,17 @@ export function timeChartTable({
     { head: "Unit", holds: "text", isForFiles: true, cell: () => unitText(kpi.unit) },
     { head: GRAIN_HEADS[grain], holds: "text", cell: (point) => point.name },
     { head: "Period", holds: "text", isForFiles: true, cell: (point) => point.period },
-    { head: frame.words.shown, holds: "value", scenario: "actual", cell: (point) => cellOf(point.actual) },
+    { head: actualName, holds: "value", scenario: "actual", cell: (point) => cellOf(point.actual) },
     ...own,
     ...drawn,
     { head: "Basis name", holds: "text", isForFiles: true, cell: () => basisName },
-    { head: "Basis", holds: "value", isForFiles: true, scenario: frame.basis, cell: (point) => cellOf(point.basis) },
+    {
+      head: "Basis",
+      holds: "value",
+      isForFiles: true,
+      scenario: frame.basisCode,
+      cell: (point) => cellOf(point.basis),
+    },
     { head: "Variance", holds: "delta", cell: (point) => cellOf(point.variance.delta) },
     ...(kpi.unit.kind === "percent"
       ? []

@@ -1,16 +1,18 @@
 import { fiscalYearOf, fiscalYearStart, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
 import { monthsBetween, type Month } from "../../calendar/month.ts";
-import { basisOf, compareSides, type Comparison, type SidesCompared } from "../../compare/compare-kpi.ts";
+import { basisOf } from "../../compare/basis-of.ts";
+import { compareSides, type Comparison, type SidesCompared } from "../../compare/compare-kpi.ts";
 import type { Frame } from "../../compare/frame.ts";
 import { hasInputs } from "../../compare/has-inputs.ts";
 import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext, MeasureGround } from "../../compare/measure-ground.ts";
-import { SHOWN, latestForecast, PRIOR_YEAR, type Side } from "../../compare/side.ts";
+import { PRIOR_YEAR, readSide, WITH_OUTLOOK, type Side } from "../../compare/side.ts";
 import { frameMonths, spanWindow, windowMonths } from "../../compare/window.ts";
 import { varianceOf, type Variance } from "../../compare/variance.ts";
 import { absent, isPresent, type Figure } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { partOfPeriod, periodsOf, type Period } from "../../series/periods.ts";
+import { chartSides } from "./open-side.ts";
 
 /** A KPI in one period on every side, with the period's variance. */
 export interface SeriesPoint {
@@ -34,6 +36,8 @@ export interface TimeSeries {
   readonly points: readonly SeriesPoint[];
   /** The last period with an actual that is shown; `null` when there is none. */
   readonly closedTo: Period | null;
+  /** What is drawn of closed periods: the actual, or a version in its place. */
+  readonly actualName: string;
   readonly forecastName: string | null;
   readonly basisName: string;
   /** The comparison over the whole span: what the headline speaks of. */
@@ -52,6 +56,8 @@ export function seriesPeriods(calendar: FiscalCalendar, frame: Frame): Period[] 
   return periodsOf("month", { calendar, asOf: frame.asOf, months: seriesMonths(calendar, frame) });
 }
 
+const NOT_CLOSED = absent("not closed yet", "After the as-of period.");
+
 /** Lays a KPI out over time on all sides; `comparison` is the span's own, from the same path. */
 export function timeSeries(
   kpi: CompiledKpi,
@@ -60,19 +66,23 @@ export function timeSeries(
   context: MeasureContext,
   periods: readonly Period[] = seriesPeriods(context.calendar, frame),
 ): TimeSeries {
-  const sides = drawnSides(kpi, frame, context);
+  const sides = drawnSides(kpi, context);
+  const { known, open } = chartSides(kpi, frame.asOf, context);
+  // What an outlook adds up belongs to one period: one that is partly closed is expected as a whole.
+  const isKnown = ({ from }: Period, { actual }: SidesCompared) =>
+    frame.shown === undefined
+      ? from <= frame.asOf
+      : frame.shown !== WITH_OUTLOOK ||
+        !isPresent(actual.figure) ||
+        actual.months.length === actual.coverage.asked.length;
   const { side: basis } = basisOf(kpi, frame, context);
   const asked = new Set(windowMonths(spanWindow(context, frame.span, frame.asOf)));
   const drawn = (side: Side | undefined, { window }: Period, missing: string) =>
     side ? measureOver(kpi, side, window, context).figure : absent("not covered", missing);
   // Each period is compared as any span is, so that a formula with a span of its own is like for like here too.
   const compared = periods.map((period, at) => {
-    const sidesOf = compareSides(kpi, SHOWN, basis, period.window, context);
-    const actual =
-      period.from > frame.asOf && frame.shown === undefined
-        ? absent("not closed yet", "After the as-of period.")
-        : sidesOf.actual.figure;
-    return { period, at, actual, sides: sidesOf };
+    const sidesOf = compareSides(kpi, known, basis, period.window, context);
+    return { period, at, actual: isKnown(period, sidesOf) ? sidesOf.actual.figure : NOT_CLOSED, sides: sidesOf };
   });
   // A period that is only partly closed is shown as far as it is, on every side: a third of a quarter beside a whole
   // one's budget would look like a miss.
@@ -81,8 +91,7 @@ export function timeSeries(
 
   const points = partly.map(({ period, at, actual, sides: ofActual }): SeriesPoint => {
     const isOpen = closed === undefined || at > closed.at;
-    const ofForecast =
-      isOpen && sides.forecast ? compareSides(kpi, sides.forecast, basis, period.window, context) : undefined;
+    const ofForecast = isOpen && open ? compareSides(kpi, open, basis, period.window, context) : undefined;
     const forecast = ofForecast?.actual.figure ?? absent("not covered", noForecast(isOpen));
     const shown = isOpen ? ofForecast : ofActual;
     return {
@@ -101,7 +110,8 @@ export function timeSeries(
   return {
     points,
     closedTo: closed?.period ?? null,
-    forecastName: sides.forecast?.name ?? null,
+    actualName: readSide(known, context).name,
+    forecastName: open?.name ?? null,
     basisName: "absent" in basis ? "Basis" : basis.name,
     comparison,
   };
@@ -119,16 +129,12 @@ function noForecast(isOpen: boolean): string {
 }
 
 /** The sides a chart over time draws; those that the KPI does not have are left out. */
-function drawnSides(kpi: CompiledKpi, frame: Frame, own: MeasureGround) {
+function drawnSides(kpi: CompiledKpi, own: MeasureGround) {
   const known = (scenario: string): Side | undefined => {
     const found = own.coverage.scenarios.get(scenario);
     return found && hasInputs(kpi, scenario, own) ? { scenario, shift: 0, name: found.name } : undefined;
   };
-  // A version has its own months to come.
-  const latest = own.shown === undefined ? latestForecast(own.coverage, frame.asOf) : undefined;
   return {
-    actual: SHOWN,
-    forecast: latest && { scenario: latest.key, shift: 0, name: latest.name },
     budget: known("budget"),
     target: known("target"),
     priorYear: PRIOR_YEAR,

@@ -1,11 +1,14 @@
 import type { StepOperation } from "../step-run.ts";
 import type { StepOf, TidyKind, TidyStep } from "../step.ts";
+import { addYear } from "./add-year.ts";
 import { changeCase } from "./case.ts";
 import { fillDown } from "./fill-down.ts";
 import { filter } from "./filter.ts";
 import { flipSign } from "./flip-sign.ts";
+import { scale } from "./scale.ts";
 import { join } from "./join.ts";
 import { mergeDuplicates } from "./merge-duplicates.ts";
+import { numberFormat } from "./number-format.ts";
 import { replace } from "./replace.ts";
 import { skipTotals } from "./skip-totals.ts";
 import { split } from "./split.ts";
@@ -23,6 +26,9 @@ const OPERATIONS: { readonly [K in TidyKind]: StepOperation<K> } = {
   filter,
   "skip-totals": skipTotals,
   "flip-sign": flipSign,
+  scale,
+  "number-format": numberFormat,
+  "add-year": addYear,
   unpivot,
   "merge-duplicates": mergeDuplicates,
   "to-text": toText,

@@ -1,3 +1,4 @@
+import { inCurrency } from "#core/words/currency.ts";
 import { Router, type Request, type Response } from "express";
 import { frameChoices } from "#core/frame/frame-choices.ts";
 import { explainFigure } from "#core/provenance/explain-figure.ts";
@@ -56,13 +57,14 @@ export function figureRoutes({
     return {
       work,
       choice,
+      currency: workspace.structure.currency,
       ask: <T>(compute: Parameters<typeof ask<T>>[2]) => ask(workspace, frame, compute, page.scope),
     };
   };
   router.get(OPERATIONS.panelFile.path, async (req, res) => {
-    const { work, choice, ask } = await openPanel(req, res);
+    const { work, choice, ask, currency } = await openPanel(req, res);
     const answer = await ask((question) => work.compute(choice, question));
-    const { columns, rows } = work.table(answer);
+    const { columns, rows } = inCurrency(currency, () => work.table(answer));
     const { page, panel } = placeOf(req);
     const heads = columns.map((column) => column.head);
     await answerCsv(res, `${page}-${panel}-${answer.frame.asOf}.csv`, toAsync([heads, ...rows].map(csvRow)));

@@ -32,23 +32,21 @@ export function loadRoutes({
   });
   router.get(OPERATIONS.load.path, async (req, res) => {
     editor(res);
-    res.json(
-      await describeLoad(knex, (await readStructure()).calendar, readRequest(idParamSchema, req.params["load"])),
-    );
+    res.json(await describeLoad(knex, await readStructure(), readRequest(idParamSchema, req.params["load"])));
   });
   router.post(OPERATIONS.undoLoad.path, async (req, res) => {
     const { name } = editor(res);
     const id = readRequest(idParamSchema, req.params["load"]);
-    const { calendar } = await readStructure();
-    await knex.transaction((trx) => undoLoad(trx, id, name, calendar));
-    res.json(await describeLoad(knex, calendar, id));
+    const company = await readStructure();
+    await knex.transaction((trx) => undoLoad(trx, id, name, company.calendar));
+    res.json(await describeLoad(knex, company, id));
   });
   router.post(OPERATIONS.redoLoad.path, async (req, res) => {
     editor(res);
     const id = readRequest(idParamSchema, req.params["load"]);
-    const { calendar } = await readStructure();
-    await knex.transaction((trx) => redoLoad(trx, id, calendar));
-    res.json(await describeLoad(knex, calendar, id));
+    const company = await readStructure();
+    await knex.transaction((trx) => redoLoad(trx, id, company.calendar));
+    res.json(await describeLoad(knex, company, id));
   });
   router.get(OPERATIONS.loadDifference.path, async (req, res) => {
     editor(res);

@@ -2,9 +2,11 @@ import { Router, type CookieOptions, type Request, type RequestHandler, type Res
 import { rateLimit } from "express-rate-limit";
 import type { Knex } from "knex";
 import { scopeName } from "#core/dimensions/scope.ts";
+import { passwordChangeSchema } from "#contract/companies.ts";
 import { companyLookSchema, opensSchema, sampleSignInSchema, signInSchema, type Person } from "#contract/session.ts";
 import { readToken } from "#server/access/api-tokens.ts";
 import { chooseOpens, describeSession } from "#server/access/describe-session.ts";
+import { choosePassword } from "#server/access/people.ts";
 import type { Reader } from "#server/access/reader.ts";
 import { requireEditor } from "#server/access/roles.ts";
 import {
@@ -20,7 +22,6 @@ import type { Structure } from "#server/db/structure.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 
-const COOKIE = "hackle_session";
 const COOKIE_OPTIONS: CookieOptions = { httpOnly: true, sameSite: "lax", path: "/", maxAge: SESSION_HOURS * 3_600_000 };
 
 /** Signing in and out. */
@@ -29,12 +30,15 @@ export function sessionRoutes({
   readStructure,
   signInLimit,
   hasOneClick,
+  cookie,
 }: {
   knex: Knex;
   readStructure: () => Promise<Structure>;
   signInLimit: number;
   /** Whether a request may sign in without a password as a person of the sample company. */
   hasOneClick: (req: Request) => boolean;
+  /** The name of the cookie that holds a session: each company has its own, so that one can be left and come back to. */
+  cookie: string;
 }): Router {
   const router = Router();
   const limitFailures = rateLimit({
@@ -63,7 +67,7 @@ export function sessionRoutes({
   });
   router.post("/api/session", limitFailures, async (req, res) => {
     const { email, password } = readRequest(signInSchema, req.body);
-    await answerSignedIn(knex, res, await signIn(knex, email, password));
+    await answerSignedIn(knex, cookie, res, await signIn(knex, email, password));
   });
   router.post("/api/session/sample", async (req, res) => {
     if (!hasOneClick(req))
@@ -71,29 +75,34 @@ export function sessionRoutes({
         "not-allowed",
         "Signing in with one click works on the server's own machine only. Sign in with e-mail and password, or start the server with HACKLE_ONE_CLICK=on.",
       );
-    await answerSignedIn(knex, res, await signInSample(knex, readRequest(sampleSignInSchema, req.body).email));
+    await answerSignedIn(knex, cookie, res, await signInSample(knex, readRequest(sampleSignInSchema, req.body).email));
   });
   const answerSession = async (res: Response) => res.json(await describeSession(knex, readerOf(res)));
-  router.get("/api/session", requireReader(knex), (_req, res) => answerSession(res));
-  router.put("/api/session/opens", requireReader(knex), async (req, res) => {
+  const signedIn = requireReader(knex, cookie);
+  router.get("/api/session", signedIn, (_req, res) => answerSession(res));
+  router.put("/api/session/opens", signedIn, async (req, res) => {
     await chooseOpens(knex, readerOf(res), readRequest(opensSchema, req.body).pack);
     await answerSession(res);
   });
-  router.put("/api/company/look", requireReader(knex), async (req, res) => {
+  router.put("/api/session/password", signedIn, limitFailures, async (req, res) => {
+    await choosePassword(knex, readerOf(res), readRequest(passwordChangeSchema, req.body));
+    await answerSession(res);
+  });
+  router.put("/api/company/look", signedIn, async (req, res) => {
     requireEditor(readerOf(res));
     await knex("company").update(readRequest(companyLookSchema, req.body));
     await answerSession(res);
   });
   router.delete("/api/session", async (req, res) => {
-    const token = tokenOf(req);
+    const token = tokenOf(req, cookie);
     if (token) await closeSession(knex, token);
-    res.clearCookie(COOKIE, { path: "/" }).status(204).end();
+    res.clearCookie(cookie, { path: "/" }).status(204).end();
   });
   return router;
 }
 
 /** Lets only signed-in people through. */
-export function requireReader(knex: Knex): RequestHandler {
+export function requireReader(knex: Knex, cookie: string): RequestHandler {
   const sessionOf = onceATurn((token: string) => readSession(knex, token));
   return async (req, res, next) => {
     const bearer = bearerOf(req);
@@ -102,7 +111,7 @@ export function requireReader(knex: Knex): RequestHandler {
       next();
       return;
     }
-    const token = tokenOf(req);
+    const token = tokenOf(req, cookie);
     const reader = token ? await sessionOf(token) : undefined;
     if (!reader) {
       throw new ProblemError(
@@ -114,6 +123,13 @@ export function requireReader(knex: Knex): RequestHandler {
     next();
   };
 }
+
+/** Lets only those through who have a password of their own. */
+export const requireOwnPassword: RequestHandler = (_req, res, next) => {
+  if (readerOf(res).mustChoosePassword)
+    throw new ProblemError("not-allowed", "Choose a password of your own first: the one you have was given to you.");
+  next();
+};
 
 /** The person a request is answered for; only behind `requireReader`. */
 export function readerOf(res: Response): Reader {
@@ -133,17 +149,19 @@ async function readerByToken(knex: Knex, req: Request, token: string): Promise<R
   throw new ProblemError("not-signed-in", "This token is not known, or was revoked. Make another one under Export.");
 }
 
-async function answerSignedIn(
+/** Opens a session for a browser. */
+export async function answerSignedIn(
   knex: Knex,
+  cookie: string,
   res: Response,
   { token, reader }: { token: string; reader: Reader },
 ): Promise<void> {
   const session = await describeSession(knex, reader);
-  res.cookie(COOKIE, token, COOKIE_OPTIONS).json(session);
+  res.cookie(cookie, token, COOKIE_OPTIONS).json(session);
 }
 
-function tokenOf(req: Request): string | undefined {
-  const token: unknown = (req.cookies as Record<string, unknown>)[COOKIE];
+function tokenOf(req: Request, cookie: string): string | undefined {
+  const token: unknown = (req.cookies as Record<string, unknown>)[cookie];
   return typeof token === "string" && token !== "" ? token : undefined;
 }
 

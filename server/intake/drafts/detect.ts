@@ -5,9 +5,11 @@ import { profileColumns, type ColumnProfile } from "#core/reading/column-profile
 import { readDate } from "#core/reading/read-date.ts";
 import type { Reading } from "#core/reading/reading.ts";
 import type { MappingView } from "#core/mapping/mapping-view.ts";
-import { markOf, proposeMapping, proposeSteps, unpivotFormat } from "#core/mapping/propose.ts";
+import { markOf, proposeMapping, proposeSteps, titleOf, unpivotFormat } from "#core/mapping/propose.ts";
 import { columnsThrough, tidyTable } from "#core/tidy/tidy-run.ts";
 import type { TidyRow } from "#core/tidy/row.ts";
+import type { Scale, TidyStep } from "#core/tidy/step.ts";
+import { statedScale } from "#core/mapping/stated-scale.ts";
 import { statedControl } from "#core/checks/control-total.ts";
 import type { Definition } from "#contract/intake.ts";
 import iconv from "iconv-lite";
@@ -78,19 +80,25 @@ export function proposeDefinition(
   const table = headTable(head, reading);
   const context = { mark: reading.decimalMark, calendar: view.calendar };
   const sample = { columns: table.columns, rows: table.rows.map((row) => row.cells) };
-  const steps = proposeSteps(sample, view);
+  const title = table.preamble.map((row) => row.cells.join(" ")).join(" ");
+  const steps = proposeSteps(sample, view, `${title} ${fileName}`);
   const tidied = tidyTable(steps, { columns: table.columns, rows: table.rows }, context).table;
   const tidiedSample = { columns: tidied.columns, rows: tidied.rows.map((row) => row.cells) };
   const mapping = proposeMapping(profileColumns(tidied.columns, tidiedSample.rows, view.calendar), tidiedSample, {
     view,
     fileName,
+    heading: table.preamble.flatMap((row) => row.cells).find((cell) => cell.trim() !== "") ?? titleOf(fileName),
   });
+  const inFull = scaleSteps(
+    title,
+    tidied.columns.filter((name) => mapping.columns[name]?.as === "amount"),
+  );
   const turned = steps.find((step) => step.kind === "unpivot");
   const format = turned && unpivotFormat(turned.columns, view);
   return {
     reading,
     rules: {
-      steps,
+      steps: [...steps, ...inFull],
       mapping: format ? { ...mapping, dateFormat: format } : mapping,
       rejectedLines: [],
       rejectedRules: [],
@@ -104,6 +112,17 @@ export function proposeDefinition(
       posting: "new",
     },
   };
+}
+
+/** Amounts that the title, or their column's own head, says are in thousands or millions are written in full. */
+function scaleSteps(title: string, columns: readonly string[]): TidyStep[] {
+  const ofTitle = statedScale(title);
+  const byScale = new Map<Scale, string[]>();
+  for (const name of columns) {
+    const by = statedScale(name) ?? ofTitle;
+    if (by !== undefined) byScale.set(by, [...(byScale.get(by) ?? []), name]);
+  }
+  return [...byScale].map(([by, own]) => ({ kind: "scale", columns: own, by }));
 }
 
 /**

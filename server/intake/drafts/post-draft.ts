@@ -1,3 +1,6 @@
+import { POSTING_LOCK } from "#server/intake/posting-lock.ts";
+import { inCurrency } from "#core/words/currency.ts";
+import { pluralName } from "#core/words/plural-name.ts";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import type { Knex } from "knex";
 import { standingChanges } from "#core/alerts/standing.ts";
@@ -117,7 +120,7 @@ export async function postDraft(
 
 async function claim(trx: Knex.Transaction, dataset: string): Promise<void> {
   const { rows } = await trx.raw<{ rows: { claimed: boolean }[] }>(
-    "select pg_try_advisory_xact_lock(72002, hashtext(?)) as claimed",
+    `select pg_try_advisory_xact_lock(${POSTING_LOCK}) as claimed`,
     [dataset],
   );
   if (!rows[0]?.claimed) {
@@ -179,8 +182,8 @@ async function addStructure(
   const planned = plannedView(mappingView(structure), mapping);
   const changer = { by: person, said: `Came with ${draft.file.name}` };
   for (const { key, name } of mapping.creates.dimensions) {
-    if (structure.dimensions.some((d) => d.key === key)) continue;
-    await addDimension(trx, { key, name, plural: `${name.toLowerCase()}s` });
+    if (structure.dimensions.some((d) => d.key === key) || !mappedDimensions(mapping).includes(key)) continue;
+    await addDimension(trx, { key, name, plural: pluralName(name) });
   }
   if (!structure.coverage.datasets.has(mapping.dataset)) {
     const shape = planned.datasets.find((d) => d.key === mapping.dataset)!;
@@ -197,8 +200,12 @@ async function addStructure(
     await createPartition(trx, row!.id);
   }
   const known = structure.accounts.accounts;
+  const used = new Set(additions.accounts.map(({ account }) => account));
   const accounts = [
-    ...mapping.creates.accounts.filter((a) => !known.has(a.key)).map((a) => ({ ...a, parent: null })),
+    // A guess that was changed before posting leaves nothing behind.
+    ...mapping.creates.accounts
+      .filter((a) => !known.has(a.key) && used.has(a.key))
+      .map((a) => ({ ...a, parent: null })),
     ...additions.newAccounts,
   ];
   if (accounts.length > 0) {
@@ -255,7 +262,7 @@ async function unusualIn(
   const found: UnusualFigure[] = [];
   for (const one of watched) {
     await nextTurn();
-    found.push(...unusualFigures(one, structure));
+    found.push(...inCurrency(structure.currency, () => unusualFigures(one, structure)));
   }
   return found.sort((a, b) => Math.abs(b.worst) - Math.abs(a.worst));
 }

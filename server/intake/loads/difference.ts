@@ -1,3 +1,4 @@
+import { currencySign } from "#core/words/currency.ts";
 import type { Knex } from "knex";
 import { periodName } from "#core/calendar/fiscal-calendar.ts";
 import { bigDecimalText } from "#core/reading/exact-sum.ts";
@@ -74,7 +75,7 @@ export async function compareLoads(
   );
   const unitOf = (id: number) => {
     const { unit } = accounts.get(id)!;
-    return unit.kind === "money" ? "€" : unit.of;
+    return unit.kind === "money" ? currencySign(structure.currency) : unit.of;
   };
   return {
     from,
@@ -115,7 +116,13 @@ async function accountDifferences(
     if (a === b) return [];
     const write = (minor: bigint) => bigDecimalText(minor, decimals);
     return [
-      { account: name, unit: unit.kind === "money" ? "€" : unit.of, from: write(a), to: write(b), delta: write(b - a) },
+      {
+        account: name,
+        unit: unit.kind === "money" ? currencySign(structure.currency) : unit.of,
+        from: write(a),
+        to: write(b),
+        delta: write(b - a),
+      },
     ];
   });
 }

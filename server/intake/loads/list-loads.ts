@@ -1,3 +1,5 @@
+import type { Company } from "#core/frame/company.ts";
+import { currencySign } from "#core/words/currency.ts";
 import type { Knex } from "knex";
 import { monthsName, type FiscalCalendar } from "#core/calendar/fiscal-calendar.ts";
 import { bigDecimalText } from "#core/reading/exact-sum.ts";
@@ -75,7 +77,11 @@ export async function listLoads(knex: Knex, calendar: FiscalCalendar): Promise<L
 }
 
 /** One load with its totals, findings, moved figures and what may be done with it. */
-export async function describeLoad(knex: Knex, calendar: FiscalCalendar, id: number): Promise<LoadDetail> {
+export async function describeLoad(
+  knex: Knex,
+  { calendar, currency }: Pick<Company, "calendar" | "currency">,
+  id: number,
+): Promise<LoadDetail> {
   const {
     rows: [row],
   } = await knex.raw<{ rows: LoadRow[] }>(`${LOADS} where load.id = ? ${GROUP}`, [id]);
@@ -112,7 +118,7 @@ export async function describeLoad(knex: Knex, calendar: FiscalCalendar, id: num
       scenario: t.scenario,
       rows: t.rows,
       amount: bigDecimalText(BigInt(t.total), t.decimals),
-      unit: t.unit.kind === "money" ? "€" : t.unit.of,
+      unit: t.unit.kind === "money" ? currencySign(currency) : t.unit.of,
     })),
     findings: row.report?.findings ?? [],
     amountInFile: row.report?.amountInFile ?? null,

@@ -1,3 +1,4 @@
+import { POSTING_LOCK } from "#server/intake/posting-lock.ts";
 import type { Knex } from "knex";
 import { monthsName, type FiscalCalendar } from "#core/calendar/fiscal-calendar.ts";
 import { overlapping } from "#core/checks/check-load.ts";
@@ -118,7 +119,7 @@ async function redoHindrance(knex: Knex, load: LoadRow, calendar: FiscalCalendar
 async function lockLoad(trx: Knex.Transaction, id: number): Promise<LoadRow> {
   const load = await readLoad(trx, id);
   const { rows } = await trx.raw<{ rows: { claimed: boolean }[] }>(
-    "select pg_try_advisory_xact_lock(72002, hashtext(?)) as claimed",
+    `select pg_try_advisory_xact_lock(${POSTING_LOCK}) as claimed`,
     [load.dataset],
   );
   if (!rows[0]?.claimed)

@@ -1,13 +1,7 @@
 import { PANEL_CONTRACTS, type PanelDefinition } from "#contract/panels/index.ts";
 import type { ChartBase } from "#core/panels/panel-base.ts";
-import type { MoneyUnit } from "#core/words/number-words.ts";
+import { MONEY_UNITS, moneyName } from "#core/words/number-words.ts";
 import { Field, TextField, Tick } from "../../ui/form.tsx";
-
-const UNITS: readonly { readonly key: MoneyUnit; readonly name: string }[] = [
-  { key: "units", name: "€, in full" },
-  { key: "thousand", name: "€ thousand" },
-  { key: "million", name: "€ million" },
-];
 
 /** What a chart can say besides, by the setting that it is kept in. */
 const AXIS_TITLES = [
@@ -52,9 +46,9 @@ export function ArrangeWords<P extends PanelDefinition>({
           <Field label="Money in">
             <select className="field" value={panel.unit ?? ""} onChange={(e) => set("unit", e.target.value)}>
               <option value="">the page’s unit</option>
-              {UNITS.map(({ key, name }) => (
+              {MONEY_UNITS.map((key) => (
                 <option key={key} value={key}>
-                  {name}
+                  {key === "units" ? `${moneyName(key)}, in full` : moneyName(key)}
                 </option>
               ))}
             </select>

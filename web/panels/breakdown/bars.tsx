@@ -6,7 +6,8 @@ import { useDyes } from "../../charts/page-dyes.tsx";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
 import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
 import { judgementColour } from "../../ui/judgement.tsx";
-import { codeOf, scenarioColour, type ScenarioCode } from "../../ui/scenario-mark.tsx";
+import type { ScenarioCode } from "#core/compare/scenario-code.ts";
+import { scenarioColour } from "../../ui/scenario-mark.tsx";
 import type { BarLine, BreakdownLayout } from "./layout.ts";
 
 /** Draws a laid-out breakdown: names, bars with their basis, Δ on one zero line, Δ% as combs. */
@@ -134,8 +135,7 @@ function BarMarks({
       {line.segments.map((segment, i) => {
         const { series: at, ...box } = segment;
         const own = at === null ? undefined : series[at];
-        const code =
-          own?.scenario === undefined ? undefined : own.scenario === "actual" ? "actual" : codeOf(own.scenario);
+        const code = own?.scenario;
         return (
           <rect
             key={i}
@@ -148,7 +148,7 @@ function BarMarks({
         );
       })}
       {line.part && <rect {...line.part} fill={whole} />}
-      {line.basis && <BasisMark code={codeOf(total.row.basisKey)} {...line.basis} />}
+      {line.basis && <BasisMark code={total.row.basisCode} {...line.basis} />}
     </>
   );
 }

@@ -33,7 +33,7 @@ const row = (
       actual: figure(actual),
       basis: figure(basis),
       basisName: "Budget",
-      basisKey: "budget",
+      basisCode: "budget",
       isFallback: false,
       attainment: none,
       words: "",

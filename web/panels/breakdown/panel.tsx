@@ -14,7 +14,7 @@ import { DyeMark } from "../../charts/page-dyes.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
-import { codeOf, LegendMark } from "../../ui/scenario-mark.tsx";
+import { LegendMark } from "../../ui/scenario-mark.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
@@ -268,7 +268,7 @@ function cardWords(
 }
 
 function Legend({ data: { series, total, shows, frame } }: { data: BreakdownAnswer }) {
-  const { basisKey, basisName } = total.row;
+  const { basisCode, basisName } = total.row;
   return (
     <ul className="flex flex-wrap gap-x-3.5 gap-y-1 text-[12.5px]">
       {series.length === 0 ? (
@@ -278,7 +278,7 @@ function Legend({ data: { series, total, shows, frame } }: { data: BreakdownAnsw
           </li>
           {shows.includes("basis") && (
             <li className="flex items-center gap-1.5">
-              <LegendMark code={codeOf(basisKey)} asLine={false} /> {basisName}
+              <LegendMark code={basisCode} asLine={false} /> {basisName}
             </li>
           )}
         </>
@@ -288,7 +288,7 @@ function Legend({ data: { series, total, shows, frame } }: { data: BreakdownAnsw
             {one.scenario === undefined ? (
               <DyeMark of={seriesDye(one)} at={one.at} name={one.name} />
             ) : (
-              <LegendMark code={one.scenario === "actual" ? "actual" : codeOf(one.scenario)} asLine={false} />
+              <LegendMark code={one.scenario} asLine={false} />
             )}
             {one.name}
           </li>

@@ -1,7 +1,8 @@
 import { useId, type MouseEvent } from "react";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
 import { judgementColour } from "../../ui/judgement.tsx";
-import { codeOf, scenarioColour, type ScenarioCode } from "../../ui/scenario-mark.tsx";
+import type { ScenarioCode } from "#core/compare/scenario-code.ts";
+import { scenarioColour } from "../../ui/scenario-mark.tsx";
 import type { BridgeLayout, BridgeLine } from "./layout.ts";
 
 /** Draws a laid-out bridge: figures it stands on, steps between them, threads from each to the next. */
@@ -101,7 +102,7 @@ function stepColour({ step }: BridgeLine): string {
 function Bar({ line, grain }: { line: BridgeLine; grain: string }) {
   const { bar, end, step, kind } = line;
   if (end) {
-    const code: ScenarioCode = end.scenario === "actual" ? "actual" : codeOf(end.scenario);
+    const { scenario: code } = end;
     return <EndBar code={code} bar={bar} grain={grain} />;
   }
   if (kind === "subtotal") return <rect {...bar} y={bar.y + bar.height / 2 - 1.5} height={3} fill="var(--slate)" />;

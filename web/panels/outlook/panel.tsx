@@ -15,7 +15,7 @@ import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
 import { useFrameParams } from "../../frame/frame-params.ts";
 import { JudgementMark } from "../../ui/judgement.tsx";
-import { LegendMark, ScenarioName, codeOf } from "../../ui/scenario-mark.tsx";
+import { LegendMark, ScenarioName } from "../../ui/scenario-mark.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
@@ -228,9 +228,9 @@ function Bar({ row, data, grain }: { row: OutlookRow; data: OutlookAnswer; grain
               x2={x(basis)}
               y1={0}
               y2={BAR}
-              stroke={`var(--${SEAMS[codeOf(data.frame.basis)]})`}
+              stroke={`var(--${SEAMS[data.frame.basisCode]})`}
               strokeWidth="2.5"
-              strokeDasharray={codeOf(data.frame.basis) === "budget" ? "4 2" : undefined}
+              strokeDasharray={data.frame.basisCode === "budget" ? "4 2" : undefined}
             />
           )}
         </svg>
@@ -254,7 +254,7 @@ function Legend({ data }: { data: OutlookAnswer }) {
       code: "forecast" as const,
       name: data.monthsLeft === 1 ? "the month left" : `the ${data.monthsLeft} months left`,
     },
-    ...("value" in data.basis ? [{ code: codeOf(data.frame.basis), name: `${data.basisName}, full year` }] : []),
+    ...("value" in data.basis ? [{ code: data.frame.basisCode, name: `${data.basisName}, full year` }] : []),
   ];
   return (
     <ul className="flex flex-wrap gap-x-3.5 gap-y-1 text-[12.5px]">

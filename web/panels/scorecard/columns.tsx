@@ -1,3 +1,5 @@
+import { moneySign } from "#core/words/currency.ts";
+import { moneyName } from "#core/words/number-words.ts";
 import type { ReactNode } from "react";
 import { deltaStyle, valueStyle, writeSignedPercent, writeWithUnit } from "#core/words/number-words.ts";
 import type { WireFigure, WireVariance } from "#contract/figure.ts";
@@ -12,7 +14,7 @@ import { GradeMark } from "../../ui/grade.tsx";
 import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
 import { Absent, AlignedNumber } from "../../ui/number.tsx";
 import { PartMark } from "../part-mark.tsx";
-import { codeOf, LegendMark, ScenarioName } from "../../ui/scenario-mark.tsx";
+import { LegendMark, ScenarioName } from "../../ui/scenario-mark.tsx";
 
 /** What cells are drawn with besides their row. */
 export interface CellContext {
@@ -65,12 +67,12 @@ export const COLUMNS: readonly Column[] = [
   {
     key: "basis",
     name: "Basis",
-    head: ({ frame }) => <ScenarioName code={codeOf(frame.basis)} name={frame.words.basis} />,
+    head: ({ frame }) => <ScenarioName code={frame.basisCode} name={frame.words.basis} />,
     cell: (row, context) => (
       <span className="inline-flex items-baseline gap-1">
         {row.isFallback && (
           <span title={`against ${row.basisName}`} className="text-[11.5px] text-slate">
-            <LegendMark code={codeOf(row.basisKey)} asLine={false} />
+            <LegendMark code={row.basisCode} asLine={false} />
           </span>
         )}
         <Asked row={row} figure={row.basis} side="basis" name={row.basisName} context={context} />
@@ -216,7 +218,10 @@ export function columnsOf({ columns, frame }: ScorecardAnswer): Column[] {
 export function shortUnit(unit: string, name: string): string {
   return name.toLowerCase().includes(unit.toLowerCase())
     ? ""
-    : unit.replace("€ thousand", "€ k").replace("€ million", "€ m").replace("€ per ", "€/");
+    : unit
+        .replace(moneyName("thousand"), `${moneySign()} k`)
+        .replace(moneyName("million"), `${moneySign()} m`)
+        .replace(`${moneySign()} per `, `${moneySign()}/`);
 }
 
 function Asked({

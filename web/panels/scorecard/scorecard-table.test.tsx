@@ -21,7 +21,7 @@ const row = (key: string, actual: number, delta: number, tolerances: number, cha
   actual: value(actual),
   basis: value(actual - delta),
   basisName: "Budget",
-  basisKey: "budget",
+  basisCode: "budget",
   isFallback: false,
   variance: {
     delta: value(delta),
@@ -50,6 +50,7 @@ const DATA: ScorecardAnswer = {
     asOf: "2026-10",
     span: "year-to-date",
     basis: "budget",
+    basisCode: "budget",
     scope: {},
     unit: "thousand",
     words: {
@@ -69,7 +70,7 @@ const DATA: ScorecardAnswer = {
       rows: [
         row("Fuel", 300_000, 0, 0),
         row("Crew", 200_000, 0, 0, { actual: { absent: "no data", detail: "Nothing is there." } }),
-        row("Punctuality", 100_000, 0, 0, { isFallback: true, basisName: "Target", basisKey: "target" }),
+        row("Punctuality", 100_000, 0, 0, { isFallback: true, basisName: "Target", basisCode: "target" }),
       ],
     },
   ],

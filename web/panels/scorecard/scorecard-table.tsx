@@ -2,7 +2,7 @@ import { ChevronRight } from "lucide-react";
 import { Fragment, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/kpi-row.ts";
-import { codeOf, LegendMark } from "../../ui/scenario-mark.tsx";
+import { LegendMark } from "../../ui/scenario-mark.tsx";
 import { OutsideSign } from "../../charts/outside-mark.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
 import { useSize } from "../../ui/use-size.ts";
@@ -280,7 +280,7 @@ function Key({
   /** Whether the other columns come on a tap. */
   isCompact: boolean;
   leftOut: readonly Column[];
-  others: readonly Pick<KpiRowAnswer, "basisKey" | "basisName">[];
+  others: readonly Pick<KpiRowAnswer, "basisCode" | "basisName">[];
 }) {
   return (
     <ul className="mt-2 flex flex-wrap gap-x-4 gap-y-0.5 border-t border-thread/70 pt-2 text-[11.5px] text-slate">
@@ -305,9 +305,9 @@ function Key({
         </li>
       )}
       <li>comb: a tooth for each tolerance above (right) or below (left), a dot inside it</li>
-      {others.map(({ basisKey, basisName }) => (
-        <li key={basisKey} className="flex items-center gap-1.5">
-          <LegendMark code={codeOf(basisKey)} asLine={false} />
+      {others.map(({ basisCode, basisName }) => (
+        <li key={basisName} className="flex items-center gap-1.5">
+          <LegendMark code={basisCode} asLine={false} />
           compared with {basisName}
         </li>
       ))}
@@ -321,7 +321,7 @@ function Key({
 
 /** What single KPIs are compared with instead, because the frame's basis does not have them. */
 function otherBases(rows: readonly KpiRowAnswer[]): readonly KpiRowAnswer[] {
-  return [...new Map(rows.filter((row) => row.isFallback).map((row) => [row.basisKey, row])).values()];
+  return [...new Map(rows.filter((row) => row.isFallback).map((row) => [row.basisName, row])).values()];
 }
 
 function toggled(set: ReadonlySet<string>, key: string): ReadonlySet<string> {

@@ -15,7 +15,7 @@ import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { GradeMark } from "../../ui/grade.tsx";
 import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
 import { Absent } from "../../ui/number.tsx";
-import { codeOf } from "../../ui/scenario-mark.tsx";
+
 import { PartMark } from "../part-mark.tsx";
 import { OutsideNote } from "../outside-note.tsx";
 import { NoteMark } from "../note-mark.tsx";
@@ -93,7 +93,7 @@ export function Tile({
         {data.frame.words.span}, {data.frame.words.spanMonths}
       </p>
       <div className="mt-1.5">
-        <AttainmentBar attainment={attainment} limit={limit} code={codeOf(row.basisKey)} />
+        <AttainmentBar attainment={attainment} limit={limit} code={row.basisCode} />
       </div>
       <p className="mt-0.5 flex flex-wrap justify-between gap-x-3 text-[12.5px]">
         <span className="inline-flex items-center gap-1.5" style={{ color: judgementColour(variance.judgement) }}>

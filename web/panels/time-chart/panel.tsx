@@ -12,7 +12,8 @@ import { OutsideSign, RangeSign } from "../../charts/outside-mark.tsx";
 import { DyeMark } from "../../charts/page-dyes.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { IconButton } from "../../ui/form.tsx";
-import { LegendMark, type ScenarioCode } from "../../ui/scenario-mark.tsx";
+import type { ScenarioCode } from "#core/compare/scenario-code.ts";
+import { LegendMark } from "../../ui/scenario-mark.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { partDye } from "./part-dye.ts";
@@ -292,7 +293,7 @@ function Legend({
     );
   const has = (pick: (p: TimeChartAnswer["points"][number]) => object) => data.points.some((p) => "value" in pick(p));
   const entries: { code: ScenarioCode; name: string; isThere: boolean }[] = [
-    { code: "actual", name: data.frame.words.shown, isThere: has((p) => p.actual) },
+    { code: "actual", name: data.actualName, isThere: has((p) => p.actual) },
     { code: "forecast", name: data.forecastName ?? "Forecast", isThere: has((p) => p.forecast) },
     { code: "budget", name: "Budget", isThere: has((p) => p.budget) },
     { code: "target", name: "Target", isThere: has((p) => p.target) },

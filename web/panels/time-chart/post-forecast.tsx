@@ -58,6 +58,12 @@ export function PostForecast({
             Accounts are forecast one by one; where the KPI is one account they add up to what you see. It is open until
             you freeze it; outlooks go by frozen ones.
           </p>
+          {settings.way === "itself" && (
+            <p className="mt-1">
+              What you see was forecast as the series that it is. A version keeps the amounts it is made of, each
+              forecast by its own model: there, {data.kpi.name} is calculated from those and can differ.
+            </p>
+          )}
           <form
             className="mt-3 grid gap-2"
             onSubmit={(event) => {

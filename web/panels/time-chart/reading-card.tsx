@@ -15,7 +15,8 @@ import { partDye } from "./part-dye.ts";
 import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { PartMark } from "../part-mark.tsx";
 import { JudgementMark } from "../../ui/judgement.tsx";
-import { LegendMark, type ScenarioCode } from "../../ui/scenario-mark.tsx";
+import type { ScenarioCode } from "#core/compare/scenario-code.ts";
+import { LegendMark } from "../../ui/scenario-mark.tsx";
 
 interface Line {
   readonly code: ScenarioCode;
@@ -26,7 +27,7 @@ interface Line {
 /** The scenarios of a month that have something to say, in the order of the code. */
 function linesOf(data: TimeChartAnswer, point: SeriesPointAnswer): Line[] {
   const lines: Line[] = [
-    { code: "actual", name: data.frame.words.shown, figure: point.actual },
+    { code: "actual", name: data.actualName, figure: point.actual },
     { code: "forecast", name: data.forecastName ?? "Forecast", figure: point.forecast },
     { code: "budget", name: "Budget", figure: point.budget },
     { code: "target", name: "Target", figure: point.target },
@@ -255,8 +256,8 @@ function MoreFigures({
 }
 
 /** What is looked at, inside a sentence. */
-function shownWord({ frame }: TimeChartAnswer): string {
-  return frame.shown === undefined ? "actual" : frame.words.shown;
+function shownWord({ frame, actualName }: TimeChartAnswer): string {
+  return frame.shown === undefined ? "actual" : actualName;
 }
 
 /** The reading card in one sentence, for those who hear it. */

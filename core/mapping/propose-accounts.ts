@@ -1,0 +1,201 @@
+import { wholeWords } from "./whole-words.ts";
+import type { AccountKind } from "../accounts/account.ts";
+import type { ColumnProfile } from "../reading/column-profile.ts";
+import { readNumber } from "../reading/read-number.ts";
+import type { Meaning, NameDecision, NewAccount } from "./mapping.ts";
+import { newKey, plainName } from "./names.ts";
+import type { Sample } from "./propose.ts";
+
+/** The accounts of a file whose account column names none that there are, made in one step. */
+export interface ProposedAccounts {
+  readonly accounts: readonly NewAccount[];
+  /** By the text in the account column: the new account, or left out where it is the sum of others. */
+  readonly decisions: Readonly<Record<string, NameDecision>>;
+  /** The column that names the accounts beside their numbers; `null` where none does. */
+  readonly nameColumn: string | null;
+  /** Rows' names that are sums of other rows, and are left out. */
+  readonly sums: readonly string[];
+}
+
+const NAME_COLUMN = wholeWords(
+  "name|names|title|bezeichnung|beschreibung|text|description|libellé|account name|kontobezeichnung",
+);
+/** What accounts are called, by their kind; the first that fits is proposed, so the narrower ones come first. */
+const KINDS: readonly (readonly [AccountKind, RegExp])[] = [
+  ["statistic", wholeWords("headcount|fte|employees|visits|units sold|customers|mitarbeiterzahl|stückzahl")],
+  ["equity", wholeWords("equity|capital|retained earnings|reserves|eigenkapital|kapital|rücklagen")],
+  [
+    "liability",
+    wholeWords(
+      "payables?|loans?|debts?|liabilit(?:y|ies)|provisions?|accruals?|deferred income|verbindlichkeiten|darlehen|rückstellungen",
+    ),
+  ],
+  [
+    "expense",
+    wholeWords(
+      "costs?|cogs|expenses?|wages|salary|salaries|payroll|rent|energy|materials?|insurance|depreciation|amortisation|amortization|interest paid|tax|taxes|marketing|advertising|travel|repairs?|maintenance|fees paid|freight out|purchases|services bought|kosten|aufwand|löhne|gehälter|miete|abschreibungen?|steuern|material|werbung|reisekosten|versicherungen",
+    ),
+  ],
+  [
+    "income",
+    wholeWords(
+      "sales|revenues?|income|turnover|fees|subscriptions?|interest received|grants?|umsatz|umsatzerlöse|erlöse|erträge|ertrag|services",
+    ),
+  ],
+  [
+    "asset",
+    wholeWords(
+      "cash|bank|receivables?|inventory|inventories|stock|equipment|machinery|buildings?|land|prepaid|assets?|kasse|forderungen|vorräte|anlagen",
+    ),
+  ],
+];
+/** What rows are called that sum up others. */
+const RESULT = wholeWords(
+  "total|subtotal|result|profit|ebitda?|ebit|net income|gross profit|gross margin|operating income|summe|ergebnis|gewinn|rohertrag|deckungsbeitrag",
+);
+
+const MOST_ACCOUNTS = 400;
+/** How close sums must be: to the rounding of whole units in the rows that are added up. */
+const CLOSE = 1e-6;
+
+/** Proposes an account for each name of a column, with its kind by what it is called; `undefined` where there are too many. */
+export function proposeAccounts(
+  profiles: readonly ColumnProfile[],
+  sample: Sample,
+  columns: Readonly<Record<string, Meaning>>,
+  taken: ReadonlySet<string>,
+): ProposedAccounts | undefined {
+  const place = profiles.findIndex((profile) => columns[profile.name]?.as === "account");
+  if (place < 0) return undefined;
+  const texts = [...new Set(sample.rows.map((row) => (row[place] ?? "").trim()))].filter((text) => text !== "");
+  if (texts.length === 0 || texts.length > MOST_ACCOUNTS) return undefined;
+  const beside = nameColumnOf(profiles, sample, columns, place);
+  const nameOf = (text: string): string => {
+    const named =
+      beside === null ? "" : (sample.rows.find((row) => (row[place] ?? "").trim() === text)?.[beside] ?? "");
+    return named.trim() === "" ? text : named.trim();
+  };
+  const sums = sumsAmong(profiles, sample, columns, place, texts);
+  const keys = new Set(taken);
+  const decisions: Record<string, NameDecision> = {};
+  const accounts = texts.flatMap((text): NewAccount[] => {
+    if (sums.has(text)) {
+      decisions[text] = { reject: true };
+      return [];
+    }
+    const name = nameOf(text);
+    const key = newKey(name, keys, "_");
+    keys.add(key);
+    decisions[text] = { to: key };
+    return [accountOf(key, name)];
+  });
+  return {
+    accounts,
+    decisions,
+    nameColumn: beside === null ? null : profiles[beside]!.name,
+    sums: [...sums],
+  };
+}
+
+function accountOf(key: string, name: string): NewAccount {
+  const kind = KINDS.find(([, words]) => words.test(name))?.[0] ?? "expense";
+  if (kind === "statistic")
+    return { key, name, kind, behaviour: "flow", unit: { kind: "count", of: name.toLowerCase() }, decimals: 0 };
+  const isBalance = kind === "asset" || kind === "liability" || kind === "equity";
+  return { key, name, kind, behaviour: isBalance ? "balance" : "flow", unit: { kind: "money" }, decimals: 2 };
+}
+
+/** The column of texts that has one name for each account, where one is called so. */
+function nameColumnOf(
+  profiles: readonly ColumnProfile[],
+  sample: Sample,
+  columns: Readonly<Record<string, Meaning>>,
+  place: number,
+): number | null {
+  const found = profiles.findIndex((profile, i) => {
+    if (i === place || profile.type !== "text" || columns[profile.name] || !NAME_COLUMN.test(profile.name))
+      return false;
+    const names = new Map<string, string>();
+    return sample.rows.every((row) => {
+      const [account, name] = [(row[place] ?? "").trim(), (row[i] ?? "").trim()];
+      if (names.has(account) && names.get(account) !== name) return false;
+      names.set(account, name);
+      return true;
+    });
+  });
+  return found < 0 ? null : found;
+}
+
+/**
+ * Names whose rows are the sum of the rows above since the last such sum, or a sum or difference of two sums before:
+ * told by their values in every period, where nothing but account and period tells rows apart.
+ */
+function sumsAmong(
+  profiles: readonly ColumnProfile[],
+  sample: Sample,
+  columns: Readonly<Record<string, Meaning>>,
+  place: number,
+  texts: readonly string[],
+): ReadonlySet<string> {
+  const found = new Set<string>();
+  const value = profiles.findIndex(({ name }) => columns[name]?.as === "amount");
+  const period = profiles.findIndex(({ name }) => columns[name]?.as === "period");
+  if (value < 0) return found;
+  const vectors = new Map<string, Map<string, number>>();
+  for (const row of sample.rows) {
+    const read = readNumber(row[value] ?? "", profiles[value]!.mark);
+    if (!read) continue;
+    const own = vectors.get((row[place] ?? "").trim()) ?? new Map<string, number>();
+    const key = period < 0 ? "" : (row[period] ?? "");
+    // A second row of one account and period: something else tells rows apart, and sums are not told here.
+    if (own.has(key)) return found;
+    vectors.set((row[place] ?? "").trim(), own.set(key, read.units / 10 ** read.decimals));
+  }
+  const equals = (a: ReadonlyMap<string, number>, terms: readonly (readonly [ReadonlyMap<string, number>, number])[]) =>
+    a.size > 0 &&
+    [...a].some(([, of]) => of !== 0) &&
+    [...a].every(([key, of]) => {
+      const sum = terms.reduce((all, [term, sign]) => all + sign * (term.get(key) ?? 0), 0);
+      return Math.abs(sum - of) <= Math.max(0.011, Math.abs(of) * CLOSE);
+    });
+  let block: ReadonlyMap<string, number>[] = [];
+  const subtotals: ReadonlyMap<string, number>[] = [];
+  for (const text of texts) {
+    const own = vectors.get(text);
+    if (!own) continue;
+    const isSum =
+      block.length >= 2 &&
+      equals(
+        own,
+        block.map((term) => [term, 1] as const),
+      );
+    const isCombined = subtotals.some((a, i) =>
+      subtotals.slice(i + 1).some(
+        (b) =>
+          [1, -1].some((sign) =>
+            equals(own, [
+              [a, 1],
+              [b, sign],
+            ]),
+          ) ||
+          equals(own, [
+            [b, 1],
+            [a, -1],
+          ]),
+      ),
+    );
+    const isNamed =
+      RESULT.test(plainName(text)) &&
+      subtotals.length > 0 &&
+      block.length > 0 &&
+      subtotals.some((a) =>
+        [1, -1].some((sign) => equals(own, [[a, 1], ...block.map((term) => [term, sign] as const)])),
+      );
+    if (isSum || isCombined || isNamed) {
+      found.add(text);
+      subtotals.push(own);
+      block = [];
+    } else block.push(own);
+  }
+  return found;
+}

@@ -1,0 +1,53 @@
+import type { Knex } from "knex";
+import type { Structure } from "#server/db/structure.ts";
+import { slotColumn } from "#server/facts/slots.ts";
+
+/** A page shows members side by side: fewer than two tell nothing, and more than so many are no picture. */
+const LEAST_MEMBERS = 2;
+const MOST_MEMBERS = 40;
+
+/**
+ * The dimension of a dataset that tells most of an account: the one in which a single member explains the largest part
+ * of what changed (against the budget, or from the first half of the months to the second). `null` where none has
+ * members enough.
+ */
+export async function tellingDimension(
+  trx: Knex.Transaction,
+  structure: Structure,
+  { dataset, account }: { readonly dataset: string; readonly account: string },
+): Promise<string | null> {
+  const { ids, coverage } = structure;
+  const budget = coverage.homes.get("budget")?.get(account)?.dataset === dataset ? ids.scenarios.get("budget")! : null;
+  const actual = ids.scenarios.get("actual");
+  const slots = ids.slots.get(dataset);
+  if (actual === undefined || slots === undefined) return null;
+  const tellings = await Promise.all(
+    [...slots].map(async ([dimension, slot]) => {
+      const { rows } = await trx.raw<{ rows: { moved: string }[] }>(
+        `with own as (
+           select ?? as member, scenario_id, month, amount from fact
+           where dataset_id = ? and account_id = ? and scenario_id = any(?) and ?? is not null
+         ), half as (select (min(month) + max(month)) / 2.0 as at from own)
+         select abs(sum(case when ${budget === null ? "month > half.at" : "scenario_id = ?"} then amount else -amount end))::text as moved
+         from own, half group by member`,
+        [
+          slotColumn(slot),
+          ids.datasets.get(dataset)!,
+          ids.accounts.get(account)!,
+          budget === null ? [actual] : [actual, budget],
+          slotColumn(slot),
+          ...(budget === null ? [] : [actual]),
+        ],
+      );
+      const moved = rows.map((row) => Number(row.moved));
+      const all = moved.reduce((sum, value) => sum + value, 0);
+      const isFit = moved.length >= LEAST_MEMBERS && moved.length <= MOST_MEMBERS;
+      return { dimension, share: isFit ? (all === 0 ? 0 : Math.max(...moved) / all) : -1 };
+    }),
+  );
+  const best = tellings.reduce<(typeof tellings)[number] | undefined>(
+    (a, b) => (a && a.share >= b.share ? a : b),
+    undefined,
+  );
+  return best && best.share >= 0 ? best.dimension : null;
+}

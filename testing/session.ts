@@ -1,0 +1,15 @@
+import type { Session } from "#contract/session.ts";
+
+/** Somebody of the sample company who is signed in, for tests of pages. */
+export function sessionOf(role: Session["role"] = "analyst"): Session {
+  return {
+    email: "m@x.example",
+    name: "Maren",
+    title: "",
+    role,
+    opens: null,
+    palette: "linen",
+    company: { name: "Quillhaven Ferries", isSample: true, currency: "EUR" },
+    mustChoosePassword: false,
+  };
+}
