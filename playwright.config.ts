@@ -6,6 +6,8 @@ export default defineConfig({
   testMatch: "*.e2e.ts",
   // One browser at a time: a journey stops and starts the database that all share.
   workers: 1,
+  // A journey that passes the second time is reported as flaky, and is to be looked into.
+  retries: 1,
   timeout: 240_000,
   expect: { timeout: 30_000 },
   reporter: [["list"], ["json", { outputFile: process.env["HACKLE_E2E_REPORT"] ?? ".hackle/e2e.json" }]],

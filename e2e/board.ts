@@ -5,6 +5,9 @@ import { signInAs } from "./sign-in.ts";
 export async function emptyPage(page: Page, pack: string): Promise<void> {
   await signInAs(page, "Maren Holt");
   await page.goto("/packs");
+  await page.getByLabel(/^Name of a new pack/).waitFor();
+  // What an attempt that failed left behind.
+  if ((await ownRegion(page, pack).count()) > 0) await retire(page, pack);
   await page.getByLabel(/^Name of a new pack/).fill(pack);
   await page.getByRole("button", { name: "Make the pack" }).click();
   await anotherPage(page, pack);
@@ -12,7 +15,7 @@ export async function emptyPage(page: Page, pack: string): Promise<void> {
 
 /** Adds an empty page to a pack, and opens it to be arranged. */
 export async function anotherPage(page: Page, pack: string): Promise<void> {
-  const own = page.getByRole("region", { name: `Pages of ${pack}` });
+  const own = ownRegion(page, pack);
   await own.getByRole("button", { name: "Another page" }).click();
   await expect(own.getByText("Saved")).toBeVisible();
   await own.getByRole("link", { name: "Arrange" }).last().click();
@@ -22,12 +25,13 @@ export async function anotherPage(page: Page, pack: string): Promise<void> {
 /** Other tests find the packs as they were. */
 export async function retire(page: Page, pack: string): Promise<void> {
   await page.goto("/packs");
-  await page
-    .getByRole("region", { name: `Pages of ${pack}` })
-    .getByRole("button", { name: "Retire" })
-    .click();
-  await expect(page.getByRole("region", { name: "Retired packs" }).getByText(pack)).toBeVisible();
+  await ownRegion(page, pack).getByRole("button", { name: "Retire" }).click();
+  await expect(ownRegion(page, pack)).toHaveCount(0);
+  await expect(page.getByRole("region", { name: "Retired packs" }).getByText(pack).first()).toBeVisible();
 }
+
+const ownRegion = (page: Page, pack: string) => page.getByRole("region", { name: `Pages of ${pack}`, exact: true });
+
 /** Adds a panel of a kind from the rack. */
 export const add = (page: Page, kind: string) =>
   page.getByRole("button", { name: new RegExp(`^Add ${kind}:`) }).click();

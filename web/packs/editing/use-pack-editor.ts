@@ -1,5 +1,5 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
+import { useEffect, useLayoutEffect, useMemo } from "react";
 import { useStore } from "zustand";
 import type { Pack } from "#contract/pack.ts";
 import { answerKey } from "../../app/questions.ts";
@@ -48,7 +48,8 @@ export function usePackEditor(
   const client = useQueryClient();
   const editor = useMemo(() => packEditor(client, key, person), [client, key, person]);
   const state = useStore(editor.store);
-  useEffect(() => {
+  // Before anything can be clicked: an edit of a pack that the editor does not know yet would be lost.
+  useLayoutEffect(() => {
     if (pack) editor.rebase(pack);
   }, [editor, pack]);
   useEffect(() => {
