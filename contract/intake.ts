@@ -12,6 +12,15 @@ const text = z.string().max(500);
 const names = z.array(text).max(2000);
 const dateFormat = z.enum(DATE_FORMATS as [string, ...string[]]) as unknown as z.ZodType<(typeof DATE_FORMATS)[number]>;
 
+const lookUpSchema = z.object({
+  kind: z.literal("look-up"),
+  table: text,
+  named: text,
+  column: text,
+  by: text,
+  take: z.array(z.object({ column: text, into: text })).max(20),
+});
+
 /** One change made to a file's rows on the way in. */
 export const tidyStepSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("trim"), columns: names }),
@@ -35,6 +44,14 @@ export const tidyStepSchema = z.discriminatedUnion("kind", [
   }),
   z.object({ kind: z.literal("number-format"), columns: names, mark: z.enum([".", ","]) }),
   z.object({ kind: z.literal("add-year"), columns: names, year: z.number().int().min(1900).max(2200) }),
+  z.object({ kind: z.literal("constant"), into: text, value: text }),
+  z.object({
+    kind: z.literal("compute"),
+    into: text,
+    formula: z.string().max(4000),
+    decimals: z.number().int().min(0).max(9),
+  }),
+  lookUpSchema,
   z.object({ kind: z.literal("scale"), columns: names, by: z.union(SCALES.map((by) => z.literal(by))) }),
   z.object({ kind: z.literal("unpivot"), columns: names, nameInto: text, valueInto: text }),
   z.object({ kind: z.literal("merge-duplicates"), sum: names }),
@@ -44,10 +61,30 @@ export const tidyStepSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("to-date"), columns: names, format: dateFormat }),
 ]) satisfies z.ZodType<TidyStep>;
 
+const stackedSheetSchema = z.object({ sheet: text, before: z.number().int().min(0) });
+
+/** A table that can be looked up in: what it is called, and its columns. */
+export const tableHeadSchema = z.object({
+  key: z.string(),
+  name: z.string(),
+  columns: z.array(z.string()),
+  rows: z.number(),
+});
+export type TableHead = z.infer<typeof tableHeadSchema>;
+
+/** A table that was brought for a draft, with the look-up that fits; `null` where none does. */
+export const broughtTableSchema = z.object({ table: tableHeadSchema, proposed: lookUpSchema.nullable() });
+export interface BroughtTable {
+  readonly table: TableHead;
+  readonly proposed: Extract<TidyStep, { kind: "look-up" }> | null;
+}
+export const sheetTableSchema = z.object({ sheet: text });
+
 export const readingSchema = z.object({
   encoding: z.enum(["utf-8", "utf-16le", "utf-16be", "windows-1252"]),
   delimiter: z.string().min(1).max(1),
   sheet: text.nullable(),
+  stack: z.array(stackedSheetSchema).max(60).optional(),
   headerLine: z.number().int().min(1).max(10_000),
   headerRows: z.number().int().min(0).max(3),
   decimalMark: z.enum([".", ","]),
@@ -85,6 +122,7 @@ export const mappingSchema = z.object({
   fixed: z.object({ scenario: text.nullable(), account: text.nullable(), month: monthSchema.nullable() }),
   sign: z.enum(["own", "flipped", "result", "debit"]),
   fractions: z.enum(["stop", "round"]),
+  movements: z.enum(["stop", "accumulate"]).optional(),
   sums: z.array(text).max(400).readonly().optional(),
   apart: z
     .record(
@@ -110,9 +148,10 @@ export const mappingSchema = z.object({
           behaviour: z.enum(["flow", "balance"]),
           unit: accountUnitSchema,
           decimals: z.number().int().min(0).max(9),
+          parent: text.nullable().optional(),
         }),
       )
-      .max(500),
+      .max(1000),
   }),
 }) satisfies z.ZodType<Mapping>;
 
@@ -158,6 +197,7 @@ const effectSchema = z.object({
   changed: z.number(),
   examples: z.array(z.object({ line: z.number(), before: z.array(z.string()), after: z.array(z.array(z.string())) })),
   after: countSchema,
+  missed: z.object({ lines: z.number(), texts: z.array(z.string()).readonly() }).optional(),
 });
 const foundLineSchema = z.object({
   line: z.number(),
@@ -233,6 +273,11 @@ export const draftSchema = z.object({
   intakeName: z.string(),
   definition: definitionSchema,
   sheets: z.array(z.string()),
+  hiddenSheets: z.array(z.string()),
+  /** Sheets with the same columns, which can stand one under the other. */
+  stackable: z.array(stackedSheetSchema),
+  /** The tables that its steps look up in. */
+  tables: z.array(tableHeadSchema),
   preamble: z.array(rowSchema),
   columns: z.array(z.string()),
   /** Columns after each step, as far as the steps can run. */

@@ -28,6 +28,7 @@ const TABLES = [
   "job",
   "draft",
   "intake",
+  "lookup_table",
   "file",
   "load_rejected",
   "load_replaces",

@@ -37,7 +37,11 @@ export interface ApiClient {
     body?: unknown,
     headers?: Record<string, string>,
   ): Promise<{ status: number; body: unknown; headers: Headers }>;
-  upload(name: string, content: string | Uint8Array<ArrayBuffer>): Promise<{ status: number; body: unknown }>;
+  upload(
+    name: string,
+    content: string | Uint8Array<ArrayBuffer>,
+    to?: string,
+  ): Promise<{ status: number; body: unknown }>;
   /** Edits a pack: what `change` makes of its records is sent as a difference. */
   edit(pack: string, change: (records: Records) => Records): Promise<{ status: number; body: unknown }>;
   /** Puts a panel on a page, by the address of its panels; below all others where no place is said. */
@@ -149,8 +153,8 @@ export async function serveApi(
       const { status } = await send("POST", "/api/session/sample", { email });
       if (status !== 200) throw new Error(`sign-in answered ${status}`);
     },
-    upload: async (name, content) => {
-      const response = await fetch(`${origin}/api/drafts?name=${encodeURIComponent(name)}`, {
+    upload: async (name, content, to = "/api/drafts") => {
+      const response = await fetch(`${origin}${to}?name=${encodeURIComponent(name)}`, {
         method: "POST",
         headers: { cookie: cookie(), "content-type": "application/octet-stream" },
         body: content,

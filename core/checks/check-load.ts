@@ -59,6 +59,8 @@ export function checkLoad(result: LoadResult, context: CheckContext): Finding[] 
     ...outliers(result, planned, context),
     ...retired(result, planned),
     ...rounded(result),
+    ...addedUp(result, planned),
+    ...notFound(result, context.rules),
     ...additions(result, planned),
     ...notAdded(context.rules),
     ...broughtAccounts(result, context),
@@ -108,7 +110,7 @@ const FAULT_WORDS: Readonly<Record<FaultGroup["rule"], (lines: string, group: Fa
   "foreign-currency": (lines, group) =>
     `${lines} are in another currency than the company's: ${examplesOf(group)}. Amounts of several currencies are not added up: leave those lines out, or bring the file in one currency.`,
   "movement-of-balance": (lines, group) =>
-    `${lines} say what moved an account that keeps a balance, and not what there is: ${examplesOf(group)}. Bring its closing balances, or leave those lines out.`,
+    `${lines} say what moved an account that keeps a balance, and not what there is at the end of a month: ${examplesOf(group)}. If the file begins with what there was before, or from nothing, they can be added up from its first month on; otherwise bring closing balances, or leave those lines out.`,
   "rejected-name": (lines, group) => `${lines} name what is left out: ${examplesOf(group)}.`,
   "rejected-line": (lines) => `${lines} you rejected.`,
 };
@@ -176,6 +178,40 @@ function broughtAccounts(result: LoadResult, { view, rules }: CheckContext): Fin
       { count: brought.length },
     ),
   ];
+}
+
+/** Balances that lines of movements were added up to. */
+function addedUp({ runningBalances }: LoadResult, planned: MappingView): Finding[] {
+  if (runningBalances.length === 0) return [];
+  const names = runningBalances.map((key) => planned.accounts.find((account) => account.key === key)?.name ?? key);
+  return [
+    finding(
+      "running-balance",
+      "warn",
+      `Balances added up from what moved them, from the first month of this file on: ${list(names)}. What there was before has to be in the file.`,
+      { count: names.length },
+    ),
+  ];
+}
+
+/** What steps looked up and did not find. */
+function notFound({ effects }: LoadResult, { steps }: LoadRules): Finding[] {
+  return effects.flatMap(({ missed }, i) => {
+    const step = steps[i];
+    if (!missed || missed.lines === 0 || step?.kind !== "look-up") return [];
+    const more = missed.texts.length > 5 ? ` and others` : "";
+    return [
+      finding(
+        "not-found",
+        "warn",
+        `${agreeing(`${countLines(missed.lines)} have`, missed.lines)} a text in ${step.column} that ${step.named} does not know: ${missed.texts
+          .slice(0, 5)
+          .map((text) => `“${text}”`)
+          .join(", ")}${more}. ${list(step.take.map(({ into }) => into))} stay empty there.`,
+        { count: missed.lines },
+      ),
+    ];
+  });
 }
 
 /** Rows that sum up others, of an account column. */
@@ -444,8 +480,6 @@ function additions(result: LoadResult, planned: MappingView): Finding[] {
   const byDimension = new Map<string, string[]>();
   for (const { dimension, name } of result.newMembers)
     byDimension.set(dimension, [...(byDimension.get(dimension) ?? []), name]);
-  const list = (names: readonly string[]) =>
-    names.length > 5 ? `${names.slice(0, 4).join(", ")} and ${names.length - 4} more` : names.join(", ");
   return [
     ...[...byDimension].map(([key, names]) => {
       const dimension = planned.dimensions.find((d) => d.key === key);
@@ -500,6 +534,10 @@ function countLines(count: number): string {
 }
 
 /** Sentences are written for several lines; of one, the verb takes its s. */
+/** Names for a sentence, the first few of many. */
+const list = (names: readonly string[]) =>
+  names.length > 5 ? `${names.slice(0, 4).join(", ")} and ${names.length - 4} more` : names.join(", ");
+
 function agreeing(sentence: string, count: number): string {
   if (count !== 1) return sentence;
   return sentence.replace(/^(\S+ line) (name|have|stand|look|are)\b/, (_, head: string, verb: string) => {

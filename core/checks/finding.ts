@@ -18,6 +18,8 @@ export type CheckRule =
   | "outlier"
   | "retired"
   | "rounded"
+  | "running-balance"
+  | "not-found"
   | "new-member"
   | "new-account"
   | "left-out"
@@ -80,6 +82,8 @@ export const RULE_NAMES: Readonly<Record<CheckRule, string>> = {
   outlier: "Unusual amount",
   retired: "Retired account or member",
   rounded: "Rounded amounts",
+  "running-balance": "Balances added up from movements",
+  "not-found": "Text that another table does not know",
   "new-member": "New members",
   "new-account": "New accounts",
   "left-out": "Columns that are left out",

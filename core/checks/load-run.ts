@@ -11,6 +11,7 @@ import type { Mapping } from "../mapping/mapping.ts";
 import { ExactSum, sumTexts } from "../reading/exact-sum.ts";
 import type { DecimalMark } from "../reading/read-number.ts";
 import type { TidyRow } from "../tidy/row.ts";
+import type { TidyContext } from "../tidy/step-run.ts";
 import { startTidy, type StepEffect, type TidyCount } from "../tidy/tidy-run.ts";
 import type { TidyStep } from "../tidy/step.ts";
 import type { FoundLine } from "./finding.ts";
@@ -55,6 +56,8 @@ export interface LoadResult {
   readonly amountInFacts: string;
   readonly quantityInFacts: string;
   readonly roundedLines: number;
+  /** Accounts whose balances were added up from what moved them. */
+  readonly runningBalances: readonly string[];
   readonly months: readonly LoadedMonth[];
   readonly accounts: readonly LoadedAccount[];
   readonly repeated: { readonly count: number; readonly lines: readonly FoundLine[] };
@@ -88,6 +91,7 @@ export function startLoad(
   {
     view,
     mark,
+    tables,
     posted,
     isPosting = false,
     onFact,
@@ -95,6 +99,8 @@ export function startLoad(
   }: {
     view: MappingView;
     mark: DecimalMark;
+    /** The tables that steps look up in. */
+    tables?: TidyContext["tables"];
     /** Contents posted already, with the month they are in, to find doubles. */
     posted?: ReadonlyMap<number, Month>;
     /** A pass that posts what a former one checked: it keeps no step totals and looks for no doubles. */
@@ -115,11 +121,13 @@ export function startLoad(
   const seen = new NumberSet();
   const repeated = { count: 0, lines: [] as FoundLine[] };
   const doubles: (FoundLine & { month: Month })[] = [];
+  const runningBalances = new Set<string>();
   let facts = 0;
   let roundedLines = 0;
   let current: TidyRow = { line: 0, cells: [] };
 
-  const mapped = startMapping(mapping, columnsAfter(rules, columns, view, mark), {
+  const context: TidyContext = { mark, calendar: view.calendar, tables };
+  const mapped = startMapping(mapping, columnsAfter(rules, columns, context), {
     view,
     mark,
     rejectedLines: new Set(rules.rejectedLines),
@@ -128,7 +136,8 @@ export function startLoad(
         const { fact } = made;
         facts += 1;
         if (made.isRounded) roundedLines += 1;
-        (made.isQuantity ? quantities : amounts).add(made.units, made.decimals);
+        if (made.isRunning) runningBalances.add(fact.account);
+        else (made.isQuantity ? quantities : amounts).add(made.units, made.decimals);
         slices.add(fact);
         if (looksForDoubles && fact.reference !== null && seen.size < REPEATS_CHECKED) {
           const { place, content } = factHashes(fact);
@@ -143,6 +152,7 @@ export function startLoad(
         }
         onFact?.(made);
       },
+      moved: ({ units, decimals, isQuantity }) => (isQuantity ? quantities : amounts).add(units, decimals),
       fault(fault) {
         const group = getOrCreate(faults, fault.rule, () => ({
           count: 0,
@@ -159,7 +169,7 @@ export function startLoad(
     },
   });
   const tidy = startTidy(rules.steps, columns, {
-    context: { mark, calendar: view.calendar },
+    context,
     valueColumns: isPosting ? [] : amountColumns,
     sink: (row) => {
       current = row;
@@ -172,6 +182,7 @@ export function startLoad(
     take: (row) => tidy.take(row),
     end() {
       tidy.end();
+      mapped.end();
       const effects = tidy.effects();
       const months = slices.months();
       const last = effects.at(-1)?.after ?? tidy.before();
@@ -184,6 +195,7 @@ export function startLoad(
         amountInFacts: amounts.toText(),
         quantityInFacts: quantities.toText(),
         roundedLines,
+        runningBalances: [...runningBalances],
         months,
         accounts: slices.accounts(),
         repeated,
@@ -196,15 +208,6 @@ export function startLoad(
   };
 }
 
-function columnsAfter(
-  rules: LoadRules,
-  columns: readonly string[],
-  view: MappingView,
-  mark: DecimalMark,
-): readonly string[] {
-  return startTidy(rules.steps, columns, {
-    context: { mark, calendar: view.calendar },
-    valueColumns: [],
-    sink: () => {},
-  }).columns;
+function columnsAfter(rules: LoadRules, columns: readonly string[], context: TidyContext): readonly string[] {
+  return startTidy(rules.steps, columns, { context, valueColumns: [], sink: () => {} }).columns;
 }

@@ -9,7 +9,9 @@ import type { LineRule } from "./line-rule.ts";
 import type { Mapping, Meaning, NameDecision, SignRule, ValueMeaning } from "./mapping.ts";
 import { openDimensions, plannedView, type MappingView } from "./mapping-view.ts";
 import { currencyCode } from "./currency-code.ts";
+import { getOrCreate } from "../keyed.ts";
 import { indexNames, newKey, plainName } from "./names.ts";
+import { RunningBalances } from "./running-balances.ts";
 
 /** A line that makes no fact: which rule, which column, what stands there. */
 export interface LineFault {
@@ -30,6 +32,8 @@ export interface MappedFact {
   readonly isQuantity: boolean;
   /** Whether digits were rounded away. */
   readonly isRounded: boolean;
+  /** Whether it is a balance that lines of movements add up to: those lines were counted one by one. */
+  readonly isRunning?: boolean;
 }
 
 /** A member that comes with the rows. */
@@ -43,6 +47,8 @@ export interface NewMember {
 /** Rows becoming facts. */
 export interface MappingRun {
   take(row: TidyRow): void;
+  /** After the last row: what rows only give together. */
+  end(): void;
   /** Members that the rows and the decisions bring, in the order in which they came. */
   readonly newMembers: () => NewMember[];
   /** Accounts that decisions bring. */
@@ -54,6 +60,8 @@ export interface MappingRun {
 /** Where mapped rows go. */
 export interface MappingSink {
   fact(mapped: MappedFact): void;
+  /** What moved a balance, which comes as a fact in the end. */
+  moved(value: Pick<MappedFact, "units" | "decimals" | "isQuantity">): void;
   fault(fault: LineFault): void;
 }
 
@@ -128,15 +136,17 @@ export function startMapping(
   const accountTexts = accountResolver(mapping, planned, newAccounts);
   const scenarioTexts = resolver(mapping.scenarios, planned.scenarios, () => undefined);
   const fixedMonth = parseMonth(mapping.fixed.month ?? "");
-  const fixedDate: ReadDate | undefined = fixedMonth === undefined ? undefined : { month: fixedMonth, day: null };
+  const fixedDate: KeptDate | undefined =
+    fixedMonth === undefined ? undefined : { month: fixedMonth, day: null, written: null };
   const fixedAccount = mapping.fixed.account === null ? undefined : accountTexts.byKey(mapping.fixed.account);
-  const dates = new Map<string, ReadDate | undefined>();
-  const dateOf = (text: string): ReadDate | undefined => {
+  const dates = new Map<string, KeptDate | undefined>();
+  const dateOf = (text: string): KeptDate | undefined => {
     if (dates.has(text)) return dates.get(text);
     const date = readDate(text, mapping.dateFormat, planned.calendar);
     const kept = date && {
       month: grain === "quarter" ? fiscalQuarterStart(planned.calendar, date.month) : date.month,
       day: grain === "day" ? date.day : null,
+      written: date.day,
     };
     // A daily dataset needs the day.
     const whole = kept && grain === "day" && kept.day === null ? undefined : kept;
@@ -191,6 +201,16 @@ export function startMapping(
   });
   const byRow = values.filter((v) => v.own === undefined && v.side === undefined);
   const hasClosing = values.some((v) => v.side === "closing");
+  const accumulates = mapping.movements === "accumulate" && grain !== "day";
+  const running = new RunningBalances();
+  // Where rows have days and months are kept, a balance on two days of a month is not to be added up.
+  const dayOf = new Map<string, number>();
+  const hasSecondDay = (account: Account, scenario: string, date: KeptDate): boolean => {
+    if (grain === "day" || date.written === null || account.behaviour !== "balance") return false;
+    const key = `${account.key}\n${scenario}\n${date.month}`;
+    const day = getOrCreate(dayOf, key, () => date.written!);
+    return day !== date.written;
+  };
 
   // One function for all rows, rather than one made anew for each: millions go by.
   let current: TidyRow = { line: 0, cells: [] };
@@ -255,8 +275,12 @@ export function startMapping(
         const counts = account.unit.kind === "count";
         // Amounts and quantities side by side: the row's account says which of them is meant.
         if (!own && side === undefined && byRow.length > 1 && counts !== isQuantity) continue;
-        if (side !== undefined && !hasClosing && account.behaviour === "balance")
-          return fault("movement-of-balance", columns[accountPlace] ?? name, account.name);
+        const moves =
+          account.behaviour === "balance" &&
+          (accumulates
+            ? side === undefined || !hasClosing
+            : (side !== undefined && !hasClosing) || hasSecondDay(account, scenario ?? rowScenario!, date!));
+        if (moves && !accumulates) return fault("movement-of-balance", columns[accountPlace] ?? name, account.name);
         // What there is at the end says it for balances; for the others, what was posted to both sides.
         if (side !== undefined && hasClosing && (side === "closing") !== (account.behaviour === "balance")) continue;
         const text = cell(place);
@@ -271,28 +295,34 @@ export function startMapping(
         if (exact === "fraction" && mapping.fractions === "stop") return fault("fraction", name, text);
         const units = exact === "fraction" ? roundUnits(value, account.decimals)! : exact;
         written += 1;
-        sink.fact({
-          fact: {
-            scenario: scenario ?? rowScenario!,
-            account: account.key,
-            month: date!.month,
-            day: date!.day,
-            members: rowMembers,
-            amount: units === 0 ? 0 : (side === "credit" ? -1 : 1) * signOf(mapping.sign, account) * units,
-            reference,
-          },
-          line: row.line,
-          units: value.units,
-          decimals: value.decimals,
-          isQuantity,
-          isRounded: exact === "fraction",
-        });
+        const fact: Fact = {
+          scenario: scenario ?? rowScenario!,
+          account: account.key,
+          month: date!.month,
+          day: date!.day,
+          members: rowMembers,
+          amount: units === 0 ? 0 : (side === "credit" ? -1 : 1) * signOf(mapping.sign, account) * units,
+          reference,
+        };
+        const asWritten = { units: value.units, decimals: value.decimals, isQuantity };
+        if (accumulates) running.see(fact.scenario, fact.month);
+        if (moves) {
+          running.add(fact, row.line);
+          sink.moved(asWritten);
+        } else sink.fact({ fact, line: row.line, ...asWritten, isRounded: exact === "fraction" });
       }
       // Of a row's own measures some may be empty; a row without any says nothing.
       if (written === 0) fault("no-amount", firstEmpty || (values[0]?.name ?? ""), "");
     },
+    end() {
+      for (const { fact, line } of running.balances(grain === "quarter" ? 3 : 1))
+        sink.fact({ fact, line, units: 0, decimals: 0, isQuantity: false, isRounded: false, isRunning: true });
+    },
   };
 }
+
+/** A date in the grain of the dataset, with the day that is written. */
+type KeptDate = ReadDate & { readonly written: number | null };
 
 /** +1 or −1: what turns the file's sign into the account's own direction. Statistics keep theirs unless all is flipped. */
 export function signOf(rule: SignRule, account: Pick<Account, "kind">): number {

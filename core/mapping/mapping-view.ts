@@ -50,7 +50,7 @@ export function plannedView(view: MappingView, mapping: Mapping): MappingView {
     ...view,
     accounts: [
       ...view.accounts,
-      ...creates.accounts.filter((a) => !known.has(a.key)).map((a): Account => ({ ...a, parent: null })),
+      ...creates.accounts.filter((a) => !known.has(a.key)).map((a): Account => ({ ...a, parent: a.parent ?? null })),
     ],
     dimensions,
     datasets:

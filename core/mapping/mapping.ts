@@ -46,6 +46,8 @@ export type SignRule =
 /** An account that a load brings with it. */
 export type NewAccount = Pick<Account, "key" | "name" | "behaviour" | "unit" | "decimals"> & {
   readonly kind: AccountKind;
+  /** The account that sums it, brought by the same load; none where it is left out. */
+  readonly parent?: string | null | undefined;
 };
 
 /** A column that does not add up: why, and of which columns it is a ratio where that is known. */
@@ -73,9 +75,11 @@ export interface Mapping {
   readonly sign: SignRule;
   /** What becomes of digits beyond those an account keeps. */
   readonly fractions: "stop" | "round";
-  /** Columns of numbers that are known not to add up, by name, with the reason. */
+  /** What becomes of lines that say what moved a balance: a stop, or the balances that they add up to. */
+  readonly movements?: "stop" | "accumulate" | undefined;
   /** Names in the account column whose rows are sums of other rows, and are left out. */
   readonly sums?: readonly string[] | undefined;
+  /** Columns of numbers that are known not to add up, by name, with the reason. */
   readonly apart?: Readonly<Record<string, ApartColumn>> | undefined;
   readonly accounts: NameDecisions;
   readonly scenarios: NameDecisions;

@@ -13,6 +13,8 @@ export interface ProposedAccounts {
   readonly decisions: Readonly<Record<string, NameDecision>>;
   /** The column that names the accounts beside their numbers; `null` where none does. */
   readonly nameColumn: string | null;
+  /** The columns that say which class an account belongs to, the widest first. */
+  readonly classColumns: readonly string[];
   /** Rows' names that are sums of other rows, and are left out. */
   readonly sums: readonly string[];
 }
@@ -76,7 +78,9 @@ export function proposeAccounts(
     return named.trim() === "" ? text : named.trim();
   };
   const sums = sumsAmong(profiles, sample, columns, place, texts);
+  const classes = classColumnsOf(profiles, sample, columns, { place, beside });
   const keys = new Set(taken);
+  const tree = classTree(keys);
   const decisions: Record<string, NameDecision> = {};
   const accounts = texts.flatMap((text): NewAccount[] => {
     if (sums.has(text)) {
@@ -87,22 +91,112 @@ export function proposeAccounts(
     const key = newKey(name, keys, "_");
     keys.add(key);
     decisions[text] = { to: key };
-    return [accountOf(key, name)];
+    const row = sample.rows.find((own) => (own[place] ?? "").trim() === text);
+    const path = classes.map((i) => (row?.[i] ?? "").trim()).filter((part) => part !== "" && part !== name);
+    const own = accountOf(key, name, path);
+    tree.add(own, path);
+    return [own];
   });
   return {
-    accounts,
+    accounts: tree.withClasses(accounts),
     decisions,
     nameColumn: beside === null ? null : profiles[beside]!.name,
+    classColumns: classes.map((i) => profiles[i]!.name),
     sums: [...sums],
   };
 }
 
-function accountOf(key: string, name: string): NewAccount {
-  const kind = KINDS.find(([, words]) => words.test(name))?.[0] ?? "expense";
+const kindOf = (text: string): AccountKind | undefined => KINDS.find(([, words]) => words.test(text))?.[0];
+
+/** An account by what its class says it is, the narrowest that says it, and by its name where none does. */
+function accountOf(key: string, name: string, path: readonly string[] = []): NewAccount {
+  const kind =
+    [...path]
+      .reverse()
+      .map(kindOf)
+      .find((found) => found !== undefined) ??
+    kindOf(name) ??
+    "expense";
   if (kind === "statistic")
     return { key, name, kind, behaviour: "flow", unit: { kind: "count", of: name.toLowerCase() }, decimals: 0 };
   const isBalance = kind === "asset" || kind === "liability" || kind === "equity";
   return { key, name, kind, behaviour: isBalance ? "balance" : "flow", unit: { kind: "money" }, decimals: 2 };
+}
+
+const CLASS_COLUMN = wholeWords(
+  "class|subclass|sub ?class|type|category|subcategory|sub ?category|group|subgroup|sub ?group|statement|section|level|klasse|kontenklasse|kontenart|gruppe|kontengruppe|untergruppe|kategorie|classe|catégorie|groupe",
+);
+
+/** Columns that put each account in one class of several, the widest classes first. */
+function classColumnsOf(
+  profiles: readonly ColumnProfile[],
+  sample: Sample,
+  columns: Readonly<Record<string, Meaning>>,
+  { place, beside }: { readonly place: number; readonly beside: number | null },
+): number[] {
+  const distinct = (i: number) => new Set(sample.rows.map((row) => (row[i] ?? "").trim())).size;
+  return profiles
+    .flatMap((profile, i) =>
+      i !== place &&
+      i !== beside &&
+      profile.type === "text" &&
+      !columns[profile.name] &&
+      CLASS_COLUMN.test(profile.name)
+        ? [i]
+        : [],
+    )
+    .filter((i) => distinct(i) > 1 && distinct(i) < distinct(place) && followsFrom(sample, place, i))
+    .sort((a, b) => distinct(a) - distinct(b));
+}
+
+/** Whether rows that agree in one column agree in the other too. */
+function followsFrom(sample: Sample, place: number, other: number): boolean {
+  const said = new Map<string, string>();
+  return sample.rows.every((row) => {
+    const [text, own] = [(row[place] ?? "").trim(), (row[other] ?? "").trim()];
+    const before = said.get(text);
+    said.set(text, own);
+    return before === undefined || before === own;
+  });
+}
+
+/** Accounts that sum others by their classes; a class whose accounts are gathered differently sums none. */
+function classTree(keys: Set<string>) {
+  const paths = new Map<string, readonly string[]>();
+  return {
+    add: (account: NewAccount, path: readonly string[]) => void paths.set(account.key, path),
+    withClasses(accounts: readonly NewAccount[]): NewAccount[] {
+      const below = new Map<string, NewAccount[]>();
+      for (const account of accounts)
+        paths.get(account.key)!.forEach((_, depth, path) => {
+          const name = JSON.stringify(path.slice(0, depth + 1));
+          below.set(name, [...(below.get(name) ?? []), account]);
+        });
+      const made = new Map<string, NewAccount>();
+      for (const [name, own] of [...below].sort(([a], [b]) => a.length - b.length)) {
+        const first = own[0]!;
+        const isOneKind = own.every((one) => one.kind === first.kind && one.unit.kind === first.unit.kind);
+        if (!isOneKind || first.unit.kind === "count") continue;
+        const path = JSON.parse(name) as string[];
+        const key = newKey(path.at(-1)!, keys, "_");
+        keys.add(key);
+        made.set(name, { ...first, key, name: path.at(-1)!, parent: nearest(path.slice(0, -1), made) });
+      }
+      return [
+        ...made.values(),
+        ...accounts.map((account) => ({ ...account, parent: nearest(paths.get(account.key)!, made) })),
+      ];
+    },
+  };
+}
+
+/** The narrowest class of a path that sums accounts. */
+function nearest(path: readonly string[], made: ReadonlyMap<string, NewAccount>): string | null {
+  for (let depth = path.length; depth > 0; depth -= 1) {
+    const found = made.get(JSON.stringify(path.slice(0, depth)));
+    if (found) return found.key;
+  }
+  return null;
 }
 
 /** The column of texts that has one name for each account, where one is called so. */
@@ -115,13 +209,7 @@ function nameColumnOf(
   const found = profiles.findIndex((profile, i) => {
     if (i === place || profile.type !== "text" || columns[profile.name] || !NAME_COLUMN.test(profile.name))
       return false;
-    const names = new Map<string, string>();
-    return sample.rows.every((row) => {
-      const [account, name] = [(row[place] ?? "").trim(), (row[i] ?? "").trim()];
-      if (names.has(account) && names.get(account) !== name) return false;
-      names.set(account, name);
-      return true;
-    });
+    return followsFrom(sample, place, i);
   });
   return found < 0 ? null : found;
 }

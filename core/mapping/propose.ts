@@ -1,4 +1,14 @@
 import { wholeWords } from "./whole-words.ts";
+import {
+  ACCOUNT_NAME,
+  ACCOUNT_NUMBER,
+  AMOUNT_NAME,
+  EXPENSE_NAME,
+  INCOME_NAME,
+  QUANTITY_NAME,
+  REFERENCE_NAME,
+  SLOTS_LEFT_OUT,
+} from "./column-names.ts";
 import type { Grain, Scenario } from "../cube/coverage.ts";
 import { monthsBetween } from "../calendar/month.ts";
 import { profileColumns, type ColumnProfile } from "../reading/column-profile.ts";
@@ -11,6 +21,7 @@ import type { LedgerSide, Mapping, Meaning, NewAccount, NewStructure, SignRule }
 import { plannedView, type DatasetShape, type MappingView } from "./mapping-view.ts";
 import { proposeAccounts } from "./propose-accounts.ts";
 import { areCurrencies } from "./currency-code.ts";
+import { freeName } from "./propose-amount.ts";
 import { weighColumns } from "./column-evidence.ts";
 import { indexNames, newKey, plainName } from "./names.ts";
 
@@ -19,23 +30,6 @@ export interface Sample {
   readonly columns: readonly string[];
   readonly rows: readonly (readonly string[])[];
 }
-
-const REFERENCE_NAME = /\b(doc(ument)?|ref(erence)?|invoice|journal|voucher|order|receipt|id|no|nr|number)\b/i;
-const QUANTITY_NAME = wholeWords(
-  "units?|qty|quantity|quantité|count|counts|pieces|pcs|volume|heads?|headcount|fte|menge|stück|stk|anzahl|orders|visits|visitors|sessions|calls|clicks|customers|passengers|hours|stunden|besucher|bestellungen|anrufe",
-);
-const AMOUNT_NAME = wholeWords(
-  "amount|value|balance|net|gross|eur|usd|gbp|chf|revenue|sales|costs?|total|betrag|netto|brutto|umsatz|kosten|summe|wert|montant|chiffre",
-);
-const ACCOUNT_NAME = /\b(account|gl|measure|line item|position|indicator|metric)\b/i;
-const ACCOUNT_NUMBER = wholeWords(
-  "account|accounts|account (?:no|nr|number|code)|gl(?: account)?|konto|kontonummer|konto nr|compte",
-);
-const EXPENSE_NAME = wholeWords(
-  "costs?|cogs|spend|spending|expenses?|payroll|salary|salaries|wages|kosten|aufwand|aufwendungen|löhne|gehälter|miete|rent|refunds|charges|dépenses",
-);
-const INCOME_NAME = wholeWords("sales|revenue|income|turnover|umsatz|erlöse|ertrag|einnahmen");
-const SLOTS_LEFT_OUT = /^(comment|note|description|text|memo)s?$/i;
 
 /** What scenarios are called at the head of a column, by their kind. */
 const SCENARIO_WORDS: Readonly<Record<Scenario["kind"], RegExp>> = {
@@ -219,7 +213,8 @@ export function proposeMapping(
   const brought = isNew && taken.has("account") ? proposeAccounts(profiles, sample, columns, accountKeys) : undefined;
   if (brought) {
     creates.accounts.push(...brought.accounts);
-    if (brought.nameColumn !== null) columns[brought.nameColumn] = { as: "ignore" };
+    for (const name of [brought.nameColumn, ...brought.classColumns])
+      if (name !== null) columns[name] = { as: "ignore" };
   }
   if (isNew) {
     const grain = grainOf(profiles, columns, valuesOf, view);
@@ -324,13 +319,6 @@ function isMonthName(name: string, view: MappingView): boolean {
 /** The format that column names laid out as periods are written in. */
 export function unpivotFormat(columns: readonly string[], view: MappingView): DateFormat | undefined {
   return detectDateFormat(columns, view.calendar)?.format;
-}
-
-function freeName(wanted: string, columns: readonly string[]): string {
-  for (let n = 1; ; n += 1) {
-    const name = n === 1 ? wanted : `${wanted} ${n}`;
-    if (!columns.includes(name)) return name;
-  }
 }
 
 /** The dataset whose accounts the file's account column names, in the grain its dates are written in. */

@@ -1,12 +1,20 @@
 import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import type { DecimalMark } from "../reading/read-number.ts";
+import type { LookupTable } from "./lookup-table.ts";
 import type { TidyRow } from "./row.ts";
 import type { StepOf, TidyKind } from "./step.ts";
 
-/** What steps read numbers and dates by. */
+/** What steps read numbers and dates by, and the tables that they look up in, by key. */
 export interface TidyContext {
   readonly mark: DecimalMark;
   readonly calendar: FiscalCalendar;
+  readonly tables?: ReadonlyMap<string, LookupTable> | undefined;
+}
+
+/** What rows looked for and did not find: on how many lines, and the first texts. */
+export interface MissedTexts {
+  readonly lines: number;
+  readonly texts: readonly string[];
 }
 
 /** Where a step hands its rows on to. */
@@ -23,12 +31,18 @@ export interface StepRun {
   take(row: TidyRow, emit: Emit): void;
   /** After the last row; steps that gather rows hand them on now. */
   end?(emit: Emit): void;
+  readonly missed?: () => MissedTexts;
 }
 
 /** One kind of step: which columns it names, what it may change, how it runs, and how it is said. */
 export interface StepOperation<K extends TidyKind = TidyKind> {
   /** Columns that must be there. */
   needs(step: StepOf<K>): readonly string[];
+  /** New columns it makes, and those that go with it. */
+  makes?(step: StepOf<K>): readonly string[];
+  takesAway?(step: StepOf<K>): readonly string[];
+  /** What else stands in its way on these columns, with the way out. */
+  problem?(step: StepOf<K>, columns: readonly string[], context: TidyContext): string | null;
   /** Columns whose texts it may change. Rows are counted anyway. */
   changes(step: StepOf<K>): readonly string[];
   /** Columns of its result that `column` of its result is made of; itself unless the step made it. */

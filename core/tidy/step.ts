@@ -40,6 +40,20 @@ export type TidyStep =
   | { readonly kind: "number-format"; readonly columns: readonly string[]; readonly mark: "." | "," }
   /** Bare names of months, of one fiscal year. */
   | { readonly kind: "add-year"; readonly columns: readonly string[]; readonly year: number }
+  /** A new column of one text. */
+  | { readonly kind: "constant"; readonly into: string; readonly value: string }
+  /** A new column by a formula over the others, rounded to decimals. */
+  | { readonly kind: "compute"; readonly into: string; readonly formula: string; readonly decimals: number }
+  /** New columns from another table's row whose column `by` has the same text as `column`. */
+  | {
+      readonly kind: "look-up";
+      /** The table's key, and what it is called. */
+      readonly table: string;
+      readonly named: string;
+      readonly column: string;
+      readonly by: string;
+      readonly take: readonly { readonly column: string; readonly into: string }[];
+    }
   /** Amounts that are written in thousands or millions, in full. */
   | { readonly kind: "scale"; readonly columns: readonly string[]; readonly by: Scale }
   | {

@@ -1,7 +1,7 @@
 import { ExactSum } from "../reading/exact-sum.ts";
 import { readNumber } from "../reading/read-number.ts";
 import type { TidyRow, TidyTable } from "./row.ts";
-import type { Emit, StepRun, TidyContext } from "./step-run.ts";
+import type { Emit, MissedTexts, StepRun, TidyContext } from "./step-run.ts";
 import type { TidyStep } from "./step.ts";
 import { operationOf } from "./steps/index.ts";
 
@@ -27,6 +27,8 @@ export interface StepEffect {
   readonly changed: number;
   readonly examples: readonly RowChange[];
   readonly after: TidyCount;
+  /** What it looked for and did not find, where it looks something up. */
+  readonly missed?: MissedTexts | undefined;
 }
 
 /** How many changed rows a step keeps to be looked at. */
@@ -44,30 +46,20 @@ export interface TidyRun {
 }
 
 /** Why a step cannot run on these columns; `null` when it can. */
-export function stepProblem(step: TidyStep, columns: readonly string[]): string | null {
-  const missing = operationOf(step)
-    .needs(step)
-    .find((name) => !columns.includes(name));
+export function stepProblem(step: TidyStep, columns: readonly string[], context: TidyContext): string | null {
+  const operation = operationOf(step);
+  const missing = operation.needs(step).find((name) => !columns.includes(name));
   if (missing !== undefined) return `There is no column “${missing}” here. Choose one of ${columns.join(", ")}.`;
   if ("columns" in step && step.columns.length === 0) return "No column is chosen. Choose at least one.";
-  const made =
-    step.kind === "split"
-      ? step.into
-      : step.kind === "join"
-        ? [step.into]
-        : step.kind === "unpivot"
-          ? [step.nameInto, step.valueInto]
-          : [];
-  const gone =
-    step.kind === "split" ? [step.column] : step.kind === "join" || step.kind === "unpivot" ? step.columns : [];
+  const made = operation.makes?.(step) ?? [];
+  const gone = operation.takesAway?.(step) ?? [];
   const kept = columns.filter((c) => !gone.includes(c));
   const twice = made.find((name, i) => name.trim() === "" || kept.includes(name) || made.indexOf(name) !== i);
   if (twice !== undefined)
     return twice.trim() === ""
       ? "A new column has no name. Give it one."
       : `There is a column “${twice}” already. Give the new one another name.`;
-  if (step.kind === "split" && step.at === "") return "Say at which sign to split.";
-  return null;
+  return operation.problem?.(step, columns, context) ?? null;
 }
 
 /** The columns after each step, up to the first step that cannot run. */
@@ -79,7 +71,7 @@ export function columnsThrough(
   const through: string[][] = [];
   let at = columns;
   for (const [i, step] of steps.entries()) {
-    const message = stepProblem(step, at);
+    const message = stepProblem(step, at, context);
     if (message) return { columns: through, problem: { step: i, message } };
     at = operationOf(step).start(step, at, context).columns;
     through.push([...at]);
@@ -100,7 +92,7 @@ export function startTidy(
   const runs: StepRun[] = [];
   let at = columns;
   for (const step of steps) {
-    const problem = stepProblem(step, at);
+    const problem = stepProblem(step, at, context);
     if (problem) throw new RangeError(`${operationOf(step).say(step)}: ${problem}`);
     const run = operationOf(step).start(step, at, context);
     runs.push(run);
@@ -166,6 +158,7 @@ export function startTidy(
         changed: changed[i]!,
         examples: examples[i]!,
         after: counts[i + 1]!.count(),
+        ...(run.missed ? { missed: run.missed() } : {}),
       })),
   };
 }

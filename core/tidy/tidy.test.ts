@@ -171,14 +171,16 @@ function negate(text: string): string {
 
 describe("steps that cannot run", () => {
   it("say what is missing and what there is", () => {
-    expect(stepProblem({ kind: "trim", columns: ["Gone"] }, ["A", "B"])).toBe(
+    expect(stepProblem({ kind: "trim", columns: ["Gone"] }, ["A", "B"], CONTEXT)).toBe(
       "There is no column “Gone” here. Choose one of A, B.",
     );
-    expect(stepProblem({ kind: "split", column: "A", at: "-", into: ["B", "C"] }, ["A", "B"])).toContain(
+    expect(stepProblem({ kind: "split", column: "A", at: "-", into: ["B", "C"] }, ["A", "B"], CONTEXT)).toContain(
       "There is a column “B” already",
     );
-    expect(stepProblem({ kind: "unpivot", columns: ["A"], nameInto: "A", valueInto: "V" }, ["A", "B"])).toBeNull();
-    expect(stepProblem({ kind: "trim", columns: [] }, ["A"])).toContain("No column is chosen");
+    expect(
+      stepProblem({ kind: "unpivot", columns: ["A"], nameInto: "A", valueInto: "V" }, ["A", "B"], CONTEXT),
+    ).toBeNull();
+    expect(stepProblem({ kind: "trim", columns: [] }, ["A"], CONTEXT)).toContain("No column is chosen");
   });
   it("leave the steps before them running", () => {
     const steps: TidyStep[] = [

@@ -41,7 +41,7 @@ unix_socket_directories = ''
 shared_buffers = 256MB
 work_mem = 32MB
 jit = off
-max_connections = 60
+max_connections = 200
 max_wal_size = 2GB
 log_min_messages = warning
 `;
@@ -54,7 +54,6 @@ const FORGETFUL = `
 fsync = off
 full_page_writes = off
 autovacuum = off
-max_connections = 100
 `;
 
 /**

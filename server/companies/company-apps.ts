@@ -20,6 +20,8 @@ const OPEN_TO_ALL = new Set(["/api/health", "/api/openapi.json"]);
 
 /** So many own companies are kept open at once; whoever comes to another one waits a moment while it is opened. */
 const MOST_OPEN = 8;
+/** Connections of each: all of them together fit into what a database allows, beside the sample's and the readers'. */
+const OWN_POOL = 4;
 /** What is known of the registry holds so long: another process may have removed a company. */
 const KNOWN_MS = 2000;
 
@@ -99,7 +101,7 @@ export class CompanyApps {
   private async enter(space: Space): Promise<OpenCompany> {
     const { databaseUrl, store, memoryBudget = 0 } = this.options;
     const url = urlOfSpace(databaseUrl, space.schema);
-    const knex = connect(url);
+    const knex = connect(url, { poolSize: OWN_POOL });
     try {
       // A company may have been made by an older version of the product.
       await migrate(knex);

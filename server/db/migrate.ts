@@ -13,6 +13,7 @@ import * as versions from "./migrations/011-versions.ts";
 import * as knownEvents from "./migrations/012-known-events.ts";
 import * as adjustments from "./migrations/013-adjustments.ts";
 import * as ownCompanies from "./migrations/014-own-companies.ts";
+import * as lookupTables from "./migrations/015-lookup-tables.ts";
 
 interface Migration {
   readonly name: string;
@@ -36,6 +37,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "012-known-events", ...knownEvents },
   { name: "013-adjustments", ...adjustments },
   { name: "014-own-companies", ...ownCompanies },
+  { name: "015-lookup-tables", ...lookupTables },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

@@ -85,7 +85,7 @@ async function pull(options: PullOptions, feed: FeedRow, person: string): Promis
   if (!file) return { state: "nothing", message: "The service has nothing newer." };
   const draftId = await openDraft(knex, structure, file, {
     limits: store.limits,
-    workbookHead: (path, sheet) => jobs.threads.run({ kind: "head", store, path, sheet }),
+    workbookHeads: (path, request) => jobs.threads.run({ kind: "head", store, path, request }),
   });
   const wait = async (message: string): Promise<Outcome> => {
     await knex("draft").where({ id: draftId }).update({ note: message });

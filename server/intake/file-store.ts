@@ -19,6 +19,7 @@ export interface StoredFile {
   readonly name: string;
   readonly size: number;
   readonly path: string;
+  readonly uploadedBy: string;
 }
 
 /** The path of a stored file. */
@@ -52,7 +53,7 @@ export async function storeFile(
       .returning("id");
     const path = filePath(store, row!.id);
     await rename(waiting, path);
-    return { id: row!.id, name, size, path };
+    return { id: row!.id, name, size, path, uploadedBy: person };
   } catch (error) {
     await rm(waiting, { force: true });
     const code = (error as NodeJS.ErrnoException).code;

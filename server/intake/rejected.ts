@@ -16,12 +16,13 @@ export async function* rejectedOfDraft(knex: Knex, store: FileStore, id: number)
   refuseIncomplete(draft, structure);
   const view = mappingView(structure);
   const { columns } = headTable(draft.detected.head, draft.definition.reading);
-  yield csvRow(["Line", "Reason", "Column", "Value", ...finalColumns(columns, draft.definition, view)]);
+  yield csvRow(["Line", "Reason", "Column", "Value", ...finalColumns(columns, draft, view)]);
   for await (const { faults } of passFile({
     path: filePath(store, draft.file.id),
     size: draft.file.size,
     definition: draft.definition,
     view,
+    tables: draft.tables,
     limits: store.limits,
     purpose: "check",
   })) {

@@ -1,9 +1,14 @@
-import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import writeWorkbook from "write-excel-file/node";
-import type { LoadDetail } from "#contract/loads.ts";
-import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
+import { afterAll, beforeAll, describe, inject, it } from "vitest";
 import { serveApi, type ApiClient } from "#testing/api.ts";
 import { intakeClient } from "#testing/intake-client.ts";
+import {
+  delimited,
+  expectOutcome,
+  workbookOf,
+  type DroppedFile,
+  type Outcome,
+  type Rows,
+} from "#testing/shape-files.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 import { startCompany } from "#testing/stranger.ts";
 
@@ -22,16 +27,10 @@ afterAll(async () => {
   await database.drop();
 });
 
-interface Shape {
+interface Shape extends Outcome {
   readonly name: string;
   readonly fileName: string;
-  readonly rows: readonly (readonly string[])[];
-  /** By account and scenario, what is posted. */
-  readonly totals?: Readonly<Record<string, number>>;
-  /** By KPI, what the scorecard shows. */
-  readonly shown?: Readonly<Record<string, number>>;
-  /** Why it is not posted as it is. */
-  readonly stopped?: RegExp;
+  readonly rows: Rows;
   /** Whether its numbers are written with a decimal comma. */
   readonly isComma?: boolean;
 }
@@ -311,69 +310,33 @@ const SHAPES: readonly Shape[] = [
   },
 ];
 
-const quoted = (cell: string, mark: string) =>
-  cell.includes(mark) || cell.includes('"') ? `"${cell.replaceAll('"', '""')}"` : cell;
-const textOf = (rows: Shape["rows"], mark: string, end: string) =>
-  rows.map((row) => row.map((cell) => quoted(cell, mark)).join(mark)).join(end) + end;
-/** A number as a workbook keeps it; everything else as it is written. */
-const typed = (cell: string) =>
-  /^-?\d+(\.\d+)?$/.test(cell) ? { value: Number(cell), type: Number } : { value: cell, type: String };
-
 /** The same table as files of several kinds. */
-const VARIANTS: readonly {
-  readonly name: string;
-  readonly fits: (shape: Shape) => boolean;
-  readonly make: (shape: Shape) => Promise<{ name: string; content: string | Uint8Array<ArrayBuffer> }>;
-}[] = [
+const VARIANTS: readonly { readonly name: string; readonly make: (shape: Shape) => Promise<DroppedFile> }[] = [
   {
     name: "delimited text",
-    fits: () => true,
     make: ({ fileName, rows, isComma }) =>
-      Promise.resolve({ name: fileName, content: textOf(rows, isComma ? ";" : ",", "\n") }),
+      Promise.resolve({ name: fileName, content: delimited(rows, isComma ? ";" : ",") }),
   },
   {
     name: "tabs, byte-order mark, Windows line ends",
-    fits: () => true,
     make: ({ fileName, rows }) =>
-      Promise.resolve({ name: fileName.replace(".csv", ".txt"), content: `\uFEFF${textOf(rows, "\t", "\r\n")}` }),
+      Promise.resolve({ name: fileName.replace(".csv", ".txt"), content: `\uFEFF${delimited(rows, "\t", "\r\n")}` }),
   },
   {
     name: "a workbook",
-    fits: ({ isComma }) => isComma !== true,
-    make: async ({ fileName, rows }) => {
-      const blob = (await writeWorkbook([
-        ...rows.map((row) => row.map((cell) => (cell === "" ? null : typed(cell)))),
-      ] as never).toBuffer()) as Buffer;
-      return { name: fileName.replace(".csv", ".xlsx"), content: new Uint8Array(blob) };
-    },
+    make: async ({ fileName, rows }) => ({
+      name: fileName.replace(".csv", ".xlsx"),
+      content: await workbookOf({ Sheet1: rows }),
+    }),
   },
 ];
 
-describe.each(VARIANTS)("as $name", ({ fits, make }) => {
-  it.each(SHAPES.filter(fits))("$name", async (shape) => {
+describe.each(VARIANTS)("as $name", ({ make }) => {
+  it.each(SHAPES)("$name", async (shape) => {
     await startCompany(api);
     const client = intakeClient(api);
     const { name, content } = await make(shape);
-    const draft = await client.upload(name, content);
-    const stops = (draft.report?.findings ?? []).filter((found) => found.severity === "stop" && found.answer === null);
-    const said = [...draft.mappingProblems, ...stops.map(({ message }) => message)];
-    if (shape.stopped) {
-      expect(said.join(" ")).toMatch(shape.stopped);
-      return;
-    }
     // Not one decision is left to a person.
-    expect(said).toEqual([]);
-    const job = await client.post(draft);
-    expect(job).toMatchObject({ state: "done" });
-    const load = await client.get<LoadDetail>(`/api/loads/${job.loadId}`);
-    const posted = Object.fromEntries(
-      load.totals.map((total) => [`${total.account} ${total.scenario}`, Number(total.amount)]),
-    );
-    if (shape.totals) expect(posted).toEqual(shape.totals);
-    for (const [kpi, value] of Object.entries(shape.shown ?? {})) {
-      const card = await client.get<ScorecardAnswer>(`/api/packs/${load.review!.pack}/pages/overview/panels/scorecard`);
-      const row = card.groups.flatMap((group) => group.rows).find((own) => own.kpi.name === kpi);
-      expect([kpi, row?.actual]).toEqual([kpi, { value: expect.closeTo(value, 6) as number }]);
-    }
+    await expectOutcome(client, await client.upload(name, content), shape);
   });
 });

@@ -1,6 +1,7 @@
 import type { Definition } from "#contract/intake.ts";
 import type { EditableStructure } from "#contract/structure.ts";
 import { formatMonth, monthName, monthOf, parseMonth, yearOf } from "#core/calendar/month.ts";
+import { listed } from "#core/words/listed.ts";
 import { ChoiceWord, nameOf } from "../ui/choice-word.tsx";
 import { DATES, DELIMITERS, ENCODINGS } from "./reading-choices.ts";
 import type { ClauseProps } from "./reading-clause.ts";
@@ -8,19 +9,35 @@ import type { ClauseProps } from "./reading-clause.ts";
 /** Which sheet, or how columns are told apart and letters are written. */
 export function FileClause({ draft, read }: ClauseProps) {
   const { reading } = draft.definition;
+  const isStacked = (reading.stack ?? []).length > 0;
   return (
     <>
       {draft.sheets.length > 0 ? (
         <>
-          Sheet{" "}
+          {isStacked ? "Sheets" : "Sheet"}{" "}
           <ChoiceWord
             label="Sheet"
-            words={reading.sheet ?? ""}
-            choices={draft.sheets.map((name) => ({ key: name, name }))}
-            chosen={reading.sheet ?? ""}
-            onChoose={(sheet) => read({ sheet })}
+            words={isStacked ? stackWords(reading.stack!) : (reading.sheet ?? "")}
+            choices={[
+              ...(draft.stackable.length > 1
+                ? [{ key: STACKED, name: stackWords(draft.stackable), note: "one under the other" }]
+                : []),
+              ...draft.sheets.map((name) => ({
+                key: name,
+                name,
+                ...(draft.hiddenSheets.includes(name) ? { note: "hidden in the workbook" } : {}),
+              })),
+            ]}
+            chosen={isStacked ? STACKED : (reading.sheet ?? "")}
+            onChoose={(key) =>
+              key === STACKED
+                ? read({ sheet: draft.stackable[0]!.sheet, stack: draft.stackable })
+                : read({ sheet: key, stack: undefined })
+            }
           />
-          , column names{" "}
+          {isStacked && ", one under the other"}
+          {!isStacked && draft.hiddenSheets.includes(reading.sheet ?? "") && ", which the workbook hides"}, column
+          names{" "}
         </>
       ) : (
         <>
@@ -45,6 +62,15 @@ export function FileClause({ draft, read }: ClauseProps) {
       )}
     </>
   );
+}
+
+/** No sheet is called so: names of sheets hold no colon. */
+const STACKED = "stacked:";
+
+/** "January to June", "North and South". */
+function stackWords(stack: readonly { readonly sheet: string }[]): string {
+  const names = stack.map(({ sheet }) => sheet);
+  return names.length > 3 ? `${names[0]} to ${names.at(-1)}` : listed(names);
 }
 
 /** Where the names of the columns are. */

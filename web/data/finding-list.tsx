@@ -120,6 +120,12 @@ function Ways({
         Do not round
       </TextButton>
     );
+  if (rule === "running-balance")
+    return (
+      <TextButton onClick={() => setRules({ mapping: { ...rules.mapping, movements: "stop" } })}>
+        Do not add them up
+      </TextButton>
+    );
   if (!REJECTABLE.has(rule)) return null;
   const isRejected = rules.rejectedRules.includes(rule as LineRule);
   return (
@@ -127,6 +133,11 @@ function Ways({
       {rule === "fraction" && !isRejected && (
         <TextButton onClick={() => setRules({ mapping: { ...rules.mapping, fractions: "round" } })}>
           Round them
+        </TextButton>
+      )}
+      {rule === "movement-of-balance" && !isRejected && (
+        <TextButton onClick={() => setRules({ mapping: { ...rules.mapping, movements: "accumulate" } })}>
+          Add them up month by month
         </TextButton>
       )}
       <TextButton

@@ -2,15 +2,27 @@ import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
 import { definitionSchema } from "#contract/intake.ts";
+import type { TableSource } from "./look-up-settings.tsx";
 import { StepEditor } from "./step-editor.tsx";
 import { newStep, STEP_KINDS, type Step, type StepKind } from "./step-kinds.ts";
 
 const COLUMNS = ["Account", "Amount", "Note"];
+const FILE = {
+  id: 1,
+  sheets: [],
+  tables: [{ key: "names", name: "Names", columns: ["Account", "Name", "Class"], rows: 2 }],
+  definition: { reading: { sheet: null } },
+} as unknown as TableSource;
 const edit = (kind: StepKind, change: Partial<Step> = {}) => {
   const onSave = vi.fn<(step: Step) => void>();
   const onCancel = vi.fn();
   render(
-    <StepEditor step={{ ...newStep(kind, COLUMNS), ...change } as Step} columns={COLUMNS} {...{ onSave, onCancel }} />,
+    <StepEditor
+      step={{ ...newStep(kind, COLUMNS), ...change } as Step}
+      columns={COLUMNS}
+      draft={FILE}
+      {...{ onSave, onCancel }}
+    />,
   );
   const user = userEvent.setup();
   return {
@@ -111,5 +123,28 @@ describe("a tidy step being set up", () => {
       const faults = read.error?.issues.filter((issue) => issue.path.join(".").startsWith("rules.steps")) ?? [];
       expect([kind, faults]).toEqual([kind, []]);
     }
+  });
+  it("looks up in a table what it names, and takes its other columns under names of their own", async () => {
+    const { user, saved } = edit("look-up");
+    await user.selectOptions(screen.getByLabelText("Look up in"), "names");
+    await user.click(screen.getByRole("checkbox", { name: "Class" }));
+    expect(await saved()).toEqual({
+      kind: "look-up",
+      table: "names",
+      named: "Names",
+      column: "Account",
+      by: "Account",
+      take: [{ column: "Name", into: "Name" }],
+    });
+  });
+  it("says what is wrong with a formula, and what columns are called in it", async () => {
+    const { user, saved } = edit("compute");
+    await fill(user, "Formula, such as quantity * unit_price", "amout * 2");
+    await user.tab();
+    expect(screen.getByText(/Do you mean amount\?/)).toBeTruthy();
+    await fill(user, "Formula, such as quantity * unit_price", "2 *");
+    await user.tab();
+    await user.click(screen.getByRole("button", { name: "amount" }));
+    expect(await saved()).toMatchObject({ formula: "2 * amount", decimals: 2 });
   });
 });

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import type { TableSource } from "./look-up-settings.tsx";
 import { Button } from "../ui/form.tsx";
 import { STEP_KINDS, type Step } from "./step-kinds.ts";
 import { StepSettings } from "./step-settings.tsx";
@@ -7,11 +8,13 @@ import { StepSettings } from "./step-settings.tsx";
 export function StepEditor({
   step: initial,
   columns,
+  draft,
   onSave,
   onCancel,
 }: {
   step: Step;
   columns: readonly string[];
+  draft: TableSource;
   onSave: (step: Step) => void;
   onCancel: () => void;
 }) {
@@ -27,7 +30,12 @@ export function StepEditor({
       }}
     >
       <p className="font-semibold">{name}</p>
-      <StepSettings step={step} columns={columns} set={(change) => setStep((now) => ({ ...now, ...change }))} />
+      <StepSettings
+        step={step}
+        columns={columns}
+        draft={draft}
+        set={(change) => setStep((now) => ({ ...now, ...change }))}
+      />
       <span className="flex gap-3">
         <Button kind="main" type="submit">
           Use this step

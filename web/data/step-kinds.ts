@@ -17,6 +17,9 @@ export const STEP_KINDS: readonly { kind: StepKind; name: string; note: string }
   { kind: "join", name: "Join columns", note: "for example year and month" },
   { kind: "flip-sign", name: "Flip the sign", note: "plus becomes minus" },
   { kind: "number-format", name: "Read numbers otherwise", note: "1.234,56 beside 1,234.56" },
+  { kind: "compute", name: "Compute a column", note: "a formula over the other columns" },
+  { kind: "look-up", name: "Look up", note: "names or classes in another file or sheet" },
+  { kind: "constant", name: "Add a constant", note: "the same text on every row" },
   { kind: "scale", name: "Write in full", note: "amounts in thousands or millions" },
   { kind: "merge-duplicates", name: "Merge duplicates", note: "rows alike but for their amounts" },
   { kind: "to-whole", name: "Round to whole numbers", note: "halves away from zero" },
@@ -53,6 +56,12 @@ export function newStep(kind: StepKind, columns: readonly string[]): Step {
       return { kind, columns: [], year: new Date().getFullYear() };
     case "number-format":
       return { kind, columns: [], mark: "," };
+    case "constant":
+      return { kind, into: "Added", value: "" };
+    case "compute":
+      return { kind, into: "Computed", formula: "", decimals: 2 };
+    case "look-up":
+      return { kind, table: "", named: "", column: first, by: "", take: [] };
     case "scale":
       return { kind, columns: [], by: 1000 };
     case "unpivot":

@@ -108,7 +108,13 @@ export function StepList({
                 effect && <EffectWords effect={effect} before={before} />
               )}
               {edited && !edited.isNew && edited.at === i && (
-                <StepEditor step={edited.step} columns={columnsAt(i)} onSave={save} onCancel={() => setEdited(null)} />
+                <StepEditor
+                  step={edited.step}
+                  columns={columnsAt(i)}
+                  draft={draft}
+                  onSave={save}
+                  onCancel={() => setEdited(null)}
+                />
               )}
             </li>
           );
@@ -118,6 +124,7 @@ export function StepList({
         <StepEditor
           step={edited.step}
           columns={columnsAt(steps.length)}
+          draft={draft}
           onSave={save}
           onCancel={() => setEdited(null)}
         />

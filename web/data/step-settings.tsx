@@ -1,9 +1,11 @@
+import { columnKeys, compileColumns } from "#core/tidy/column-formula.ts";
 import { SCALES } from "#core/tidy/step.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import type { ReactNode } from "react";
 import { Field, TextField } from "../ui/form.tsx";
 import { parseTextList, writeTextList } from "../ui/text-list.ts";
 import { ColumnTicks } from "./column-ticks.tsx";
+import { LookUp, type TableSource } from "./look-up-settings.tsx";
 import { DATES } from "./reading-choices.ts";
 import type { Step, StepKind } from "./step-kinds.ts";
 
@@ -14,6 +16,8 @@ interface SettingsProps<S extends Step> {
   readonly step: S;
   readonly columns: readonly string[];
   readonly set: (change: Partial<Omit<S, "kind">>) => void;
+  /** The file that the step is of. */
+  readonly draft: TableSource;
 }
 
 const TESTS = ["is", "is not", "contains", "begins with", "is empty", "is not empty"] as const;
@@ -130,6 +134,14 @@ const SETTINGS: { readonly [K in StepKind]: (props: SettingsProps<StepOf<K>>) =>
       </Field>
     </>
   ),
+  constant: ({ step, set }) => (
+    <>
+      <TextField label="New column" value={step.into} onCommit={(into) => set({ into })} />
+      <TextField label="On every row" value={step.value} onCommit={(value) => set({ value })} />
+    </>
+  ),
+  compute: ({ step, columns, set }) => <Compute {...{ step, columns, set }} />,
+  "look-up": ({ step, columns, set, draft }) => <LookUp {...{ step, columns, set, draft }} />,
   scale: ({ step, columns, set }) => (
     <>
       <Columns {...{ step, columns, set }} />
@@ -214,10 +226,45 @@ const SETTINGS: { readonly [K in StepKind]: (props: SettingsProps<StepOf<K>>) =>
 };
 
 /** The settings of a step, whatever its kind. */
-export function StepSettings({ step, columns, set }: SettingsProps<Step>) {
+export function StepSettings({ step, columns, set, draft }: SettingsProps<Step>) {
   // The one place where a kind known at run time only meets the settings of its own.
   const Settings = SETTINGS[step.kind] as (props: SettingsProps<Step>) => ReactNode;
-  return <>{Settings({ step, columns, set })}</>;
+  return <>{Settings({ step, columns, set, draft })}</>;
+}
+
+/** A column by a formula: what the others are called in it, and what is wrong with it, while it is typed. */
+function Compute({ step, columns, set }: Omit<SettingsProps<StepOf<"compute">>, "draft">) {
+  const known = columns.filter((column) => column !== step.into);
+  const read = step.formula.trim() === "" ? null : compileColumns(step.formula, known);
+  return (
+    <>
+      <TextField label="New column" value={step.into} onCommit={(into) => set({ into })} />
+      <TextField
+        label="Formula, such as quantity * unit_price"
+        value={step.formula}
+        onCommit={(formula) => set({ formula })}
+      />
+      {read && !read.ok && <p className="text-[12.5px] text-madder">{read.problem.message}</p>}
+      <p className="flex flex-wrap gap-1 text-[12.5px]">
+        {[...columnKeys(known)].map(([key, column]) => (
+          <button
+            key={key}
+            type="button"
+            className="min-h-6 rounded border border-thread px-1.5 hover:border-accent"
+            title={column}
+            onClick={() => set({ formula: `${step.formula}${step.formula === "" ? "" : " "}${key}` })}
+          >
+            {key}
+          </button>
+        ))}
+      </p>
+      <TextField
+        label="Decimals"
+        value={String(step.decimals)}
+        onCommit={(text) => set({ decimals: Math.min(MOST_DECIMALS, Math.max(0, Math.trunc(Number(text)) || 0)) })}
+      />
+    </>
+  );
 }
 
 /** The columns that a step works on. */

@@ -2,11 +2,14 @@ import type { StepOperation } from "../step-run.ts";
 import type { StepOf, TidyKind, TidyStep } from "../step.ts";
 import { addYear } from "./add-year.ts";
 import { changeCase } from "./case.ts";
+import { compute } from "./compute.ts";
+import { constant } from "./constant.ts";
 import { fillDown } from "./fill-down.ts";
 import { filter } from "./filter.ts";
 import { flipSign } from "./flip-sign.ts";
 import { scale } from "./scale.ts";
 import { join } from "./join.ts";
+import { lookUp } from "./look-up.ts";
 import { mergeDuplicates } from "./merge-duplicates.ts";
 import { numberFormat } from "./number-format.ts";
 import { replace } from "./replace.ts";
@@ -27,6 +30,9 @@ const OPERATIONS: { readonly [K in TidyKind]: StepOperation<K> } = {
   "skip-totals": skipTotals,
   "flip-sign": flipSign,
   scale,
+  constant,
+  compute,
+  "look-up": lookUp,
   "number-format": numberFormat,
   "add-year": addYear,
   unpivot,

@@ -3,6 +3,8 @@ import { placesOf, type StepOperation } from "../step-run.ts";
 /** Joins the texts of columns into a new one in the first one's place; empty texts are left out. */
 export const join: StepOperation<"join"> = {
   needs: (step) => step.columns,
+  makes: (step) => [step.into],
+  takesAway: (step) => step.columns,
   changes: (step) => [step.into],
   madeFrom: (step, column) => (column === step.into ? step.columns : [column]),
   start: (step, columns) => {

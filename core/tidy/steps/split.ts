@@ -3,6 +3,9 @@ import type { StepOperation } from "../step-run.ts";
 /** Splits a column's texts at a sign; the last new column takes what is left. */
 export const split: StepOperation<"split"> = {
   needs: (step) => [step.column],
+  makes: (step) => step.into,
+  takesAway: (step) => [step.column],
+  problem: (step) => (step.at === "" ? "Say at which sign to split." : null),
   changes: (step) => step.into,
   madeFrom: (step, column) => (step.into.includes(column) ? [step.column] : [column]),
   start: (step, columns) => {

@@ -3,6 +3,8 @@ import { nameColumns, placesOf, type StepOperation } from "../step-run.ts";
 /** Makes a row of each of the columns: its name into one new column, its value into another. Empty values make no row. */
 export const unpivot: StepOperation<"unpivot"> = {
   needs: (step) => step.columns,
+  makes: (step) => [step.nameInto, step.valueInto],
+  takesAway: (step) => step.columns,
   changes: (step) => [step.nameInto, step.valueInto],
   madeFrom: (step, column) => (column === step.valueInto ? step.columns : column === step.nameInto ? [] : [column]),
   start: (step, columns) => {

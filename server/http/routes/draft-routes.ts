@@ -1,13 +1,21 @@
 import { Router, type Response } from "express";
 import type { Knex } from "knex";
-import { draftChangeSchema, draftVersionSchema, idParamSchema, uploadQuerySchema } from "#contract/intake.ts";
+import {
+  draftChangeSchema,
+  draftVersionSchema,
+  idParamSchema,
+  sheetTableSchema,
+  uploadQuerySchema,
+} from "#contract/intake.ts";
 import { OPERATIONS } from "#contract/operations.ts";
 import { requireEditor } from "#server/access/roles.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
+import { bringTableFile, bringTableSheet } from "#server/intake/drafts/bring-table.ts";
 import { changeDraft, discardDraft } from "#server/intake/drafts/change-draft.ts";
 import { describeDraft, listDrafts } from "#server/intake/drafts/describe-draft.ts";
-import { openDraft, type WorkbookHead } from "#server/intake/drafts/open-draft.ts";
+import { openDraft } from "#server/intake/drafts/open-draft.ts";
+import type { WorkbookHeads } from "#server/intake/drafts/understand-workbook.ts";
 import { storeFile, type FileStore } from "#server/intake/file-store.ts";
 import { forgetIntake, listIntakes } from "#server/intake/intakes.ts";
 import { readJob } from "#server/intake/jobs/job-record.ts";
@@ -29,7 +37,7 @@ export function draftRoutes({
   store: FileStore;
 }): Router {
   const router = Router();
-  const workbookHead: WorkbookHead = (path, sheet) => jobs.threads.run({ kind: "head", store, path, sheet });
+  const workbookHeads: WorkbookHeads = (path, request) => jobs.threads.run({ kind: "head", store, path, request });
   const editor = (res: Response) => requireEditor(readerOf(res));
   const answer = async (res: Response, id: number) => {
     res.json(await describeDraft(knex, await readStructure(), id));
@@ -43,7 +51,7 @@ export function draftRoutes({
     const { name: person } = editor(res);
     const { name } = readRequest(uploadQuerySchema, req.query);
     const file = await storeFile(knex, store, { stream: req, name, person });
-    const id = await openDraft(knex, await readStructure(), file, { limits: store.limits, workbookHead });
+    const id = await openDraft(knex, await readStructure(), file, { limits: store.limits, workbookHeads });
     await jobs.check(id, person);
     await answer(res, id);
   });
@@ -57,11 +65,25 @@ export function draftRoutes({
     await changeDraft(
       knex,
       await readStructure(),
-      { store, workbookHead },
+      { store, workbookHeads },
       { id, ...readRequest(draftChangeSchema, req.body) },
     );
     await jobs.check(id, person);
     await answer(res, id);
+  });
+  router.post(OPERATIONS.bringTable.path, async (req, res) => {
+    const { name: person } = editor(res);
+    const id = readRequest(idParamSchema, req.params["draft"]);
+    const { name } = readRequest(uploadQuerySchema, req.query);
+    const bringing = { store, workbookHeads, person };
+    res.json(await bringTableFile(knex, await readStructure(), bringing, { id, stream: req, name }));
+  });
+  router.post(OPERATIONS.bringSheet.path, async (req, res) => {
+    const { name: person } = editor(res);
+    const id = readRequest(idParamSchema, req.params["draft"]);
+    const { sheet } = readRequest(sheetTableSchema, req.body);
+    const bringing = { store, workbookHeads, person };
+    res.json(await bringTableSheet(knex, await readStructure(), bringing, { id, sheet }));
   });
   router.delete(OPERATIONS.discardDraft.path, async (req, res) => {
     editor(res);

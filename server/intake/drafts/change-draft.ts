@@ -1,12 +1,16 @@
 import { rm } from "node:fs/promises";
+import { isDeepStrictEqual } from "node:util";
 import type { Knex } from "knex";
 import type { Definition } from "#contract/intake.ts";
+import type { TidyRow } from "#core/tidy/row.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { filePath, type FileStore } from "../file-store.ts";
+import { readTables } from "../lookup-tables.ts";
 import { mappingView } from "../mapping-view.ts";
-import { headTable, proposeDefinition } from "./detect.ts";
+import { headTable, meaningsForSteps, proposeDefinition, type Proposing } from "./detect.ts";
 import { readDraft, updateDraft, type Detected } from "./draft-record.ts";
-import { textHead, type WorkbookHead } from "./open-draft.ts";
+import { storeUsed, textHead } from "./open-draft.ts";
+import { headOfSheets, type WorkbookHeads } from "./understand-workbook.ts";
 
 /**
  * Stores a person's change. A file that is now read otherwise is looked at anew, and
@@ -15,28 +19,47 @@ import { textHead, type WorkbookHead } from "./open-draft.ts";
 export async function changeDraft(
   knex: Knex,
   structure: Structure,
-  { store, workbookHead }: { store: FileStore; workbookHead: WorkbookHead },
+  { store, workbookHeads }: { store: FileStore; workbookHeads: WorkbookHeads },
   { id, version, definition, intakeName }: { id: number; version: number; definition: Definition; intakeName: string },
 ): Promise<number> {
   const draft = await readDraft(knex, id);
   const was = draft.definition.reading;
   const is = definition.reading;
   const path = filePath(store, draft.file.id);
-  const readsOtherwise = was.encoding !== is.encoding || was.delimiter !== is.delimiter || was.sheet !== is.sheet;
-  const head = !readsOtherwise
-    ? draft.detected.head
+  const readWith = ({ encoding, delimiter, sheet, stack }: Definition["reading"]) => ({
+    encoding,
+    delimiter,
+    sheet,
+    ...(stack && stack.length > 0 ? { stack } : {}),
+  });
+  const readsOtherwise = JSON.stringify(readWith(was)) !== JSON.stringify(readWith(is));
+  const view = mappingView(structure);
+  const { head, tables } = !readsOtherwise
+    ? { head: draft.detected.head, tables: [...draft.tables.values()] }
     : draft.detected.isWorkbook
-      ? (await workbookHead(path, is.sheet)).head
-      : await textHead(path, is, store.limits);
-  const { encoding, delimiter, sheet } = is;
-  const detected: Detected = { ...draft.detected, head, readWith: { encoding, delimiter, sheet } };
+      ? await headOfSheets(path, is, { view, workbookHeads })
+      : { head: await textHead(path, is, store.limits), tables: [...draft.tables.values()] };
+  const detected: Detected = { ...draft.detected, head, readWith: readWith(is) };
   const before = headTable(draft.detected.head, was).columns;
   const after = headTable(head, is).columns;
   const sameColumns = before.length === after.length && before.every((name, i) => name === after[i]);
+  const known = await readTables(knex, definition.rules.steps);
+  const proposing = { view, fileName: draft.file.name, tables: [...draft.tables.values(), ...known.values()] };
   const kept = sameColumns
-    ? definition
-    : proposeDefinition(head, is, { view: mappingView(structure), fileName: draft.file.name });
+    ? withMeanings(definition, { head, before: draft.definition, proposing })
+    : proposeDefinition(head, is, { view, fileName: draft.file.name, tables });
+  await storeUsed(knex, kept, { tables, person: draft.file.uploadedBy });
   return updateDraft(knex, id, version, { definition: kept, intakeName, detected });
+}
+
+/** A changed definition, with meanings for what changed steps bring. */
+function withMeanings(
+  definition: Definition,
+  { head, before, proposing }: { head: readonly TidyRow[]; before: Definition; proposing: Proposing },
+): Definition {
+  if (isDeepStrictEqual(definition.rules.steps, before.rules.steps)) return definition;
+  const mapping = meaningsForSteps(head, { before, after: definition }, proposing);
+  return { ...definition, rules: { ...definition.rules, mapping } };
 }
 
 /** Throws a draft away with its file. */

@@ -13,7 +13,7 @@ import { ProblemError } from "#server/problems/problem-error.ts";
 import { filePath, type FileStore } from "../file-store.ts";
 import { mappingView } from "../mapping-view.ts";
 import { readContents, readHistory, readPostedSlices } from "../posted.ts";
-import { finalColumns, headTable } from "./detect.ts";
+import { finalColumns, headTable, tidyContext } from "./detect.ts";
 import { readDraft, type DraftRecord } from "./draft-record.ts";
 import { passFile, type Progress } from "./run-file.ts";
 
@@ -44,6 +44,7 @@ export async function checkDraft(
     size: draft.file.size,
     definition: draft.definition,
     view,
+    tables: draft.tables,
     limits: store.limits,
     purpose: "check",
     ...(posted ? { posted } : {}),
@@ -76,12 +77,9 @@ export function storableJson(value: unknown): string {
 export function refuseIncomplete(draft: DraftRecord, structure: Structure): void {
   const view = mappingView(structure);
   const { columns } = headTable(draft.detected.head, draft.definition.reading);
-  const { problem } = columnsThrough(draft.definition.rules.steps, columns, {
-    mark: draft.definition.reading.decimalMark,
-    calendar: view.calendar,
-  });
+  const { problem } = columnsThrough(draft.definition.rules.steps, columns, tidyContext(draft, view));
   if (problem) throw new ProblemError("cannot-post", `Tidy step ${problem.step + 1}: ${problem.message}`);
-  const missing = mappingProblems(draft.definition.rules.mapping, finalColumns(columns, draft.definition, view), view);
+  const missing = mappingProblems(draft.definition.rules.mapping, finalColumns(columns, draft, view), view);
   if (missing[0]) throw new ProblemError("cannot-post", missing[0]);
 }
 

@@ -9,7 +9,7 @@ import type { Draft, DraftHead, WireEffect, WireRow } from "#contract/intake.ts"
 import type { Structure } from "#server/db/structure.ts";
 import { lastJob } from "../jobs/job-record.ts";
 import { mappingView } from "../mapping-view.ts";
-import { headTable } from "./detect.ts";
+import { headTable, tidyContext } from "./detect.ts";
 import { readDraft } from "./draft-record.ts";
 
 /** Rows of the head that go over the wire. */
@@ -23,7 +23,7 @@ export async function describeDraft(knex: Knex, structure: Structure, id: number
   const view = mappingView(structure);
   const { definition } = draft;
   const { steps, mapping } = definition.rules;
-  const context = { mark: definition.reading.decimalMark, calendar: view.calendar };
+  const context = tidyContext(draft, view);
   const table = headTable(draft.detected.head, definition.reading);
   const through = columnsThrough(steps, table.columns, context);
   const runnable = through.problem ? steps.slice(0, through.problem.step) : steps;
@@ -49,6 +49,14 @@ export async function describeDraft(knex: Knex, structure: Structure, id: number
     intakeName: draft.intakeName,
     definition,
     sheets: [...draft.detected.sheets],
+    hiddenSheets: [...(draft.detected.hidden ?? [])],
+    stackable: [...(draft.detected.stackable ?? [])],
+    tables: [...draft.tables.values()].map(({ key, name, columns, rows }) => ({
+      key,
+      name,
+      columns: [...columns],
+      rows: rows.length,
+    })),
     preamble: table.preamble.map(wireRow),
     columns: [...table.columns],
     stages: through.columns.map((columns) => [...columns]),

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from "node:util";
 import { detectDelimiter } from "#core/reading/detect-delimiter.ts";
 import type { Encoding } from "#core/reading/detect-encoding.ts";
 import { columnNames, detectHeader } from "#core/reading/header.ts";
@@ -5,13 +6,19 @@ import { profileColumns, type ColumnProfile } from "#core/reading/column-profile
 import { readDate } from "#core/reading/read-date.ts";
 import type { Reading } from "#core/reading/reading.ts";
 import type { MappingView } from "#core/mapping/mapping-view.ts";
-import { markOf, proposeMapping, proposeSteps, titleOf, unpivotFormat } from "#core/mapping/propose.ts";
+import type { Mapping } from "#core/mapping/mapping.ts";
+import { markOf, proposeMapping, proposeSteps, titleOf, unpivotFormat, type Sample } from "#core/mapping/propose.ts";
 import { columnsThrough, tidyTable } from "#core/tidy/tidy-run.ts";
+import type { LookupTable } from "#core/tidy/lookup-table.ts";
 import type { TidyRow } from "#core/tidy/row.ts";
+import { proposeAmount } from "#core/mapping/propose-amount.ts";
+import { proposeLookUps } from "#core/mapping/propose-look-ups.ts";
 import type { Scale, TidyStep } from "#core/tidy/step.ts";
 import { statedScale } from "#core/mapping/stated-scale.ts";
 import { statedControl } from "#core/checks/control-total.ts";
+import type { TidyContext } from "#core/tidy/step-run.ts";
 import type { Definition } from "#contract/intake.ts";
+import type { DraftRecord } from "./draft-record.ts";
 import iconv from "iconv-lite";
 
 /** How many rows of a file are kept at hand to show and to guess by. */
@@ -71,38 +78,37 @@ export function profiles(table: HeadTable, view: MappingView): ColumnProfile[] {
   );
 }
 
+/** What a proposal is made from besides the file's first rows. */
+export interface Proposing {
+  readonly view: MappingView;
+  readonly fileName: string;
+  /** Tables at hand that rows may be looked up in. */
+  readonly tables?: readonly LookupTable[];
+}
+
 /** Proposes everything about how a file comes in: steps, meanings, control figure. */
-export function proposeDefinition(
-  head: readonly TidyRow[],
-  reading: Reading,
-  { view, fileName }: { view: MappingView; fileName: string },
-): Definition {
+export function proposeDefinition(head: readonly TidyRow[], reading: Reading, proposing: Proposing): Definition {
+  const { view, fileName, tables = [] } = proposing;
   const table = headTable(head, reading);
-  const context = { mark: reading.decimalMark, calendar: view.calendar };
-  const sample = { columns: table.columns, rows: table.rows.map((row) => row.cells) };
-  const title = table.preamble.map((row) => row.cells.join(" ")).join(" ");
-  const steps = proposeSteps(sample, view, `${title} ${fileName}`);
-  const tidied = tidyTable(steps, { columns: table.columns, rows: table.rows }, context).table;
-  const tidiedSample = { columns: tidied.columns, rows: tidied.rows.map((row) => row.cells) };
-  const mapping = proposeMapping(profileColumns(tidied.columns, tidiedSample.rows, view.calendar), tidiedSample, {
-    view,
-    fileName,
-    heading: table.preamble.flatMap((row) => row.cells).find((cell) => cell.trim() !== "") ?? titleOf(fileName),
-  });
+  const title = titleAbove(table);
+  const after = (own: readonly TidyStep[]) => sampleAfter(table, reading, own, proposing);
+  const first = proposeSteps(after([]), view, `${title} ${fileName}`);
+  const looked = [...first, ...proposeLookUps(after(first), tables)];
+  const known = after(looked);
+  const amount = proposeAmount(
+    profileColumns(known.columns, known.rows, view.calendar),
+    known,
+    `${title} ${titleOf(fileName)}`,
+  );
+  const steps = amount ? [...looked, amount] : looked;
+  const mapping = proposeMeanings(head, reading, steps, proposing);
   const inFull = scaleSteps(
     title,
-    tidied.columns.filter((name) => mapping.columns[name]?.as === "amount"),
+    after(steps).columns.filter((name) => mapping.columns[name]?.as === "amount"),
   );
-  const turned = steps.find((step) => step.kind === "unpivot");
-  const format = turned && unpivotFormat(turned.columns, view);
   return {
     reading,
-    rules: {
-      steps: [...steps, ...inFull],
-      mapping: format ? { ...mapping, dateFormat: format } : mapping,
-      rejectedLines: [],
-      rejectedRules: [],
-    },
+    rules: { steps: [...steps, ...inFull], mapping, rejectedLines: [], rejectedRules: [] },
     answers: {
       control: statedControl(
         table.preamble.map((row) => row.cells),
@@ -112,6 +118,88 @@ export function proposeDefinition(
       posting: "new",
     },
   };
+}
+
+/** Proposes what the columns mean that steps leave. */
+export function proposeMeanings(
+  head: readonly TidyRow[],
+  reading: Reading,
+  steps: readonly TidyStep[],
+  proposing: Proposing,
+): Mapping {
+  const { view, fileName } = proposing;
+  const table = headTable(head, reading);
+  const sample = sampleAfter(table, reading, steps, proposing);
+  const mapping = proposeMapping(profileColumns(sample.columns, sample.rows, view.calendar), sample, {
+    view,
+    fileName,
+    heading: table.preamble.flatMap((row) => row.cells).find((cell) => cell.trim() !== "") ?? titleOf(fileName),
+  });
+  const turned = steps.find((step) => step.kind === "unpivot");
+  const format = turned && unpivotFormat(turned.columns, view);
+  return format ? { ...mapping, dateFormat: format } : mapping;
+}
+
+/**
+ * Meanings for columns that a change of the steps brings: all of them anew where nothing was changed by hand so far, else
+ * of the new columns only.
+ */
+export function meaningsForSteps(
+  head: readonly TidyRow[],
+  { before, after }: { before: Definition; after: Definition },
+  proposing: Proposing,
+): Mapping {
+  const { mapping } = after.rules;
+  const columnsOf = ({ rules, reading }: Definition) =>
+    sampleAfter(headTable(head, reading), reading, rules.steps, proposing).columns;
+  const known = new Set(columnsOf(before));
+  const brought = columnsOf(after).filter((name) => !known.has(name));
+  if (brought.length === 0) return mapping;
+  const fresh = proposeMeanings(head, after.reading, after.rules.steps, proposing);
+  const proposed = proposeMeanings(head, before.reading, before.rules.steps, proposing);
+  if (isDeepStrictEqual(plain(mapping), plain(proposed))) return fresh;
+  const columns = Object.fromEntries(
+    brought.flatMap((name) => {
+      const meaning = fresh.columns[name];
+      return meaning?.as === "dimension" || meaning?.as === "ignore" ? [[name, meaning] as const] : [];
+    }),
+  );
+  const used = new Set(Object.values(columns).flatMap((m) => (m.as === "dimension" ? [m.dimension] : [])));
+  const dimensions = fresh.creates.dimensions.filter(
+    ({ key }) => used.has(key) && !mapping.creates.dimensions.some((own) => own.key === key),
+  );
+  return {
+    ...mapping,
+    columns: { ...columns, ...mapping.columns },
+    creates: { ...mapping.creates, dimensions: [...mapping.creates.dimensions, ...dimensions] },
+  };
+}
+
+/** Without what was left out, as it comes back over the wire. */
+function plain(mapping: Mapping): unknown {
+  return JSON.parse(JSON.stringify(mapping));
+}
+
+/** What steps make of a file's first rows; what stands before the first one that cannot run. */
+function sampleAfter(
+  table: HeadTable,
+  reading: Reading,
+  steps: readonly TidyStep[],
+  { view, tables = [] }: Proposing,
+): Sample {
+  const context: TidyContext = {
+    mark: reading.decimalMark,
+    calendar: view.calendar,
+    tables: new Map(tables.map((own) => [own.key, own])),
+  };
+  const { problem } = columnsThrough(steps, table.columns, context);
+  const runnable = problem ? steps.slice(0, problem.step) : steps;
+  const tidied = tidyTable(runnable, { columns: table.columns, rows: table.rows }, context).table;
+  return { columns: tidied.columns, rows: tidied.rows.map((row) => row.cells) };
+}
+
+function titleAbove(table: HeadTable): string {
+  return table.preamble.map((row) => row.cells.join(" ")).join(" ");
 }
 
 /** Amounts that the title, or their column's own head, says are in thousands or millions are written in full. */
@@ -134,15 +222,19 @@ export function renewDefinition(
   remembered: Definition,
   head: readonly TidyRow[],
   reading: Reading,
-  { view, fileName }: { view: MappingView; fileName: string },
+  proposing: Proposing,
 ): Definition {
-  const fresh = proposeDefinition(head, reading, { view, fileName });
+  const { view, tables = [] } = proposing;
+  const fresh = proposeDefinition(head, reading, proposing);
   const freshTurn = fresh.rules.steps.find((step) => step.kind === "unpivot");
   const { columns } = headTable(head, reading);
   const steps = remembered.rules.steps.map((step) =>
     step.kind === "unpivot" && freshTurn && step.columns.some((c) => !columns.includes(c))
       ? { ...step, columns: freshTurn.columns }
-      : step,
+      : step.kind === "look-up"
+        ? // A sheet of the file itself is looked up in as it is now.
+          { ...step, table: tables.find(({ name }) => name === step.named)?.key ?? step.table }
+        : step,
   );
   const { mapping } = remembered.rules;
   const dateFormat = stillReads(remembered, head, reading, view) ? mapping.dateFormat : fresh.rules.mapping.dateFormat;
@@ -163,10 +255,19 @@ function stillReads(remembered: Definition, head: readonly TidyRow[], reading: R
 }
 
 /** The columns that come out of a definition's steps, or those before the first step that cannot run. */
-export function finalColumns(columns: readonly string[], definition: Definition, view: MappingView): readonly string[] {
-  const through = columnsThrough(definition.rules.steps, columns, {
-    mark: definition.reading.decimalMark,
-    calendar: view.calendar,
-  });
+export function finalColumns(
+  columns: readonly string[],
+  { definition, tables }: Pick<DraftRecord, "definition" | "tables">,
+  view: MappingView,
+): readonly string[] {
+  const through = columnsThrough(definition.rules.steps, columns, tidyContext({ definition, tables }, view));
   return through.columns.at(-1) ?? columns;
+}
+
+/** What a draft's steps read by. */
+export function tidyContext(
+  { definition, tables }: Pick<DraftRecord, "definition" | "tables">,
+  view: MappingView,
+): TidyContext {
+  return { mark: definition.reading.decimalMark, calendar: view.calendar, tables };
 }

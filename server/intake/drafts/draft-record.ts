@@ -1,9 +1,11 @@
 import type { Knex } from "knex";
-import type { Reading } from "#core/reading/reading.ts";
+import type { Reading, StackedSheet } from "#core/reading/reading.ts";
+import type { LookupTable } from "#core/tidy/lookup-table.ts";
 import type { TidyRow } from "#core/tidy/row.ts";
 import { definitionSchema, readingSchema, type Definition, type Report } from "#contract/intake.ts";
 import { readStructure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import { readTables } from "../lookup-tables.ts";
 import { mappingView } from "../mapping-view.ts";
 import { guessReading, proposeDefinition } from "./detect.ts";
 
@@ -14,7 +16,11 @@ export interface Detected {
   /** The first rows, as they are read with `reading`'s encoding, delimiter and sheet. */
   readonly head: readonly TidyRow[];
   /** What the head was read with; drafts of earlier versions do not have it. */
-  readonly readWith?: Pick<Reading, "encoding" | "delimiter" | "sheet">;
+  readonly readWith?: Pick<Reading, "encoding" | "delimiter" | "sheet" | "stack">;
+  /** Sheets with the same columns, which can stand one under the other; drafts of earlier versions do not have it. */
+  readonly stackable?: readonly StackedSheet[];
+  /** Sheets that the workbook hides. */
+  readonly hidden?: readonly string[];
 }
 
 /** A draft as it is stored. */
@@ -34,6 +40,8 @@ export interface DraftRecord {
   readonly version: number;
   readonly report: Report | null;
   readonly note: string | null;
+  /** The tables that its steps look up in. */
+  readonly tables: ReadonlyMap<string, LookupTable>;
 }
 
 interface DraftRow {
@@ -64,6 +72,7 @@ export async function readDraft(knex: Knex, id: number): Promise<DraftRecord> {
       `There is no draft ${id} any more: it was posted or discarded. The load list shows what was posted.`,
     );
   const read = definitionSchema.safeParse(row.definition);
+  const definition = read.success ? read.data : await proposeAgain(knex, row);
   return {
     id: row.id,
     file: {
@@ -75,7 +84,8 @@ export async function readDraft(knex: Knex, id: number): Promise<DraftRecord> {
     },
     intakeId: row.intake_id,
     intakeName: row.intake_name,
-    definition: read.success ? read.data : await proposeAgain(knex, row),
+    definition,
+    tables: await readTables(knex, definition.rules.steps),
     detected: row.detected,
     version: row.version,
     report: row.report,

@@ -1,5 +1,7 @@
 import type { Knex } from "knex";
 import type { TidyRow } from "#core/tidy/row.ts";
+import type { Reading } from "#core/reading/reading.ts";
+import type { LookupTable } from "#core/tidy/lookup-table.ts";
 import { titleOf } from "#core/mapping/propose.ts";
 import { definitionSchema, type Definition } from "#contract/intake.ts";
 import type { Structure } from "#server/db/structure.ts";
@@ -11,12 +13,8 @@ import { readText } from "../reading/read-text.ts";
 import { UnreadableFile } from "#server/problems/unreadable-file.ts";
 import { guessDelimiter, guessReading, headTable, HEAD_ROWS, proposeDefinition, renewDefinition } from "./detect.ts";
 import { insertDraft, type Detected } from "./draft-record.ts";
-
-/** Reads the head of a workbook; in a thread of its own, which a hostile file may bring down. */
-export type WorkbookHead = (
-  path: string,
-  sheet: string | null,
-) => Promise<{ sheets: string[]; sheet: string; head: TidyRow[] }>;
+import { sheetRoles, sheetTables, stackedHead, workbookBase, type WorkbookHeads } from "./understand-workbook.ts";
+import { storeTable } from "../lookup-tables.ts";
 
 /**
  * Opens a stored file as a draft: finds out how it is to be read, what its columns mean,
@@ -26,17 +24,27 @@ export async function openDraft(
   knex: Knex,
   structure: Structure,
   file: StoredFile,
-  { limits, workbookHead, intakeId }: { limits: Limits; workbookHead: WorkbookHead; intakeId?: number },
+  { limits, workbookHeads, intakeId }: { limits: Limits; workbookHeads: WorkbookHeads; intakeId?: number },
 ): Promise<number> {
   const view = mappingView(structure);
   const bytes = await readHead(file.path);
   const nature = requireTable(bytes, file.name);
   let detected: Detected;
-  let base: { encoding: Definition["reading"]["encoding"]; delimiter: string; sheet: string | null };
+  let base: ReadWith;
+  let tables: readonly LookupTable[] = [];
   if (nature.kind === "workbook") {
-    const { sheets, sheet, head } = await workbookHead(file.path, null);
-    base = { encoding: "utf-8", delimiter: ",", sheet };
-    detected = { isWorkbook: true, sheets, head, readWith: base };
+    const heads = await workbookHeads(file.path, { sheets: null, most: HEAD_ROWS });
+    const { sheet, stack, others } = sheetRoles(heads, view);
+    base = { ...workbookBase(sheet.name), ...(stack.length > 0 ? { stack } : {}) };
+    detected = {
+      isWorkbook: true,
+      sheets: heads.map(({ name }) => name),
+      hidden: heads.filter(({ isHidden }) => isHidden).map(({ name }) => name),
+      stackable: stack,
+      head: stack.length > 0 ? stackedHead(heads, stack, view) : sheet.rows,
+      readWith: base,
+    };
+    tables = await sheetTables(file.path, others, workbookHeads);
   } else {
     base = { encoding: nature.encoding, delimiter: guessDelimiter(bytes, nature.encoding), sheet: null };
     detected = { isWorkbook: false, sheets: [], head: await textHead(file.path, base, limits), readWith: base };
@@ -45,8 +53,9 @@ export async function openDraft(
   const { columns } = headTable(detected.head, reading);
   const known = await findIntake(knex, columns, intakeId);
   const definition = known
-    ? renewDefinition(known.definition, detected.head, reading, { view, fileName: file.name })
-    : proposeDefinition(detected.head, reading, { view, fileName: file.name });
+    ? renewDefinition(known.definition, detected.head, reading, { view, fileName: file.name, tables })
+    : proposeDefinition(detected.head, reading, { view, fileName: file.name, tables });
+  await storeUsed(knex, definition, { tables, person: file.uploadedBy });
   return insertDraft(knex, {
     fileId: file.id,
     intakeId: known?.id ?? null,
@@ -55,6 +64,19 @@ export async function openDraft(
     detected,
   });
 }
+
+/** Keeps those tables that the steps look up in. */
+export async function storeUsed(
+  knex: Knex,
+  { rules }: Definition,
+  { tables, person }: { tables: readonly LookupTable[]; person: string },
+): Promise<void> {
+  for (const table of tables)
+    if (rules.steps.some((step) => step.kind === "look-up" && step.table === table.key))
+      await storeTable(knex, table, person);
+}
+
+type ReadWith = Pick<Reading, "encoding" | "delimiter" | "sheet" | "stack">;
 
 /** How far into a text file its first row is looked for. */
 const BLANK_BYTES = 1_048_576;

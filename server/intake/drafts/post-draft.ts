@@ -158,6 +158,7 @@ async function* factBatches(
     size: draft.file.size,
     definition: draft.definition,
     view: mappingView(structure),
+    tables: draft.tables,
     limits: store.limits,
     purpose: "post",
     onProgress,
@@ -200,12 +201,15 @@ async function addStructure(
     await createPartition(trx, row!.id);
   }
   const known = structure.accounts.accounts;
-  const used = new Set(additions.accounts.map(({ account }) => account));
+  const used = withAncestors(
+    mapping.creates.accounts,
+    additions.accounts.map(({ account }) => account),
+  );
   const accounts = [
     // A guess that was changed before posting leaves nothing behind.
     ...mapping.creates.accounts
       .filter((a) => !known.has(a.key) && used.has(a.key))
-      .map((a) => ({ ...a, parent: null })),
+      .map((a) => ({ ...a, parent: a.parent ?? null })),
     ...additions.newAccounts,
   ];
   if (accounts.length > 0) {
@@ -235,6 +239,18 @@ async function addStructure(
   }
   await noteChange(trx);
   return readStructure(trx);
+}
+
+/** Accounts with those that sum them. */
+function withAncestors(
+  brought: readonly { readonly key: string; readonly parent?: string | null | undefined }[],
+  keys: readonly string[],
+): ReadonlySet<string> {
+  const parents = new Map(brought.map(({ key, parent }) => [key, parent ?? null]));
+  const found = new Set<string>();
+  for (const key of keys)
+    for (let at: string | null = key; at !== null && !found.has(at); at = parents.get(at) ?? null) found.add(at);
+  return found;
 }
 
 async function alertsOf(

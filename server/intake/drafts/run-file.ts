@@ -3,6 +3,7 @@ import type { Month } from "#core/calendar/month.ts";
 import type { LineFault, MappedFact } from "#core/mapping/map-rows.ts";
 import type { MappingView } from "#core/mapping/mapping-view.ts";
 import { columnNames } from "#core/reading/header.ts";
+import type { LookupTable } from "#core/tidy/lookup-table.ts";
 import type { TidyRow } from "#core/tidy/row.ts";
 import type { Definition } from "#contract/intake.ts";
 import type { Limits } from "../limits.ts";
@@ -22,6 +23,8 @@ export interface FilePass {
   readonly definition: Definition;
   readonly view: MappingView;
   readonly limits: Limits;
+  /** The tables that its steps look up in. */
+  readonly tables: ReadonlyMap<string, LookupTable>;
   readonly posted?: ReadonlyMap<number, Month>;
   /** What the caller takes of the pass: a check wants no facts, posting no step totals. */
   readonly purpose: "check" | "post";
@@ -44,6 +47,7 @@ export async function* passFile(
     startLoad(definition.rules, columns, {
       view,
       mark: definition.reading.decimalMark,
+      tables: pass.tables,
       ...(pass.posted ? { posted: pass.posted } : {}),
       ...(pass.purpose === "post" ? { isPosting: true, onFact: (made) => void facts.push(made) } : {}),
       onFault: (fault) => void faults.push(fault),

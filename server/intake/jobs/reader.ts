@@ -3,7 +3,7 @@ import { connect } from "#server/db/connect.ts";
 import { toProblem } from "#server/problems/to-problem.ts";
 import { checkDraft } from "../drafts/check-draft.ts";
 import { postDraft } from "../drafts/post-draft.ts";
-import { workbookHead } from "../reading/workbook-head.ts";
+import { workbookHeads } from "../reading/workbook-head.ts";
 import type { Task, TaskMessage, TaskResults } from "./task.ts";
 
 /** Progress is told at most this often. */
@@ -33,7 +33,7 @@ async function run(
   task: Task,
   onProgress: (progress: { rows: number; share: number }) => void,
 ): Promise<TaskResults[keyof TaskResults]> {
-  if (task.kind === "head") return workbookHead(task.path, task.sheet, task.store.limits);
+  if (task.kind === "head") return workbookHeads(task.path, task.request, task.store.limits);
   const knex = connect(task.databaseUrl, { poolSize: 2 });
   try {
     if (task.kind === "post") return await postDraft(knex, task.store, { ...task, id: task.draftId }, onProgress);

@@ -1,11 +1,11 @@
-import type { TidyRow } from "#core/tidy/row.ts";
 import type { ProblemCode } from "#contract/problem.ts";
 import type { Progress } from "../drafts/run-file.ts";
 import type { FileStore } from "../file-store.ts";
+import type { HeadRequest, SheetHead } from "../reading/workbook-head.ts";
 
 /** Work that is done beside the server's own thread. */
 export type Task =
-  | { readonly kind: "head"; readonly store: FileStore; readonly path: string; readonly sheet: string | null }
+  | { readonly kind: "head"; readonly store: FileStore; readonly path: string; readonly request: HeadRequest }
   | { readonly kind: "check"; readonly store: FileStore; readonly databaseUrl: string; readonly draftId: number }
   | {
       readonly kind: "post";
@@ -19,7 +19,7 @@ export type Task =
 
 /** What each kind of task gives. */
 export interface TaskResults {
-  readonly head: { readonly sheets: string[]; readonly sheet: string; readonly head: TidyRow[] };
+  readonly head: SheetHead[];
   readonly check: null;
   readonly post: { readonly loadId: number; readonly rows: number };
 }

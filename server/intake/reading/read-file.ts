@@ -1,8 +1,10 @@
 import { open } from "node:fs/promises";
 import { detectNature, UTF_32, type FileNature } from "#core/reading/detect-encoding.ts";
-import type { Reading } from "#core/reading/reading.ts";
+import type { Reading, StackedSheet } from "#core/reading/reading.ts";
+import type { TidyRow } from "#core/tidy/row.ts";
 import type { Limits } from "../limits.ts";
 import { readText, type RowBatch } from "./read-text.ts";
+import { SheetStack } from "./stack-sheets.ts";
 import { UnreadableFile } from "#server/problems/unreadable-file.ts";
 
 /** Bytes looked at to tell what a file is and to show its first rows. */
@@ -44,6 +46,27 @@ export async function* readFile(
   else {
     const { inspectWorkbook, readWorkbook } = await import("./read-workbook.ts");
     await inspectWorkbook(path, limits);
-    yield* readWorkbook(path, { sheet: reading.sheet, limits, size });
+    const { stack = [] } = reading;
+    if (stack.length > 0)
+      yield* readStack(stack, { reading, read: (sheet) => readWorkbook(path, { sheet, limits, size }), size });
+    else yield* readWorkbook(path, { sheet: reading.sheet, limits, size });
   }
+}
+
+/** Reads sheets one under the other. */
+async function* readStack(
+  stack: readonly StackedSheet[],
+  { reading, read, size }: { reading: Reading; read: (sheet: string) => AsyncGenerator<RowBatch>; size: number },
+): AsyncGenerator<RowBatch> {
+  const rows: TidyRow[] = [];
+  const sheets = new SheetStack(reading, (row) => void rows.push(row));
+  for (const [i, sheet] of stack.entries()) {
+    const feed = sheets.begin(sheet);
+    for await (const batch of read(sheet.sheet)) {
+      for (const row of batch.rows) feed.take(row);
+      yield { rows: rows.splice(0), bytes: Math.round((size * i) / stack.length + batch.bytes / stack.length) };
+    }
+    feed.end();
+  }
+  yield { rows: rows.splice(0), bytes: size };
 }

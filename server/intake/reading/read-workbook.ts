@@ -4,6 +4,7 @@ import ExcelJS from "exceljs";
 import yauzl from "yauzl";
 import type { Limits } from "../limits.ts";
 import type { RowBatch } from "./read-text.ts";
+import { standardWorkbook, type SheetEntry, type StandardWorkbook } from "./standard-workbook.ts";
 import { UnreadableFile } from "#server/problems/unreadable-file.ts";
 
 const BATCH_ROWS = 2000;
@@ -22,13 +23,11 @@ export async function inspectWorkbook(path: string, limits: Limits): Promise<num
     );
   });
   let unpacked = 0;
-  let hasBook = false;
   try {
     await new Promise<void>((resolve, reject) => {
       zip.on("error", (error: Error) => reject(damaged(error)));
       zip.on("end", resolve);
       zip.on("entry", (entry: yauzl.Entry) => {
-        hasBook ||= entry.fileName === "xl/workbook.xml";
         if (entry.isEncrypted())
           return reject(
             new UnreadableFile("The workbook is protected by a password. Save it without one and load it again."),
@@ -57,18 +56,14 @@ export async function inspectWorkbook(path: string, limits: Limits): Promise<num
   } finally {
     zip.close();
   }
-  if (!hasBook)
-    throw new UnreadableFile(
-      "The file is an archive, but no workbook. Unpack it and load the file inside, as CSV or XLSX.",
-    );
   return unpacked;
 }
 
-/** The names of a workbook's sheets, in their order. */
-export async function sheetNames(path: string): Promise<string[]> {
-  const names: string[] = [];
-  for await (const sheet of open(path)) names.push(nameOf(sheet));
-  return names;
+/** The sheets of a workbook, in their order. Throws an `UnreadableFile`. */
+export async function sheetsOf(path: string): Promise<readonly SheetEntry[]> {
+  const book = await standard(path);
+  await book.dispose();
+  return book.sheets;
 }
 
 /**
@@ -77,32 +72,38 @@ export async function sheetNames(path: string): Promise<string[]> {
  */
 export async function* readWorkbook(
   path: string,
-  { sheet: wanted, limits, size }: { sheet: string | null; limits: Limits; size: number },
+  { sheet: wanted, limits, size }: { sheet: string; limits: Limits; size: number },
 ): AsyncGenerator<RowBatch> {
-  let isFound = false;
-  for await (const sheet of open(path)) {
-    if (isFound || (wanted !== null && nameOf(sheet) !== wanted)) continue;
-    isFound = true;
-    let rows: TidyRow[] = [];
-    let read = 0;
-    for await (const row of rowsOf(sheet)) {
-      const cells = rowTexts(row, limits);
-      if (cells.some((cell) => cell !== "")) rows.push({ line: row.number, cells });
-      if (rows.length < BATCH_ROWS) continue;
-      read += rows.length;
-      // How far a sheet is read cannot be told from its bytes; the share nears the whole without reaching it.
-      yield { rows, bytes: Math.round(size * (1 - 1 / (1 + read / 50_000))) };
-      rows = [];
+  const book = await standard(path);
+  try {
+    for await (const sheet of open(book.path)) {
+      if (nameOf(sheet) !== wanted) continue;
+      let rows: TidyRow[] = [];
+      let read = 0;
+      for await (const row of rowsOf(sheet)) {
+        const cells = rowTexts(row, limits);
+        if (cells.some((cell) => cell !== "")) rows.push({ line: row.number, cells });
+        if (rows.length < BATCH_ROWS) continue;
+        read += rows.length;
+        // How far a sheet is read cannot be told from its bytes; the share nears the whole without reaching it.
+        yield { rows, bytes: Math.round(size * (1 - 1 / (1 + read / 50_000))) };
+        rows = [];
+      }
+      yield { rows, bytes: size };
+      return;
     }
-    yield { rows, bytes: size };
-    if (wanted !== null) return;
+  } finally {
+    await book.dispose();
   }
-  if (!isFound)
-    throw new UnreadableFile(
-      wanted === null
-        ? "The workbook has no sheet."
-        : `The workbook has no sheet “${wanted}” any more. Choose another.`,
-    );
+  throw new UnreadableFile(`The workbook has no sheet “${wanted}” any more. Choose another.`);
+}
+
+async function standard(path: string): Promise<StandardWorkbook> {
+  try {
+    return await standardWorkbook(path);
+  } catch (error) {
+    throw damaged(error);
+  }
 }
 
 /** The sheets of a workbook. What the reader stumbles over is said as what it is: a damaged file. */
@@ -155,7 +156,9 @@ function cellText(value: ExcelJS.CellValue | undefined): string {
   if (value instanceof Date) return dateText(value);
   if ("richText" in value) return value.richText.map((part) => part.text).join("");
   if ("error" in value) return value.error;
-  if ("formula" in value || "sharedFormula" in value) return cellText(value.result);
+  // A formula that was stored without its value is no value: it stands there as it is, and is found.
+  if ("formula" in value || "sharedFormula" in value)
+    return value.result === undefined && "formula" in value ? `=${value.formula}` : cellText(value.result);
   if ("text" in value) return typeof value.text === "string" ? value.text : cellText(value.text);
   return "";
 }

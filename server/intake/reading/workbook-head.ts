@@ -1,35 +1,69 @@
 import type { TidyRow } from "#core/tidy/row.ts";
-import { HEAD_ROWS } from "../drafts/detect.ts";
 import type { Limits } from "../limits.ts";
-import { inspectWorkbook, readWorkbook, sheetNames } from "./read-workbook.ts";
+import { inspectWorkbook, readWorkbook, sheetsOf } from "./read-workbook.ts";
 import { UnreadableFile } from "#server/problems/unreadable-file.ts";
+
+/** A workbook's sheet with its first rows. */
+export interface SheetHead {
+  readonly name: string;
+  readonly isHidden: boolean;
+  readonly rows: TidyRow[];
+  /** The number of its last row; `null` where it was not read so far. */
+  readonly lastLine: number | null;
+}
+
+/** Which sheets of a workbook are looked at, and how many rows of each. */
+export interface HeadRequest {
+  /** By name; `null`: all of a small workbook, of a large one as many as it takes to find a table. */
+  readonly sheets: readonly string[] | null;
+  readonly most: number;
+}
 
 /** A sheet with fewer rows than this is a cover, not a table. */
 const TABLE_ROWS = 3;
+/** Up to so many unpacked bytes all sheets are looked at, to their ends. */
+const SMALL_BYTES = 64 * 1_048_576;
+const MOST_SHEETS = 60;
 
-/**
- * The first rows of a workbook's sheet, and the names of all. Without a wanted sheet it
- * is the first with a table on it.
- */
-export async function workbookHead(
-  path: string,
-  wanted: string | null,
-  limits: Limits,
-): Promise<{ sheets: string[]; sheet: string; head: TidyRow[] }> {
-  await inspectWorkbook(path, limits);
-  const sheets = await sheetNames(path);
-  let first: { sheet: string; head: TidyRow[] } | undefined;
-  for (const sheet of wanted === null ? sheets : [wanted]) {
-    const head: TidyRow[] = [];
-    for await (const { rows } of readWorkbook(path, { sheet, limits, size: 0 })) {
-      head.push(...rows.slice(0, HEAD_ROWS - head.length));
-      if (head.length >= HEAD_ROWS) break;
-    }
-    const isTable = head.length >= TABLE_ROWS && head.some((row) => row.cells.length > 1);
-    if (isTable || wanted !== null) return { sheets, sheet, head };
-    first ??= { sheet, head };
+/** Whether a sheet's first rows may be a table. */
+export function isTable({ rows }: Pick<SheetHead, "rows">): boolean {
+  return rows.length >= TABLE_ROWS && rows.some((row) => row.cells.length > 1);
+}
+
+/** The sheets of a workbook with their first rows; those that were not looked at have none. Throws an `UnreadableFile`. */
+export async function workbookHeads(path: string, { sheets, most }: HeadRequest, limits: Limits): Promise<SheetHead[]> {
+  const bytes = await inspectWorkbook(path, limits);
+  const entries = await sheetsOf(path);
+  const heads: SheetHead[] = [];
+  for (const { name, isHidden } of entries) {
+    const isFound = sheets === null && bytes > SMALL_BYTES && heads.some(isTable);
+    const isWanted = sheets === null ? heads.length < MOST_SHEETS && !isFound : sheets.includes(name);
+    const head = isWanted
+      ? await readHead(path, name, { limits, most, toEnd: bytes <= SMALL_BYTES })
+      : { rows: [], lastLine: null };
+    heads.push({ name, isHidden, ...head });
   }
-  if (!first || first.head.length === 0)
-    throw new UnreadableFile("The workbook has no rows on any sheet. Save it with its values and load it again.");
-  return { sheets, ...first };
+  if (heads.length === 0) throw new UnreadableFile("The workbook has no sheet.");
+  if (heads.every(({ rows }) => rows.length === 0))
+    throw new UnreadableFile(
+      sheets === null
+        ? "The workbook has no rows on any sheet. Save it with its values and load it again."
+        : `The workbook has no rows on ${sheets.map((name) => `“${name}”`).join(", ")}. Choose another sheet.`,
+    );
+  return heads;
+}
+
+async function readHead(
+  path: string,
+  sheet: string,
+  { limits, most, toEnd }: { limits: Limits; most: number; toEnd: boolean },
+): Promise<Pick<SheetHead, "rows" | "lastLine">> {
+  const rows: TidyRow[] = [];
+  let last = 0;
+  for await (const batch of readWorkbook(path, { sheet, limits, size: 0 })) {
+    rows.push(...batch.rows.slice(0, most - rows.length));
+    last = batch.rows.at(-1)?.line ?? last;
+    if (!toEnd && rows.length >= most) return { rows, lastLine: null };
+  }
+  return { rows, lastLine: last };
 }

@@ -1,0 +1,154 @@
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { createWriteStream } from "node:fs";
+import { pipeline } from "node:stream/promises";
+import archiver from "archiver";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { workbookOf } from "#testing/shape-files.ts";
+import { readLimits } from "../limits.ts";
+import { workbookHeads } from "./workbook-head.ts";
+
+const MAIN = "http://schemas.openxmlformats.org/spreadsheetml/2006/main";
+const TYPE = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+let folder: string;
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), "hackle-workbooks-"));
+});
+afterAll(() => rmSync(folder, { recursive: true }));
+
+/** Writes parts as an archive, in their order. */
+async function archived(name: string, parts: readonly (readonly [string, string])[]): Promise<string> {
+  const path = join(folder, name);
+  const archive = archiver("zip");
+  const written = pipeline(archive, createWriteStream(path));
+  for (const [part, text] of parts) archive.append(text, { name: part });
+  await archive.finalize();
+  await written;
+  return path;
+}
+const rels = (...list: (readonly [string, string, string])[]) =>
+  `<?xml version="1.0"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">${list
+    .map(([id, type, target]) => `<Relationship Id="${id}" Type="${TYPE}/${type}" Target="${target}"/>`)
+    .join("")}</Relationships>`;
+const cells = (...rows: (string | number)[][]) =>
+  `<?xml version="1.0"?><worksheet xmlns="${MAIN}"><sheetData>${rows
+    .map(
+      (row, i) =>
+        `<row r="${i + 1}">${row
+          .map((cell, k) => {
+            const at = `${"ABC"[k]}${i + 1}`;
+            return typeof cell === "number"
+              ? `<c r="${at}"><v>${cell}</v></c>`
+              : `<c r="${at}" t="inlineStr"><is><t>${cell}</t></is></c>`;
+          })
+          .join("")}</row>`,
+    )
+    .join("")}</sheetData></worksheet>`;
+const NORTH = cells(["Month", "Sales"], ["2026-01", 10], ["2026-02", 11.5]);
+const SOUTH = cells(["Month", "Sales"], ["2026-01", 20], ["2026-02", 21]);
+const BOOK = `<?xml version="1.0"?><workbook xmlns="${MAIN}" xmlns:r="${TYPE}"><sheets><sheet name="North &amp; West" sheetId="1" r:id="rId7"/><sheet name="South" sheetId="2" state="hidden" r:id="rId3"/></sheets></workbook>`;
+const ROOT = rels(["rId1", "officeDocument", "xl/workbook.xml"]);
+const heads = async (path: string) => workbookHeads(path, { sheets: null, most: 400 }, readLimits({}));
+const EXPECTED = [
+  {
+    name: "North & West",
+    isHidden: false,
+    rows: [
+      ["Month", "Sales"],
+      ["2026-01", "10"],
+      ["2026-02", "11.5"],
+    ],
+  },
+  {
+    name: "South",
+    isHidden: true,
+    rows: [
+      ["Month", "Sales"],
+      ["2026-01", "20"],
+      ["2026-02", "21"],
+    ],
+  },
+];
+const told = (found: Awaited<ReturnType<typeof heads>>) =>
+  found.map(({ name, isHidden, rows }) => ({ name, isHidden, rows: rows.map((row) => row.cells) }));
+
+describe("a workbook", () => {
+  it.each([
+    [
+      "whose list of sheets comes last",
+      [
+        ["xl/worksheets/sheet1.xml", NORTH],
+        ["xl/worksheets/sheet2.xml", SOUTH],
+        [
+          "xl/_rels/workbook.xml.rels",
+          rels(["rId7", "worksheet", "worksheets/sheet1.xml"], ["rId3", "worksheet", "worksheets/sheet2.xml"]),
+        ],
+        ["_rels/.rels", ROOT],
+        ["xl/workbook.xml", BOOK],
+      ],
+    ],
+    [
+      "whose parts are named otherwise, by whole paths",
+      [
+        ["_rels/.rels", rels(["rId1", "officeDocument", "/xl/book.xml"])],
+        ["xl/book.xml", BOOK],
+        [
+          "xl/_rels/book.xml.rels",
+          rels(["rId7", "worksheet", "/xl/pages/one.xml"], ["rId3", "worksheet", "/xl/pages/two.xml"]),
+        ],
+        ["xl/pages/two.xml", SOUTH],
+        ["xl/pages/one.xml", NORTH],
+      ],
+    ],
+    [
+      "whose elements carry a prefix",
+      [
+        ["_rels/.rels", ROOT],
+        ["xl/workbook.xml", prefixed(BOOK)],
+        [
+          "xl/_rels/workbook.xml.rels",
+          rels(["rId7", "worksheet", "worksheets/sheet1.xml"], ["rId3", "worksheet", "worksheets/sheet2.xml"]),
+        ],
+        ["xl/worksheets/sheet1.xml", prefixed(NORTH)],
+        ["xl/worksheets/sheet2.xml", prefixed(SOUTH)],
+      ],
+    ],
+  ] as const)("%s opens, and says which sheets it hides", async (name, parts) => {
+    expect(told(await heads(await archived(`${name}.xlsx`, parts)))).toEqual(EXPECTED);
+  });
+  it("as most programs write it opens as it is, in the order of its list of sheets", async () => {
+    const path = join(folder, "plain.xlsx");
+    const rows = (base: number) => [
+      ["Month", "Sales"],
+      ["2026-01", String(base)],
+      ["2026-02", String(base + 1)],
+    ];
+    writeFileSync(path, await workbookOf({ B: rows(1), A: rows(5) }, ["A"]));
+    expect(told(await heads(path))).toEqual([
+      {
+        name: "B",
+        isHidden: false,
+        rows: [
+          ["Month", "Sales"],
+          ["2026-01", "1"],
+          ["2026-02", "2"],
+        ],
+      },
+      {
+        name: "A",
+        isHidden: true,
+        rows: [
+          ["Month", "Sales"],
+          ["2026-01", "5"],
+          ["2026-02", "6"],
+        ],
+      },
+    ]);
+  });
+});
+
+/** The same part with the main namespace under a prefix. */
+function prefixed(text: string): string {
+  return text.replace(/<(\/?)(\w+)(?=[\s>/])/g, "<$1x:$2").replace(`xmlns="${MAIN}"`, `xmlns:x="${MAIN}"`);
+}
