@@ -4,7 +4,9 @@ import { toMajor } from "../figures/amount.ts";
 import { plannedView, type MappingView } from "../mapping/mapping-view.ts";
 import { proposeNames } from "../mapping/names.ts";
 import { sameNumber, subtractTexts } from "../reading/exact-sum.ts";
-import { formatNumber, MINUS } from "../words/number-words.ts";
+import { formatNumber } from "../words/number-words.ts";
+import { alreadyPosted, overlapping, type PostedBefore } from "./already-posted.ts";
+import { writeAmount } from "./write-amount.ts";
 import type { CheckRule, Finding, FoundLine, FoundName, Severity } from "./finding.ts";
 import type { FaultGroup, LoadAnswers, LoadResult, LoadRules } from "./load-run.ts";
 
@@ -35,6 +37,8 @@ export interface CheckContext {
   readonly control: string | null;
   /** Slices in force of the same dataset. */
   readonly posted: readonly PostedSlice[];
+  /** What those slices hold, where the file meets any. */
+  readonly before?: PostedBefore | undefined;
   /** Actuals of the same dataset before the file, month by month. */
   readonly history: readonly MonthAmount[];
 }
@@ -50,7 +54,7 @@ export function checkLoad(result: LoadResult, context: CheckContext): Finding[] 
     ...result.faults.map((group) => faultFinding(group, planned, context)),
     ...nothing(result),
     ...keptElsewhere(result, planned, context),
-    ...alreadyPosted(result, context),
+    ...alreadyPosted(result, planned, context),
     controlTotal(result, context),
     ...repeatedLines(result),
     ...doubles(result, context),
@@ -73,25 +77,6 @@ export function checkLoad(result: LoadResult, context: CheckContext): Finding[] 
 /** Whether nothing stands against posting. */
 export function mayPost(findings: readonly Finding[]): boolean {
   return findings.every((finding) => finding.severity !== "stop" || finding.answer !== null);
-}
-
-/** The slices that a new load's months and accounts meet: what "restate" sets aside. */
-export function overlapping<T extends PostedSlice>(
-  result: Pick<LoadResult, "months"> & {
-    readonly accounts: readonly Pick<LoadResult["accounts"][number], "scenario" | "account">[];
-  },
-  posted: readonly T[],
-): T[] {
-  const accounts = new Map<string, Set<string>>();
-  for (const { scenario, account } of result.accounts) {
-    const own = accounts.get(scenario) ?? new Set();
-    accounts.set(scenario, own.add(account));
-  }
-  return posted.filter((slice) => {
-    const entry = result.months.find((m) => m.scenario === slice.scenario && m.month === slice.month);
-    if (!entry || (entry.days !== null && slice.days !== null && (entry.days & slice.days) === 0)) return false;
-    return [...(accounts.get(slice.scenario) ?? [])].some((account) => slice.accounts.has(account));
-  });
 }
 
 const FAULT_WORDS: Readonly<Record<FaultGroup["rule"], (lines: string, group: FaultGroup) => string>> = {
@@ -255,26 +240,6 @@ function nothing(result: LoadResult): Finding[] {
   ];
 }
 
-function alreadyPosted(result: LoadResult, context: CheckContext): Finding[] {
-  const met = overlapping(result, context.posted);
-  if (met.length === 0) return [];
-  const files = [...new Set(met.map((slice) => slice.fileName))];
-  const months = monthsName(context.view.calendar, [...new Set(met.map((slice) => slice.month))]);
-  const names = files.length > 3 ? `${files.slice(0, 2).join(", ")} and ${files.length - 2} more` : files.join(" and ");
-  const { posting } = context.answers;
-  const answer =
-    posting === "restate"
-      ? `This file takes their place; they are set aside and can be brought back`
-      : posting === "beside"
-        ? "This file is posted as well; both count"
-        : null;
-  return [
-    finding("already-posted", "stop", `${months} ${files.length === 1 ? "is" : "are"} posted already, from ${names}.`, {
-      answer,
-    }),
-  ];
-}
-
 /** A scenario keeps an account in one dataset: facts of it in two would be added up. */
 function keptElsewhere(result: LoadResult, planned: MappingView, { rules }: CheckContext): Finding[] {
   const others = planned.datasets.filter((d) => d.key !== rules.mapping.dataset);
@@ -326,13 +291,13 @@ function controlTotal(result: LoadResult, { control, answers }: CheckContext): F
   );
 }
 
-function repeatedLines({ repeated }: LoadResult): Finding[] {
+function repeatedLines({ repeated, areRowsCompared }: LoadResult): Finding[] {
   if (repeated.count === 0) return [];
   return [
     finding(
       "repeated-line",
       "warn",
-      `${agreeing(`${countLines(repeated.count)} stand`, repeated.count)} in the file twice, with the same reference, account, members and amount: ${exampleLines(repeated.lines)}.`,
+      `${agreeing(`${countLines(repeated.count)} stand`, repeated.count)} in the file twice, ${areRowsCompared ? "alike in every column" : "with the same reference, account, members and amount"}: ${exampleLines(repeated.lines)}.`,
       { count: repeated.count, lines: repeated.lines },
     ),
   ];
@@ -557,12 +522,4 @@ function examplesOf(group: FaultGroup): string {
 function exampleLines(lines: readonly FoundLine[]): string {
   const shown = lines.slice(0, 3).map((l) => `line ${l.line} (${l.value})`);
   return lines.length > 3 ? `${shown.join(", ")} and ${lines.length - 3} more` : shown.join(", ");
-}
-
-/** An exact decimal with grouped thousands and a true minus. */
-export function writeAmount(text: string): string {
-  const [whole = "0", fraction] = text.replace("-", "").split(".");
-  const grouped = whole.replace(/\B(?=(\d{3})+$)/g, ",");
-  const isZero = /^[0.]*$/.test(text.replace("-", ""));
-  return `${text.startsWith("-") && !isZero ? MINUS : ""}${grouped}${fraction ? `.${fraction}` : ""}`;
 }

@@ -53,6 +53,8 @@ export interface Finding {
   readonly names: readonly FoundName[];
   /** What a person already decided about it; `null` while nothing was. */
   readonly answer: string | null;
+  /** Of several ways to answer, the one that the figures speak for. */
+  readonly likely?: "restate" | "beside" | undefined;
 }
 
 /** What each rule looks for, for the list of rules and for file headers. */

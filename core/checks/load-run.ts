@@ -1,7 +1,7 @@
 import type { Account } from "../accounts/account.ts";
 import type { Month } from "../calendar/month.ts";
 import { getOrCreate } from "../keyed.ts";
-import { factHashes } from "./fact-hash.ts";
+import { factHashes, hashRow } from "./fact-hash.ts";
 import { NumberSet } from "./number-set.ts";
 import { SliceTally, type LoadedAccount, type LoadedMonth } from "./slice-tally.ts";
 import type { LineRule } from "../mapping/line-rule.ts";
@@ -60,6 +60,8 @@ export interface LoadResult {
   readonly runningBalances: readonly string[];
   readonly months: readonly LoadedMonth[];
   readonly accounts: readonly LoadedAccount[];
+  /** Whether lines were compared as they stand, since no column refers to a document. */
+  readonly areRowsCompared: boolean;
   readonly repeated: { readonly count: number; readonly lines: readonly FoundLine[] };
   /** Lines like one posted in another month, with that month. */
   readonly doubles: readonly (FoundLine & { readonly month: Month })[];
@@ -76,6 +78,9 @@ export interface LoadRun {
 }
 
 const LINES_SHOWN = 50;
+/** The share of rows up to which being alike is out of the ordinary. */
+const MOST_ALIKE = 0.2;
+const NOTHING_REPEATED: LoadResult["repeated"] = { count: 0, lines: [] };
 const TEXTS_KEPT = 2_000;
 const DOUBLES_KEPT = 5_000;
 /** References are compared for repeats up to this many lines; beyond, memory would grow with the file. */
@@ -168,11 +173,22 @@ export function startLoad(
       },
     },
   });
+  // Without a reference, rows are the same when they agree in every column.
+  const comparesRows = looksForDoubles && !Object.values(mapping.columns).some(({ as }) => as === "reference");
+  let rowsCompared = 0;
   const tidy = startTidy(rules.steps, columns, {
     context,
     valueColumns: isPosting ? [] : amountColumns,
     sink: (row) => {
       current = row;
+      if (comparesRows && seen.size < REPEATS_CHECKED) {
+        rowsCompared += 1;
+        if (!seen.add(hashRow(row.cells))) {
+          repeated.count += 1;
+          if (repeated.lines.length < LINES_SHOWN)
+            repeated.lines.push({ line: row.line, column: "", value: "", cells: row.cells });
+        }
+      }
       mapped.take(row);
     },
   });
@@ -198,7 +214,9 @@ export function startLoad(
         runningBalances: [...runningBalances],
         months,
         accounts: slices.accounts(),
-        repeated,
+        // Among rows that are often alike, being alike says nothing.
+        repeated: repeated.count > rowsCompared * MOST_ALIKE && comparesRows ? NOTHING_REPEATED : repeated,
+        areRowsCompared: comparesRows,
         doubles: doubles.filter((double) => !months.some((m) => m.month === double.month)),
         newMembers: mapped.newMembers(),
         newAccounts: mapped.newAccounts(),

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { Account } from "../accounts/account.ts";
 import { monthOf } from "../calendar/month.ts";
-import { checkLoad, mayPost, overlapping, type CheckContext, type PostedSlice } from "../checks/check-load.ts";
+import { checkLoad, mayPost, type CheckContext, type PostedSlice } from "../checks/check-load.ts";
+import { overlapping } from "../checks/already-posted.ts";
 import { factHashes } from "../checks/fact-hash.ts";
 import { startLoad, type LoadRules } from "../checks/load-run.ts";
 import { NumberSet } from "../checks/number-set.ts";

@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
 import type { Month } from "#core/calendar/month.ts";
+import type { PostedBefore } from "#core/checks/already-posted.ts";
 import type { MonthAmount, PostedSlice } from "#core/checks/check-load.ts";
 import { factHashes } from "#core/checks/fact-hash.ts";
 import { monthsOf } from "#core/cube/coverage.ts";
@@ -50,6 +51,48 @@ export async function readPostedSlices(knex: Knex, dataset: string): Promise<InF
     days: row.day_mask === null ? null : Number(row.day_mask),
     accounts: new Set(row.accounts),
   }));
+}
+
+/** What is in force of the periods that a file has: figures by scenario, account and month, and the members they are of. */
+export async function readPostedBefore(
+  knex: Knex,
+  structure: Structure,
+  dataset: string,
+  months: readonly { readonly scenario: string; readonly month: Month }[],
+): Promise<PostedBefore> {
+  const scenarios = [...new Set(months.map(({ scenario }) => structure.ids.scenarios.get(scenario) ?? 0))];
+  const bindings = [dataset, scenarios, [...new Set(months.map(({ month }) => month))]];
+  const where = `where dataset_id = (select id from dataset where key = ?) and scenario_id = any(?) and month = any(?)`;
+  const { rows } = await knex.raw<{
+    rows: { scenario_id: number; account_id: number; month: number; amount: string }[];
+  }>(
+    `select scenario_id, account_id, month, sum(amount) as amount from fact ${where} group by scenario_id, account_id, month`,
+    bindings,
+  );
+  const [accounts, named] = [inverse(structure.ids.accounts), inverse(structure.ids.scenarios)];
+  const members = new Map<string, ReadonlySet<string>>();
+  for (const [dimension, slot] of structure.ids.slots.get(dataset) ?? []) {
+    const column = slotColumn(slot);
+    const found = await knex.raw<{ rows: { id: number }[] }>(
+      `select distinct ${column} as id from fact ${where} and ${column} is not null`,
+      bindings,
+    );
+    const keys = inverse(structure.ids.members.get(dimension) ?? new Map<string, number>());
+    members.set(dimension, new Set(found.rows.flatMap(({ id }) => keys.get(id) ?? [])));
+  }
+  return {
+    amounts: rows.map((row) => ({
+      scenario: named.get(row.scenario_id)!,
+      account: accounts.get(row.account_id)!,
+      month: row.month,
+      amount: BigInt(row.amount),
+    })),
+    members,
+  };
+}
+
+function inverse(ids: ReadonlyMap<string, number>): ReadonlyMap<number, string> {
+  return new Map([...ids].map(([key, id]) => [id, key]));
 }
 
 /** Monthly actuals of a dataset's accounts up to two years before its last month, in whole minor units. */

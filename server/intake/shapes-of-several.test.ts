@@ -180,3 +180,67 @@ describe("15: prices and quantities without an amount", () => {
     await expectOutcome(client, named, ORDERS_POSTED);
   });
 });
+
+const delivered = (corrected: boolean): string[][] =>
+  Array.from({ length: 36 }, (_, i) => [
+    `2026-0${1 + (i % 3)}-${String(1 + (i % 28)).padStart(2, "0")}`,
+    `S${100 + i}`,
+    ["Bakery", "Café"][i % 2]!,
+    (20 + i + (corrected && i === 7 ? 0.5 : 0)).toFixed(2),
+  ]);
+const sumOf = (rows: Rows) => rows.reduce((sum, row) => sum + Number(row.at(-1)), 0);
+
+describe("11: a delivery after a delivery, with corrected and doubled lines", () => {
+  const HEAD = ["Date", "Receipt no", "Shop", "Takings"];
+  const twice = [...delivered(true), delivered(true)[3]!, delivered(true)[20]!];
+  const bare = (rows: Rows) => rows.map(([date, , shop, takings]) => [date!, shop!, takings!]);
+  const answer = (draft: Draft, change: Partial<Definition>) => client.change(draft, change);
+  const said = (draft: Draft, rule: string) => draft.report!.findings.find((found) => found.rule === rule);
+  /** Posts the first delivery, and brings the second one. */
+  const again = async (first: readonly [string, string | Uint8Array<ArrayBuffer>], second: typeof first) => {
+    await start();
+    expect(await client.post(await client.upload(...first))).toMatchObject({ state: "done" });
+    const draft = await client.upload(...second);
+    expect(said(draft, "already-posted")).toMatchObject({ severity: "stop", answer: null, likely: "restate" });
+    expect(said(draft, "already-posted")!.message).toMatch(
+      /posted already, from Takings.*Takings is 1,350\.00 there and 1,413\.50 here, together 2,763\.50\. It reads like the same delivered again, with corrections\./,
+    );
+    expect(said(draft, "repeated-line")).toMatchObject({ count: 2 });
+    return answer(draft, { answers: { ...draft.definition.answers, posting: "restate" } });
+  };
+  it("told by their receipts", async () => {
+    const draft = await again(
+      ["Takings.csv", delimited([HEAD, ...delivered(false)], ",")],
+      ["Takings again.csv", delimited([HEAD, ...twice], ",")],
+    );
+    const { rules } = draft.definition;
+    const rejectedLines = said(draft, "repeated-line")!.lines.map(({ line }) => line);
+    expect(rejectedLines).toEqual([38, 39]);
+    const right = await answer(draft, { rules: { ...rules, rejectedLines } });
+    await expectOutcome(client, right, { totals: { "Takings Actual": sumOf(delivered(true)) } });
+  });
+  it.each(["csv", "xlsx"])("told by all their columns, as %s", async (kind) => {
+    const file = async (name: string, rows: Rows) =>
+      kind === "csv"
+        ? ([`${name}.csv`, delimited(rows, ";")] as const)
+        : ([`${name}.xlsx`, await workbookOf({ Sheet1: rows })] as const);
+    const head = [HEAD[0]!, HEAD[2]!, HEAD[3]!];
+    const draft = await again(
+      await file("Takings", [head, ...bare(delivered(false))]),
+      await file("Takings again", [head, ...bare(twice)]),
+    );
+    const { rules } = draft.definition;
+    const right = await answer(draft, { rules: { ...rules, steps: [...rules.steps, { kind: "drop-doubles" }] } });
+    await expectOutcome(client, right, { totals: { "Takings Actual": sumOf(delivered(true)) } });
+  });
+  it("of another part of the same months stands beside the first", async () => {
+    await start();
+    const part = (shop: string) => [HEAD, ...delivered(false).filter((row) => row[2] === shop)];
+    expect(await client.post(await client.upload("Bakery.csv", delimited(part("Bakery"), ",")))).toMatchObject({
+      state: "done",
+    });
+    const draft = await client.upload("Café.csv", delimited(part("Café"), ","));
+    expect(said(draft, "already-posted")).toMatchObject({ likely: "beside" });
+    expect(said(draft, "already-posted")!.message).toMatch(/It brings Café of Shop, which what is there does not have/);
+  });
+});

@@ -1,4 +1,4 @@
-import { writeAmount } from "#core/checks/check-load.ts";
+import { writeAmount } from "#core/checks/write-amount.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import { useDifference } from "../app/questions.ts";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";

@@ -8,6 +8,10 @@ import { NameDecisions } from "./name-decisions.tsx";
 type Rules = Definition["rules"];
 type LineRule = Rules["rejectedRules"][number];
 
+const POSTINGS = [
+  { posting: "restate", name: "Take their place" },
+  { posting: "beside", name: "Keep both" },
+] as const;
 const REJECTABLE: ReadonlySet<string> = new Set(REJECTABLE_RULES);
 
 /** What the checks found, each with the ways to answer it. */
@@ -70,6 +74,8 @@ function findingKey({ rule, names }: WireFinding): string {
   return `${rule} ${typeof thing === "object" ? thing.dimension : thing}`;
 }
 
+const hasReference = ({ mapping }: Rules) => Object.values(mapping.columns).some(({ as }) => as === "reference");
+
 function Ways({
   finding,
   draft,
@@ -86,12 +92,15 @@ function Ways({
   if (rule === "already-posted") {
     return (
       <>
-        {answers.posting !== "restate" && (
-          <TextButton onClick={() => setAnswers({ posting: "restate" })}>Take their place</TextButton>
-        )}
-        {answers.posting !== "beside" && (
-          <TextButton onClick={() => setAnswers({ posting: "beside" })}>Keep both</TextButton>
-        )}
+        {POSTINGS.filter(({ posting }) => answers.posting !== posting)
+          // What the figures speak for comes first.
+          .sort((a, b) => Number(b.posting === finding.likely) - Number(a.posting === finding.likely))
+          .map(({ posting, name }) => (
+            <TextButton key={posting} onClick={() => setAnswers({ posting })}>
+              {name}
+              {posting === finding.likely && " (likely)"}
+            </TextButton>
+          ))}
         {answers.posting !== "new" && <TextButton onClick={() => setAnswers({ posting: "new" })}>Neither</TextButton>}
       </>
     );
@@ -100,6 +109,13 @@ function Ways({
     return (
       <TextButton onClick={() => setAnswers({ acceptsDifference: !answers.acceptsDifference })}>
         {answers.acceptsDifference ? "Do not accept it" : "Accept the difference"}
+      </TextButton>
+    );
+  }
+  if (rule === "repeated-line" && !hasReference(rules)) {
+    return (
+      <TextButton onClick={() => setRules({ steps: [...rules.steps, { kind: "drop-doubles" }] })}>
+        Leave the doubles out
       </TextButton>
     );
   }

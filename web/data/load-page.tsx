@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { LoadDetail } from "#contract/loads.ts";
-import { writeAmount } from "#core/checks/check-load.ts";
+import { writeAmount } from "#core/checks/write-amount.ts";
 import { countOf } from "#core/words/count-words.ts";
 import { deltaStyle, formatNumber, valueStyle, writeSigned, writeWithUnit } from "#core/words/number-words.ts";
 import { call } from "../app/api.ts";

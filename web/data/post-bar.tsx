@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Definition, Draft } from "#contract/intake.ts";
-import { writeAmount } from "#core/checks/check-load.ts";
+import { writeAmount } from "#core/checks/write-amount.ts";
 import { readNumber } from "#core/reading/read-number.ts";
 import { writeDecimal } from "#core/reading/write-decimal.ts";
 import { countOf } from "#core/words/count-words.ts";

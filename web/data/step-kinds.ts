@@ -21,6 +21,7 @@ export const STEP_KINDS: readonly { kind: StepKind; name: string; note: string }
   { kind: "look-up", name: "Look up", note: "names or classes in another file or sheet" },
   { kind: "constant", name: "Add a constant", note: "the same text on every row" },
   { kind: "scale", name: "Write in full", note: "amounts in thousands or millions" },
+  { kind: "drop-doubles", name: "Drop doubles", note: "rows alike in every column" },
   { kind: "merge-duplicates", name: "Merge duplicates", note: "rows alike but for their amounts" },
   { kind: "to-whole", name: "Round to whole numbers", note: "halves away from zero" },
   { kind: "to-decimal", name: "Round to decimals", note: "halves away from zero" },
@@ -56,6 +57,8 @@ export function newStep(kind: StepKind, columns: readonly string[]): Step {
       return { kind, columns: [], year: new Date().getFullYear() };
     case "number-format":
       return { kind, columns: [], mark: "," };
+    case "drop-doubles":
+      return { kind };
     case "constant":
       return { kind, into: "Added", value: "" };
     case "compute":

@@ -2,7 +2,7 @@ import { ArrowDown, ArrowUp, Pencil, Plus, X } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 import type { Definition, Draft, WireEffect } from "#contract/intake.ts";
-import { writeAmount } from "#core/checks/check-load.ts";
+import { writeAmount } from "#core/checks/write-amount.ts";
 import { subtractTexts, sumTexts } from "#core/reading/exact-sum.ts";
 import { countOf } from "#core/words/count-words.ts";
 import { formatNumber } from "#core/words/number-words.ts";

@@ -4,6 +4,7 @@ import { addYear } from "./add-year.ts";
 import { changeCase } from "./case.ts";
 import { compute } from "./compute.ts";
 import { constant } from "./constant.ts";
+import { dropDoubles } from "./drop-doubles.ts";
 import { fillDown } from "./fill-down.ts";
 import { filter } from "./filter.ts";
 import { flipSign } from "./flip-sign.ts";
@@ -36,6 +37,7 @@ const OPERATIONS: { readonly [K in TidyKind]: StepOperation<K> } = {
   "number-format": numberFormat,
   "add-year": addYear,
   unpivot,
+  "drop-doubles": dropDoubles,
   "merge-duplicates": mergeDuplicates,
   "to-text": toText,
   "to-decimal": toDecimal,

@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
 import { monthsName } from "#core/calendar/fiscal-calendar.ts";
+import { overlapping } from "#core/checks/already-posted.ts";
 import { checkLoad, mayPost } from "#core/checks/check-load.ts";
 import { totalRowControl } from "#core/checks/control-total.ts";
 import type { LoadResult } from "#core/checks/load-run.ts";
@@ -12,7 +13,7 @@ import { readStructure, type Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { filePath, type FileStore } from "../file-store.ts";
 import { mappingView } from "../mapping-view.ts";
-import { readContents, readHistory, readPostedSlices } from "../posted.ts";
+import { readContents, readHistory, readPostedBefore, readPostedSlices } from "../posted.ts";
 import { finalColumns, headTable, tidyContext } from "./detect.ts";
 import { readDraft, type DraftRecord } from "./draft-record.ts";
 import { passFile, type Progress } from "./run-file.ts";
@@ -103,12 +104,16 @@ export async function reportOn(
       amountColumns: watchedColumns(rules.steps, amountColumns),
       mark: reading.decimalMark,
     });
+  const posted = await readPostedSlices(knex, dataset);
   const findings = checkLoad(result, {
     view,
     rules,
     answers,
     control,
-    posted: await readPostedSlices(knex, dataset),
+    posted,
+    ...(overlapping(result, posted).length > 0
+      ? { before: await readPostedBefore(knex, structure, dataset, result.months) }
+      : {}),
     history: await readHistory(knex, structure, dataset),
   });
   const planned = plannedView(view, rules.mapping);

@@ -4,7 +4,7 @@ import { pluralName } from "#core/words/plural-name.ts";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import type { Knex } from "knex";
 import { standingChanges } from "#core/alerts/standing.ts";
-import { overlapping } from "#core/checks/check-load.ts";
+import { overlapping } from "#core/checks/already-posted.ts";
 import type { LoadResult } from "#core/checks/load-run.ts";
 import type { LineFault, NewMember } from "#core/mapping/map-rows.ts";
 import { plannedView } from "#core/mapping/mapping-view.ts";

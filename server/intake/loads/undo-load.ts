@@ -1,7 +1,7 @@
 import { POSTING_LOCK } from "#server/intake/posting-lock.ts";
 import type { Knex } from "knex";
 import { monthsName, type FiscalCalendar } from "#core/calendar/fiscal-calendar.ts";
-import { overlapping } from "#core/checks/check-load.ts";
+import { overlapping } from "#core/checks/already-posted.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { readPostedSlices } from "../posted.ts";
 import { bringBack, moveAside, type Slice } from "./set-aside.ts";

@@ -1,10 +1,9 @@
 import type { TidyRow } from "#core/tidy/row.ts";
-import { formatMonth, monthOf } from "#core/calendar/month.ts";
-import ExcelJS from "exceljs";
 import yauzl from "yauzl";
 import type { Limits } from "../limits.ts";
 import type { RowBatch } from "./read-text.ts";
-import { standardWorkbook, type SheetEntry, type StandardWorkbook } from "./standard-workbook.ts";
+import { readKinds, readRows, readStrings, type SheetRow } from "./sheet-parser.ts";
+import { openArchive, readLayout, type SheetEntry } from "./workbook-parts.ts";
 import { UnreadableFile } from "#server/problems/unreadable-file.ts";
 
 const BATCH_ROWS = 2000;
@@ -61,9 +60,12 @@ export async function inspectWorkbook(path: string, limits: Limits): Promise<num
 
 /** The sheets of a workbook, in their order. Throws an `UnreadableFile`. */
 export async function sheetsOf(path: string): Promise<readonly SheetEntry[]> {
-  const book = await standard(path);
-  await book.dispose();
-  return book.sheets;
+  const archive = await openArchive(path).catch(rethrowDamaged);
+  try {
+    return (await readLayout(archive).catch(rethrowDamaged)).sheets;
+  } finally {
+    archive.close();
+  }
 }
 
 /**
@@ -74,105 +76,58 @@ export async function* readWorkbook(
   path: string,
   { sheet: wanted, limits, size }: { sheet: string; limits: Limits; size: number },
 ): AsyncGenerator<RowBatch> {
-  const book = await standard(path);
+  const archive = await openArchive(path).catch(rethrowDamaged);
   try {
-    for await (const sheet of open(book.path)) {
-      if (nameOf(sheet) !== wanted) continue;
-      let rows: TidyRow[] = [];
-      let read = 0;
-      for await (const row of rowsOf(sheet)) {
-        const cells = rowTexts(row, limits);
-        if (cells.some((cell) => cell !== "")) rows.push({ line: row.number, cells });
-        if (rows.length < BATCH_ROWS) continue;
-        read += rows.length;
-        // How far a sheet is read cannot be told from its bytes; the share nears the whole without reaching it.
-        yield { rows, bytes: Math.round(size * (1 - 1 / (1 + read / 50_000))) };
-        rows = [];
+    const { sheets, strings, styles, is1904 } = await readLayout(archive).catch(rethrowDamaged);
+    const sheet = sheets.find(({ name }) => name === wanted);
+    if (!sheet) throw new UnreadableFile(`The workbook has no sheet “${wanted}” any more. Choose another.`);
+    const context = {
+      strings: strings === undefined ? [] : await archive.stream(strings).then(readStrings).catch(rethrowDamaged),
+      kinds: styles === undefined ? [] : await archive.stream(styles).then(readKinds).catch(rethrowDamaged),
+      is1904,
+    };
+    let rows: TidyRow[] = [];
+    let read = 0;
+    for await (const some of soundly(readRows(await archive.stream(sheet.part).catch(rethrowDamaged), context))) {
+      for (const row of some) {
+        requireNarrow(row, limits);
+        if (row.cells.length > 0) rows.push({ line: row.number, cells: row.cells });
       }
-      yield { rows, bytes: size };
-      return;
+      if (rows.length < BATCH_ROWS) continue;
+      read += rows.length;
+      // How far a sheet is read cannot be told from its bytes; the share nears the whole without reaching it.
+      yield { rows, bytes: Math.round(size * (1 - 1 / (1 + read / 50_000))) };
+      rows = [];
+    }
+    yield { rows, bytes: size };
+  } finally {
+    archive.close();
+  }
+}
+
+/** What a reader stumbles over is said as what it is: a damaged file. What is made of its rows is not its fault. */
+async function* soundly<T>(batches: AsyncGenerator<T>): AsyncGenerator<T> {
+  try {
+    for (;;) {
+      const next = await batches.next().catch(rethrowDamaged);
+      if (next.done) return;
+      yield next.value;
     }
   } finally {
-    await book.dispose();
-  }
-  throw new UnreadableFile(`The workbook has no sheet “${wanted}” any more. Choose another.`);
-}
-
-async function standard(path: string): Promise<StandardWorkbook> {
-  try {
-    return await standardWorkbook(path);
-  } catch (error) {
-    throw damaged(error);
+    // Whoever has seen enough lets go of the file.
+    await batches.return(undefined);
   }
 }
 
-/** The sheets of a workbook. What the reader stumbles over is said as what it is: a damaged file. */
-async function* open(path: string): AsyncGenerator<AsyncIterable<ExcelJS.Row>> {
-  const reader = new ExcelJS.stream.xlsx.WorkbookReader(path, {
-    worksheets: "emit",
-    sharedStrings: "cache",
-    hyperlinks: "ignore",
-    styles: "cache",
-    entries: "ignore",
-  });
-  try {
-    for await (const sheet of reader) yield sheet;
-  } catch (error) {
-    throw damaged(error);
-  }
-}
-
-async function* rowsOf(sheet: AsyncIterable<ExcelJS.Row>): AsyncGenerator<ExcelJS.Row> {
-  const rows = sheet[Symbol.asyncIterator]();
-  for (;;) {
-    // Only the reader's own stumbling counts as damage, not what is made of its rows.
-    const next = await rows.next().catch((error: unknown) => {
-      throw damaged(error);
-    });
-    if (next.done) return;
-    yield next.value;
-  }
-}
-
-function nameOf(sheet: unknown): string {
-  return (sheet as { name?: string }).name ?? "Sheet";
-}
-
-function rowTexts(row: ExcelJS.Row, limits: Limits): string[] {
-  const values = row.values as ExcelJS.CellValue[];
-  if (values.length - 1 > limits.columns) {
+function requireNarrow(row: SheetRow, limits: Limits): void {
+  if (row.cells.length > limits.columns)
     throw new UnreadableFile(
-      `Row ${row.number} of the sheet has ${(values.length - 1).toLocaleString("en-GB")} columns; at most ${limits.columns.toLocaleString("en-GB")} are read. Leave out columns that are not needed.`,
+      `Row ${row.number} of the sheet has ${row.cells.length.toLocaleString("en-GB")} columns; at most ${limits.columns.toLocaleString("en-GB")} are read. Leave out columns that are not needed.`,
     );
-  }
-  return Array.from({ length: Math.max(0, values.length - 1) }, (_, i) => cellText(values[i + 1]));
 }
 
-function cellText(value: ExcelJS.CellValue | undefined): string {
-  if (value === null || value === undefined) return "";
-  if (typeof value === "number") return plainNumber(value);
-  if (typeof value === "string") return value;
-  if (typeof value === "boolean") return value ? "TRUE" : "FALSE";
-  if (value instanceof Date) return dateText(value);
-  if ("richText" in value) return value.richText.map((part) => part.text).join("");
-  if ("error" in value) return value.error;
-  // A formula that was stored without its value is no value: it stands there as it is, and is found.
-  if ("formula" in value || "sharedFormula" in value)
-    return value.result === undefined && "formula" in value ? `=${value.formula}` : cellText(value.result);
-  if ("text" in value) return typeof value.text === "string" ? value.text : cellText(value.text);
-  return "";
-}
-
-/** Binary fractions leave digits beyond the fifteenth that nobody typed. */
-function plainNumber(value: number): string {
-  const text = String(Number(value.toPrecision(15)));
-  return /e/i.test(text) ? value.toFixed(9).replace(/\.?0+$/, "") : text;
-}
-
-function dateText(date: Date): string {
-  if (Number.isNaN(date.getTime())) return "";
-  const month = formatMonth(monthOf(date.getUTCFullYear(), date.getUTCMonth() + 1));
-  return `${month}-${String(date.getUTCDate()).padStart(2, "0")}`;
+function rethrowDamaged(error: unknown): never {
+  throw damaged(error);
 }
 
 function megabytes(bytes: number): string {

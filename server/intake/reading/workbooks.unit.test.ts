@@ -146,6 +146,66 @@ describe("a workbook", () => {
       },
     ]);
   });
+  it("gives texts of cells as they are shown: dates, durations, formulas, texts in several parts", async () => {
+    const strings = `<sst xmlns="${MAIN}"><si><t>plain</t></si><si><r><t xml:space="preserve">in </t></r><r><t>parts</t></r><rPh sb="0" eb="1"><t>read</t></rPh></si></sst>`;
+    const styles = `<styleSheet xmlns="${MAIN}"><numFmts><numFmt numFmtId="164" formatCode="[h]:mm:ss"/><numFmt numFmtId="165" formatCode="0.00&quot; days&quot;"/><numFmt numFmtId="166" formatCode="[$-409]mmm\\ yyyy"/></numFmts><cellStyleXfs><xf numFmtId="14"/></cellStyleXfs><cellXfs>${[0, 14, 164, 165, 166].map((id) => `<xf numFmtId="${id}"/>`).join("")}</cellXfs></styleSheet>`;
+    const row = (...own: string[]) => `<row>${own.join("")}</row>`;
+    const number = (value: number, style: number) => `<c s="${style}"><v>${value}</v></c>`;
+    const sheet = `<worksheet xmlns="${MAIN}"><sheetData>${[
+      row('<c t="s"><v>0</v></c>', '<c t="s"><v>1</v></c>', '<c t="inlineStr"><is><t>a &amp; b</t></is></c>'),
+      row(number(46023, 1), number(1.5, 2), number(46023, 3), number(46023.75, 4), number(59, 1)),
+      row(
+        "<c><f>A1*2</f><v>0.30000000000000004</v></c>",
+        "<c><f>SUM(A1:A2)</f></c>",
+        '<c t="str"><f>A1</f><v>x</v></c>',
+      ),
+      row('<c t="b"><v>1</v></c>', '<c t="e"><v>#N/A</v></c>', '<c t="d"><v>2026-03-31T00:00:00</v></c>'),
+      '<row r="9"><c r="C9"><v>7</v></c></row>',
+    ].join("")}</sheetData></worksheet>`;
+    const path = await archived("cells.xlsx", [
+      ["_rels/.rels", ROOT],
+      ["xl/workbook.xml", BOOK.replace(/<sheet name="South".*?\/>/, "")],
+      [
+        "xl/_rels/workbook.xml.rels",
+        rels(
+          ["rId7", "worksheet", "worksheets/sheet1.xml"],
+          ["rId8", "styles", "styles.xml"],
+          ["rId9", "sharedStrings", "sharedStrings.xml"],
+        ),
+      ],
+      ["xl/worksheets/sheet1.xml", sheet],
+      ["xl/styles.xml", styles],
+      ["xl/sharedStrings.xml", strings],
+    ]);
+    const [head] = await heads(path);
+    expect(head!.rows.map(({ line, cells: own }) => [line, ...own])).toEqual([
+      [1, "plain", "in parts", "a & b"],
+      [2, "2026-01-01", "36:00:00", "46023", "2026-01-01", "1900-02-28"],
+      [3, "0.3", "=SUM(A1:A2)", "x"],
+      [4, "TRUE", "#N/A", "2026-03-31"],
+      [9, "", "", "7"],
+    ]);
+  });
+  it("that is read by many at once gives each of them all of its rows", async () => {
+    const path = join(folder, "shared.xlsx");
+    const rows = [
+      ["Branch", "Sales"],
+      ["N", "1"],
+      ["S", "2"],
+    ];
+    writeFileSync(path, await workbookOf({ January: rows, February: rows, March: rows }));
+    const read = await Promise.all(Array.from({ length: 40 }, () => heads(path)));
+    for (const found of read) expect(found.map((one) => one.rows.length)).toEqual([3, 3, 3]);
+  });
+  it("that breaks off is said to be damaged", async () => {
+    const path = await archived("broken.xlsx", [
+      ["_rels/.rels", ROOT],
+      ["xl/workbook.xml", BOOK],
+      ["xl/_rels/workbook.xml.rels", rels(["rId7", "worksheet", "worksheets/sheet1.xml"])],
+      ["xl/worksheets/sheet1.xml", NORTH.slice(0, -60)],
+    ]);
+    await expect(heads(path)).rejects.toThrow(/The workbook is damaged/);
+  });
 });
 
 /** The same part with the main namespace under a prefix. */
