@@ -34,15 +34,22 @@ export const delimited = (rows: Rows, mark: string, end = "\n") =>
 const typed = (cell: string) =>
   cell === "" ? null : /^-?\d+(\.\d+)?$/.test(cell) && !/^0\d/.test(cell) ? Number(cell) : cell;
 
-/** Sheets of rows as a workbook. */
-export async function workbookOf(
-  sheets: Readonly<Record<string, Rows>>,
+/** Sheets of rows as a workbook, numbers kept as such. */
+export const workbookOf = (sheets: Readonly<Record<string, Rows>>, hidden: readonly string[] = []) =>
+  workbookOfCells(
+    Object.fromEntries(Object.entries(sheets).map(([name, rows]) => [name, rows.map((row) => row.map(typed))])),
+    hidden,
+  );
+
+/** Sheets of cells as a workbook: each as it is given. */
+export async function workbookOfCells(
+  sheets: Readonly<Record<string, readonly (readonly (string | number | null)[])[]>>,
   hidden: readonly string[] = [],
 ): Promise<Uint8Array<ArrayBuffer>> {
   const book = new ExcelJS.Workbook();
   for (const [name, rows] of Object.entries(sheets)) {
     const sheet = book.addWorksheet(name, { state: hidden.includes(name) ? "hidden" : "visible" });
-    for (const row of rows) sheet.addRow(row.map(typed));
+    for (const row of rows) sheet.addRow([...row]);
   }
   return new Uint8Array(await book.xlsx.writeBuffer());
 }

@@ -13,7 +13,7 @@ import type { Grain, Scenario } from "../cube/coverage.ts";
 import { monthsBetween } from "../calendar/month.ts";
 import { profileColumns, type ColumnProfile } from "../reading/column-profile.ts";
 import { detectDateFormat, readDate, type DateFormat } from "../reading/read-date.ts";
-import { readNumber, type DecimalMark } from "../reading/read-number.ts";
+import { detectDecimalMark, readNumber, type DecimalMark } from "../reading/read-number.ts";
 import { monthIndexOf } from "../reading/month-names.ts";
 import type { TidyStep } from "../tidy/step.ts";
 import { TOTAL_WORDS } from "../tidy/steps/skip-totals.ts";
@@ -298,7 +298,10 @@ export const MOST_DIMENSIONS = 8;
 
 /** The decimal mark most number columns are written with, where any of them tells. */
 export function markOf(profiles: readonly ColumnProfile[]): DecimalMark {
-  const telling = profiles.filter((p) => p.type === "number" && p.tellsMark);
+  const numbers = profiles.filter((p) => p.type === "number");
+  const telling = numbers.filter((p) => p.tellsMark);
+  // Columns that are too short to tell do so together.
+  if (telling.length === 0) return detectDecimalMark(numbers.flatMap(({ examples }) => examples)).mark;
   return telling.filter((p) => p.mark === ",").length * 2 > telling.length ? "," : ".";
 }
 

@@ -1,6 +1,6 @@
 import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import { detectDateFormat, type DateFormat } from "./read-date.ts";
-import { detectDecimalMark, type DecimalMark } from "./read-number.ts";
+import { detectDecimalMark, readNumber, type DecimalMark } from "./read-number.ts";
 
 /** What a column's values look like. */
 export interface ColumnProfile {
@@ -19,6 +19,9 @@ export interface ColumnProfile {
 
 /** Share of a column's filled cells that must read as numbers or dates for it to be of that type. */
 const MOSTLY = 0.85;
+/** Less is enough where what cannot be read is one text or two: something that was not known yet, or mistyped. */
+const MANY = 0.6;
+const FEW_UNREADABLE = 2;
 /** Distinct values that are tried as dates, in each of the ways to write them. */
 const DATES_TRIED = 60;
 const PERIOD_NAME = /\b(date|day|month|period|quarter|week|posted|posting)\b/i;
@@ -43,14 +46,20 @@ export function profileColumns(
       examples: distinct.slice(0, 5),
     };
     if (filled.length === 0) return { ...base, type: "empty", isCertain: true, dateFormat: null };
-    const datesRead = date ? date.readable / Math.min(distinct.length, DATES_TRIED) : 0;
-    const numbersRead = number.readable / filled.length;
+    const tried = Math.min(distinct.length, DATES_TRIED);
+    const areDates = date !== undefined && isType(date.readable / tried, tried - date.readable);
+    const unreadable = distinct.filter((text) => !readNumber(text, number.mark)).length;
     // Bare numbers are dates only where the name says so: serial numbers, 202611.
-    const areNumbers = numbersRead >= MOSTLY;
-    if (date && datesRead >= MOSTLY && (!areNumbers || PERIOD_NAME.test(name))) {
+    const areNumbers = isType(number.readable / filled.length, unreadable);
+    if (areDates && (!areNumbers || PERIOD_NAME.test(name))) {
       return { ...base, type: "date", isCertain: date.isCertain, dateFormat: date.format };
     }
     if (areNumbers) return { ...base, type: "number", isCertain: number.isCertain, dateFormat: null };
     return { ...base, type: "text", isCertain: true, dateFormat: null };
   });
+}
+
+/** Whether enough of a column's cells, or all but a text or two, can be read as being of a type. */
+function isType(share: number, distinctUnreadable: number): boolean {
+  return share >= MOSTLY || (share >= MANY && distinctUnreadable <= FEW_UNREADABLE);
 }

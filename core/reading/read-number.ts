@@ -78,7 +78,8 @@ function readPlain(text: string, mark: DecimalMark): Decimal | undefined {
       inGroup = -1;
       decimals = 0;
     } else if ((code === groupCode || GROUPING.has(code)) && decimals < 0) {
-      if (digits === 0 || (inGroup >= 0 ? inGroup !== 3 : digits > 3)) return undefined;
+      // Nobody groups the digits behind a nought: 0.750 is no 750.
+      if (digits === 0 || units === 0 || (inGroup >= 0 ? inGroup !== 3 : digits > 3)) return undefined;
       inGroup = 0;
     } else return undefined;
   }
@@ -135,6 +136,17 @@ export function detectDecimalMark(texts: readonly string[]): {
     if (b) comma += 1;
     differ ||= a?.units !== b?.units || a?.decimals !== b?.decimals;
   }
+  if (comma === point && comma > 0) {
+    // Where three digits follow each sign, it groups thousands: amounts to the thousandth are rare.
+    const grouped = (sign: string) =>
+      texts.filter((text) => new RegExp(`\\d\\${sign}\\d`).test(text)).length >= LEAST_GROUPED &&
+      texts.every((text) => !new RegExp(`\\${sign}(?!\\d{3}(?!\\d))`).test(text));
+    const [byPoint, byComma] = [grouped("."), grouped(",")];
+    if (byPoint !== byComma) return { mark: byPoint ? "," : ".", isCertain: true, tells: true, readable: point };
+  }
   const tells = comma !== point;
   return { mark: comma > point ? "," : ".", isCertain: !differ || tells, tells, readable: Math.max(point, comma) };
 }
+
+/** So many numbers with three digits behind each sign are no chance. */
+const LEAST_GROUPED = 3;

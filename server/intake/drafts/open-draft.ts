@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
 import type { TidyRow } from "#core/tidy/row.ts";
+import type { MappingView } from "#core/mapping/mapping-view.ts";
 import type { Reading } from "#core/reading/reading.ts";
 import type { LookupTable } from "#core/tidy/lookup-table.ts";
 import { titleOf } from "#core/mapping/propose.ts";
@@ -27,6 +28,27 @@ export async function openDraft(
   { limits, workbookHeads, intakeId }: { limits: Limits; workbookHeads: WorkbookHeads; intakeId?: number },
 ): Promise<number> {
   const view = mappingView(structure);
+  const { detected, reading, tables } = await detectFile(file, { view, limits, workbookHeads });
+  const { columns } = headTable(detected.head, reading);
+  const known = await findIntake(knex, columns, intakeId);
+  const definition = known
+    ? renewDefinition(known.definition, detected.head, reading, { view, fileName: file.name, tables })
+    : proposeDefinition(detected.head, reading, { view, fileName: file.name, tables });
+  await storeUsed(knex, definition, { tables, person: file.uploadedBy });
+  return insertDraft(knex, {
+    fileId: file.id,
+    intakeId: known?.id ?? null,
+    intakeName: known?.name ?? (await freeIntakeName(knex, file.name)),
+    definition,
+    detected,
+  });
+}
+
+/** Finds out what a file is and how it is read: its first rows, and its other sheets as tables. Throws an `UnreadableFile`. */
+export async function detectFile(
+  file: Pick<StoredFile, "path" | "name">,
+  { view, limits, workbookHeads }: { view: MappingView; limits: Limits; workbookHeads: WorkbookHeads },
+): Promise<{ detected: Detected; reading: Reading; tables: readonly LookupTable[] }> {
   const bytes = await readHead(file.path);
   const nature = requireTable(bytes, file.name);
   let detected: Detected;
@@ -50,19 +72,7 @@ export async function openDraft(
     detected = { isWorkbook: false, sheets: [], head: await textHead(file.path, base, limits), readWith: base };
   }
   const reading = guessReading(detected.head, base, view);
-  const { columns } = headTable(detected.head, reading);
-  const known = await findIntake(knex, columns, intakeId);
-  const definition = known
-    ? renewDefinition(known.definition, detected.head, reading, { view, fileName: file.name, tables })
-    : proposeDefinition(detected.head, reading, { view, fileName: file.name, tables });
-  await storeUsed(knex, definition, { tables, person: file.uploadedBy });
-  return insertDraft(knex, {
-    fileId: file.id,
-    intakeId: known?.id ?? null,
-    intakeName: known?.name ?? (await freeIntakeName(knex, file.name)),
-    definition,
-    detected,
-  });
+  return { detected, reading, tables };
 }
 
 /** Keeps those tables that the steps look up in. */

@@ -88,7 +88,7 @@ function parse(
     const at = nextLine;
     nextLine += 1;
     if (hasBreaks) for (const cell of cells) nextLine += countBreaks(cell, cell.length);
-    if (cells.length === 1 && cells[0] === "") continue;
+    if (cells[0]!.trim() === "" && cells.every((cell) => cell.trim() === "")) continue;
     if (cells.length > limits.columns) {
       throw new UnreadableFile(
         `Line ${at} has ${cells.length.toLocaleString("en-GB")} columns; at most ${limits.columns.toLocaleString("en-GB")} are read. Check the delimiter, or leave out columns that are not needed.`,
