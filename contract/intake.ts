@@ -54,6 +54,7 @@ export const tidyStepSchema = z.discriminatedUnion("kind", [
   lookUpSchema,
   z.object({ kind: z.literal("scale"), columns: names, by: z.union(SCALES.map((by) => z.literal(by))) }),
   z.object({ kind: z.literal("unpivot"), columns: names, nameInto: text, valueInto: text }),
+  z.object({ kind: z.literal("skip-notes") }),
   z.object({ kind: z.literal("drop-doubles") }),
   z.object({ kind: z.literal("merge-duplicates"), sum: names }),
   z.object({ kind: z.literal("to-text"), columns: names }),

@@ -1,4 +1,5 @@
 import { expect, test } from "@playwright/test";
+import { bringFile, removeOwn, startOwn } from "./stranger.ts";
 
 /** A stranger comes with her own files: from an empty installation's door to a right first page. */
 const months = ["2026-01", "2026-02", "2026-03", "2026-04"];
@@ -16,32 +17,15 @@ const SALES = `Datum;Kunde;Menge;Einzelpreis;Netto\n${Array.from({ length: 60 },
 
 test("a company of one's own: started empty, fed with its own files, left, come back to, removed", async ({ page }) => {
   const name = `Brightwater ${Date.now() % 100_000}`;
-  await page.goto("/sign-in");
-  await page.getByRole("link", { name: "start your own", exact: true }).click();
-  await page.getByLabel("What it is called").fill(name);
-  await page.getByLabel(/^Currency/).fill("USD");
-  await page.getByLabel("Your name").fill("Ida Moor");
-  await page.getByLabel("E-mail address").fill("ida@brightwater.example");
-  await page.getByLabel(/^Password/).fill("a long password");
-  await page.getByRole("button", { name: "Start it" }).click();
-  await expect(page.getByRole("heading", { name: `${name} begins here` })).toBeVisible();
-
-  const bring = async (fileName: string, text: string) => {
-    await page.getByRole("link", { name: "Loads" }).click();
-    await page
-      .locator("input[type=file]")
-      .setInputFiles({ name: fileName, mimeType: "text/csv", buffer: Buffer.from(text) });
-    await page.getByRole("button", { name: /^Post \d/ }).click();
-    await page.getByRole("link", { name: /^See/ }).click();
-  };
+  await startOwn(page, { name, currency: "USD" });
   await page.getByRole("link", { name: "Bring a file" }).click();
-  await bring("Department spending.csv", WIDE);
+  await bringFile(page, { name: "Department spending.csv", text: WIDE });
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Department spending is");
   // 8 rows: 1,010 to 1,040 and 1,100 to 1,130, against 1,000 and 1,100.
   await expect(page.getByText("$ 8,560", { exact: true }).first()).toBeVisible();
   await expect(page.getByRole("group", { name: "Frame" })).toContainText("against Budget");
 
-  await bring("Verkäufe.csv", SALES);
+  await bringFile(page, { name: "Verkäufe.csv", text: SALES });
   await expect(page.getByText("Einzelpreis", { exact: true }).first()).toBeVisible();
   await expect(page.getByText("Netto", { exact: true }).first()).toBeVisible();
 
@@ -50,9 +34,7 @@ test("a company of one's own: started empty, fed with its own files, left, come 
   await expect(page.getByRole("heading", { name: "Continue as" })).toBeVisible();
   await page.getByRole("button", { name }).click();
   await expect(page.getByRole("link", { name: "Loads" })).toBeVisible();
-  await page.goto("/company");
-  await page.getByLabel("The company’s name").fill(name);
-  await page.getByRole("button", { name: "Remove it" }).click();
+  await removeOwn(page, name);
   await expect(page.getByRole("heading", { name: "Continue as" })).toBeVisible();
   await expect(page.getByRole("button", { name })).toHaveCount(0);
 });

@@ -8,6 +8,7 @@ export const LAYOUTS = [
   "scenarios as columns",
   "scenarios as rows",
   "months as columns",
+  "months under scenarios",
   "measures as columns",
   "a list of sales",
 ] as const;
@@ -35,6 +36,10 @@ export interface MessyChoice {
   readonly comment: boolean;
   readonly blank: boolean;
   readonly spaces: boolean;
+  /** Two lines of heads, where columns can be grouped. */
+  readonly heads: boolean;
+  /** A line of words below the table. */
+  readonly note: boolean;
   readonly fault: (typeof FAULTS)[number];
 }
 
@@ -58,6 +63,8 @@ export const messyChoice: fc.Arbitrary<MessyChoice> = fc.record({
   comment: fc.boolean(),
   blank: fc.boolean(),
   spaces: fc.boolean(),
+  heads: fc.boolean(),
+  note: fc.boolean(),
   fault: fc.constantFrom(...FAULTS, "none", "none", "none", "none", "none"),
 });
 
@@ -97,6 +104,8 @@ interface Figure {
 }
 type Cell = string | Figure;
 interface Table {
+  /** Heads over several columns each. */
+  readonly above?: readonly string[];
   readonly head: readonly string[];
   readonly rows: readonly (readonly Cell[])[];
 }
@@ -122,11 +131,13 @@ export async function messyFile(choice: MessyChoice): Promise<MessyFile> {
   const rows = [
     ...(choice.title > 0 ? [wide(["Figures of the branches"])] : []),
     ...(choice.title > 1 ? [wide(["prepared by controlling"]), wide([])] : []),
+    ...(table.above ? [table.above] : []),
     table.head,
     ...data.slice(0, middle),
     ...(choice.blank ? [wide([])] : []),
     ...data.slice(middle),
     ...(choice.total ? [totalRow(table, text)] : []),
+    ...(choice.note ? [wide(["Source: controlling, figures not audited"])] : []),
   ].map((row) => row.map((cell, i) => (choice.spaces && i === 1 && cell !== "" ? ` ${cell} ` : cell)));
   return {
     ...(await encoded(rows, choice, keepsNumbers)),
@@ -175,8 +186,29 @@ function tableOf(choice: MessyChoice, random: () => number): Table {
           ["Actual", "Budget"].map((scenario) => [...place, scenario, money(scenario), ...remark()]),
         ),
       };
+    case "months under scenarios": {
+      const some = months.slice(0, 4);
+      return {
+        above: ["", ...["Actual", "Budget"].flatMap((name) => some.map((_, i) => (i === 0 ? name : "")))],
+        head: [
+          "Department",
+          ...["Actual", "Budget"].flatMap(() =>
+            some.map(({ month, year }) => `${MONTH_NAMES[month]!.slice(0, 3)} ${year}`),
+          ),
+        ],
+        rows: members.map((member) => [member, ...some.map(() => money("Actual")), ...some.map(() => money("Budget"))]),
+      };
+    }
     case "months as columns":
       return {
+        ...(choice.heads
+          ? {
+              above: [
+                "",
+                ...months.map(({ month, year }, i) => (i % 3 === 0 ? `Q${Math.floor(month / 3) + 1} ${year}` : "")),
+              ],
+            }
+          : {}),
         head: ["Department", ...months.map(({ month, year }) => `${MONTH_NAMES[month]!.slice(0, 3)} ${year}`)],
         rows: members.map((member) => [member, ...months.map(() => money("Actual"))]),
       };
@@ -218,7 +250,7 @@ function spoiled(table: Table, { fault, layout }: MessyChoice): { table: Table; 
   });
   const last = table.rows.length - 1;
   const figure = table.rows[last]!.findLastIndex((cell) => typeof cell !== "string" && cell.isMoney);
-  const hasPeriods = layout !== "months as columns";
+  const hasPeriods = layout !== "months as columns" && layout !== "months under scenarios";
   switch (fault) {
     case "none":
       return { table, stop: null };

@@ -480,6 +480,6 @@ describe("proposals", () => {
       },
       VIEW,
     );
-    expect(steps.map((s) => s.kind)).toEqual(["skip-totals", "unpivot"]);
+    expect(steps.map((s) => s.kind)).toEqual(["skip-totals", "skip-notes", "unpivot"]);
   });
 });

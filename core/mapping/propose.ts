@@ -72,14 +72,27 @@ export function proposeSteps(sample: Sample, view: MappingView, title = ""): Tid
     );
   } else if (year > 0 && bareColumn !== undefined) steps.push({ kind: "add-year", columns: [bareColumn], year });
   const months = sample.columns.filter((name) => isMonthName(name, view));
-  if (months.length >= 2 && bare.length < 2) {
+  const scenarioNames = indexNames(view.scenarios);
+  const both = sample.columns.filter((name) => {
+    const [scenario = "", ...period] = name.split(" ");
+    return scenarioOfHead(scenario, view, scenarioNames) !== undefined && isMonthName(period.join(" "), view);
+  });
+  if (both.length >= 2) {
+    // "Budget Jan 2026": a scenario over its months.
+    const nameInto = freeName("Column", sample.columns);
+    const into = [freeName("Scenario", sample.columns), freeName("Period", sample.columns)];
+    steps.push(
+      { kind: "unpivot", columns: both, nameInto, valueInto: freeName("Amount", sample.columns) },
+      { kind: "split", column: nameInto, at: " ", into },
+    );
+  } else if (months.length >= 2 && bare.length < 2) {
     const valueInto = freeName("Amount", sample.columns);
     const nameInto = freeName("Period", sample.columns);
     steps.push({ kind: "unpivot", columns: months, nameInto, valueInto });
   }
   // Total rows stand at the end, out of the sample's sight: skipping them costs nothing when there are none.
   const hasText = sample.rows.some((row) => row.some((cell) => cell !== "" && !readNumber(cell, ".")));
-  if (hasText) steps.unshift({ kind: "skip-totals", words: [...TOTAL_WORDS] });
+  if (hasText) steps.unshift({ kind: "skip-totals", words: [...TOTAL_WORDS] }, { kind: "skip-notes" });
   return steps;
 }
 

@@ -63,8 +63,14 @@ export function columnNames(header: readonly (readonly string[])[], width: numbe
     });
   });
   const seen = new Map<string, number>();
+  // Months under their quarters, or quarters under their years, say enough by themselves.
+  const lowest = (filled.at(-1) ?? []).filter((cell) => cell !== "" && isPeriod(cell));
+  const standAlone = new Set(lowest.length === new Set(lowest).size ? lowest : []);
   return Array.from({ length: width }, (_, i) => {
-    const parts = filled.map((cells) => cells[i]!).filter((part, k, all) => part !== "" && all.indexOf(part) === k);
+    const own = filled.at(-1)?.[i] ?? "";
+    const parts = standAlone.has(own)
+      ? [own]
+      : filled.map((cells) => cells[i]!).filter((part, k, all) => part !== "" && all.indexOf(part) === k);
     const name = parts.join(" ") || `Column ${i + 1}`;
     const times = (seen.get(name) ?? 0) + 1;
     seen.set(name, times);

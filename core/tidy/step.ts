@@ -62,6 +62,7 @@ export type TidyStep =
       readonly nameInto: string;
       readonly valueInto: string;
     }
+  | { readonly kind: "skip-notes" }
   | { readonly kind: "drop-doubles" }
   | { readonly kind: "merge-duplicates"; readonly sum: readonly string[] }
   | { readonly kind: "to-text"; readonly columns: readonly string[] }

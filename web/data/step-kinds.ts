@@ -8,6 +8,7 @@ export type StepKind = Step["kind"];
 export const STEP_KINDS: readonly { kind: StepKind; name: string; note: string }[] = [
   { kind: "filter", name: "Keep or drop rows", note: "by the text in a column" },
   { kind: "skip-totals", name: "Skip total rows", note: "rows that call themselves a total" },
+  { kind: "skip-notes", name: "Skip notes", note: "rows with nothing but one text" },
   { kind: "unpivot", name: "Turn columns into rows", note: "months or scenarios laid out as columns" },
   { kind: "fill-down", name: "Fill down", note: "empty cells take the text above" },
   { kind: "replace", name: "Replace a text", note: "the whole cell or a part of it" },
@@ -57,6 +58,7 @@ export function newStep(kind: StepKind, columns: readonly string[]): Step {
       return { kind, columns: [], year: new Date().getFullYear() };
     case "number-format":
       return { kind, columns: [], mark: "," };
+    case "skip-notes":
     case "drop-doubles":
       return { kind };
     case "constant":

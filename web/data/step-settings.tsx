@@ -194,6 +194,9 @@ const SETTINGS: { readonly [K in StepKind]: (props: SettingsProps<StepOf<K>>) =>
       <TextField label="Column for their values" value={step.valueInto} onCommit={(valueInto) => set({ valueInto })} />
     </>
   ),
+  "skip-notes": () => (
+    <p className="text-[12.5px] text-slate">Notes, sources and headings of sections hold no amount.</p>
+  ),
   "drop-doubles": () => <p className="text-[12.5px] text-slate">Of rows alike in every column, the first stays.</p>,
   "merge-duplicates": ({ step, columns, set }) => (
     <ColumnTicks label="Add up" columns={columns} chosen={step.sum} onChange={(sum) => set({ sum })} />

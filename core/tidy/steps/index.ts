@@ -14,6 +14,7 @@ import { lookUp } from "./look-up.ts";
 import { mergeDuplicates } from "./merge-duplicates.ts";
 import { numberFormat } from "./number-format.ts";
 import { replace } from "./replace.ts";
+import { skipNotes } from "./skip-notes.ts";
 import { skipTotals } from "./skip-totals.ts";
 import { split } from "./split.ts";
 import { toDate, toDecimal, toText, toWhole } from "./to-type.ts";
@@ -29,6 +30,7 @@ const OPERATIONS: { readonly [K in TidyKind]: StepOperation<K> } = {
   join,
   filter,
   "skip-totals": skipTotals,
+  "skip-notes": skipNotes,
   "flip-sign": flipSign,
   scale,
   constant,

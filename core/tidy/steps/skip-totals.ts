@@ -2,7 +2,19 @@ import { readNumber } from "../../reading/read-number.ts";
 import type { StepOperation } from "../step-run.ts";
 
 /** Words that total rows begin with. */
-export const TOTAL_WORDS = ["total", "grand total", "subtotal", "sub-total", "sum"] as const;
+export const TOTAL_WORDS = [
+  "total",
+  "grand total",
+  "subtotal",
+  "sub-total",
+  "sum",
+  "summe",
+  "gesamt",
+  "gesamtsumme",
+  "zwischensumme",
+  "somme",
+  "totaal",
+] as const;
 
 /** Drops rows that say they are totals: their first text, numbers apart, is one of the words or begins with it. */
 export const skipTotals: StepOperation<"skip-totals"> = {
