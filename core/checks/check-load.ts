@@ -4,6 +4,7 @@ import { toMajor } from "../figures/amount.ts";
 import { plannedView, type MappingView } from "../mapping/mapping-view.ts";
 import { proposeNames } from "../mapping/names.ts";
 import { sameNumber, subtractTexts } from "../reading/exact-sum.ts";
+import { listed } from "../words/listed.ts";
 import { formatNumber } from "../words/number-words.ts";
 import { alreadyPosted, overlapping, type PostedBefore } from "./already-posted.ts";
 import { writeAmount } from "./write-amount.ts";
@@ -192,7 +193,7 @@ function notFound({ effects }: LoadResult, { steps }: LoadRules): Finding[] {
         `${agreeing(`${countLines(missed.lines)} have`, missed.lines)} a text in ${step.column} that ${step.named} does not know: ${missed.texts
           .slice(0, 5)
           .map((text) => `“${text}”`)
-          .join(", ")}${more}. ${list(step.take.map(({ into }) => into))} stay empty there.`,
+          .join(", ")}${more}. ${listed(step.take.map(({ into }) => into))} ${step.take.length === 1 ? "stays" : "stay"} empty there.`,
         { count: missed.lines },
       ),
     ];
