@@ -193,7 +193,9 @@ function notFound({ effects }: LoadResult, { steps }: LoadRules): Finding[] {
         `${agreeing(`${countLines(missed.lines)} have`, missed.lines)} a text in ${step.column} that ${step.named} does not know: ${missed.texts
           .slice(0, 5)
           .map((text) => `“${text}”`)
-          .join(", ")}${more}. ${listed(step.take.map(({ into }) => into))} ${step.take.length === 1 ? "stays" : "stay"} empty there.`,
+          .join(
+            ", ",
+          )}${more}. ${listed(step.take.map(({ into }) => into))} ${step.take.length === 1 ? "stays" : "stay"} empty there.`,
         { count: missed.lines },
       ),
     ];
