@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { numberWritingSchema } from "./session.ts";
 
 /** The shortest password that is taken. */
 export const SHORTEST_PASSWORD = 10;
@@ -45,11 +46,14 @@ export const companySchema = z.object({
   name: z.string(),
   currency: z.string(),
   startMonth: z.number(),
+  numbers: numberWritingSchema,
   isSample: z.boolean(),
 });
 export type Company = z.infer<typeof companySchema>;
 
-export const companyChangeSchema = z.object({ name: nameSchema, currency: currencySchema }).partial();
+export const companyChangeSchema = z
+  .object({ name: nameSchema, currency: currencySchema, numbers: numberWritingSchema })
+  .partial();
 
 /** Its name, written by who means it. */
 export const companyRemoveSchema = z.object({ name: z.string().max(200) });

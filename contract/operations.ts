@@ -55,6 +55,7 @@ import { provenanceSchema, sideSchema, sourceLinesSchema } from "./provenance.ts
 import {
   companyLookSchema,
   opensSchema,
+  ownWritingSchema,
   samplePeopleSchema,
   sampleSignInSchema,
   sessionSchema,
@@ -144,6 +145,13 @@ export const OPERATIONS = {
     path: "/api/session/opens",
     summary: "Choose which pack is opened at sign-in",
     body: opensSchema,
+    answer: sessionSchema,
+  },
+  setWriting: {
+    method: "put",
+    path: "/api/session/writing",
+    summary: "Choose how numbers are written for oneself",
+    body: ownWritingSchema,
     answer: sessionSchema,
   },
   setCompanyLook: {

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { NUMBER_WRITINGS } from "#core/words/writing.ts";
 
 export const personSchema = z.object({
   email: z.string(),
@@ -12,13 +13,22 @@ export const PALETTES = ["linen", "chalk", "heath", "dusk"] as const;
 export const paletteSchema = z.enum(PALETTES);
 export type Palette = z.infer<typeof paletteSchema>;
 
+export const numberWritingSchema = z.enum(NUMBER_WRITINGS);
+
 /** Who is signed in, what is opened for them, and how their company looks. */
 export const sessionSchema = personSchema.extend({
   /** The pack that is opened at sign-in; `null` opens their home. */
   opens: z.string().nullable(),
   palette: paletteSchema,
   /** What the company is called, what it reports in, and whether it is the sample. */
-  company: z.object({ name: z.string(), isSample: z.boolean(), currency: z.string() }),
+  company: z.object({
+    name: z.string(),
+    isSample: z.boolean(),
+    currency: z.string(),
+    numbers: numberWritingSchema,
+  }),
+  /** How they read numbers; `null`: as the company writes them. */
+  numbers: numberWritingSchema.nullable(),
   /** Whether a password of their own is to be chosen before anything else. */
   mustChoosePassword: z.boolean(),
 });
@@ -26,6 +36,7 @@ export type Session = z.infer<typeof sessionSchema>;
 
 /** What a person chooses to be opened at sign-in. */
 export const opensSchema = z.object({ pack: z.string().max(80).nullable() });
+export const ownWritingSchema = z.object({ numbers: numberWritingSchema.nullable() });
 export const companyLookSchema = z.object({ palette: paletteSchema });
 
 export const signInSchema = z.object({

@@ -9,7 +9,8 @@ export function sessionOf(role: Session["role"] = "analyst"): Session {
     role,
     opens: null,
     palette: "linen",
-    company: { name: "Quillhaven Ferries", isSample: true, currency: "EUR" },
+    company: { name: "Quillhaven Ferries", isSample: true, currency: "EUR", numbers: "1,234.5" },
+    numbers: null,
     mustChoosePassword: false,
   };
 }

@@ -1,5 +1,6 @@
 import type { KpiUnit } from "../kpis/kpi.ts";
 import { moneySign } from "./currency.ts";
+import { numberMarks } from "./writing.ts";
 
 /** The units money is shown in. */
 export const MONEY_UNITS = ["units", "thousand", "million"] as const;
@@ -21,11 +22,20 @@ const MONEY_SCALE: Readonly<Record<MoneyUnit, { divisor: number; suffix: string;
 
 /** Writes a number with grouped thousands, a fixed number of decimals and a true minus; −0 becomes 0. */
 export function formatNumber(value: number, decimals: number): string {
-  const text = Math.abs(value).toFixed(decimals);
-  const [whole, fraction] = text.split(".");
-  const grouped = whole!.replace(/\B(?=(\d{3})+$)/g, ",");
-  const isZero = /^[0.]*$/.test(text);
-  return `${value < 0 && !isZero ? MINUS : ""}${grouped}${fraction ? `.${fraction}` : ""}`;
+  return formatDigits(Math.abs(value).toFixed(decimals), value < 0);
+}
+
+/** Writes plain digits, such as "1234.50", in the way numbers are written now; a zero has no sign. */
+export function formatDigits(digits: string, isNegative: boolean): string {
+  const { group, decimal } = numberMarks();
+  const [whole, fraction] = digits.split(".");
+  const grouped = whole!.replace(/\B(?=(\d{3})+$)/g, group);
+  return `${isNegative && saysSomething(digits) ? MINUS : ""}${grouped}${fraction ? `${decimal}${fraction}` : ""}`;
+}
+
+/** Whether a written number has other digits than noughts. */
+function saysSomething(text: string): boolean {
+  return /[1-9]/.test(text);
 }
 
 /** How a KPI's values are written: what to multiply by, with how many decimals, and the unit's name. */
@@ -97,7 +107,7 @@ export function writeSigned(value: number, style: NumberStyle): string {
 
 /** Whether rounding leaves only zeros to be seen. */
 export function isWrittenZero(value: number, style: NumberStyle): boolean {
-  return /^[0.,−]*$/.test(writeNumber(value, style));
+  return !saysSomething(writeNumber(value, style));
 }
 
 /** A fraction as a percentage with one decimal: 0.034 is "3.4%". */
@@ -108,5 +118,5 @@ export function writePercent(fraction: number): string {
 /** A percentage with its sign; one that is written as zero has none: "+3.4%", "−0.5%", "0.0%". */
 export function writeSignedPercent(fraction: number): string {
   const text = writePercent(fraction);
-  return fraction > 0 && text !== "0.0%" ? `+${text}` : text;
+  return fraction > 0 && saysSomething(text) ? `+${text}` : text;
 }

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { asNumberWriting, type NumberWriting } from "#core/words/writing.ts";
 import { paletteSchema, type Session } from "#contract/session.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { SAMPLE_SPACE } from "#server/companies/registry.ts";
@@ -12,6 +13,8 @@ export async function describeSession(knex: Knex, { id, email, name, title, role
         palette: string;
         name: string | null;
         currency: string | null;
+        company_numbers: string | null;
+        numbers: string | null;
         is_sample: boolean;
         must_choose_password: boolean;
       }
@@ -29,6 +32,8 @@ export async function describeSession(knex: Knex, { id, email, name, title, role
       "company.palette",
       "company.name",
       "company.currency",
+      "company.numbers as company_numbers",
+      "person.numbers",
       knex.raw("current_schema() = ? as is_sample", [SAMPLE_SPACE.schema]),
       "person.must_choose_password",
     );
@@ -40,7 +45,13 @@ export async function describeSession(knex: Knex, { id, email, name, title, role
     role,
     opens: row?.opens ?? null,
     palette: palette.success ? palette.data : "linen",
-    company: { name: row?.name ?? "", isSample: row?.is_sample ?? false, currency: row?.currency ?? "EUR" },
+    company: {
+      name: row?.name ?? "",
+      isSample: row?.is_sample ?? false,
+      currency: row?.currency ?? "EUR",
+      numbers: asNumberWriting(row?.company_numbers) ?? "1,234.5",
+    },
+    numbers: asNumberWriting(row?.numbers) ?? null,
     mustChoosePassword: row?.must_choose_password ?? false,
   };
 }
@@ -50,4 +61,9 @@ export async function chooseOpens(knex: Knex, { id }: Reader, pack: string | nul
   if (pack !== null && !(await knex("pack").where({ key: pack }).first("key")))
     throw new ProblemError("not-found", `There is no pack "${pack}" to open. Choose one of the list.`);
   await knex("person").where({ id }).update({ opens: pack });
+}
+
+/** Chooses how one reads numbers; `null`: as the company writes them. */
+export async function chooseWriting(knex: Knex, { id }: Reader, numbers: NumberWriting | null): Promise<void> {
+  await knex("person").where({ id }).update({ numbers });
 }

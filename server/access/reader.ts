@@ -1,3 +1,4 @@
+import type { NumberWriting } from "#core/words/writing.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { Person } from "#contract/session.ts";
 
@@ -5,6 +6,8 @@ import type { Person } from "#contract/session.ts";
 export interface Reader extends Person {
   readonly id: number;
   readonly scope: Scope;
+  /** How they read numbers; as the company writes them, where nothing is said. */
+  readonly numbers?: NumberWriting | undefined;
   /** Whether they have yet to choose a password of their own, and see nothing until then. */
   readonly mustChoosePassword?: boolean;
 }

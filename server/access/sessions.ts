@@ -1,3 +1,4 @@
+import { asNumberWriting } from "#core/words/writing.ts";
 import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import type { Scope } from "#core/dimensions/scope.ts";
@@ -20,6 +21,7 @@ export interface PersonRow {
   password_hash: string;
   is_sample: boolean;
   must_choose_password: boolean;
+  numbers: string | null;
 }
 
 /** A hash nobody's password fits: unknown addresses cost as much time as wrong passwords. */
@@ -85,6 +87,17 @@ function hashToken(token: string): Buffer {
 }
 
 /** The reader a person is. */
-export function toReader({ id, email, name, title, role, scope, must_choose_password: must }: PersonRow): Reader {
-  return { id, email, name, title, role, scope, ...(must ? { mustChoosePassword: true } : {}) };
+export function toReader({ must_choose_password: must, numbers, ...row }: PersonRow): Reader {
+  const { id, email, name, title, role, scope } = row;
+  const own = asNumberWriting(numbers);
+  return {
+    id,
+    email,
+    name,
+    title,
+    role,
+    scope,
+    ...(own ? { numbers: own } : {}),
+    ...(must ? { mustChoosePassword: true } : {}),
+  };
 }

@@ -14,6 +14,7 @@ import * as knownEvents from "./migrations/012-known-events.ts";
 import * as adjustments from "./migrations/013-adjustments.ts";
 import * as ownCompanies from "./migrations/014-own-companies.ts";
 import * as lookupTables from "./migrations/015-lookup-tables.ts";
+import * as numberWriting from "./migrations/016-number-writing.ts";
 
 interface Migration {
   readonly name: string;
@@ -38,6 +39,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "013-adjustments", ...adjustments },
   { name: "014-own-companies", ...ownCompanies },
   { name: "015-lookup-tables", ...lookupTables },
+  { name: "016-number-writing", ...numberWriting },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

@@ -58,6 +58,7 @@ export async function readStructureRows(knex: Knex): Promise<StructureRows> {
 export interface CompanyRow {
   fiscal_start_month: number;
   currency: string;
+  numbers: string;
 }
 export interface AccountRow {
   id: number;

@@ -1,3 +1,4 @@
+import { asNumberWriting, type NumberWriting } from "#core/words/writing.ts";
 import type { Knex } from "knex";
 import { buildAccountTree } from "#core/accounts/account-tree.ts";
 import type { Account } from "#core/accounts/account.ts";
@@ -27,6 +28,8 @@ export interface Structure extends Company {
   readonly version: string;
   /** The state of the facts that its coverage speaks of. */
   readonly facts: string;
+  /** How the company writes numbers, for readers who chose no other way. */
+  readonly numbers: NumberWriting;
   readonly ids: KeyIds;
   /** What it was made of, so that it can be made elsewhere. */
   readonly rows: StructureRows;
@@ -98,6 +101,7 @@ export function buildStructure(rows: StructureRows, at: StructureState): Structu
     rows,
     calendar: { startMonth: rows.company?.fiscal_start_month ?? 1 },
     currency: rows.company?.currency ?? "EUR",
+    numbers: asNumberWriting(rows.company?.numbers) ?? "1,234.5",
     accounts,
     dimensions,
     coverage: coverageOf(rows, ids),

@@ -35,7 +35,14 @@ export async function* answerPage(
     try {
       const panel = requireReadable(page, key);
       const choice = panelWork(panel).readChoice(choicesOf(key, query));
-      const name = JSON.stringify([keyOfScope(workspace.reader.scope), place.page, key, frame, choice]);
+      const name = JSON.stringify([
+        keyOfScope(workspace.reader.scope),
+        workspace.reader.numbers,
+        place.page,
+        key,
+        frame,
+        choice,
+      ]);
       const known = kept.get(name);
       if (known !== undefined) {
         yield known;

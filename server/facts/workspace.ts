@@ -3,7 +3,7 @@ import type { CellBook } from "#core/cube/cell-book.ts";
 import type { CellSource } from "#core/cube/cell-source.ts";
 import { settleReads, settleTogether, type Settled } from "#core/cube/settle-reads.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
-import { inCurrency } from "#core/words/currency.ts";
+import { inWriting, type Writing } from "#core/words/writing.ts";
 import { getOrCreate } from "#core/keyed.ts";
 import { resolveFrame, type AskedFrame, type FrameText } from "#core/frame/resolve-frame.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
@@ -19,7 +19,7 @@ import { sqlFactSource, type FactSource } from "./fact-source.ts";
 export interface AskedPlace {
   readonly structure: Structure;
   readonly source: CellSource & { readonly book?: CellBook | undefined };
-  readonly reader: Pick<Reader, "scope">;
+  readonly reader: Pick<Reader, "scope" | "numbers">;
 }
 
 /** What a use case computes with, on behalf of one reader: facts come confined to what the reader may see. */
@@ -117,7 +117,7 @@ export async function* askTogether<K, T>(
         const asked = getOrCreate(frames, JSON.stringify([query, pageScope]), () =>
           resolveFrame(query, structure, reader.scope, pageScope),
         );
-        return inCurrency(structure.currency, () =>
+        return inWriting(writingFor(structure, reader), () =>
           compute({ company: structure, access: reader.scope, asked, cells }),
         );
       },
@@ -148,5 +148,10 @@ async function* computeAll<K, T>(
 
 /** Computes something of the whole company, whoever asks, such as what a load moved. */
 export function askAll<T>(knex: Knex, structure: Structure, compute: (cells: CellBook) => T): Promise<T> {
-  return settleReads((cells) => inCurrency(structure.currency, () => compute(cells)), sqlFactSource(knex, structure));
+  return settleReads((cells) => inWriting(structure, () => compute(cells)), sqlFactSource(knex, structure));
+}
+
+/** How figures are written for a reader. */
+export function writingFor(structure: Writing, { numbers }: Pick<Reader, "numbers">): Writing {
+  return { currency: structure.currency, numbers: numbers ?? structure.numbers };
 }

@@ -1,4 +1,4 @@
-import { inCurrency } from "#core/words/currency.ts";
+import { inWriting } from "#core/words/writing.ts";
 import type { Knex } from "knex";
 import { monthsName, periodName, rangeName } from "#core/calendar/fiscal-calendar.ts";
 import { formatMonth } from "#core/calendar/month.ts";
@@ -115,7 +115,7 @@ export async function listVersions(knex: Knex, structure: Structure): Promise<Ve
             .filter((own) => own.scenario === key)
             .map((own) => ({
               id: own.id,
-              words: inCurrency(structure.currency, () => adjustmentWords(own, structure)),
+              words: inWriting(structure, () => adjustmentWords(own, structure)),
               reason: own.reason,
               by: own.made_by,
               at: own.made_at.toISOString(),

@@ -18,7 +18,7 @@ import {
 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from "react-router";
-import { writeIn } from "#core/words/currency.ts";
+import { writeAs } from "#core/words/writing.ts";
 import { ApiProblem, call } from "./api.ts";
 import { FirstPasswordPage } from "../companies/first-password-page.tsx";
 import { Comb } from "./comb.tsx";
@@ -66,8 +66,9 @@ export function Shell() {
     );
   }
   if (!person.data) return null;
-  // What is written from here on is written for this company.
-  writeIn(person.data.company.currency);
+  // What is written from here on is written for this company and this reader.
+  const { company, numbers } = person.data;
+  writeAs({ currency: company.currency, numbers: numbers ?? company.numbers });
   if (person.data.mustChoosePassword) return <FirstPasswordPage name={person.data.name} />;
   return (
     <div

@@ -10,7 +10,8 @@ const MAREN = {
   role: "analyst" as const,
   opens: null,
   palette: "linen" as const,
-  company: { name: "Quillhaven Ferries", isSample: true, currency: "EUR" },
+  company: { name: "Quillhaven Ferries", isSample: true, currency: "EUR", numbers: "1,234.5" as const },
+  numbers: null,
   mustChoosePassword: false,
 };
 

@@ -1,3 +1,4 @@
+import { formatNumber } from "#core/words/number-words.ts";
 import type { WireVariance } from "#contract/figure.ts";
 import { judgementColour } from "../ui/judgement.tsx";
 import { COMB_WIDTH, layoutComb } from "./comb-layout.ts";
@@ -47,5 +48,5 @@ export function VarianceComb({
 function combWords(tolerances: number): string {
   if (tolerances === 0) return "inside its tolerance";
   const many = Math.abs(tolerances);
-  return `${many.toLocaleString("en-GB")} ${many === 1 ? "tolerance" : "tolerances"} ${tolerances > 0 ? "above" : "below"}`;
+  return `${formatNumber(many, 0)} ${many === 1 ? "tolerance" : "tolerances"} ${tolerances > 0 ? "above" : "below"}`;
 }

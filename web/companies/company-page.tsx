@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState, type FormEvent } from "react";
 import { Link, useNavigate } from "react-router";
 import { monthName, monthOf } from "#core/calendar/month.ts";
+import type { NumberWriting } from "#core/words/writing.ts";
 import type { Company } from "#contract/companies.ts";
 import { call } from "../app/api.ts";
 import { answerKey, useCompanies, useCompany, usePerson } from "../app/questions.ts";
@@ -10,6 +11,7 @@ import { Button, Field } from "../ui/form.tsx";
 import { Sheet } from "../data/load-page.tsx";
 import { CompanyChoice } from "./company-choice.tsx";
 import { CurrencyField } from "./currency-field.tsx";
+import { NumberWritingField } from "./number-writing-field.tsx";
 import { PasswordForm } from "./first-password-page.tsx";
 import { PeopleSheet } from "./people-sheet.tsx";
 
@@ -32,6 +34,7 @@ export function CompanyPage() {
           {(data) => <About key={`${data.name} ${data.currency}`} company={data} mayChange={mayChange} />}
         </AnswerSheet>
         {mayChange && <PeopleSheet />}
+        <OwnWriting />
         <Sheet title="Your password">
           <div className="max-w-sm">
             <PasswordForm />
@@ -47,8 +50,9 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
   const client = useQueryClient();
   const [name, setName] = useState(company.name);
   const [currency, setCurrency] = useState(company.currency);
+  const [numbers, setNumbers] = useState(company.numbers);
   const change = useMutation({
-    mutationFn: () => call("changeCompany", { body: { name, currency } }),
+    mutationFn: () => call("changeCompany", { body: { name, currency, numbers } }),
     onSuccess: async (answer) => {
       client.setQueryData(answerKey("company"), answer);
       // Every figure of money is written in it.
@@ -60,11 +64,11 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
     change.mutate();
   };
   const opens = monthName(monthOf(2000, company.startMonth));
-  const isSame = name.trim() === company.name && currency === company.currency;
+  const isSame = name.trim() === company.name && currency === company.currency && numbers === company.numbers;
   return (
     <form className="grid gap-3 p-5" onSubmit={submit}>
       <h2 className="font-serif text-lg">The company</h2>
-      <fieldset disabled={!mayChange} className="grid gap-3 sm:grid-cols-[2fr_1fr]">
+      <fieldset disabled={!mayChange} className="grid gap-3 sm:grid-cols-[2fr_1fr_1fr]">
         <Field label="What it is called">
           <input
             className="field"
@@ -75,7 +79,14 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
           />
         </Field>
         <CurrencyField value={currency} onChange={setCurrency} />
+        <NumberWritingField label="Numbers are written" value={numbers} onChange={setNumbers} />
       </fieldset>
+      {numbers !== company.numbers && (
+        <p role="status" className="border-l-2 border-weld pl-3">
+          Figures, texts about them, copies and files are written like {numbers} from then on, for everybody who has not
+          chosen otherwise. The figures stay what they are.
+        </p>
+      )}
       {currency !== company.currency && currency.length === 3 && (
         <p role="status" className="border-l-2 border-weld pl-3">
           Every amount of money is written in {currency} from then on. The amounts stay as they were posted: nothing is
@@ -101,6 +112,39 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
         </div>
       )}
     </form>
+  );
+}
+
+/** How whoever is signed in reads numbers. */
+function OwnWriting() {
+  const person = usePerson().data;
+  const client = useQueryClient();
+  const choose = useMutation({
+    mutationFn: (numbers: NumberWriting | null) => call("setWriting", { body: { numbers } }),
+    onSuccess: async (answer) => {
+      client.setQueryData(answerKey("session"), answer);
+      // Words that the server wrote are asked for anew.
+      await client.invalidateQueries();
+    },
+  });
+  if (!person) return null;
+  return (
+    <Sheet title="How you read numbers">
+      <div className="grid max-w-sm gap-2">
+        <NumberWritingField
+          label="For you, numbers are written"
+          value={person.numbers}
+          asCompany={`as the company writes them: ${person.company.numbers}`}
+          onChange={(numbers) => choose.mutate(numbers)}
+        />
+        <p className="text-slate">On screen, in copies and in files of tables. Nobody else sees a difference.</p>
+        {choose.error && (
+          <p role="alert" className="border-l-2 border-madder pl-3">
+            {choose.error.message}
+          </p>
+        )}
+      </div>
+    </Sheet>
   );
 }
 

@@ -1,3 +1,4 @@
+import { formatNumber } from "#core/words/number-words.ts";
 import { useState } from "react";
 import type { EditableStructure } from "#contract/structure.ts";
 import type { Definition, Draft, WireFinding } from "#contract/intake.ts";
@@ -47,9 +48,7 @@ export function NameDecisions({
         <div key={found.text} className="py-1 text-[13px]">
           <p>
             <span className="font-semibold">{found.text === "" ? "(empty)" : found.text}</span>{" "}
-            <span className="text-slate">
-              {found.lines === 1 ? "1 line" : `${found.lines.toLocaleString("en-GB")} lines`}
-            </span>
+            <span className="text-slate">{found.lines === 1 ? "1 line" : `${formatNumber(found.lines, 0)} lines`}</span>
           </p>
           <p className="flex flex-wrap items-baseline gap-x-3">
             {found.proposals.slice(0, 2).map((p) => (
@@ -100,9 +99,7 @@ export function NameDecisions({
         </div>
       ))}
       {finding.names.length > NAMES_SHOWN && (
-        <p className="py-1 text-[13px] text-slate">
-          and {(finding.names.length - NAMES_SHOWN).toLocaleString("en-GB")} more
-        </p>
+        <p className="py-1 text-[13px] text-slate">and {formatNumber(finding.names.length - NAMES_SHOWN, 0)} more</p>
       )}
       {(likely.length > 1 || makeable.length > 1) && (
         <p className="flex gap-3 border-t border-thread/70 pt-1">

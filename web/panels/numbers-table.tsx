@@ -1,3 +1,4 @@
+import { formatNumber } from "#core/words/number-words.ts";
 import type { PanelTable, TableCell, TableColumn } from "#core/panels/parts/panel-table.ts";
 import {
   valueStyle,
@@ -28,7 +29,7 @@ export function NumbersTable({
   const write = ({ holds, of }: TableColumn, cell: TableCell): string => {
     if (typeof cell !== "number") return cell ?? "";
     if (holds === "percent") return writePercent(cell);
-    if (holds === "count") return cell.toLocaleString("en-GB").replace("-", "−");
+    if (holds === "count") return formatNumber(cell, 0);
     return holds === "delta"
       ? writeSigned(cell, { ...deltaStyle, prefix: "", suffix: "" })
       : writeNumber(cell, of ? valueStyle(of.unit, of.decimals, money) : style);

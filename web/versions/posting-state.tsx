@@ -1,3 +1,4 @@
+import { formatNumber } from "#core/words/number-words.ts";
 import type { ReactNode } from "react";
 import type { Posting } from "./use-version-lines.ts";
 
@@ -21,7 +22,7 @@ export function PostingState({ posting, after }: { posting: Posting; after?: Rea
         )}
         {posting.is === "posted" && (
           <p>
-            {posting.name} is there, {posting.rows.toLocaleString("en-GB")} amounts. {after}
+            {posting.name} is there, {formatNumber(posting.rows, 0)} amounts. {after}
           </p>
         )}
       </div>

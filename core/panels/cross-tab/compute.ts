@@ -1,3 +1,4 @@
+import { formatNumber } from "../../words/number-words.ts";
 import { basisSide } from "../../compare/side.ts";
 import type { Dimension } from "../../dimensions/dimension.ts";
 import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
@@ -292,7 +293,7 @@ function bare({ entries, ...axis }: CrossAxisEntries): CrossAxisAnswer {
 }
 
 function inWords(count: number): string {
-  return count.toLocaleString("en-GB");
+  return formatNumber(count, 0);
 }
 
 function leftOut(count: number): string[] {

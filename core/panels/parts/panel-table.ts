@@ -2,6 +2,7 @@ import type { ScenarioCode } from "../../compare/scenario-code.ts";
 import type { Figure } from "../../figures/figure.ts";
 import type { KpiDefinition, KpiUnit } from "../../kpis/kpi.ts";
 import { moneySign } from "../../words/currency.ts";
+import { numberMarks } from "../../words/writing.ts";
 
 /** What stands in a table's cell: a text, a number in full, or nothing where a figure is absent. */
 export type TableCell = string | number | null;
@@ -69,6 +70,8 @@ export function unitText(unit: KpiUnit): string {
 
 /** The table as tab-separated text: pasted into a spreadsheet, numbers are numbers and texts stay texts. */
 export function tableAsTsv({ columns, rows }: PanelTable): string {
-  const cell = (value: TableCell) => (value === null ? "" : String(value).replace(/[\t\r\n]+/g, " "));
+  const { decimal } = numberMarks();
+  const cell = (value: TableCell) =>
+    typeof value === "number" ? String(value).replace(".", decimal) : (value ?? "").replace(/[\t\r\n]+/g, " ");
   return [columns.map((column) => column.head), ...rows].map((row) => row.map(cell).join("\t")).join("\n");
 }

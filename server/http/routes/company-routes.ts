@@ -1,3 +1,4 @@
+import { asNumberWriting } from "#core/words/writing.ts";
 import { pipeline } from "node:stream/promises";
 import { Router } from "express";
 import type { Knex } from "knex";
@@ -28,15 +29,14 @@ export function companyRoutes({
   const router = Router();
   const isSample = space.key === SAMPLE_SPACE.key;
   const describe = async (): Promise<Company> => {
-    const row = await knex("company").first<{ name: string; currency: string; fiscal_start_month: number } | undefined>(
-      "name",
-      "currency",
-      "fiscal_start_month",
-    );
+    const row = await knex("company").first<
+      { name: string; currency: string; numbers: string; fiscal_start_month: number } | undefined
+    >("name", "currency", "numbers", "fiscal_start_month");
     return {
       name: row?.name ?? "",
       currency: row?.currency ?? "EUR",
       startMonth: row?.fiscal_start_month ?? 1,
+      numbers: asNumberWriting(row?.numbers) ?? "1,234.5",
       isSample,
     };
   };

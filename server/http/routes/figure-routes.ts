@@ -1,4 +1,4 @@
-import { inCurrency } from "#core/words/currency.ts";
+import { inWriting, numberMarks } from "#core/words/writing.ts";
 import { Router, type Request, type Response } from "express";
 import { frameChoices } from "#core/frame/frame-choices.ts";
 import { explainFigure } from "#core/provenance/explain-figure.ts";
@@ -7,7 +7,7 @@ import { panelFrame, type ChoiceText } from "#contract/panels/panel-frame.ts";
 import { tryPanelsSchema } from "#contract/page-answers.ts";
 import { OPERATIONS, provenanceQuerySchema, sourceLinesQuerySchema } from "#contract/operations.ts";
 import { listSourceLines } from "#server/facts/source-lines.ts";
-import { ask } from "#server/facts/workspace.ts";
+import { ask, writingFor } from "#server/facts/workspace.ts";
 import type { EnginePool } from "#server/engine/engine-pool.ts";
 import { answerPage, answerTried } from "#server/engine/answer-page.ts";
 import { readPageScope, readPanel } from "#server/packs/packs.ts";
@@ -57,17 +57,24 @@ export function figureRoutes({
     return {
       work,
       choice,
-      currency: workspace.structure.currency,
+      writing: writingFor(workspace.structure, workspace.reader),
       ask: <T>(compute: Parameters<typeof ask<T>>[2]) => ask(workspace, frame, compute, page.scope),
     };
   };
   router.get(OPERATIONS.panelFile.path, async (req, res) => {
-    const { work, choice, ask, currency } = await openPanel(req, res);
+    const { work, choice, ask, writing } = await openPanel(req, res);
     const answer = await ask((question) => work.compute(choice, question));
-    const { columns, rows } = inCurrency(currency, () => work.table(answer));
+    const { columns, rows, decimal } = inWriting(writing, () => ({
+      ...work.table(answer),
+      decimal: numberMarks().decimal,
+    }));
     const { page, panel } = placeOf(req);
     const heads = columns.map((column) => column.head);
-    await answerCsv(res, `${page}-${panel}-${answer.frame.asOf}.csv`, toAsync([heads, ...rows].map(csvRow)));
+    await answerCsv(
+      res,
+      `${page}-${panel}-${answer.frame.asOf}.csv`,
+      toAsync([heads, ...rows].map((row) => csvRow(row, decimal))),
+    );
   });
   router.get(OPERATIONS.panel.path, async (req, res) => {
     const { work, choice, ask } = await openPanel(req, res);

@@ -1,11 +1,19 @@
+import { OPERATIONS } from "#contract/operations.ts";
 import { Router, type CookieOptions, type Request, type RequestHandler, type Response } from "express";
 import { rateLimit } from "express-rate-limit";
 import type { Knex } from "knex";
 import { scopeName } from "#core/dimensions/scope.ts";
 import { passwordChangeSchema } from "#contract/companies.ts";
-import { companyLookSchema, opensSchema, sampleSignInSchema, signInSchema, type Person } from "#contract/session.ts";
+import {
+  companyLookSchema,
+  opensSchema,
+  ownWritingSchema,
+  sampleSignInSchema,
+  signInSchema,
+  type Person,
+} from "#contract/session.ts";
 import { readToken } from "#server/access/api-tokens.ts";
-import { chooseOpens, describeSession } from "#server/access/describe-session.ts";
+import { chooseOpens, chooseWriting, describeSession } from "#server/access/describe-session.ts";
 import { choosePassword } from "#server/access/people.ts";
 import type { Reader } from "#server/access/reader.ts";
 import { requireEditor } from "#server/access/roles.ts";
@@ -82,6 +90,10 @@ export function sessionRoutes({
   router.get("/api/session", signedIn, (_req, res) => answerSession(res));
   router.put("/api/session/opens", signedIn, async (req, res) => {
     await chooseOpens(knex, readerOf(res), readRequest(opensSchema, req.body).pack);
+    await answerSession(res);
+  });
+  router.put(OPERATIONS.setWriting.path, signedIn, async (req, res) => {
+    await chooseWriting(knex, readerOf(res), readRequest(ownWritingSchema, req.body).numbers);
     await answerSession(res);
   });
   router.put("/api/session/password", signedIn, limitFailures, async (req, res) => {

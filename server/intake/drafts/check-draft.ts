@@ -8,6 +8,7 @@ import { mappingProblems } from "#core/mapping/map-rows.ts";
 import { plannedView } from "#core/mapping/mapping-view.ts";
 import { bigDecimalText } from "#core/reading/exact-sum.ts";
 import { columnsThrough, watchedColumns } from "#core/tidy/tidy-run.ts";
+import { inWriting } from "#core/words/writing.ts";
 import type { Report } from "#contract/intake.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
@@ -105,17 +106,21 @@ export async function reportOn(
       mark: reading.decimalMark,
     });
   const posted = await readPostedSlices(knex, dataset);
-  const findings = checkLoad(result, {
+  const before =
+    overlapping(result, posted).length > 0
+      ? await readPostedBefore(knex, structure, dataset, result.months)
+      : undefined;
+  const history = await readHistory(knex, structure, dataset);
+  const context = {
     view,
     rules,
     answers,
     control,
     posted,
-    ...(overlapping(result, posted).length > 0
-      ? { before: await readPostedBefore(knex, structure, dataset, result.months) }
-      : {}),
-    history: await readHistory(knex, structure, dataset),
-  });
+    before,
+    history,
+  };
+  const findings = inWriting(structure, () => checkLoad(result, context));
   const planned = plannedView(view, rules.mapping);
   const accounts = new Map([...planned.accounts, ...result.newAccounts].map((a) => [a.key, a]));
   const totals = new Map<string, { name: string; kind: string; rows: number; amount: bigint; decimals: number }>();

@@ -1,5 +1,5 @@
 import { POSTING_LOCK } from "#server/intake/posting-lock.ts";
-import { inCurrency } from "#core/words/currency.ts";
+import { inWriting } from "#core/words/writing.ts";
 import { pluralName } from "#core/words/plural-name.ts";
 import { setImmediate as nextTurn } from "node:timers/promises";
 import type { Knex } from "knex";
@@ -278,7 +278,7 @@ async function unusualIn(
   const found: UnusualFigure[] = [];
   for (const one of watched) {
     await nextTurn();
-    found.push(...inCurrency(structure.currency, () => unusualFigures(one, structure)));
+    found.push(...inWriting(structure, () => unusualFigures(one, structure)));
   }
   return found.sort((a, b) => Math.abs(b.worst) - Math.abs(a.worst));
 }

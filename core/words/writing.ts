@@ -1,0 +1,55 @@
+/** How numbers can be written: what groups thousands, and what stands before the decimals. */
+export const NUMBER_WRITINGS = ["1,234.5", "1.234,5", "1 234,5", "1’234.5"] as const;
+export type NumberWriting = (typeof NUMBER_WRITINGS)[number];
+
+/** A way of writing numbers by its name; `undefined` where there is none of it. */
+export function asNumberWriting(text: string | null | undefined): NumberWriting | undefined {
+  return NUMBER_WRITINGS.find((known) => known === text);
+}
+
+/** How figures are written: the currency belongs to the company, how numbers look to whoever reads them. */
+export interface Writing {
+  /** ISO 4217. */
+  readonly currency: string;
+  readonly numbers: NumberWriting;
+}
+
+/**
+ * It belongs to no figure, so it is said once around a computation (on a server that answers many readers of several
+ * companies) or once for all (in a browser, where one person looks at one).
+ */
+let current: Writing = { currency: "EUR", numbers: "1,234.5" };
+
+/** How figures are written now. */
+export function writing(): Writing {
+  return current;
+}
+
+/** Writes figures so from now on: for a process that one person looks at. */
+export function writeAs(next: Writing): void {
+  current = next;
+}
+
+/** Computes something whose words are written so. What it calls must not wait for anything. */
+export function inWriting<T>(next: Writing, compute: () => T): T {
+  const before = current;
+  current = next;
+  try {
+    return compute();
+  } finally {
+    current = before;
+  }
+}
+
+/** A space that does not break groups. */
+const MARKS: Readonly<Record<NumberWriting, { readonly group: string; readonly decimal: "." | "," }>> = {
+  "1,234.5": { group: ",", decimal: "." },
+  "1.234,5": { group: ".", decimal: "," },
+  "1 234,5": { group: "\u00a0", decimal: "," },
+  "1’234.5": { group: "’", decimal: "." },
+};
+
+/** What groups thousands and what stands before the decimals, now. */
+export function numberMarks(): { readonly group: string; readonly decimal: "." | "," } {
+  return MARKS[current.numbers];
+}
