@@ -72,6 +72,7 @@ describe("a company of one's own", () => {
       name: "Brightwater Tiles",
       currency: "USD",
       startMonth: 1,
+      numbers: "1,234.5",
       isSample: false,
     });
     for (const [path, empty] of [
