@@ -135,6 +135,7 @@ describe("a company of one's own", () => {
       name: "Quillhaven Ferries",
       isSample: true,
       currency: "EUR",
+      numbers: "1,234.5",
     });
     expect((await ask<{ loads: unknown[] }>("GET", "/api/loads")).body.loads.length).toBeGreaterThan(5);
     await ask("PUT", "/api/companies/entered", { company: "brightwater-tiles" });
