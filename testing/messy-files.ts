@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import iconv from "iconv-lite";
+import { monthName, monthOf } from "#core/calendar/month.ts";
 import { workbookOfCells } from "./shape-files.ts";
 
 /** How a table is laid out. */
@@ -80,20 +81,7 @@ export interface MessyFile {
 }
 
 const MEMBERS = ["North", "Süd", "Østby", "Café", "Werk 2"];
-const MONTH_NAMES = [
-  "January",
-  "February",
-  "March",
-  "April",
-  "May",
-  "June",
-  "July",
-  "August",
-  "September",
-  "October",
-  "November",
-  "December",
-];
+const nameOfMonth = (month: number) => monthName(monthOf(2000, month + 1));
 
 /** A number of a table: what it is added up as; `null` where it must not be. */
 interface Figure {
@@ -193,7 +181,7 @@ function tableOf(choice: MessyChoice, random: () => number): Table {
         head: [
           "Department",
           ...["Actual", "Budget"].flatMap(() =>
-            some.map(({ month, year }) => `${MONTH_NAMES[month]!.slice(0, 3)} ${year}`),
+            some.map(({ month, year }) => `${nameOfMonth(month).slice(0, 3)} ${year}`),
           ),
         ],
         rows: members.map((member) => [member, ...some.map(() => money("Actual")), ...some.map(() => money("Budget"))]),
@@ -209,7 +197,7 @@ function tableOf(choice: MessyChoice, random: () => number): Table {
               ],
             }
           : {}),
-        head: ["Department", ...months.map(({ month, year }) => `${MONTH_NAMES[month]!.slice(0, 3)} ${year}`)],
+        head: ["Department", ...months.map(({ month, year }) => `${nameOfMonth(month).slice(0, 3)} ${year}`)],
         rows: members.map((member) => [member, ...months.map(() => money("Actual"))]),
       };
     case "measures as columns":
@@ -318,9 +306,9 @@ function dated({ year, month }: { year: number; month: number }, dates: MessyCho
     case "month/day/year":
       return `${month + 1}/${day}/${year}`;
     case "Month year":
-      return `${MONTH_NAMES[month]} ${year}`;
+      return `${nameOfMonth(month)} ${year}`;
     case "Mon-yy":
-      return `${MONTH_NAMES[month]!.slice(0, 3)}-${year % 100}`;
+      return `${nameOfMonth(month).slice(0, 3)}-${year % 100}`;
   }
 }
 

@@ -4,6 +4,7 @@ import { columnKey } from "../tidy/column-formula.ts";
 import type { TidyStep } from "../tidy/step.ts";
 import { weighColumns } from "./column-evidence.ts";
 import { ACCOUNT_NUMBER, EXPENSE_NAME, INCOME_NAME, QUANTITY_NAME, REFERENCE_NAME } from "./column-names.ts";
+import { freeName } from "./free-name.ts";
 import type { Sample } from "./propose.ts";
 import { wholeWords } from "./whole-words.ts";
 
@@ -52,12 +53,4 @@ function isInPercent({ name, mark }: ColumnProfile, sample: Sample): boolean {
 function amountName(context: string): string {
   if (PURCHASE.test(context) || EXPENSE_NAME.test(context)) return "Purchases";
   return INCOME_NAME.test(context) || SALE.test(context) ? "Sales" : "Value";
-}
-
-/** A name that no column has yet. */
-export function freeName(wanted: string, columns: readonly string[]): string {
-  for (let n = 1; ; n += 1) {
-    const name = n === 1 ? wanted : `${wanted} ${n}`;
-    if (!columns.includes(name)) return name;
-  }
 }

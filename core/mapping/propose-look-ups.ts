@@ -1,7 +1,7 @@
 import { indexTable, type LookupTable } from "../tidy/lookup-table.ts";
 import type { TidyStep } from "../tidy/step.ts";
 import type { Sample } from "./propose.ts";
-import { freeName } from "./propose-amount.ts";
+import { freeName } from "./free-name.ts";
 import { plainName } from "./names.ts";
 
 /** The share of a column's texts that a table must know: less where both columns are called the same. */

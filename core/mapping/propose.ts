@@ -21,7 +21,7 @@ import type { LedgerSide, Mapping, Meaning, NewAccount, NewStructure, SignRule }
 import { plannedView, type DatasetShape, type MappingView } from "./mapping-view.ts";
 import { proposeAccounts } from "./propose-accounts.ts";
 import { areCurrencies } from "./currency-code.ts";
-import { freeName } from "./propose-amount.ts";
+import { freeName } from "./free-name.ts";
 import { weighColumns } from "./column-evidence.ts";
 import { indexNames, newKey, plainName } from "./names.ts";
 

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { broughtTableSchema, type BroughtTable, type Draft, type TableHead } from "#contract/intake.ts";
 import { operationPath } from "#contract/operation-path.ts";
-import { freeName } from "#core/mapping/propose-amount.ts";
+import { freeName } from "#core/mapping/free-name.ts";
 import { countOf } from "#core/words/count-words.ts";
 import { call, sendFile } from "../app/api.ts";
 import { Field } from "../ui/form.tsx";

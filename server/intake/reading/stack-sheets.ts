@@ -1,4 +1,4 @@
-import { freeName } from "#core/mapping/propose-amount.ts";
+import { freeName } from "#core/mapping/free-name.ts";
 import { columnNames, detectHeader } from "#core/reading/header.ts";
 import type { Reading, StackedSheet } from "#core/reading/reading.ts";
 import type { Emit } from "#core/tidy/step-run.ts";
