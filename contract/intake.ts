@@ -6,6 +6,7 @@ import type { Mapping, Meaning, NameDecision } from "#core/mapping/mapping.ts";
 import { DATE_FORMATS } from "#core/reading/read-date.ts";
 import type { Reading } from "#core/reading/reading.ts";
 import { SCALES, type TidyStep } from "#core/tidy/step.ts";
+import { currencySchema } from "./companies.ts";
 import { monthSchema } from "./figure.ts";
 
 const text = z.string().max(500);
@@ -100,6 +101,7 @@ const meaningSchema = z.discriminatedUnion("as", [
     account: text.nullable(),
     scenario: text.nullable(),
     side: z.enum(["debit", "credit", "closing"]).optional(),
+    currency: currencySchema.optional(),
   }),
 ]) satisfies z.ZodType<Meaning>;
 
@@ -121,10 +123,16 @@ export const mappingSchema = z.object({
   dataset: text,
   columns: z.record(text, meaningSchema),
   dateFormat,
-  fixed: z.object({ scenario: text.nullable(), account: text.nullable(), month: monthSchema.nullable() }),
+  fixed: z.object({
+    scenario: text.nullable(),
+    account: text.nullable(),
+    month: monthSchema.nullable(),
+    currency: currencySchema.nullable().optional(),
+  }),
   sign: z.enum(["own", "flipped", "result", "debit"]),
   fractions: z.enum(["stop", "round"]),
   movements: z.enum(["stop", "accumulate"]).optional(),
+  priced: z.enum(["foreign", "own"]).optional(),
   sums: z.array(text).max(400).readonly().optional(),
   apart: z
     .record(

@@ -66,9 +66,16 @@ export const loadDetailSchema = loadSchema.extend({
       unit: z.string(),
     }),
   ),
+  /** What it says other currencies are worth, where it is a file of rates. */
+  rates: z.array(
+    z.object({
+      currency: z.string(),
+      month: z.string(),
+      average: z.string().nullable(),
+      closing: z.string().nullable(),
+    }),
+  ),
   findings: z.array(findingSchema),
-  amountInFile: z.string().nullable(),
-  amountInFacts: z.string().nullable(),
   moved: z.array(movedFigureSchema),
   /** The review that starts from this load's dataset, where there is one. */
   review: z.object({ pack: z.string(), name: z.string() }).nullable(),

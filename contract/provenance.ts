@@ -49,6 +49,8 @@ export const sourceLineSchema = z.object({
   members: z.array(z.string()),
   reference: z.string().nullable(),
   amount: z.number(),
+  /** What it was before it was converted, an exact decimal with its currency. */
+  original: z.object({ amount: z.string(), currency: z.string() }).nullable(),
 });
 
 /** A page of source lines, largest amounts first, with what all of them add up to. */

@@ -33,6 +33,7 @@ const TABLES = [
   "load_rejected",
   "load_replaces",
   "fact_set_aside",
+  "currency_rate",
   "panel",
   "page",
   "pack",

@@ -7,6 +7,8 @@ export interface Shape extends Outcome {
   readonly rows: Rows;
   /** Whether its numbers are written with a decimal comma. */
   readonly isComma?: boolean;
+  /** What the company reports in, where it is not euros. */
+  readonly currency?: string;
 }
 
 const MONTHS = ["2026-01", "2026-02", "2026-03", "2026-04", "2026-05", "2026-06"];
@@ -115,6 +117,7 @@ export const SHAPES: readonly Shape[] = [
   },
   {
     name: "4: a budget with months as columns, subtotals and a scale in its title",
+    currency: "USD",
     fileName: "budget-2026.csv",
     rows: [
       ["Budget 2026 in USD thousand", "", "", "", ""],
@@ -165,6 +168,7 @@ export const SHAPES: readonly Shape[] = [
   },
   {
     name: "8: scenarios as rows, US dates and dollar signs",
+    currency: "USD",
     fileName: "Store sales.csv",
     rows: [
       ["Date", "Scenario", "Store", "Sales"],
@@ -219,6 +223,7 @@ export const SHAPES: readonly Shape[] = [
   },
   {
     name: "12: negatives as 1.234,56- in one column and (1,234.56) in another",
+    currency: "USD",
     fileName: "Adjustments.csv",
     isComma: true,
     rows: [
@@ -246,7 +251,7 @@ export const SHAPES: readonly Shape[] = [
       ]).map(([month, [country, currency], i]) => [month, country!, currency!, String(1000 + i)]),
     ],
     stopped:
-      /6 lines are in another currency than the company's: “USD”\. Amounts of several currencies are not added up/,
+      /6 lines are in another currency than the company's, and there is no rate for the month: “USD in January 2026”/,
   },
   {
     name: "16: periods that are no months",

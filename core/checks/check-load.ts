@@ -1,7 +1,8 @@
 import { fiscalQuarterStart, monthsName } from "../calendar/fiscal-calendar.ts";
+import { RATES_DIMENSION } from "../currency/rates-dataset.ts";
 import { monthsBetween, type Month } from "../calendar/month.ts";
 import { toMajor } from "../figures/amount.ts";
-import { plannedView, type MappingView } from "../mapping/mapping-view.ts";
+import { bringsRates, plannedView, type MappingView } from "../mapping/mapping-view.ts";
 import { proposeNames } from "../mapping/names.ts";
 import { sameNumber, subtractTexts } from "../reading/exact-sum.ts";
 import { listed } from "../words/listed.ts";
@@ -56,7 +57,8 @@ export function checkLoad(result: LoadResult, context: CheckContext): Finding[] 
     ...nothing(result),
     ...keptElsewhere(result, planned, context),
     ...alreadyPosted(result, planned, context),
-    controlTotal(result, context),
+    bringsRates(context.rules.mapping) ? broughtRates(result, context) : controlTotal(result, context),
+    ...converted(result, planned),
     ...repeatedLines(result),
     ...doubles(result, context),
     ...missingPeriods(result, context),
@@ -94,7 +96,14 @@ const FAULT_WORDS: Readonly<Record<FaultGroup["rule"], (lines: string, group: Fa
   "too-large": (lines, group) =>
     `${lines} have an amount too large to be stored to the last digit: ${examplesOf(group)}.`,
   "foreign-currency": (lines, group) =>
-    `${lines} are in another currency than the company's: ${examplesOf(group)}. Amounts of several currencies are not added up: leave those lines out, or bring the file in one currency.`,
+    `${lines} are in another currency than the company's, and there is no rate for the month: ${examplesOf(group)}. Amounts of several currencies are not added up: bring the currency's rates as a file of their own, or leave those lines out.`,
+  "two-currencies": (lines, group) =>
+    `${lines} are written in one currency and said to be in another: ${examplesOf(group)}. Mark the column of currencies as ignored if the amounts say it right, or take the sign away with a step.`,
+  "foreign-movement": (lines, group) =>
+    `${lines} say what moved a balance that is kept in another currency: ${examplesOf(group)}. A balance is converted at the rate of the month's end: bring closing balances, or leave those lines out.`,
+  "second-rate": (lines, group) =>
+    `${lines} give a currency one more rate for the same month: ${examplesOf(group)}. A month has one average and one closing rate: leave the others out, or bring a file of rates by month.`,
+  "no-rate": (lines, group) => `${lines} have a rate that is not above 0: ${examplesOf(group)}.`,
   "movement-of-balance": (lines, group) =>
     `${lines} say what moved an account that keeps a balance, and not what there is at the end of a month: ${examplesOf(group)}. If the file begins with what there was before, or from nothing, they can be added up from its first month on; otherwise bring closing balances, or leave those lines out.`,
   "rejected-name": (lines, group) => `${lines} name what is left out: ${examplesOf(group)}.`,
@@ -268,8 +277,57 @@ function keptElsewhere(result: LoadResult, planned: MappingView, { rules }: Chec
   ];
 }
 
-function controlTotal(result: LoadResult, { control, answers }: CheckContext): Finding {
+/** What rates come with the file: a sum of them would say nothing. */
+function broughtRates(result: LoadResult, { view, rules }: CheckContext): Finding {
+  const currencies = [...(result.usedMembers.get(RATES_DIMENSION) ?? [])].sort();
+  const months = monthsName(view.calendar, [...new Set(result.months.map(({ month }) => month))]);
+  const way =
+    rules.mapping.priced === "own"
+      ? `what one ${view.currency} costs in each`
+      : `what one of each costs in ${view.currency}`;
+  return finding(
+    "rates",
+    "note",
+    `Rates of ${listed(currencies)} for ${months}, as ${way}. Where there are rates already, these count from now on, and what was converted with the former ones is converted anew.`,
+    { count: result.facts },
+  );
+}
+
+/** What was converted to the company's currency. */
+function converted({ foreign }: LoadResult, { currency: own }: MappingView): Finding[] {
+  const done = foreign.filter((amount) => !sameNumber(amount.converted, "0"));
+  if (done.length === 0) return [];
+  const words = done.map(({ currency, converted: amount }) => `${currency} became ${own} ${writeAmount(amount)}`);
+  return [
+    finding(
+      "converted",
+      "note",
+      `Converted at the month's average rate, balances at its closing rate: ${list(words)}. Each amount keeps what it was.`,
+      { count: done.length },
+    ),
+  ];
+}
+
+/** The file's amounts by currency, where it has several; empty where they can be added up. */
+function mixedAmounts({ foreign, amountInFile }: LoadResult, own: string): string[] {
+  const ownAmount = foreign.reduce((left, { inFile }) => subtractTexts(left, inFile), amountInFile);
+  const all = [...(sameNumber(ownAmount, "0") ? [] : [{ currency: own, inFile: ownAmount }]), ...foreign];
+  return all.length > 1 ? all.map(({ currency, inFile }) => `${currency} ${writeAmount(inFile)}`) : [];
+}
+
+function controlTotal(result: LoadResult, { control, answers, view }: CheckContext): Finding {
   const inFile = result.amountInFile;
+  const mixed = mixedAmounts(result, view.currency);
+  if (mixed.length > 0)
+    return finding(
+      "control-total",
+      control === null ? "note" : "warn",
+      `The file's amounts are in several currencies, which are not added up: ${list(mixed)}.${
+        control === null
+          ? ""
+          : ` The control figure, ${writeAmount(control)}, can be of one of them only and is not compared.`
+      }`,
+    );
   const left = subtractTexts(inFile, result.amountInFacts);
   const split = sameNumber(left, "0")
     ? "All of it is posted"
@@ -501,15 +559,23 @@ function countLines(count: number): string {
   return `${formatNumber(count, 0)} ${count === 1 ? "line" : "lines"}`;
 }
 
-/** Sentences are written for several lines; of one, the verb takes its s. */
 /** Names for a sentence, the first few of many. */
 const list = (names: readonly string[]) =>
   names.length > 5 ? `${names.slice(0, 4).join(", ")} and ${names.length - 4} more` : names.join(", ");
 
+/** Sentences are written for several lines; of one, the verb takes its s. */
 function agreeing(sentence: string, count: number): string {
   if (count !== 1) return sentence;
-  return sentence.replace(/^(\S+ line) (name|have|stand|look|are)\b/, (_, head: string, verb: string) => {
-    const single = { name: "names", have: "has", stand: "stands", look: "looks", are: "is" }[verb]!;
+  return sentence.replace(/^(\S+ line) (name|have|stand|look|are|say|give)\b/, (_, head: string, verb: string) => {
+    const single = {
+      name: "names",
+      have: "has",
+      stand: "stands",
+      look: "looks",
+      are: "is",
+      say: "says",
+      give: "gives",
+    }[verb]!;
     return `${head} ${single}`;
   });
 }

@@ -11,6 +11,8 @@ export type CheckRule =
   | "already-posted"
   | "kept-elsewhere"
   | "control-total"
+  | "rates"
+  | "converted"
   | "repeated-line"
   | "posted-double"
   | "missing-period"
@@ -69,7 +71,13 @@ export const RULE_NAMES: Readonly<Record<CheckRule, string>> = {
   "unreadable-amount": "Amount that cannot be read",
   fraction: "Fraction of a whole unit",
   "too-large": "Amount too large to be stored exactly",
-  "foreign-currency": "Amount in another currency",
+  "foreign-currency": "Amount in another currency, without a rate",
+  "two-currencies": "Amount in two currencies",
+  "foreign-movement": "Movement of a balance in another currency",
+  "second-rate": "Second rate of a month",
+  "no-rate": "Rate that is not above 0",
+  rates: "Currency rates",
+  converted: "Converted amounts",
   "movement-of-balance": "Movement of an account that keeps a balance",
   "rejected-name": "Name that was rejected",
   "rejected-line": "Line that was rejected",

@@ -6,7 +6,7 @@ import { NumberSet } from "./number-set.ts";
 import { SliceTally, type LoadedAccount, type LoadedMonth } from "./slice-tally.ts";
 import type { LineRule } from "../mapping/line-rule.ts";
 import { startMapping, type LineFault, type MappedFact, type NewMember } from "../mapping/map-rows.ts";
-import type { MappingView } from "../mapping/mapping-view.ts";
+import { bringsRates, plannedView, type MappingView } from "../mapping/mapping-view.ts";
 import type { Mapping } from "../mapping/mapping.ts";
 import { ExactSum, sumTexts } from "../reading/exact-sum.ts";
 import type { DecimalMark } from "../reading/read-number.ts";
@@ -45,6 +45,13 @@ export interface FaultGroup {
   readonly texts: ReadonlyMap<string, ReadonlyMap<string, number>>;
 }
 
+/** What a file has of a currency, as plain decimals. */
+export interface ForeignAmount {
+  readonly currency: string;
+  readonly inFile: string;
+  readonly converted: string;
+}
+
 /** Everything one pass over a file's rows finds out without looking at what is posted already. */
 export interface LoadResult {
   readonly before: TidyCount;
@@ -55,6 +62,8 @@ export interface LoadResult {
   readonly amountInFile: string;
   readonly amountInFacts: string;
   readonly quantityInFacts: string;
+  /** Amounts of other currencies, as the file has them, and what those with a rate became in the company's own. */
+  readonly foreign: readonly ForeignAmount[];
   readonly roundedLines: number;
   /** Accounts whose balances were added up from what moved them. */
   readonly runningBalances: readonly string[];
@@ -116,12 +125,17 @@ export function startLoad(
 ): LoadRun {
   const { mapping } = rules;
   const looksForDoubles = !isPosting;
-  const amountColumns = Object.entries(mapping.columns).flatMap(([name, m]) =>
-    m.as === "amount" || m.as === "quantity" ? [name] : [],
-  );
+  // A sum of rates says nothing.
+  const amountColumns = bringsRates(mapping)
+    ? []
+    : Object.entries(mapping.columns).flatMap(([name, m]) => (m.as === "amount" || m.as === "quantity" ? [name] : []));
   const faults = new Map<LineRule, { count: number; lines: FoundLine[]; texts: Map<string, Map<string, number>> }>();
   const amounts = new ExactSum();
   const quantities = new ExactSum();
+  const foreign = new Map<string, { inFile: ExactSum; converted: ExactSum }>();
+  const ofCurrency = (currency: string) =>
+    getOrCreate(foreign, currency, () => ({ inFile: new ExactSum(), converted: new ExactSum() }));
+  const decimalsOf = new Map(plannedView(view, mapping).accounts.map((account) => [account.key, account.decimals]));
   const slices = new SliceTally();
   const seen = new NumberSet();
   const repeated = { count: 0, lines: [] as FoundLine[] };
@@ -143,6 +157,8 @@ export function startLoad(
         if (made.isRounded) roundedLines += 1;
         if (made.isRunning) runningBalances.add(fact.account);
         else (made.isQuantity ? quantities : amounts).add(made.units, made.decimals);
+        if (fact.original !== undefined)
+          ofCurrency(fact.original.currency).converted.add(fact.amount, decimalsOf.get(fact.account) ?? 2);
         slices.add(fact);
         if (looksForDoubles && fact.reference !== null && seen.size < REPEATS_CHECKED) {
           const { place, content } = factHashes(fact);
@@ -157,6 +173,7 @@ export function startLoad(
         }
         onFact?.(made);
       },
+      foreign: ({ currency, units, decimals }) => ofCurrency(currency).inFile.add(units, decimals),
       moved: ({ units, decimals, isQuantity }) => (isQuantity ? quantities : amounts).add(units, decimals),
       fault(fault) {
         const group = getOrCreate(faults, fault.rule, () => ({
@@ -210,6 +227,11 @@ export function startLoad(
         amountInFile: sumTexts(moneyColumns.flatMap((name) => last.totals[name] ?? [])),
         amountInFacts: amounts.toText(),
         quantityInFacts: quantities.toText(),
+        foreign: [...foreign].map(([currency, { inFile, converted }]) => ({
+          currency,
+          inFile: inFile.toText(),
+          converted: converted.toText(),
+        })),
         roundedLines,
         runningBalances: [...runningBalances],
         months,

@@ -13,4 +13,14 @@ export interface Fact {
   readonly amount: number;
   /** The document it came from. */
   readonly reference: string | null;
+  /** What it was before it was converted to the company's currency. */
+  readonly original?: OriginalAmount | undefined;
+}
+
+/** An amount as it was posted, in its own currency and in its account's direction. */
+export interface OriginalAmount {
+  /** An exact decimal, such as "-1204.50". */
+  readonly amount: string;
+  /** By its ISO 4217 code. */
+  readonly currency: string;
 }

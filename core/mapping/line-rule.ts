@@ -11,7 +11,11 @@ export const REJECTABLE_RULES = [
   "fraction",
   "too-large",
   "foreign-currency",
+  "two-currencies",
   "movement-of-balance",
+  "foreign-movement",
+  "second-rate",
+  "no-rate",
 ] as const;
 
 /** Why a line makes no fact, a person's own word included. */

@@ -3,12 +3,17 @@ import { fiscalQuarterStart } from "../calendar/fiscal-calendar.ts";
 import { parseMonth } from "../calendar/month.ts";
 import type { Fact } from "../cube/fact.ts";
 import { readDate, type ReadDate } from "../reading/read-date.ts";
+import type { Decimal } from "../reading/exact-sum.ts";
 import { readNumber, roundUnits, toUnits, type DecimalMark } from "../reading/read-number.ts";
+import { writeDecimal } from "../reading/write-decimal.ts";
+import { monthName, yearOf } from "../calendar/month.ts";
 import type { TidyRow } from "../tidy/row.ts";
 import type { LineRule } from "./line-rule.ts";
 import type { Mapping, Meaning, NameDecision, SignRule, ValueMeaning } from "./mapping.ts";
-import { openDimensions, plannedView, type MappingView } from "./mapping-view.ts";
-import { currencyCode } from "./currency-code.ts";
+import { bringsRates, openDimensions, plannedView, type MappingView } from "./mapping-view.ts";
+import { currencyCode, currencyWithAmount } from "../currency/currency-code.ts";
+import { convertAmount, rateKindOf, ratePlace } from "../currency/rate.ts";
+import { rateKindsOf, RATES_DIMENSION } from "../currency/rates-dataset.ts";
 import { getOrCreate } from "../keyed.ts";
 import { indexNames, newKey, plainName } from "./names.ts";
 import { RunningBalances } from "./running-balances.ts";
@@ -60,6 +65,8 @@ export interface MappingRun {
 /** Where mapped rows go. */
 export interface MappingSink {
   fact(mapped: MappedFact): void;
+  /** An amount of another currency, whether there is a rate for it or not. */
+  foreign(amount: Decimal & { readonly currency: string }): void;
   /** What moved a balance, which comes as a fact in the end. */
   moved(value: Pick<MappedFact, "units" | "decimals" | "isQuantity">): void;
   fault(fault: LineFault): void;
@@ -93,6 +100,12 @@ export function mappingProblems(mapping: Mapping, columns: readonly string[], vi
     );
   if (!has("scenario") && mapping.fixed.scenario === null && values.some((m) => m.scenario === null))
     problems.push("Nothing says which scenario this is. Choose actual, or a version of budget, forecast or target.");
+  if (bringsRates(mapping) && !has("currency"))
+    problems.push("No column says which currency a rate is of. Mark one as currency.");
+  if (bringsRates(mapping) && mapping.priced === undefined)
+    problems.push(
+      `Nothing says which way round the rates are. Choose whether they say what one unit of a currency costs in ${view.currency}, or what one ${view.currency} costs in it.`,
+    );
   for (const once of ["period", "account", "scenario", "reference", "currency"] as const) {
     const names = columns.filter((name) => mapping.columns[name]?.as === once);
     if (names.length > 1) problems.push(`${names.join(" and ")} are both marked as ${once}. Keep one of them.`);
@@ -157,9 +170,11 @@ export function startMapping(
   const made = openDimensions(mapping);
   // In the dimensions' order, so that equal members look equal whatever the order of the columns.
   const order = planned.dimensions.map((d) => d.key);
+  const isOfRates = bringsRates(mapping);
   const members = columns
     .flatMap((name, place) => {
       const meaning = mapping.columns[name];
+      if (isOfRates) return meaning?.as === "currency" ? [{ name, place, dimension: RATES_DIMENSION }] : [];
       return meaning?.as === "dimension" ? [{ name, place, dimension: meaning.dimension }] : [];
     })
     .sort((a, b) => order.indexOf(a.dimension) - order.indexOf(b.dimension));
@@ -190,13 +205,23 @@ export function startMapping(
   const accountPlace = placeOf("account");
   const scenarioPlace = placeOf("scenario");
   const referencePlace = placeOf("reference");
-  const currencyPlace = placeOf("currency");
+  const currencyPlace = isOfRates ? -1 : placeOf("currency");
+  const fixedCurrency = mapping.fixed.currency ?? planned.currency;
+  const seenRates = new Set<string>();
   const values = columns.flatMap((name, place) => {
     const meaning = mapping.columns[name];
     if (!meaning || !isValue(meaning)) return [];
     const own = meaning.account === null ? undefined : accountTexts.byKey(meaning.account);
     return [
-      { name, place, own, scenario: meaning.scenario, isQuantity: meaning.as === "quantity", side: meaning.side },
+      {
+        name,
+        place,
+        own,
+        scenario: meaning.scenario,
+        isQuantity: meaning.as === "quantity",
+        side: meaning.side,
+        currency: meaning.currency,
+      },
     ];
   });
   const byRow = values.filter((v) => v.own === undefined && v.side === undefined);
@@ -210,6 +235,12 @@ export function startMapping(
     const key = `${account.key}\n${scenario}\n${date.month}`;
     const day = getOrCreate(dayOf, key, () => date.written!);
     return day !== date.written;
+  };
+
+  const converted = (value: Decimal, currency: string, account: Account, { month }: KeptDate) => {
+    // Of a quarter there is no rate.
+    const rate = grain === "quarter" ? undefined : planned.rates.get(ratePlace(currency, month, rateKindOf(account)));
+    return rate === undefined ? "no rate" : (convertAmount(value, rate, account.decimals) ?? "too-large");
   };
 
   // One function for all rows, rather than one made anew for each: millions go by.
@@ -254,21 +285,17 @@ export function startMapping(
       const rowMembers: Record<string, string> = {};
       for (const { name, place, dimension, texts } of memberColumns) {
         const text = cell(place);
-        if (text === "") continue;
+        if (text === "" && !isOfRates) continue;
         const found = texts.find(text);
         if (found === null || found === undefined)
           return fault(found === null ? "rejected-name" : "unknown-member", name, text);
         rowMembers[dimension] = found;
       }
-      if (currencyPlace >= 0) {
-        const text = cell(currencyPlace);
-        if (text !== "" && currencyCode(text) !== planned.currency)
-          return fault("foreign-currency", columns[currencyPlace]!, text);
-      }
+      const rowCurrency = currencyPlace < 0 || cell(currencyPlace) === "" ? null : currencyCode(cell(currencyPlace));
       const reference = referencePlace < 0 ? null : cell(referencePlace) || null;
       let written = 0;
       let firstEmpty = "";
-      for (const { name, place, own, scenario, isQuantity, side } of values) {
+      for (const { name, place, own, scenario, isQuantity, side, currency: columnCurrency } of values) {
         const result = own ?? rowAccount;
         if (!result || "rule" in result) continue;
         const { account } = result;
@@ -290,19 +317,47 @@ export function startMapping(
         }
         const value = readNumber(text, mark);
         if (!value) return fault("unreadable-amount", name, text);
-        const exact = toUnits(value, account.decimals);
+        const writtenCurrency = counts || isOfRates ? undefined : currencyWithAmount(text, planned.currency);
+        if (writtenCurrency !== undefined && rowCurrency !== null && writtenCurrency !== rowCurrency)
+          return fault("two-currencies", name, `${text}, ${rowCurrency}`);
+        // What is written with the amount says it first, then the row, then the column's head, then the file.
+        const currency =
+          counts || isOfRates ? undefined : (writtenCurrency ?? rowCurrency ?? columnCurrency ?? fixedCurrency);
+        const isForeign = currency !== undefined && currency !== planned.currency;
+        if (isForeign) sink.foreign({ currency, units: value.units, decimals: value.decimals });
+        if (isForeign && moves) return fault("foreign-movement", columns[accountPlace] ?? name, account.name);
+        const exact = isForeign ? converted(value, currency, account, date!) : toUnits(value, account.decimals);
+        if (exact === "no rate")
+          return fault("foreign-currency", name, `${currency!} in ${monthName(date!.month)} ${yearOf(date!.month)}`);
         if (exact === "too-large") return fault("too-large", name, text);
         if (exact === "fraction" && mapping.fractions === "stop") return fault("fraction", name, text);
         const units = exact === "fraction" ? roundUnits(value, account.decimals)! : exact;
+        if (isOfRates) {
+          if (units <= 0) return fault("no-rate", name, text);
+          const places = rateKindsOf(account.key).map((kind) =>
+            ratePlace(rowMembers[RATES_DIMENSION] ?? "", date!.month, kind),
+          );
+          if (places.some((own) => seenRates.has(own)))
+            return fault(
+              "second-rate",
+              name,
+              `${rowMembers[RATES_DIMENSION]} in ${monthName(date!.month)} ${yearOf(date!.month)}`,
+            );
+          for (const own of places) seenRates.add(own);
+        }
         written += 1;
+        const direction = (side === "credit" ? -1 : 1) * signOf(mapping.sign, account);
         const fact: Fact = {
           scenario: scenario ?? rowScenario!,
           account: account.key,
           month: date!.month,
           day: date!.day,
           members: rowMembers,
-          amount: units === 0 ? 0 : (side === "credit" ? -1 : 1) * signOf(mapping.sign, account) * units,
+          amount: units === 0 ? 0 : direction * units,
           reference,
+          ...(isForeign
+            ? { original: { amount: writeDecimal({ ...value, units: direction * value.units }, "."), currency } }
+            : {}),
         };
         const asWritten = { units: value.units, decimals: value.decimals, isQuantity };
         if (accumulates) running.see(fact.scenario, fact.month);

@@ -1,6 +1,14 @@
 import type { Account } from "../accounts/account.ts";
 import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import type { Grain, Scenario } from "../cube/coverage.ts";
+import type { CurrencyRates } from "../currency/rate.ts";
+import {
+  currencyDimension,
+  RATE_ACCOUNTS,
+  RATES_DATASET,
+  RATES_DIMENSION,
+  RATES_SCENARIO,
+} from "../currency/rates-dataset.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import { pluralName } from "../words/plural-name.ts";
 import type { Mapping } from "./mapping.ts";
@@ -26,11 +34,14 @@ export interface MappingView {
   readonly dimensions: readonly Dimension[];
   readonly scenarios: readonly Scenario[];
   readonly datasets: readonly DatasetShape[];
+  /** What other currencies were worth in the company's. */
+  readonly rates: CurrencyRates;
 }
 
 /** The structure as it will be once what the mapping creates is there. Members of new dimensions come with the rows. */
 export function plannedView(view: MappingView, mapping: Mapping): MappingView {
   const { creates } = mapping;
+  if (bringsRates(mapping)) return ratesView(view);
   const known = new Set(view.accounts.map((a) => a.key));
   const dimensions = [
     ...view.dimensions,
@@ -67,6 +78,24 @@ export function plannedView(view: MappingView, mapping: Mapping): MappingView {
             },
           ]
         : view.datasets,
+  };
+}
+
+/** Whether a mapping brings rates rather than facts. */
+export function bringsRates({ dataset }: Pick<Mapping, "dataset">): boolean {
+  return dataset === RATES_DATASET.key;
+}
+
+/** What rates are mapped to, in place of the structure of facts. */
+function ratesView(view: MappingView): MappingView {
+  return {
+    ...view,
+    accounts: RATE_ACCOUNTS,
+    dimensions: [currencyDimension(view.currency)],
+    scenarios: [RATES_SCENARIO],
+    datasets: [
+      { ...RATES_DATASET, grain: "month", dimensions: [RATES_DIMENSION], accounts: new Set(), keeps: new Map() },
+    ],
   };
 }
 

@@ -33,6 +33,7 @@ const ACCOUNTS = [
 ];
 const VIEW: MappingView = {
   currency: "EUR",
+  rates: new Map(),
   calendar: { startMonth: 4 },
   accounts: ACCOUNTS,
   dimensions: [

@@ -1,4 +1,5 @@
 import type { Account, AccountKind } from "../accounts/account.ts";
+import type { RateSide } from "../currency/rate.ts";
 import type { Grain } from "../cube/coverage.ts";
 import type { DateFormat } from "../reading/read-date.ts";
 
@@ -16,6 +17,8 @@ export type Meaning =
       readonly scenario: string | null;
       /** Of a trial balance: what was posted to either side, or what there is at the end. */
       readonly side?: LedgerSide | undefined;
+      /** The currency that the column's head says its amounts are in, where it is not that of the file. */
+      readonly currency?: string | undefined;
     };
 
 /** The columns of a trial balance: debits, credits, and the balance at the end of the period. */
@@ -71,12 +74,20 @@ export interface Mapping {
   readonly columns: Readonly<Record<string, Meaning>>;
   readonly dateFormat: DateFormat;
   /** What holds for all rows, where no column says it. */
-  readonly fixed: { readonly scenario: string | null; readonly account: string | null; readonly month: string | null };
+  readonly fixed: {
+    readonly scenario: string | null;
+    readonly account: string | null;
+    readonly month: string | null;
+    /** The company's own where it is left out. */
+    readonly currency?: string | null | undefined;
+  };
   readonly sign: SignRule;
   /** What becomes of digits beyond those an account keeps. */
   readonly fractions: "stop" | "round";
   /** What becomes of lines that say what moved a balance: a stop, or the balances that they add up to. */
   readonly movements?: "stop" | "accumulate" | undefined;
+  /** Of a file of rates: of which currency one unit is priced; left out until it is known. */
+  readonly priced?: RateSide | undefined;
   /** Names in the account column whose rows are sums of other rows, and are left out. */
   readonly sums?: readonly string[] | undefined;
   /** Columns of numbers that are known not to add up, by name, with the reason. */

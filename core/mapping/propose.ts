@@ -20,7 +20,9 @@ import { TOTAL_WORDS } from "../tidy/steps/skip-totals.ts";
 import type { LedgerSide, Mapping, Meaning, NewAccount, NewStructure, SignRule } from "./mapping.ts";
 import { plannedView, type DatasetShape, type MappingView } from "./mapping-view.ts";
 import { proposeAccounts } from "./propose-accounts.ts";
-import { areCurrencies } from "./currency-code.ts";
+import { areCurrencies } from "../currency/currency-code.ts";
+import { proposeRates, proposeRateSteps } from "./propose-rates.ts";
+import { currencyInHead, currencyInTitle } from "../currency/currency-code.ts";
 import { freeName } from "./free-name.ts";
 import { weighColumns } from "./column-evidence.ts";
 import { indexNames, newKey, plainName } from "./names.ts";
@@ -73,11 +75,15 @@ export function proposeSteps(sample: Sample, view: MappingView, title = ""): Tid
   } else if (year > 0 && bareColumn !== undefined) steps.push({ kind: "add-year", columns: [bareColumn], year });
   const months = sample.columns.filter((name) => isMonthName(name, view));
   const scenarioNames = indexNames(view.scenarios);
+  const ofRates = proposeRateSteps(sample, title, view);
+  steps.push(...ofRates);
   const both = sample.columns.filter((name) => {
     const [scenario = "", ...period] = name.split(" ");
     return scenarioOfHead(scenario, view, scenarioNames) !== undefined && isMonthName(period.join(" "), view);
   });
-  if (both.length >= 2) {
+  if (ofRates.length > 0) {
+    // Its columns are currencies.
+  } else if (both.length >= 2) {
     // "Budget Jan 2026": a scenario over its months.
     const nameInto = freeName("Column", sample.columns);
     const into = [freeName("Scenario", sample.columns), freeName("Period", sample.columns)];
@@ -105,6 +111,8 @@ export function proposeMapping(
   sample: Sample,
   { view, fileName, heading = "" }: { view: MappingView; fileName: string; heading?: string },
 ): Mapping {
+  const ofRates = proposeRates(profiles, sample, { view, title: `${heading} ${fileName.replace(/[_.]+/g, " ")}` });
+  if (ofRates) return ofRates;
   const valuesOf = (i: number) => [...new Set(sample.rows.map((row) => (row[i] ?? "").trim()))].filter((v) => v !== "");
   const accountNames = indexNames(view.accounts);
   const scenarioNames = indexNames(view.scenarios);
@@ -255,11 +263,25 @@ export function proposeMapping(
   const period = profiles.find((p) => columns[p.name]?.as === "period");
   const dateFormat: DateFormat = period?.dateFormat ?? "iso";
   const scenario = taken.has("scenario") || byScenario ? null : scenarioOf(fileName, view);
+  // A title, or a column's head, that speaks of one currency says what its amounts are in.
+  const fixedCurrency = taken.has("currency")
+    ? undefined
+    : (currencyInTitle(heading, view.currency) ?? currencyInTitle(fileName, view.currency));
+  for (const [name, meaning] of Object.entries(columns)) {
+    const own = meaning.as === "amount" ? currencyInHead(name, view.currency) : undefined;
+    if (meaning.as === "amount" && own !== undefined && own !== (fixedCurrency ?? view.currency))
+      columns[name] = { ...meaning, currency: own };
+  }
   const mapping: Mapping = {
     dataset: dataset?.key ?? newKey(title, new Set(view.datasets.map((d) => d.key)), "-"),
     columns,
     dateFormat,
-    fixed: { scenario, account: fixedAccount, month: null },
+    fixed: {
+      scenario,
+      account: fixedAccount,
+      month: null,
+      ...(fixedCurrency === undefined || fixedCurrency === view.currency ? {} : { currency: fixedCurrency }),
+    },
     sign: "own",
     fractions: "stop",
     apart: Object.fromEntries([...apart].map(([name, { why, ratio }]) => [name, { why, ...(ratio ? { ratio } : {}) }])),

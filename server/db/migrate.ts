@@ -15,6 +15,7 @@ import * as adjustments from "./migrations/013-adjustments.ts";
 import * as ownCompanies from "./migrations/014-own-companies.ts";
 import * as lookupTables from "./migrations/015-lookup-tables.ts";
 import * as numberWriting from "./migrations/016-number-writing.ts";
+import * as currencyRates from "./migrations/017-currency-rates.ts";
 
 interface Migration {
   readonly name: string;
@@ -40,6 +41,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "014-own-companies", ...ownCompanies },
   { name: "015-lookup-tables", ...lookupTables },
   { name: "016-number-writing", ...numberWriting },
+  { name: "017-currency-rates", ...currencyRates },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

@@ -33,7 +33,7 @@ export async function readStructureRows(knex: Knex): Promise<StructureRows> {
     scenarios: knex("scenario")
       .orderBy("position")
       .select<ScenarioRow[]>("id", "key", "name", "kind", "made_after", "is_open", "is_retired"),
-    datasets: knex("dataset").orderBy("position").select<DatasetRow[]>(),
+    datasets: knex("dataset").where({ holds: "facts" }).orderBy("position").select<DatasetRow[]>(),
     slots: knex("dataset_slot").select<SlotRow[]>("dataset_id", "dimension_id", "slot"),
     accountCoverage: knex("load_account")
       .join("load", "load.id", "load_account.load_id")
@@ -46,6 +46,8 @@ export async function readStructureRows(knex: Knex): Promise<StructureRows> {
       .distinct<AccountCoverageRow[]>("load.dataset_id", "scenario_id", "account_id", "depths"),
     monthCoverage: knex("load_month")
       .join("load", "load.id", "load_month.load_id")
+      .join("dataset", "dataset.id", "load.dataset_id")
+      .where("dataset.holds", "facts")
       .whereNull("load_month.set_aside_by")
       .groupBy("load.dataset_id", "scenario_id", "month")
       .select<MonthCoverageRow[]>("load.dataset_id", "scenario_id", "month", knex.raw("bit_or(day_mask) as day_mask")),

@@ -3,6 +3,7 @@ import type { Month } from "#core/calendar/month.ts";
 import type { CellBook } from "#core/cube/cell-book.ts";
 import { bundledSource } from "#core/cube/bundle-reads.ts";
 import type { Cell, CellQuery, CellSource } from "#core/cube/cell-source.ts";
+import type { OriginalAmount } from "#core/cube/fact.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import { askUnlessGone } from "#server/db/ask-unless-gone.ts";
 import { streamRows } from "#server/db/stream-rows.ts";
@@ -30,6 +31,8 @@ export interface SourceLine {
   readonly members: readonly string[];
   readonly reference: string | null;
   readonly amount: number;
+  /** What it was before it was converted to the company's currency. */
+  readonly original: OriginalAmount | null;
 }
 
 /** Which of a dataset's facts are asked for whole. */
@@ -226,6 +229,8 @@ async function readLines(
       }),
       reference: row.reference,
       amount: Number(row.amount),
+      original:
+        row.original_amount === null ? null : { amount: row.original_amount, currency: row.original_currency! },
     })),
   };
 }
@@ -240,6 +245,8 @@ type LineRow = {
   account_id: number;
   reference: string | null;
   amount: string;
+  original_amount: string | null;
+  original_currency: string | null;
 } & SlotCells;
 
 function accountIds(structure: Structure, keys: readonly string[]): number[] {

@@ -41,6 +41,7 @@ export async function listSourceLines(
         members: [...line.members],
         reference: line.reference,
         amount: toMajor(line.amount, account.decimals),
+        original: line.original,
       };
     }),
   };

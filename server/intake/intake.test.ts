@@ -51,7 +51,7 @@ describe("a draft that is looked at while it is checked", () => {
     await get(`/api/drafts/${draft.id}`);
     database.knex.off("query", note);
     // Whatever is committed between the two reads, the report is at least as new as the job.
-    expect(read).toEqual(["job", "draft"]);
+    expect(read.slice(-2)).toEqual(["job", "draft"]);
     expect((await api.send("DELETE", `/api/drafts/${draft.id}`)).status).toBe(204);
   });
 });

@@ -1,8 +1,11 @@
+import type { CurrencyRates } from "#core/currency/rate.ts";
 import type { MappingView } from "#core/mapping/mapping-view.ts";
 import type { Structure } from "#server/db/structure.ts";
 
-/** The structure as files are mapped to it. */
-export function mappingView(structure: Structure): MappingView {
+const NO_RATES: CurrencyRates = new Map();
+
+/** The structure as files are mapped to it; with rates where amounts are to be converted. */
+export function mappingView(structure: Structure, rates = NO_RATES): MappingView {
   const { coverage } = structure;
   const keeps = new Map<string, Map<string, Set<string>>>();
   for (const [scenario, homes] of coverage.homes) {
@@ -14,6 +17,7 @@ export function mappingView(structure: Structure): MappingView {
   return {
     calendar: structure.calendar,
     currency: structure.currency,
+    rates,
     accounts: [...structure.accounts.accounts.values()],
     dimensions: structure.dimensions,
     scenarios: [...coverage.scenarios.values()],

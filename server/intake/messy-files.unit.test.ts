@@ -18,6 +18,7 @@ const limits = readLimits({});
 const EMPTY: MappingView = {
   calendar: { startMonth: 1 },
   currency: "EUR",
+  rates: new Map(),
   accounts: [],
   dimensions: [],
   scenarios: (["actual", "budget", "target"] as const).map((key) => ({

@@ -25,6 +25,8 @@ export interface OpenLoad {
   readonly fileName: string;
   /** Where the members of its facts are kept. */
   readonly slots: Slots;
+  /** Whether amounts of other currencies may be among its facts. */
+  readonly converts: boolean;
 }
 
 /** What facts need to be stored: dimensions, and the numbers of what they name. */
@@ -45,6 +47,8 @@ const COLUMNS = [
   ...SLOT_COLUMNS,
   "reference",
 ];
+/** What facts were before they were converted; sent only where a load converts any. */
+const ORIGINAL_COLUMNS = ["original_amount", "original_currency"];
 
 /**
  * Opens a load in the given transaction, with room for the members of the dataset's dimensions and of those that its
@@ -60,6 +64,7 @@ export async function openLoad(
     fileId?: number;
     intakeId?: number | null;
     dimensions?: Iterable<string>;
+    converts?: boolean;
   },
 ): Promise<OpenLoad> {
   const dataset: { id: number; grain: string; name: string; dimensions: string[] } | undefined = await trx("dataset")
@@ -78,7 +83,14 @@ export async function openLoad(
     })
     .returning("id");
   const slots = await allotSlots(trx, dataset, [...dataset.dimensions, ...(load.dimensions ?? [])]);
-  return { id: created!.id, datasetId: dataset.id, grain: dataset.grain, fileName: load.fileName, slots };
+  return {
+    id: created!.id,
+    datasetId: dataset.id,
+    grain: dataset.grain,
+    fileName: load.fileName,
+    slots,
+    converts: load.converts ?? false,
+  };
 }
 
 /**
@@ -99,13 +111,12 @@ export async function postFacts(
   const partition = `fact_${load.datasetId}`;
   const isHere = await isPlainTable(trx, partition);
   if (!isHere) await trx.raw("create temporary table fact_to_come (like fact) on commit drop");
-  const stream = connection.query(
-    copyFrom(`copy ${isHere ? partition : "fact_to_come"} (${COLUMNS.join(",")}) from stdin`),
-  );
+  const columns = [...COLUMNS, ...(load.converts ? ORIGINAL_COLUMNS : [])].join(",");
+  const stream = connection.query(copyFrom(`copy ${isHere ? partition : "fact_to_come"} (${columns}) from stdin`));
   await pipeline(Readable.from(copyChunks(structure, load, batches, tally), { highWaterMark: 4 }), stream);
   if (!isHere) {
     // Another server takes rows many at a time from a query, and one by one from a COPY.
-    await trx.raw(`insert into ${partition} (${COLUMNS.join(",")}) select ${COLUMNS.join(",")} from fact_to_come`);
+    await trx.raw(`insert into ${partition} (${columns}) select ${columns} from fact_to_come`);
     await trx.raw("drop table fact_to_come");
   }
   await trx("load").where({ id: load.id }).update({ rows: tally.rows });
@@ -187,7 +198,10 @@ function copyText(
         text += `\t${id}`;
       }
     }
-    text += fact.reference === null ? "\t\\N\n" : `\t${escapeCopy(fact.reference)}\n`;
+    text += fact.reference === null ? "\t\\N" : `\t${escapeCopy(fact.reference)}`;
+    if (load.converts)
+      text += fact.original === undefined ? "\t\\N\t\\N" : `\t${fact.original.amount}\t${fact.original.currency}`;
+    text += "\n";
   }
   return text;
 }

@@ -7,6 +7,7 @@ import { finalColumns, headTable } from "./drafts/detect.ts";
 import { readDraft } from "./drafts/draft-record.ts";
 import { passFile } from "./drafts/run-file.ts";
 import { filePath, type FileStore } from "./file-store.ts";
+import { readRates } from "./currency-rates.ts";
 import { mappingView } from "./mapping-view.ts";
 
 /** The lines a draft would leave out, as CSV: line, reason, column, value, and the line's own cells. */
@@ -14,7 +15,7 @@ export async function* rejectedOfDraft(knex: Knex, store: FileStore, id: number)
   const draft = await readDraft(knex, id);
   const structure = await readStructure(knex);
   refuseIncomplete(draft, structure);
-  const view = mappingView(structure);
+  const view = mappingView(structure, await readRates(knex));
   const { columns } = headTable(draft.detected.head, draft.definition.reading);
   yield csvRow(["Line", "Reason", "Column", "Value", ...finalColumns(columns, draft, view)]);
   for await (const { faults } of passFile({

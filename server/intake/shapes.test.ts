@@ -44,7 +44,7 @@ const VARIANTS: readonly { readonly name: string; readonly make: (shape: Shape) 
 
 describe.each(VARIANTS)("as $name", ({ make }) => {
   it.each(SHAPES)("$name", async (shape) => {
-    await startCompany(api);
+    await startCompany(api, { currency: shape.currency ?? "EUR" });
     const client = intakeClient(api);
     const { name, content } = await make(shape);
     // Not one decision is left to a person.

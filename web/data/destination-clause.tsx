@@ -1,6 +1,9 @@
+import { RATES_DATASET, RATES_SCENARIO } from "#core/currency/rates-dataset.ts";
+import { bringsRates } from "#core/mapping/mapping-view.ts";
 import { newKey } from "#core/mapping/names.ts";
 import { titleOf } from "#core/mapping/propose.ts";
 import { ChoiceWord } from "../ui/choice-word.tsx";
+import { datasetOf } from "./dataset-of.ts";
 import { leafAccounts } from "./leaf-accounts.ts";
 import type { ClauseProps } from "./reading-clause.ts";
 
@@ -12,10 +15,11 @@ export function DestinationClause({ draft, structure, map }: ClauseProps) {
   const meanings = Object.values(mapping.columns);
   const fixed = (change: Partial<typeof mapping.fixed>) => map({ fixed: { ...mapping.fixed, ...change } });
   const needs = (part: "account" | "scenario") =>
+    !bringsRates(mapping) &&
     !meanings.some((m) => m.as === part) &&
     meanings.some((m) => (m.as === "amount" || m.as === "quantity") && m[part] === null);
   const created = mapping.creates.dataset;
-  const dataset = structure.datasets.find((d) => d.key === mapping.dataset);
+  const dataset = datasetOf(structure, mapping);
   const leaves = leafAccounts(structure, draft);
   const toNewDataset = () => {
     const name = titleOf(draft.fileName);
@@ -24,6 +28,24 @@ export function DestinationClause({ draft, structure, map }: ClauseProps) {
       creates: { ...mapping.creates, dataset: { name, grain: "month" } },
     });
   };
+  const toRates = () =>
+    map({
+      dataset: RATES_DATASET.key,
+      // Whatever is an amount is a rate from now on.
+      columns: Object.fromEntries(
+        Object.entries(mapping.columns).map(([name, meaning]) => [
+          name,
+          meaning.as === "amount" || meaning.as === "quantity"
+            ? { as: "amount", account: "rate", scenario: null }
+            : meaning.as === "period" || meaning.as === "currency"
+              ? meaning
+              : { as: "ignore" },
+        ]),
+      ),
+      fixed: { ...mapping.fixed, scenario: RATES_SCENARIO.key, account: null, currency: null },
+      fractions: "round",
+      creates: { dataset: null, dimensions: [], accounts: [] },
+    });
   return (
     <>
       . Goes to{" "}
@@ -32,11 +54,16 @@ export function DestinationClause({ draft, structure, map }: ClauseProps) {
         words={dataset?.name ?? (created ? `${created.name} (new)` : "which dataset?")}
         choices={[
           ...structure.datasets.map((d) => ({ key: d.key, name: d.name, note: `by ${d.grain}` })),
+          { ...RATES_DATASET, note: "what other currencies are worth" },
           { key: NEW_DATASET, name: "a new dataset", note: "named after the file" },
         ]}
         chosen={dataset ? dataset.key : created ? NEW_DATASET : ""}
         onChoose={(key) =>
-          key === NEW_DATASET ? toNewDataset() : map({ dataset: key, creates: { ...mapping.creates, dataset: null } })
+          key === RATES_DATASET.key
+            ? toRates()
+            : key === NEW_DATASET
+              ? toNewDataset()
+              : map({ dataset: key, creates: { ...mapping.creates, dataset: null } })
         }
       />
       {created && !dataset && (

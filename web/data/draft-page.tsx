@@ -8,6 +8,7 @@ import { useEditableStructure, useDraft } from "../app/questions.ts";
 import { Button, IconButton } from "../ui/form.tsx";
 import { PageState } from "../ui/page-state.tsx";
 import { AccountTotals } from "./account-totals.tsx";
+import { datasetOf } from "./dataset-of.ts";
 import { DraftRows, type Focus } from "./draft-rows.tsx";
 import { FindingList } from "./finding-list.tsx";
 import { NewAccounts } from "./new-accounts.tsx";
@@ -43,8 +44,7 @@ function OpenDraft({ draft, structure, edit }: { draft: Draft; structure: Editab
   const { mapping } = draft.definition.rules;
   useUndoKeys(edit);
   const lastReport = useLastReport(draft);
-  const datasetName =
-    structure.datasets.find((d) => d.key === mapping.dataset)?.name ?? mapping.creates.dataset?.name ?? "a dataset";
+  const datasetName = datasetOf(structure, mapping)?.name ?? mapping.creates.dataset?.name ?? "a dataset";
   return (
     <div className="flex h-screen min-h-[34rem] flex-col max-lg:h-auto">
       <header className="px-5 pt-4 pb-2">

@@ -22,8 +22,7 @@ const LOAD: LoadDetail = {
   hasFile: true,
   totals: [{ account: "Fuel", scenario: "Actual", rows: 40, amount: "1250.50", unit: "€" }],
   findings: [],
-  amountInFile: null,
-  amountInFacts: null,
+  rates: [],
   moved: [
     { kpi: KPI, scenario: "Actual", span: "month", before: { value: 1000 }, after: { value: 1250 } },
     {

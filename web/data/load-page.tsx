@@ -136,9 +136,15 @@ function OpenLoad({ load }: { load: LoadDetail }) {
       ))}
       {compared !== null && <DifferencePanel from={compared} to={load.id} />}
       <div className="mt-4 grid items-start gap-3 min-[1100px]:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
-        <Sheet title="What changed">
-          <MovedFigures load={load} />
-        </Sheet>
+        {load.rates.length > 0 ? (
+          <Sheet title="What currencies are worth">
+            <Rates rates={load.rates} />
+          </Sheet>
+        ) : (
+          <Sheet title="What changed">
+            <MovedFigures load={load} />
+          </Sheet>
+        )}
         <div className="grid gap-3">
           {load.findings.length > 0 && (
             <Sheet title="What the checks had found">
@@ -158,24 +164,43 @@ function OpenLoad({ load }: { load: LoadDetail }) {
               </ul>
             </Sheet>
           )}
-          <Sheet title="What it contained">
-            <PlainTable heads={["Account", numbers("Rows"), numbers("Total"), "Unit"]}>
-              {load.totals.map((t) => (
-                <tr key={`${t.account}/${t.scenario}`} className="border-t border-thread/60">
-                  <th scope="row" className="py-0.5 text-left font-normal">
-                    {t.account}
-                    {load.scenario.includes(",") && <span className="text-slate"> {t.scenario}</span>}
-                  </th>
-                  <td className="text-right">{formatNumber(t.rows, 0)}</td>
-                  <td className="text-right">{writeAmount(t.amount)}</td>
-                  <td className="pl-2 text-slate">{t.unit}</td>
-                </tr>
-              ))}
-            </PlainTable>
-          </Sheet>
+          {load.totals.length > 0 && (
+            <Sheet title="What it contained">
+              <PlainTable heads={["Account", numbers("Rows"), numbers("Total"), "Unit"]}>
+                {load.totals.map((t) => (
+                  <tr key={`${t.account}/${t.scenario}`} className="border-t border-thread/60">
+                    <th scope="row" className="py-0.5 text-left font-normal">
+                      {t.account}
+                      {load.scenario.includes(",") && <span className="text-slate"> {t.scenario}</span>}
+                    </th>
+                    <td className="text-right">{formatNumber(t.rows, 0)}</td>
+                    <td className="text-right">{writeAmount(t.amount)}</td>
+                    <td className="pl-2 text-slate">{t.unit}</td>
+                  </tr>
+                ))}
+              </PlainTable>
+            </Sheet>
+          )}
         </div>
       </div>
     </div>
+  );
+}
+
+function Rates({ rates }: { rates: LoadDetail["rates"] }) {
+  return (
+    <PlainTable heads={["Currency", "Month", numbers("Average"), numbers("Closing")]}>
+      {rates.map((own, i) => (
+        <tr key={`${own.currency}/${own.month}`} className="border-t border-thread/60">
+          <th scope="row" className="py-0.5 text-left font-semibold">
+            {rates[i - 1]?.currency === own.currency ? "" : own.currency}
+          </th>
+          <td>{own.month}</td>
+          <td className="text-right">{own.average === null ? "" : writeAmount(own.average)}</td>
+          <td className="text-right">{own.closing === null ? "" : writeAmount(own.closing)}</td>
+        </tr>
+      ))}
+    </PlainTable>
   );
 }
 

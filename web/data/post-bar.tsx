@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Definition, Draft } from "#contract/intake.ts";
+import { bringsRates } from "#core/mapping/mapping-view.ts";
 import { writeAmount } from "#core/checks/write-amount.ts";
 import { readNumber } from "#core/reading/read-number.ts";
 import { writeDecimal } from "#core/reading/write-decimal.ts";
@@ -27,6 +28,7 @@ export function PostBar({
 }) {
   const { job, report } = draft;
   const stops = report?.findings.filter((f) => f.severity === "stop" && f.answer === null).length ?? 0;
+  const thing = bringsRates(draft.definition.rules.mapping) ? "rate" : "amount";
   const isRunning = job?.state === "running";
   const missing = draft.stepProblem ? [draft.stepProblem.message] : draft.mappingProblems;
   const state = isRunning
@@ -38,7 +40,7 @@ export function PostBar({
         : stops > 0
           ? `${stops === 1 ? "One stop is" : `${stops} stops are`} open.`
           : report
-            ? `${countOf(report.facts, "amount")} of ${report.months} to ${datasetName}${report.rejected > 0 ? `, ${countOf(report.rejected, "line")} left out` : ""}.`
+            ? `${countOf(report.facts, thing)} of ${report.months} to ${datasetName}${report.rejected > 0 ? `, ${countOf(report.rejected, "line")} left out` : ""}.`
             : "";
   return (
     <footer className="sticky bottom-0 z-10 flex flex-wrap items-center gap-x-6 gap-y-2 border-t border-thread bg-panel px-5 py-2.5">
@@ -60,7 +62,7 @@ export function PostBar({
           </span>
         )}
       </div>
-      <ControlField draft={draft} apply={apply} />
+      {thing === "amount" && <ControlField draft={draft} apply={apply} />}
       <label className="flex items-baseline gap-2 text-[13px]">
         <span className="text-slate">Remember as</span>
         <input
@@ -74,7 +76,7 @@ export function PostBar({
         />
       </label>
       <Button kind="main" onClick={onPost} isDisabled={isRunning || isSaving || !report?.mayPost || missing.length > 0}>
-        {report ? `Post ${countOf(report.facts, "amount")}` : "Post"}
+        {report ? `Post ${countOf(report.facts, thing)}` : "Post"}
       </Button>
     </footer>
   );

@@ -1,6 +1,8 @@
 import type { EditableStructure } from "#contract/structure.ts";
 import type { Definition, Draft } from "#contract/intake.ts";
 import { ChoiceWord, nameOf } from "../ui/choice-word.tsx";
+import { bringsRates } from "#core/mapping/mapping-view.ts";
+import { CurrencyClause } from "./currency-clause.tsx";
 import { DestinationClause } from "./destination-clause.tsx";
 import type { ClauseProps } from "./reading-clause.ts";
 import { MARKS, SIGNS } from "./reading-choices.ts";
@@ -36,14 +38,20 @@ export function ReadingSentence({
         onChoose={(mark) => read({ decimalMark: mark as "." | "," })}
       />
       <PeriodClause {...clause} />
-      <DestinationClause {...clause} />, amounts signed{" "}
-      <ChoiceWord
-        label="Signs"
-        words={nameOf(SIGNS, mapping.sign)}
-        choices={SIGNS}
-        chosen={mapping.sign}
-        onChoose={(sign) => map({ sign: sign as typeof mapping.sign })}
-      />
+      <DestinationClause {...clause} />
+      <CurrencyClause {...clause} />
+      {!bringsRates(mapping) && (
+        <>
+          , signed{" "}
+          <ChoiceWord
+            label="Signs"
+            words={nameOf(SIGNS, mapping.sign)}
+            choices={SIGNS}
+            chosen={mapping.sign}
+            onChoose={(sign) => map({ sign: sign as typeof mapping.sign })}
+          />
+        </>
+      )}
       .
     </p>
   );

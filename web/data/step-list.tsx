@@ -32,6 +32,8 @@ export function StepList({
   const report = draft.report;
   const effects: readonly WireEffect[] = report?.effects ?? draft.sample.effects;
   const first: Count | null = report?.before ?? null;
+  // Amounts of several currencies are not added up.
+  const addsUp = !Object.values(draft.definition.rules.mapping.columns).some(({ as }) => as === "currency");
   const setSteps = (next: readonly Step[]) => apply((d) => ({ ...d, rules: { ...d.rules, steps: next } }));
   const columnsAt = (step: number) => (step === 0 ? draft.columns : (draft.stages[step - 1] ?? draft.columns));
   const move = (from: number, to: number) => {
@@ -57,7 +59,7 @@ export function StepList({
       <ol className="mt-1.5">
         <li className="flex justify-between gap-2 py-1 text-[13px] text-slate">
           <span>In the file</span>
-          {first && <CountWords count={first} />}
+          {first && <CountWords count={first} addsUp={addsUp} />}
         </li>
         {steps.map((step, i) => {
           const effect = effects[i];
@@ -189,11 +191,11 @@ function movedTotals(before: Count, after: Count): string[] {
     .map(({ name, delta }) => `${name} ${delta.startsWith("-") ? "" : "+"}${writeAmount(delta)}`);
 }
 
-function CountWords({ count }: { count: Count }) {
+function CountWords({ count, addsUp }: { count: Count; addsUp: boolean }) {
   return (
     <span className="text-right">
       {countOf(count.rows, "row")}
-      {Object.entries(count.totals)
+      {Object.entries(addsUp ? count.totals : {})
         .slice(0, 2)
         .map(([name, total]) => (
           <span key={name} className="block">

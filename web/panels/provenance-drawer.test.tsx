@@ -80,6 +80,7 @@ const lines = (total: number, shown = total): SourceLinesAnswer => ({
     members: ["Gannet"],
     reference: i === 0 ? "M-118" : null,
     amount: 10,
+    original: i === 1 ? { amount: "1234.50", currency: "USD" } : null,
   })),
 });
 const show = (answers: Answers = {}) =>
@@ -106,6 +107,7 @@ describe("where a figure comes from", () => {
     const first = within(await screen.findByRole("region", { name: "Source lines" }));
     expect(first.getByText("2 lines; they add up to € 1,000.00. Largest first.")).toBeTruthy();
     expect(first.getAllByRole("row")[1]!.textContent).toBe("october.csvline 2, M-118Fuel, October FY27Gannet10.00");
+    expect(first.getAllByRole("row")[2]!.textContent).toMatch(/10\.00USD 1,234\.50$/);
     await page.user.click(screen.getByRole("button", { name: /^Litres/ }));
     await screen.findByRole("heading", { name: "Source lines of Litres" });
     expect(page.asked.filter(({ id }) => id === "sourceLines").map(({ query }) => query.get("input"))).toEqual([

@@ -1,6 +1,7 @@
 import { moneySign } from "#core/words/currency.ts";
 import { useState } from "react";
 import { formatMonth, monthName, parseMonth } from "#core/calendar/month.ts";
+import { writeAmount } from "#core/checks/write-amount.ts";
 import { formatNumber, valueStyle, writeWithUnit } from "#core/words/number-words.ts";
 import type { ProvenanceAnswer, ProvenanceSide } from "#contract/provenance.ts";
 import { useProvenance, useSourceLines, type FrameAddress } from "../app/questions.ts";
@@ -202,7 +203,14 @@ function Lines({
                 {line.account}, {line.period}
                 <span className="block text-slate">{line.members.join(", ")}</span>
               </td>
-              <td className="py-1 pl-2 text-right whitespace-nowrap">{formatNumber(line.amount, decimals)}</td>
+              <td className="py-1 pl-2 text-right whitespace-nowrap">
+                {formatNumber(line.amount, decimals)}
+                {line.original && (
+                  <span className="block text-slate">
+                    {line.original.currency} {writeAmount(line.original.amount)}
+                  </span>
+                )}
+              </td>
             </tr>
           ))}
         </tbody>

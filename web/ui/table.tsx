@@ -10,7 +10,7 @@ export function PlainTable({ heads, children }: { heads: readonly ColumnHead[]; 
       <table className="w-full text-[13px]">
         <thead>
           <tr className="text-slate">
-            {heads.map((head) => {
+            {heads.map((head, i) => {
               const name = typeof head === "string" ? head : head.name;
               // What stands over a column of buttons has nothing to say.
               if (name === "") return <td key={name} />;
@@ -18,7 +18,7 @@ export function PlainTable({ heads, children }: { heads: readonly ColumnHead[]; 
                 <th
                   key={name}
                   scope="col"
-                  className={`pb-1 font-normal whitespace-nowrap ${typeof head === "string" ? "pr-4 text-left" : "text-right"}`}
+                  className={`pb-1 font-normal whitespace-nowrap ${typeof head === "string" ? `pr-4 text-left ${typeof heads[i - 1] === "object" ? "pl-2" : ""}` : "text-right"}`}
                 >
                   {name}
                 </th>

@@ -8,6 +8,7 @@ import { requireAdministrator } from "#server/access/roles.ts";
 import { COMPANY_COOKIE, sessionCookie } from "#server/access/session-cookie.ts";
 import { exportCompany } from "#server/companies/export-company.ts";
 import { SAMPLE_SPACE, type Space } from "#server/companies/registry.ts";
+import { refuseOtherCurrency } from "#server/intake/currency-rates.ts";
 import { noteChange } from "#server/db/data-version.ts";
 import type { FileStore } from "#server/intake/file-store.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
@@ -47,6 +48,7 @@ export function companyRoutes({
     requireAdministrator(readerOf(res));
     const change = readRequest(companyChangeSchema, req.body);
     await knex.transaction(async (trx) => {
+      if (change.currency !== undefined) await refuseOtherCurrency(trx, change.currency);
       if (Object.keys(change).length > 0) await trx("company").update(change);
       await noteChange(trx);
     });

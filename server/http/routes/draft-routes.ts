@@ -18,7 +18,8 @@ import { openDraft } from "#server/intake/drafts/open-draft.ts";
 import type { WorkbookHeads } from "#server/intake/drafts/understand-workbook.ts";
 import { storeFile, type FileStore } from "#server/intake/file-store.ts";
 import { forgetIntake, listIntakes } from "#server/intake/intakes.ts";
-import { readJob } from "#server/intake/jobs/job-record.ts";
+import { isCheckOutdated } from "#server/intake/drafts/check-draft.ts";
+import { lastJob, readJob } from "#server/intake/jobs/job-record.ts";
 import type { Jobs } from "#server/intake/jobs/jobs.ts";
 import { rejectedOfDraft } from "#server/intake/rejected.ts";
 import { answerCsv } from "../csv.ts";
@@ -56,8 +57,13 @@ export function draftRoutes({
     await answer(res, id);
   });
   router.get(OPERATIONS.draft.path, async (req, res) => {
-    editor(res);
-    await answer(res, readRequest(idParamSchema, req.params["draft"]));
+    const { name: person } = editor(res);
+    const id = readRequest(idParamSchema, req.params["draft"]);
+    // What was posted or changed meanwhile counts: nobody is to read a check that no longer holds.
+    const last = await lastJob(knex, id);
+    if (last?.kind === "check" && last.state === "done" && (await isCheckOutdated(knex, id)))
+      await jobs.check(id, person);
+    await answer(res, id);
   });
   router.put(OPERATIONS.changeDraft.path, async (req, res) => {
     const { name: person } = editor(res);

@@ -10,10 +10,12 @@ import { bigDecimalText } from "#core/reading/exact-sum.ts";
 import { columnsThrough, watchedColumns } from "#core/tidy/tidy-run.ts";
 import { inWriting } from "#core/words/writing.ts";
 import type { Report } from "#contract/intake.ts";
+import { readDataVersion, type DataVersion } from "#server/db/data-version.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { filePath, type FileStore } from "../file-store.ts";
 import { mappingView } from "../mapping-view.ts";
+import { readRates } from "../currency-rates.ts";
 import { readContents, readHistory, readPostedBefore, readPostedSlices } from "../posted.ts";
 import { finalColumns, headTable, tidyContext } from "./detect.ts";
 import { readDraft, type DraftRecord } from "./draft-record.ts";
@@ -35,10 +37,11 @@ export async function checkDraft(
   onProgress: (progress: Progress) => void,
 ): Promise<Report> {
   const draft = await readDraft(knex, id);
+  const at = await readDataVersion(knex);
   const structure = await readStructure(knex);
   refuseIncomplete(draft, structure);
   const dataset = draft.definition.rules.mapping.dataset;
-  const view = mappingView(structure);
+  const view = mappingView(structure, await readRates(knex));
   const hasReference = Object.values(draft.definition.rules.mapping.columns).some((m) => m.as === "reference");
   const posted = hasReference ? await readContents(knex, structure, dataset) : undefined;
   const pass = passFile({
@@ -58,8 +61,20 @@ export async function checkDraft(
   // Only while nobody changed the draft meanwhile: a report belongs to one definition.
   await knex("draft")
     .where({ id, version: draft.version })
-    .update({ report: storableJson(report), additions: storableJson(additionsOf(step.value)) });
+    .update({ report: storableJson(report), additions: storableJson({ ...additionsOf(step.value), at: at.version }) });
   return report;
+}
+
+/** Whether something that files are checked against was changed since a draft was checked, by this person or another. */
+export async function isCheckOutdated(knex: Knex, id: number): Promise<boolean> {
+  const [row, now]: [{ at: string | null } | undefined, DataVersion] = await Promise.all([
+    knex("draft")
+      .where({ id })
+      .whereNotNull("report")
+      .first<{ at: string | null }>(knex.raw("additions ->> 'at' as at")),
+    readDataVersion(knex),
+  ]);
+  return row !== undefined && row.at !== now.version;
 }
 
 /** What of a pass's result is kept for posting. */

@@ -5,7 +5,9 @@ import { columnNames, detectHeader } from "#core/reading/header.ts";
 import { profileColumns, type ColumnProfile } from "#core/reading/column-profile.ts";
 import { readDate } from "#core/reading/read-date.ts";
 import type { Reading } from "#core/reading/reading.ts";
-import type { MappingView } from "#core/mapping/mapping-view.ts";
+import type { DecimalMark } from "#core/reading/read-number.ts";
+import { markOfRates } from "#core/mapping/propose-rates.ts";
+import { bringsRates, type MappingView } from "#core/mapping/mapping-view.ts";
 import type { Mapping } from "#core/mapping/mapping.ts";
 import { markOf, proposeMapping, proposeSteps, titleOf, unpivotFormat, type Sample } from "#core/mapping/propose.ts";
 import { columnsThrough, tidyTable } from "#core/tidy/tidy-run.ts";
@@ -102,6 +104,8 @@ export function proposeDefinition(head: readonly TidyRow[], reading: Reading, pr
   );
   const steps = amount ? [...looked, amount] : looked;
   const mapping = proposeMeanings(head, reading, steps, proposing);
+  if (bringsRates(mapping))
+    reading = { ...reading, decimalMark: markOfColumns(after(steps), mapping) ?? reading.decimalMark };
   const inFull = scaleSteps(
     title,
     after(steps).columns.filter((name) => mapping.columns[name]?.as === "amount"),
@@ -196,6 +200,12 @@ function sampleAfter(
   const runnable = problem ? steps.slice(0, problem.step) : steps;
   const tidied = tidyTable(runnable, { columns: table.columns, rows: table.rows }, context).table;
   return { columns: tidied.columns, rows: tidied.rows.map((row) => row.cells) };
+}
+
+/** The decimal mark of the columns that hold rates. */
+function markOfColumns({ columns, rows }: Sample, mapping: Mapping): DecimalMark | undefined {
+  const places = columns.flatMap((name, i) => (mapping.columns[name]?.as === "amount" ? [i] : []));
+  return markOfRates(rows.flatMap((row) => places.map((place) => row[place] ?? "")));
 }
 
 function titleAbove(table: HeadTable): string {

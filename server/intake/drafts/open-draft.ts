@@ -30,10 +30,11 @@ export async function openDraft(
   const view = mappingView(structure);
   const { detected, reading, tables } = await detectFile(file, { view, limits, workbookHeads });
   const { columns } = headTable(detected.head, reading);
-  const known = await findIntake(knex, columns, intakeId);
+  const proposed = proposeDefinition(detected.head, reading, { view, fileName: file.name, tables });
+  const known = await findIntake(knex, { columns, turned: turnedColumns(proposed) }, intakeId);
   const definition = known
     ? renewDefinition(known.definition, detected.head, reading, { view, fileName: file.name, tables })
-    : proposeDefinition(detected.head, reading, { view, fileName: file.name, tables });
+    : proposed;
   await storeUsed(knex, definition, { tables, person: file.uploadedBy });
   return insertDraft(knex, {
     fileId: file.id,
@@ -107,6 +108,10 @@ export async function textHead(
   return [];
 }
 
+function turnedColumns({ rules }: Definition): ReadonlySet<string> {
+  return new Set(rules.steps.flatMap((step) => (step.kind === "unpivot" ? step.columns : [])));
+}
+
 interface KnownIntake {
   readonly id: number;
   readonly name: string;
@@ -114,7 +119,11 @@ interface KnownIntake {
 }
 
 /** The intake for files with these columns, or the one asked for. Month columns that moved on do not count. */
-async function findIntake(knex: Knex, columns: readonly string[], intakeId?: number): Promise<KnownIntake | undefined> {
+async function findIntake(
+  knex: Knex,
+  { columns, turned: turnedHere }: { readonly columns: readonly string[]; readonly turned: ReadonlySet<string> },
+  intakeId?: number,
+): Promise<KnownIntake | undefined> {
   const rows: { id: number; name: string; columns: string[]; definition: unknown }[] = await knex("intake")
     .orderBy("updated_at", "desc")
     .select("id", "name", "columns", "definition");
@@ -126,12 +135,13 @@ async function findIntake(knex: Knex, columns: readonly string[], intakeId?: num
     if (!definition.success) continue;
     const found = { id: r.id, name: r.name, definition: definition.data };
     if (intakeId !== undefined) return found;
-    const turned = new Set(
-      definition.data.rules.steps.flatMap((step) => (step.kind === "unpivot" ? step.columns : [])),
-    );
-    const fixed = r.columns.filter((name) => !turned.has(name));
-    const isKnown = fixed.length > 0 && fixed.every((name) => here.has(name));
-    if (isKnown && (turned.size > 0 || here.size === r.columns.length)) return found;
+    const turned = turnedColumns(definition.data);
+    const fixed = new Set(r.columns.filter((name) => !turned.has(name)));
+    if (fixed.size === 0 || ![...fixed].every((name) => here.has(name))) continue;
+    // Months laid out as columns move on; every other column is the same, or it is another kind of file.
+    const others = columns.filter((name) => !fixed.has(name));
+    const areTurned = others.length > 0 && others.every((name) => turned.has(name) || turnedHere.has(name));
+    if (turned.size > 0 ? areTurned : others.length === 0) return found;
   }
   return undefined;
 }

@@ -5,9 +5,8 @@ import { setImmediate as nextTurn } from "node:timers/promises";
 import type { Knex } from "knex";
 import { standingChanges } from "#core/alerts/standing.ts";
 import { overlapping } from "#core/checks/already-posted.ts";
-import type { LoadResult } from "#core/checks/load-run.ts";
-import type { LineFault, NewMember } from "#core/mapping/map-rows.ts";
-import { plannedView } from "#core/mapping/mapping-view.ts";
+import type { NewMember } from "#core/mapping/map-rows.ts";
+import { bringsRates, plannedView } from "#core/mapping/mapping-view.ts";
 import { mappedDimensions } from "#core/mapping/mapping.ts";
 import { depthFirst } from "#core/structure/tree-edit.ts";
 import type { Report } from "#contract/intake.ts";
@@ -21,15 +20,24 @@ import { ProblemError } from "#server/problems/problem-error.ts";
 import { addFirstLook } from "#server/packs/first-look.ts";
 import { addDimension } from "#server/structure/add.ts";
 import { changeAccounts, changeMembers } from "#server/structure/change-structure.ts";
-import { filePath, type FileStore } from "../file-store.ts";
+import type { FileStore } from "../file-store.ts";
 import { setSlicesAside } from "../loads/set-aside.ts";
 import { mappingView } from "../mapping-view.ts";
-import { createPartition, openLoad, postFacts, type NumberedFact } from "../post-facts.ts";
+import { createPartition, openLoad, postFacts } from "../post-facts.ts";
 import { readPostedSlices, type InForceSlice } from "../posted.ts";
-import { MOST_REJECTED, refuseIncomplete, storableJson, type Additions } from "./check-draft.ts";
-import { headTable } from "./detect.ts";
+import { refuseIncomplete, type Additions } from "./check-draft.ts";
 import { readDraft, type DraftRecord } from "./draft-record.ts";
-import { passFile, type Progress } from "./run-file.ts";
+import type { Progress } from "./run-file.ts";
+import { postRates } from "./post-rates.ts";
+import {
+  keptReport,
+  postedBatches,
+  rememberIntake,
+  requireSame,
+  storeRejected,
+  type PostingPass,
+} from "./posting-pass.ts";
+import { lockRates, readRates } from "../currency-rates.ts";
 import { noteChange } from "#server/db/data-version.ts";
 
 /** What posting answers. */
@@ -57,6 +65,8 @@ export async function postDraft(
     const report = requirePostable(draft, version);
     const before = await readStructure(trx);
     refuseIncomplete(draft, before);
+    if (bringsRates(draft.definition.rules.mapping))
+      return postRates(trx, store, { draft, report, structure: before, person, jobId }, onProgress);
     const slices = await readPostedSlices(trx, draft.definition.rules.mapping.dataset);
 
     const planned = await readAdditions(trx, id);
@@ -66,6 +76,7 @@ export async function postDraft(
     const standingsBefore = await askAll(trx, before, (cells) => standingsNow(before, cells));
     const replaced = replacedSlices(draft, planned, slices);
 
+    const converts = report.findings.some(({ rule }) => rule === "converted");
     const load = await openLoad(trx, {
       dataset: draft.definition.rules.mapping.dataset,
       fileName: draft.file.name,
@@ -74,31 +85,24 @@ export async function postDraft(
       fileId: draft.file.id,
       intakeId: await rememberIntake(trx, draft, person),
       dimensions: mappedDimensions(draft.definition.rules.mapping),
+      converts,
     });
     await setSlicesAside(trx, load.id, replaced);
-    const rejected: LineFault[] = [];
-    const outcome: { result?: LoadResult } = {};
+    const pass: PostingPass = { rejected: [], outcome: {}, onProgress };
+    if (converts) await lockRates(trx, "shared");
+    const view = mappingView(structure, converts ? await readRates(trx) : undefined);
     // Members and accounts are there now, so the same mapping finds what it would have created.
-    await postFacts(trx, structure, load, factBatches(store, draft, structure, { rejected, outcome, onProgress }));
-    const result = outcome.result!;
-    if (result.facts !== report.facts || result.amountInFacts !== report.amountInFacts) {
-      throw new ProblemError(
-        "changed-meanwhile",
-        `The file gives ${result.facts.toLocaleString("en-GB")} facts now and gave ${report.facts.toLocaleString("en-GB")} when it was checked: the structure was changed meanwhile. Nothing was posted; look at the new check and post again.`,
-      );
-    }
-    await storeRejected(trx, load.id, rejected);
+    await postFacts(trx, structure, load, postedBatches(store, draft, view, pass));
+    const result = pass.outcome.result!;
+    requireSame(result, report);
+    await storeRejected(trx, load.id, pass.rejected);
     const after = await readStructure(trx);
     const moved = movedFigures(figuresBefore, await askAll(trx, after, (cells) => figuresNow(after, touched, cells)));
     await trx("load")
       .where({ id: load.id })
       .update({
         rejected: result.faults.reduce((sum, group) => sum + group.count, 0),
-        report: storableJson({
-          findings: report.findings,
-          amountInFile: report.amountInFile,
-          amountInFacts: report.amountInFacts,
-        }),
+        report: keptReport(report),
         moved: JSON.stringify(moved),
         alerts: JSON.stringify({
           ...(await alertsOf(trx, after, standingsBefore)),
@@ -141,35 +145,6 @@ function requirePostable(draft: DraftRecord, version: number): Report {
   const stop = report.findings.find((f) => f.severity === "stop" && f.answer === null);
   if (stop) throw new ProblemError("cannot-post", stop.message);
   return report;
-}
-
-async function* factBatches(
-  store: FileStore,
-  draft: DraftRecord,
-  structure: Structure,
-  {
-    rejected,
-    outcome,
-    onProgress,
-  }: { rejected: LineFault[]; outcome: { result?: LoadResult }; onProgress: (progress: Progress) => void },
-): AsyncGenerator<readonly NumberedFact[]> {
-  const pass = passFile({
-    path: filePath(store, draft.file.id),
-    size: draft.file.size,
-    definition: draft.definition,
-    view: mappingView(structure),
-    tables: draft.tables,
-    limits: store.limits,
-    purpose: "post",
-    onProgress,
-  });
-  let step = await pass.next();
-  while (!step.done) {
-    for (const fault of step.value.faults) if (rejected.length < MOST_REJECTED) rejected.push(fault);
-    yield step.value.facts;
-    step = await pass.next();
-  }
-  outcome.result = step.value;
 }
 
 async function addStructure(
@@ -307,34 +282,5 @@ function replacedSlices(
   throw new ProblemError(
     "changed-meanwhile",
     `${met[0]!.fileName} was posted for the same months meanwhile. Nothing was posted; check again, and say whether this file takes its place.`,
-  );
-}
-
-async function rememberIntake(trx: Knex.Transaction, draft: DraftRecord, person: string): Promise<number> {
-  const row = {
-    name: draft.intakeName,
-    dataset: draft.definition.rules.mapping.dataset,
-    columns: [...headTable(draft.detected.head, draft.definition.reading).columns],
-    definition: JSON.stringify(draft.definition),
-    updated_at: new Date(),
-    updated_by: person,
-  };
-  const [stored]: { id: number }[] = await trx("intake").insert(row).onConflict("name").merge().returning("id");
-  return stored!.id;
-}
-
-async function storeRejected(trx: Knex.Transaction, loadId: number, rejected: readonly LineFault[]): Promise<void> {
-  const clean = (text: string) => text.replaceAll("\0", "");
-  await trx.batchInsert(
-    "load_rejected",
-    rejected.map((fault) => ({
-      load_id: loadId,
-      line: fault.line,
-      rule: fault.rule,
-      column: clean(fault.column),
-      value: clean(fault.value),
-      cells: fault.cells.map(clean),
-    })),
-    500,
   );
 }

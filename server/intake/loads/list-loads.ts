@@ -5,6 +5,7 @@ import { monthsName, type FiscalCalendar } from "#core/calendar/fiscal-calendar.
 import { bigDecimalText } from "#core/reading/exact-sum.ts";
 import type { AccountUnit } from "#core/accounts/account.ts";
 import type { LoadDetail, LoadHead, LoadList } from "#contract/loads.ts";
+import { RATE_DECIMALS } from "#core/currency/rate.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { hindranceOf } from "./undo-load.ts";
 
@@ -120,15 +121,41 @@ export async function describeLoad(
       amount: bigDecimalText(BigInt(t.total), t.decimals),
       unit: t.unit.kind === "money" ? currencySign(currency) : t.unit.of,
     })),
+    rates: await ratesOf(knex, id, calendar),
     findings: row.report?.findings ?? [],
-    amountInFile: row.report?.amountInFile ?? null,
-    amountInFacts: row.report?.amountInFacts ?? null,
     moved: row.moved ?? [],
     review: await reviewOf(knex, row.dataset_key),
     replaces: await related("load_id", "replaced_id"),
     replacedBy: (await related("replaced_id", "load_id")).filter((r) => r.id !== id),
     hindrance: await hindranceOf(knex, id, calendar),
   };
+}
+
+/** The rates of a load, by currency and month. */
+async function ratesOf(knex: Knex, id: number, calendar: FiscalCalendar): Promise<LoadDetail["rates"]> {
+  const rows = await knex("currency_rate")
+    .where({ load_id: id })
+    .groupBy("currency", "month")
+    .orderBy(["currency", "month"])
+    .select<{ currency: string; month: number; average: string | null; closing: string | null }[]>(
+      "currency",
+      "month",
+      knex.raw("max(units) filter (where kind = 'average') as average"),
+      knex.raw("max(units) filter (where kind = 'closing') as closing"),
+    );
+  const write = (units: string | null) =>
+    units === null ? null : trimZeros(bigDecimalText(BigInt(units), RATE_DECIMALS));
+  return rows.map(({ currency, month, average, closing }) => ({
+    currency,
+    month: monthsName(calendar, [month]),
+    average: write(average),
+    closing: write(closing),
+  }));
+}
+
+/** "0.92" of "0.920000000". */
+function trimZeros(text: string): string {
+  return text.replace(/\.?0+$/, "");
 }
 
 async function reviewOf(knex: Knex, dataset: string): Promise<LoadDetail["review"]> {
