@@ -82,9 +82,15 @@ export const loadDetailSchema = loadSchema.extend({
   /** Loads it set aside, and loads that set it aside. */
   replaces: z.array(z.object({ id: z.number().int(), fileName: z.string(), months: z.string() })),
   replacedBy: z.array(z.object({ id: z.number().int(), fileName: z.string(), months: z.string() })),
+  /** What it brought besides facts and is still there, in words. */
+  brought: z.array(z.string()),
   /** Why it cannot be undone or brought back now; `null` when it can. */
   hindrance: z.string().nullable(),
 });
+
+export const loadRemoveSchema = z.object({ withBrought: z.boolean() });
+/** What stays since something else uses it, as sentences. */
+export const loadRemovedSchema = z.object({ kept: z.array(z.string()) });
 
 export const differenceQuerySchema = z.object({ to: z.coerce.number().int().min(1).max(2_000_000_000) });
 

@@ -38,7 +38,14 @@ import {
   jobSchema,
   uploadQuerySchema,
 } from "./intake.ts";
-import { differenceQuerySchema, differenceSchema, loadDetailSchema, loadListSchema } from "./loads.ts";
+import {
+  differenceQuerySchema,
+  differenceSchema,
+  loadDetailSchema,
+  loadListSchema,
+  loadRemovedSchema,
+  loadRemoveSchema,
+} from "./loads.ts";
 import {
   formulaTriedSchema,
   formulaTrySchema,
@@ -389,6 +396,13 @@ export const OPERATIONS = {
     summary: "Bring an undone load back",
     answer: loadDetailSchema,
   },
+  removeLoad: {
+    method: "post",
+    path: "/api/loads/:load/remove",
+    summary: "Remove an undone load for good, and what it alone brought",
+    body: loadRemoveSchema,
+    answer: loadRemovedSchema,
+  },
   loadDifference: {
     method: "get",
     path: "/api/loads/:load/difference",
@@ -549,6 +563,12 @@ export const OPERATIONS = {
     path: "/api/structure/scenarios",
     summary: "Add a version of budget, forecast or target",
     body: scenarioItemSchema,
+    answer: editableStructureSchema,
+  },
+  removePart: {
+    method: "delete",
+    path: "/api/structure/parts/:table/:key",
+    summary: "Remove a dimension, dataset or scenario that nothing uses",
     answer: editableStructureSchema,
   },
   undoChange: {

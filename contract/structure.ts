@@ -75,6 +75,8 @@ export const scenarioItemSchema = z.object({
   kind: z.enum(["budget", "forecast", "target"]),
   madeAfter: monthSchema.nullable(),
 });
+/** What can be removed as a whole, where nothing uses it. */
+export const partTableSchema = z.enum(["dimension", "dataset", "scenario"]);
 export const newDimensionSchema = z.object({ name, plural: name });
 
 /** Everything figures are arranged by, as it is edited. */

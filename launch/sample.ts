@@ -11,7 +11,8 @@ import { sampleLoads } from "#demo/generate/loads.ts";
 import { hashPassword } from "#server/access/passwords.ts";
 import { noteAllFactsChanged } from "#server/db/data-version.ts";
 import { insertPack } from "#server/packs/insert-pack.ts";
-import { createPartition, inBatches, openLoad, postFacts, type PostingStructure } from "#server/intake/post-facts.ts";
+import { createPartition } from "#server/facts/partitions.ts";
+import { inBatches, openLoad, postFacts, type PostingStructure } from "#server/intake/post-facts.ts";
 
 /** The password of the sample company's people, for those who would rather type than click. */
 export const SAMPLE_PASSWORD = "quillhaven";

@@ -16,6 +16,7 @@ import * as ownCompanies from "./migrations/014-own-companies.ts";
 import * as lookupTables from "./migrations/015-lookup-tables.ts";
 import * as numberWriting from "./migrations/016-number-writing.ts";
 import * as currencyRates from "./migrations/017-currency-rates.ts";
+import * as broughtByLoads from "./migrations/018-brought-by-loads.ts";
 
 interface Migration {
   readonly name: string;
@@ -42,6 +43,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "015-lookup-tables", ...lookupTables },
   { name: "016-number-writing", ...numberWriting },
   { name: "017-currency-rates", ...currencyRates },
+  { name: "018-brought-by-loads", ...broughtByLoads },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

@@ -229,8 +229,7 @@ async function readLines(
       }),
       reference: row.reference,
       amount: Number(row.amount),
-      original:
-        row.original_amount === null ? null : { amount: row.original_amount, currency: row.original_currency! },
+      original: row.original_amount === null ? null : { amount: row.original_amount, currency: row.original_currency! },
     })),
   };
 }

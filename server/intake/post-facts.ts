@@ -135,13 +135,6 @@ async function isPlainTable(trx: Knex.Transaction, name: string): Promise<boolea
   return rows[0]?.kind === "r";
 }
 
-/** Makes the partition that holds a dataset's facts. */
-export async function createPartition(knex: Knex, datasetId: number): Promise<void> {
-  await knex.raw(
-    `create table if not exists fact_${Math.trunc(datasetId)} partition of fact for values in (${Math.trunc(datasetId)})`,
-  );
-}
-
 /** Facts numbered in the order in which they come, in batches, for files that were never text. */
 export function* inBatches(facts: Iterable<Fact>): Generator<NumberedFact[]> {
   let batch: NumberedFact[] = [];

@@ -14,8 +14,13 @@ import { tellingDimension } from "./telling-dimension.ts";
  * A dataset that came with a file gets a first page at once: a KPI for each of its new accounts and for each rate whose
  * parts the file has, tiles, the first one over time and by the dimension that tells most, and a scorecard. It compares
  * with a budget when the file brought one, else with the prior year, or with the prior period where there is none.
+ * Returns the keys of what was made.
  */
-export async function addFirstLook(trx: Knex.Transaction, structure: Structure, mapping: Mapping): Promise<void> {
+export async function addFirstLook(
+  trx: Knex.Transaction,
+  structure: Structure,
+  mapping: Mapping,
+): Promise<{ readonly packs: readonly string[]; readonly kpis: readonly string[] }> {
   const dataset = structure.coverage.datasets.get(mapping.dataset)!;
   const own = structure.coverage.homes;
   // Money comes before counts, and what comes in before what goes out.
@@ -24,7 +29,7 @@ export async function addFirstLook(trx: Knex.Transaction, structure: Structure, 
     .filter((account) => [...own.values()].some((homes) => homes.get(account.key)?.dataset === dataset.key))
     .sort((a, b) => rank(a) - rank(b));
   const first = accounts[0];
-  if (!first) return;
+  if (!first) return { packs: [], kpis: [] };
   const taken = new Set([...structure.kpis.keys(), ...structure.accounts.accounts.keys()]);
   const named = (name: string) => {
     const key = newKey(name, taken, "_");
@@ -86,6 +91,7 @@ export async function addFirstLook(trx: Knex.Transaction, structure: Structure, 
   };
   await insertPack(trx, pack, packKeys.size);
   await noteChange(trx);
+  return { packs: [pack.key], kpis: added.map(({ key }) => key) };
 }
 
 /** Small amounts are not to be read in thousands. */

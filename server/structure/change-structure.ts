@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { diffRecords, isSame } from "#core/history/records-diff.ts";
+import { diffRecords, isSame, type Records } from "#core/history/records-diff.ts";
 import { treeRecords } from "#core/structure/tree-edit.ts";
 import { makeChange, type Changer } from "#server/history/history.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
@@ -13,8 +13,11 @@ import {
   settingName,
   structureDoor,
   type Setting,
+  wholeName,
   type SettingTable,
 } from "./structure-door.ts";
+import type { PartTable } from "./named-by.ts";
+import { readWholeRow } from "./whole-rows.ts";
 
 /** Runs `change` on the chart of accounts. Returns the number of the change, or `null` when nothing changed. */
 export async function changeAccounts(
@@ -57,6 +60,48 @@ export async function changeSetting(
   const name = settingName(table, key);
   const diff = diffRecords({ [name]: row }, { [name]: { ...row, ...to } });
   return makeChange(trx, { area: "structure", door: structureDoor, changer, diff });
+}
+
+/**
+ * Removes a dimension with its members, a dataset, or a scenario that nothing uses; taking the change back brings all of
+ * it again. Throws a problem that says what uses it.
+ */
+export async function removePart(
+  trx: Knex.Transaction,
+  by: string,
+  { table, key }: { readonly table: PartTable; readonly key: string },
+): Promise<number | null> {
+  await lockStructure(trx);
+  const row = await readWholeRow(trx, table, key);
+  if (!row) throw new ProblemError("not-found", `There is no ${table} "${key}" any more.`);
+  const whole = { [wholeName(table, key)]: row };
+  const { before, after } =
+    table === "dimension" ? await withoutDimension(trx, key) : { before: {} as Records, after: {} as Records };
+  const diff = diffRecords({ ...whole, ...before }, after);
+  return makeChange(trx, {
+    area: "structure",
+    door: structureDoor,
+    changer: { by, said: `Removed the ${table} ${row.name}` },
+    diff,
+  });
+}
+
+/** The members that go with a dimension, and the datasets that were to be kept by it. */
+async function withoutDimension(trx: Knex.Transaction, key: string): Promise<{ before: Records; after: Records }> {
+  const { id } = await requireDimension(trx, key);
+  const members = await readMembers(trx, id);
+  const records = (items: readonly MemberItem[]) => (members.length > 0 ? treeRecords(items, membersPrefix(key)) : {});
+  const before: Record<string, unknown> = { ...records(members) };
+  const after: Record<string, unknown> = { ...records([]) };
+  for (const dataset of (await trx("dataset").whereRaw("? = any(dimensions)", [key]).pluck("key")) as string[]) {
+    const setting = (await readSetting(trx, "dataset", dataset))! as Setting & { dimensions: string[] };
+    before[settingName("dataset", dataset)] = setting;
+    after[settingName("dataset", dataset)] = {
+      ...setting,
+      dimensions: setting.dimensions.filter((own) => own !== key),
+    };
+  }
+  return { before, after };
 }
 
 /**

@@ -3,10 +3,12 @@ import { accountProblems } from "#core/accounts/account-tree.ts";
 import { memberDepth } from "#core/dimensions/dimension.ts";
 import type { RecordsDiff } from "#core/history/records-diff.ts";
 import { applyToTree, treeRecords, type TreeItem } from "#core/structure/tree-edit.ts";
-import { readStructure } from "#server/db/structure.ts";
+import { readStructure, type Structure } from "#server/db/structure.ts";
 import type { Door } from "#server/history/history.ts";
 import { slotColumn } from "#server/facts/slots.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import type { PartTable } from "./named-by.ts";
+import { addWholeRow, readWholeRow, refuseUsedPart, removeWholeRow, type WholeRow } from "./whole-rows.ts";
 import { readAccounts, readMembers, writeAccounts, writeMembers } from "./collections.ts";
 
 /** The chart of accounts in the history: "account/sales"; a dimension's members: "member/route/skerry". */
@@ -28,6 +30,12 @@ export type Setting = Readonly<Record<string, unknown>>;
 export function settingName(table: SettingTable, key: string): string {
   return `${table}/${key}`;
 }
+
+/** The name in the history of a dimension, dataset or scenario as a whole, by which it is removed and comes back. */
+export function wholeName(table: PartTable, key: string): string {
+  return `${WHOLE}/${table}/${key}`;
+}
+const WHOLE = "whole";
 
 /** A settings row as it can be changed; `undefined` where there is none. */
 export async function readSetting(knex: Knex, table: SettingTable, key: string): Promise<Setting | undefined> {
@@ -51,11 +59,19 @@ export const structureDoor: Door = {
   // The order is taken over as far as what it names is still there.
   isLoose: (name) => name.startsWith("order/"),
   async write(trx, diff) {
-    for (const area of new Set(
-      [diff.added, diff.changed, diff.removed].flatMap((part) => Object.keys(part).map(areaOf)),
-    ))
-      await writeArea(trx, area, diff);
-    await requireSound(trx);
+    const known = new Set((await readStructure(trx)).kpiProblems.keys());
+    const areas = new Set([diff.added, diff.changed, diff.removed].flatMap((part) => Object.keys(part).map(areaOf)));
+    // What comes back is there before what belongs to it, and goes after it.
+    const isWhole = (area: string) => area.startsWith(`${WHOLE}/`);
+    const first = [...areas].filter((area) => isWhole(area) && area in diff.added);
+    const last = [...areas].filter((area) => isWhole(area) && !(area in diff.added));
+    const others = [...areas].filter((area) => !isWhole(area));
+    for (const area of last) {
+      const [, table, key] = area.split("/") as [string, PartTable, string];
+      await refuseUsedPart(trx, table, key);
+    }
+    for (const area of [...first, ...others, ...last]) await writeArea(trx, area, diff);
+    await requireSound(trx, known);
   },
 };
 
@@ -73,10 +89,14 @@ function areaOf(name: string): string {
 
 async function readArea(trx: Knex.Transaction, area: string): Promise<Readonly<Record<string, unknown>>> {
   if (area === ACCOUNTS) return treeRecords(await readAccounts(trx), ACCOUNTS);
-  const [table, key] = area.split("/") as [string, string];
+  const [table, key, own] = area.split("/") as [string, string, string];
+  if (table === WHOLE) {
+    const row = await readWholeRow(trx, key as PartTable, own);
+    return row ? { [area]: row } : {};
+  }
   if (table === "member") {
-    const { id } = await requireDimension(trx, key);
-    return treeRecords(await readMembers(trx, id), area);
+    const dimension: { id: number } | undefined = await trx("dimension").where({ key }).first("id");
+    return dimension ? treeRecords(await readMembers(trx, dimension.id), area) : {};
   }
   const row = await readSetting(trx, table as SettingTable, key);
   return row ? { [area]: row } : {};
@@ -91,7 +111,12 @@ async function writeArea(trx: Knex.Transaction, area: string, diff: RecordsDiff)
     removed: inArea(diff.removed),
   };
   if (area === ACCOUNTS) return writeAccountTree(trx, own);
-  const [table, key] = area.split("/") as [string, string];
+  const [table, key, part] = area.split("/") as [string, string, string];
+  if (table === WHOLE) {
+    for (const row of Object.values(own.added)) await addWholeRow(trx, key as PartTable, row as WholeRow);
+    if (Object.keys(own.removed).length > 0) await removeWholeRow(trx, key as PartTable, part);
+    return;
+  }
   if (table === "member") return writeMemberTree(trx, key, own);
   const { by } = SETTINGS[table as SettingTable];
   for (const { to } of Object.values(own.changed))
@@ -132,9 +157,21 @@ function isItem(record: unknown): record is TreeItem {
   return !Array.isArray(record);
 }
 
-async function requireSound(trx: Knex.Transaction): Promise<void> {
+async function requireSound(trx: Knex.Transaction, known: ReadonlySet<string>): Promise<void> {
+  const structure = await sound(trx);
+  const broken = [...structure.kpiProblems].find(([key]) => !known.has(key));
+  if (!broken) return;
+  const [key, { message }] = broken;
+  const definition = structure.rows.kpis.find((kpi) => kpi.definition.key === key)?.definition;
+  throw new ProblemError(
+    "in-use",
+    `${definition?.name ?? key} would no longer hold: ${message} Change that KPI first.`,
+  );
+}
+
+async function sound(trx: Knex.Transaction): Promise<Structure> {
   try {
-    await readStructure(trx);
+    return await readStructure(trx);
   } catch (error) {
     // What was changed is sound by itself; what is left are KPIs that speak of something gone.
     throw new ProblemError(

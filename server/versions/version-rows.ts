@@ -6,7 +6,8 @@ import { noteChange } from "#server/db/data-version.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
 import { memberReader, SLOT_COLUMNS, type SlotCells } from "#server/facts/slots.ts";
 import { setSlicesAside, type Slice } from "#server/intake/loads/set-aside.ts";
-import { createPartition, openLoad, postFacts, type NumberedFact } from "#server/intake/post-facts.ts";
+import { createPartition } from "#server/facts/partitions.ts";
+import { openLoad, postFacts, type NumberedFact } from "#server/intake/post-facts.ts";
 import { addScenario } from "#server/structure/add.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 

@@ -8,7 +8,7 @@ import { call } from "../app/api.ts";
 import { answerKey, useCompanies, useCompany, usePerson } from "../app/questions.ts";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { Button, Field } from "../ui/form.tsx";
-import { Sheet } from "../data/load-page.tsx";
+import { Sheet } from "../ui/sheet.tsx";
 import { CompanyChoice } from "./company-choice.tsx";
 import { CurrencyField } from "./currency-field.tsx";
 import { NumberWritingField } from "./number-writing-field.tsx";

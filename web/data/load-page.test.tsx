@@ -23,6 +23,7 @@ const LOAD: LoadDetail = {
   totals: [{ account: "Fuel", scenario: "Actual", rows: 40, amount: "1250.50", unit: "€" }],
   findings: [],
   rates: [],
+  brought: [],
   moved: [
     { kpi: KPI, scenario: "Actual", span: "month", before: { value: 1000 }, after: { value: 1250 } },
     {

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState, type ReactNode } from "react";
+import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { LoadDetail } from "#contract/loads.ts";
 import { writeAmount } from "#core/checks/write-amount.ts";
@@ -13,6 +13,8 @@ import { Absent } from "../ui/number.tsx";
 import { DifferencePanel } from "./difference-panel.tsx";
 import { FindingMark } from "./finding-mark.tsx";
 import { LoadStateWords } from "./load-state.tsx";
+import { Removal } from "./removal.tsx";
+import { Sheet } from "../ui/sheet.tsx";
 import { dateTimeWords } from "../ui/date-time-words.ts";
 import { numbers, PlainTable } from "../ui/table.tsx";
 
@@ -146,6 +148,7 @@ function OpenLoad({ load }: { load: LoadDetail }) {
           </Sheet>
         )}
         <div className="grid gap-3">
+          {isUndone && <Removal load={load} />}
           {load.findings.length > 0 && (
             <Sheet title="What the checks had found">
               <ul>
@@ -256,15 +259,5 @@ function MovedFigures({ load }: { load: LoadDetail }) {
         </tbody>
       ))}
     </table>
-  );
-}
-
-/** A titled sheet of a page. */
-export function Sheet({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <section aria-label={title} className="rounded-md border border-thread bg-panel px-4 py-3">
-      <h2 className="mb-1 font-serif text-[16px]">{title}</h2>
-      {children}
-    </section>
   );
 }

@@ -2,9 +2,10 @@ import { useState } from "react";
 import { monthName, monthOf } from "#core/calendar/month.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import type { EditableStructure } from "#contract/structure.ts";
-import { Sheet } from "../data/load-page.tsx";
+import { Sheet } from "../ui/sheet.tsx";
 import { Button, Field, TextField } from "../ui/form.tsx";
 import { StructurePage } from "./structure-page.tsx";
+import { RemovePart } from "./remove-part.tsx";
 import type { ChangeSender } from "./use-change.ts";
 import { numbers, PlainTable } from "../ui/table.tsx";
 
@@ -73,7 +74,7 @@ function Datasets({ structure, change }: { structure: EditableStructure; change:
   return (
     <Sheet title="Datasets">
       <PlainTable
-        heads={["Dataset", "Kept by", "Actuals of", "Scenarios", "Dimensions", "Closes months", numbers("Rows")]}
+        heads={["Dataset", "Kept by", "Actuals of", "Scenarios", "Dimensions", "Closes months", numbers("Rows"), ""]}
       >
         {structure.datasets.map((d) => (
           <tr key={d.key} className="border-t border-thread/60 align-baseline">
@@ -127,6 +128,9 @@ function Datasets({ structure, change }: { structure: EditableStructure; change:
               />
             </td>
             <td className="text-right">{formatNumber(d.rows, 0)}</td>
+            <td className="pl-4 text-right">
+              <RemovePart table="dataset" part={d} change={change} />
+            </td>
           </tr>
         ))}
       </PlainTable>
@@ -153,6 +157,11 @@ function Scenarios({ structure, change }: { structure: EditableStructure; change
               {s.madeAfter ? `, made after ${s.madeAfter}` : ""}
               {s.months ? ` · ${s.months}` : " · nothing loaded yet"}
             </span>
+            {s.kind !== "actual" && !s.months && (
+              <span className="ml-auto">
+                <RemovePart table="scenario" part={s} change={change} />
+              </span>
+            )}
           </li>
         ))}
       </ul>

@@ -9,6 +9,7 @@ import { Notice } from "../ui/notice.tsx";
 import { FileActions } from "./file-actions.tsx";
 import { AliasesField, ItemActions, NewItem } from "./item-form.tsx";
 import { useEdited } from "../ui/use-edited.ts";
+import { RemovePart } from "./remove-part.tsx";
 import { StructurePage } from "./structure-page.tsx";
 import { TreeEditor } from "./tree-editor.tsx";
 import type { ChangeSender } from "./use-change.ts";
@@ -46,7 +47,8 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
           {dimension.levels.length === 1 ? "one level" : `${dimension.levels.length} levels`}:{" "}
           {dimension.levels.join(", ")}. Drag by the grip, or hold Alt and use the arrow keys.
         </span>
-        <span className="ml-auto flex gap-3">
+        <span className="ml-auto flex items-center gap-3">
+          <RemovePart table="dimension" part={dimension} change={change} />
           <FileActions
             href={operationPath("membersFile", { params })}
             onFile={(file) => void change.send("importMembers", { params }, file)}

@@ -16,6 +16,7 @@ export type StructureOperation =
   | "changeCalendar"
   | "changeDataset"
   | "addScenario"
+  | "removePart"
   | "undoChange";
 
 /** Sends changes of the structure; every figure is asked anew afterwards. */

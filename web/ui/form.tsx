@@ -138,18 +138,25 @@ export function IconButton({
 export function TextButton({
   onClick,
   isPressed,
+  isDisabled,
+  label,
   children,
 }: {
   onClick: () => void;
   isPressed?: boolean;
+  isDisabled?: boolean;
+  /** What it is called where its words need what stands around them. */
+  label?: string;
   children: ReactNode;
 }) {
   return (
     <button
       type="button"
       onClick={onClick}
+      disabled={isDisabled}
+      aria-label={label}
       aria-pressed={isPressed}
-      className="min-h-[24px] text-[13px] text-accent hover:underline"
+      className="min-h-[24px] text-[13px] text-accent hover:underline disabled:text-slate"
     >
       {children}
     </button>

@@ -1,7 +1,7 @@
 import { Router, type Response } from "express";
 import type { Knex } from "knex";
 import { idParamSchema } from "#contract/intake.ts";
-import { differenceQuerySchema } from "#contract/loads.ts";
+import { differenceQuerySchema, loadRemoveSchema } from "#contract/loads.ts";
 import { OPERATIONS } from "#contract/operations.ts";
 import { requireEditor } from "#server/access/roles.ts";
 import type { Structure } from "#server/db/structure.ts";
@@ -9,6 +9,7 @@ import { readRequest } from "#server/problems/to-problem.ts";
 import { filePath, type FileStore } from "#server/intake/file-store.ts";
 import { compareLoads } from "#server/intake/loads/difference.ts";
 import { describeLoad, listLoads } from "#server/intake/loads/list-loads.ts";
+import { removeLoad } from "#server/intake/loads/remove-load.ts";
 import { redoLoad, undoLoad } from "#server/intake/loads/undo-load.ts";
 import { rejectedOfLoad } from "#server/intake/rejected.ts";
 import { answerCsv, contentDisposition } from "../csv.ts";
@@ -47,6 +48,12 @@ export function loadRoutes({
     const company = await readStructure();
     await knex.transaction((trx) => redoLoad(trx, id, company.calendar));
     res.json(await describeLoad(knex, company, id));
+  });
+  router.post(OPERATIONS.removeLoad.path, async (req, res) => {
+    const { name: person } = editor(res);
+    const id = readRequest(idParamSchema, req.params["load"]);
+    const { withBrought } = readRequest(loadRemoveSchema, req.body);
+    res.json({ kept: await removeLoad(knex, store, { id, withBrought, person }) });
   });
   router.get(OPERATIONS.loadDifference.path, async (req, res) => {
     editor(res);

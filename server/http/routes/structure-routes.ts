@@ -11,6 +11,7 @@ import {
   dimensionChangeSchema,
   memberCommandSchema,
   newDimensionSchema,
+  partTableSchema,
   scenarioItemSchema,
 } from "#contract/structure.ts";
 import { idParamSchema } from "#contract/intake.ts";
@@ -21,7 +22,13 @@ import { readRequest } from "#server/problems/to-problem.ts";
 import { addDimension, addScenario } from "#server/structure/add.ts";
 import { structureDoor } from "#server/structure/structure-door.ts";
 import { undoChange } from "#server/history/history.ts";
-import { changeAccounts, changeMembers, changeSetting, refuseOutdated } from "#server/structure/change-structure.ts";
+import {
+  changeAccounts,
+  changeMembers,
+  changeSetting,
+  refuseOutdated,
+  removePart,
+} from "#server/structure/change-structure.ts";
 import { requireDimension } from "#server/structure/structure-door.ts";
 import { memberItem, readAccounts, readMembers, type MemberItem } from "#server/structure/collections.ts";
 import { accountsFromCsv, accountsToCsv, membersFromCsv, membersToCsv } from "#server/structure/csv-files.ts";
@@ -138,6 +145,14 @@ export function structureRoutes({
       const { madeAfter, ...rest } = readRequest(scenarioItemSchema, req.body);
       return addScenario(trx, { ...rest, madeAfter: madeAfter === null ? null : parseMonth(madeAfter)! });
     }),
+  );
+  router.delete(OPERATIONS.removePart.path, (req, res) =>
+    change(res, (trx, person) =>
+      removePart(trx, person, {
+        table: readRequest(partTableSchema, req.params["table"]),
+        key: param(req, "key"),
+      }),
+    ),
   );
   router.post(OPERATIONS.undoChange.path, (req, res) =>
     change(res, (trx, person) =>

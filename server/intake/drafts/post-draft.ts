@@ -21,9 +21,11 @@ import { addFirstLook } from "#server/packs/first-look.ts";
 import { addDimension } from "#server/structure/add.ts";
 import { changeAccounts, changeMembers } from "#server/structure/change-structure.ts";
 import type { FileStore } from "../file-store.ts";
+import { broughtBetween, type Brought } from "../loads/brought.ts";
 import { setSlicesAside } from "../loads/set-aside.ts";
 import { mappingView } from "../mapping-view.ts";
-import { createPartition, openLoad, postFacts } from "../post-facts.ts";
+import { createPartition } from "#server/facts/partitions.ts";
+import { openLoad, postFacts } from "../post-facts.ts";
 import { readPostedSlices, type InForceSlice } from "../posted.ts";
 import { refuseIncomplete, type Additions } from "./check-draft.ts";
 import { readDraft, type DraftRecord } from "./draft-record.ts";
@@ -71,6 +73,7 @@ export async function postDraft(
 
     const planned = await readAdditions(trx, id);
     const structure = await addStructure(trx, draft, before, planned, person);
+    const brought: { -readonly [Part in keyof Brought]: Brought[Part] } = broughtBetween(before, structure);
     const touched = touchedBy(planned);
     const figuresBefore = await askAll(trx, before, (cells) => figuresNow(before, touched, cells));
     const standingsBefore = await askAll(trx, before, (cells) => standingsNow(before, cells));
@@ -113,8 +116,11 @@ export async function postDraft(
       draft.definition.rules.mapping.creates.dataset &&
       !before.coverage.datasets.has(draft.definition.rules.mapping.dataset)
     ) {
-      await addFirstLook(trx, after, draft.definition.rules.mapping);
+      Object.assign(brought, await addFirstLook(trx, after, draft.definition.rules.mapping));
     }
+    await trx("load")
+      .where({ id: load.id })
+      .update({ brought: JSON.stringify(brought) });
     // With the facts, or not at all: however the server ends, the job says what happened.
     await trx("job").where({ id: jobId }).update({ state: "done", load_id: load.id, rows: result.facts, share: 1 });
     await trx("draft").where({ id }).delete();

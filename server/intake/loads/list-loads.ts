@@ -7,6 +7,7 @@ import type { AccountUnit } from "#core/accounts/account.ts";
 import type { LoadDetail, LoadHead, LoadList } from "#contract/loads.ts";
 import { RATE_DECIMALS } from "#core/currency/rate.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import { broughtWords, type Brought } from "./brought.ts";
 import { hindranceOf } from "./undo-load.ts";
 
 interface LoadRow {
@@ -27,11 +28,12 @@ interface LoadRow {
   report: (Pick<LoadDetail, "findings"> & { amountInFile: string; amountInFacts: string }) | null;
   moved: LoadDetail["moved"] | null;
   dataset_key: string;
+  brought: Brought | null;
 }
 
 const LOADS = `
   select load.id, load.file_name, load.posted_at, load.posted_by, load.rows, load.rejected, load.undone_at, load.undone_by,
-    load.file_id, load.report, load.moved, intake.name as intake, dataset.name as dataset, dataset.key as dataset_key,
+    load.file_id, load.report, load.moved, load.brought, intake.name as intake, dataset.name as dataset, dataset.key as dataset_key,
     string_agg(distinct scenario.name, ', ') as scenario, array_agg(distinct load_month.month) as months,
     count(load_month.set_aside_by)::float8 / count(*) as aside
   from load
@@ -78,11 +80,8 @@ export async function listLoads(knex: Knex, calendar: FiscalCalendar): Promise<L
 }
 
 /** One load with its totals, findings, moved figures and what may be done with it. */
-export async function describeLoad(
-  knex: Knex,
-  { calendar, currency }: Pick<Company, "calendar" | "currency">,
-  id: number,
-): Promise<LoadDetail> {
+export async function describeLoad(knex: Knex, company: Company, id: number): Promise<LoadDetail> {
+  const { calendar, currency } = company;
   const {
     rows: [row],
   } = await knex.raw<{ rows: LoadRow[] }>(`${LOADS} where load.id = ? ${GROUP}`, [id]);
@@ -127,8 +126,17 @@ export async function describeLoad(
     review: await reviewOf(knex, row.dataset_key),
     replaces: await related("load_id", "replaced_id"),
     replacedBy: (await related("replaced_id", "load_id")).filter((r) => r.id !== id),
+    brought: row.brought === null ? [] : broughtWords(row.brought, company, await packNames(knex)),
     hindrance: await hindranceOf(knex, id, calendar),
   };
+}
+
+async function packNames(knex: Knex): Promise<ReadonlyMap<string, string>> {
+  const packs = await knex("pack").select<{ key: string; name: string | null }[]>(
+    "key",
+    knex.raw("definition ->> 'name' as name"),
+  );
+  return new Map(packs.map(({ key, name }) => [key, name ?? key]));
 }
 
 /** The rates of a load, by currency and month. */
