@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { numberWritingSchema } from "./session.ts";
+import { dateWritingSchema, numberWritingSchema } from "./session.ts";
 
 /** The shortest password that is taken. */
 export const SHORTEST_PASSWORD = 10;
@@ -47,12 +47,21 @@ export const companySchema = z.object({
   currency: z.string(),
   startMonth: z.number(),
   numbers: numberWritingSchema,
+  dates: dateWritingSchema,
+  /** 1 (Monday) to 7 (Sunday). */
+  weekStart: z.number(),
   isSample: z.boolean(),
 });
 export type Company = z.infer<typeof companySchema>;
 
 export const companyChangeSchema = z
-  .object({ name: nameSchema, currency: currencySchema, numbers: numberWritingSchema })
+  .object({
+    name: nameSchema,
+    currency: currencySchema,
+    numbers: numberWritingSchema,
+    dates: dateWritingSchema,
+    weekStart: z.union([z.literal(1), z.literal(6), z.literal(7)]),
+  })
   .partial();
 
 /** Its name, written by who means it. */

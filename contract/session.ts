@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { NUMBER_WRITINGS } from "#core/words/writing.ts";
+import { DATE_WRITINGS, NUMBER_WRITINGS } from "#core/words/writing.ts";
 
 export const personSchema = z.object({
   email: z.string(),
@@ -14,6 +14,7 @@ export const paletteSchema = z.enum(PALETTES);
 export type Palette = z.infer<typeof paletteSchema>;
 
 export const numberWritingSchema = z.enum(NUMBER_WRITINGS);
+export const dateWritingSchema = z.enum(DATE_WRITINGS);
 
 /** Who is signed in, what is opened for them, and how their company looks. */
 export const sessionSchema = personSchema.extend({
@@ -26,9 +27,12 @@ export const sessionSchema = personSchema.extend({
     isSample: z.boolean(),
     currency: z.string(),
     numbers: numberWritingSchema,
+    dates: dateWritingSchema,
   }),
   /** How they read numbers; `null`: as the company writes them. */
   numbers: numberWritingSchema.nullable(),
+  /** How they read days, likewise. */
+  dates: dateWritingSchema.nullable(),
   /** Whether a password of their own is to be chosen before anything else. */
   mustChoosePassword: z.boolean(),
 });
@@ -36,7 +40,10 @@ export type Session = z.infer<typeof sessionSchema>;
 
 /** What a person chooses to be opened at sign-in. */
 export const opensSchema = z.object({ pack: z.string().max(80).nullable() });
-export const ownWritingSchema = z.object({ numbers: numberWritingSchema.nullable() });
+export const ownWritingSchema = z
+  .object({ numbers: numberWritingSchema.nullable(), dates: dateWritingSchema.nullable() })
+  .partial();
+export type OwnWriting = z.infer<typeof ownWritingSchema>;
 export const companyLookSchema = z.object({ palette: paletteSchema });
 
 export const signInSchema = z.object({

@@ -9,8 +9,15 @@ export function sessionOf(role: Session["role"] = "analyst"): Session {
     role,
     opens: null,
     palette: "linen",
-    company: { name: "Quillhaven Ferries", isSample: true, currency: "EUR", numbers: "1,234.5" },
+    company: {
+      name: "Quillhaven Ferries",
+      isSample: true,
+      currency: "EUR",
+      numbers: "1,234.5",
+      dates: "30 November 2026",
+    },
     numbers: null,
+    dates: null,
     mustChoosePassword: false,
   };
 }

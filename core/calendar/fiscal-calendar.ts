@@ -3,6 +3,10 @@ import { monthName, monthOfYear, monthOf, yearOf, type Month } from "./month.ts"
 /** A fiscal calendar of whole months; `startMonth` (1 to 12) opens the fiscal year. */
 export interface FiscalCalendar {
   readonly startMonth: number;
+  /** The first day of a week, 1 (Monday) to 7 (Sunday); Monday where it is left out. */
+  readonly weekStart?: number | undefined;
+  /** Whether dates in files that could be read either way begin with the month. */
+  readonly isMonthFirst?: boolean | undefined;
 }
 
 /** The fiscal year of a month, named by the calendar year in which it ends. */

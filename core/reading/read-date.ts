@@ -57,7 +57,13 @@ export function detectDateFormat(
     format,
     readable: texts.filter((text) => readDate(text, format, calendar)).length,
   }));
-  const best = scores.reduce((a, b) => (b.readable > a.readable ? b : a));
+  // Where both read as much, the company's own way of writing dates is meant.
+  const preferred: DateFormat | undefined = calendar.isMonthFirst ? "month-first" : undefined;
+  const best = scores.reduce((a, b) =>
+    b.readable > a.readable || (b.readable === a.readable && b.format === preferred && a.format === "day-first")
+      ? b
+      : a,
+  );
   if (best.readable === 0) return undefined;
   const differs = (other: DateFormat) =>
     texts.some((text) => {

@@ -161,7 +161,11 @@ describe("dates", () => {
       isCertain: true,
     });
     expect(detectDateFormat(["03/25/2026"], APRIL)).toMatchObject({ format: "month-first", isCertain: true });
-    expect(detectDateFormat(["03/04/2026"], APRIL)).toMatchObject({ isCertain: false });
+    expect(detectDateFormat(["03/04/2026"], APRIL)).toMatchObject({ format: "day-first", isCertain: false });
+    // What could be read either way is read as the company writes dates; what could not, as it is written.
+    const monthFirst = { ...APRIL, isMonthFirst: true };
+    expect(detectDateFormat(["03/04/2026"], monthFirst)).toMatchObject({ format: "month-first", isCertain: false });
+    expect(detectDateFormat(["25/04/2026"], monthFirst)).toMatchObject({ format: "day-first", isCertain: true });
     expect(detectDateFormat(["P07 FY27"], APRIL)?.format).toBe("fiscal-period");
     expect(detectDateFormat(["Repairs", "Fuel"], APRIL)).toBeUndefined();
   });

@@ -11,7 +11,7 @@ import { isPresent } from "../figures/figure.ts";
 import { timeSeries } from "../panels/time-chart/time-series.ts";
 import { contextOf, kpiOf, run, type SmallFact } from "../testing/small-company.ts";
 import { GRAINS } from "./grain.ts";
-import { periodsOf } from "./periods.ts";
+import { periodsOf, wholePeriods } from "./periods.ts";
 
 const days = (count: number): SmallFact[] =>
   Array.from({ length: count }, (_, i) => ({
@@ -47,6 +47,19 @@ describe("periods", () => {
           if (i > 0) expect(period.from).toBeGreaterThanOrEqual(periods[i - 1]!.from);
       }),
     );
+  });
+  it("begin weeks with the company's first day, and name those that ISO 8601 does not number", () => {
+    const calendar = { startMonth: 4, weekStart: 7 };
+    const weeks = wholePeriods("week", calendar, monthOf(2026, 10), monthOf(2026, 10));
+    // October 2026 begins on a Thursday: its first Sunday is the 4th.
+    expect(weeks.map(({ key }) => key)).toEqual(
+      [4, 11, 18, 25].map((day) => `2026-10-${String(day).padStart(2, "0")}-week`),
+    );
+    expect(weeks[0]).toMatchObject({ name: "week from 4 October 2026 to 10 Oct", short: "4 Oct" });
+    expect(wholePeriods("week", { startMonth: 4 }, monthOf(2026, 10), monthOf(2026, 10))[0]).toMatchObject({
+      key: "2026-W41",
+      name: "week 41 of 2026, 5 Oct–11 Oct",
+    });
   });
   it("number weeks as ISO 8601 does", () => {
     const week = (year: number, month: number, day: number) => isoWeek({ month: monthOf(year, month), day });

@@ -9,6 +9,7 @@ import {
 } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, monthName, monthsBetween, type Month } from "../calendar/month.ts";
 import { dayWindow, monthWindow, rangeWindow, type Window } from "../compare/window.ts";
+import { dayWithin, shortDay, writeDay } from "../words/day-words.ts";
 import type { Grain } from "./grain.ts";
 
 /** One step of a series: a stretch of time with its name. */
@@ -63,7 +64,7 @@ export function periodsOf(
     }
     case "week": {
       const reach = monthsBetween(asOf - Math.ceil((count * 7 + 13) / 28), asOf);
-      return weeksOf(daysOf(reach)).slice(-count);
+      return weeksOf(daysOf(reach), calendar).slice(-count);
     }
   }
 }
@@ -74,7 +75,7 @@ export function wholePeriods(grain: Grain, calendar: FiscalCalendar, from: Month
     case "day":
       return daysOf(monthsBetween(from, to)).map((day) => dayPeriod(calendar, day));
     case "week":
-      return weeksOf(daysOf(monthsBetween(from, to)));
+      return weeksOf(daysOf(monthsBetween(from, to)), calendar);
     case "month":
       return monthsBetween(from, to).map((month) => monthPeriod(calendar, month));
     case "quarter":
@@ -103,7 +104,7 @@ export function periodsAfter(grain: Grain, calendar: FiscalCalendar, last: Perio
   const size = grain === "week" ? 7 : 1;
   const reach = daysOf(monthsBetween(last.to, last.to + Math.ceil((count * size) / 28) + 1));
   const after = reach.slice(days.to, days.to + count * size);
-  return grain === "week" ? weeksOf(after) : after.map((day) => dayPeriod(calendar, day));
+  return grain === "week" ? weeksOf(after, calendar) : after.map((day) => dayPeriod(calendar, day));
 }
 
 function monthPeriod(calendar: FiscalCalendar, month: Month): Period {
@@ -154,17 +155,20 @@ export function partOfPeriod(period: Period, from: Month, to: Month): Period {
 function dayPeriod(calendar: FiscalCalendar, day: Day): Period {
   return {
     key: formatDay(day),
-    name: `${day.day} ${periodName(calendar, day.month)}`,
-    short: `${day.day} ${monthName(day.month).slice(0, 3)}`,
+    name: dayWithin(day, fiscalYearName(fiscalYearOf(calendar, day.month))),
+    short: shortDay(day),
     window: dayWindow(day, day),
     from: day.month,
     to: day.month,
   };
 }
 
-/** The weeks of a run of days, Monday to Sunday, without those that are not whole at its ends. */
-function weeksOf(days: readonly Day[]): Period[] {
-  const start = days.findIndex((day) => weekday(day) === 1);
+/**
+ * The weeks of a run of days, from the calendar's first day of the week on, without those that are not whole at the
+ * run's ends. Weeks from Monday on have their ISO 8601 number; others are told by the day they begin with.
+ */
+function weeksOf(days: readonly Day[], { weekStart = 1 }: FiscalCalendar): Period[] {
+  const start = days.findIndex((day) => weekday(day) === weekStart);
   const whole = start < 0 ? [] : days.slice(start);
   return groups(whole, 7)
     .filter((own) => own.length === 7)
@@ -172,9 +176,17 @@ function weeksOf(days: readonly Day[]): Period[] {
       const [first, last] = [own[0]!, own[6]!];
       const { year, week } = isoWeek(first);
       return {
-        key: `${year}-W${String(week).padStart(2, "0")}`,
-        name: `week ${week} of ${year}, ${first.day} ${monthName(first.month).slice(0, 3)}–${last.day} ${monthName(last.month).slice(0, 3)}`,
-        short: `W${week}`,
+        ...(weekStart === 1
+          ? {
+              key: `${year}-W${String(week).padStart(2, "0")}`,
+              name: `week ${week} of ${year}, ${shortDay(first)}–${shortDay(last)}`,
+              short: `W${week}`,
+            }
+          : {
+              key: `${formatDay(first)}-week`,
+              name: `week from ${writeDay(first)} to ${shortDay(last)}`,
+              short: shortDay(first),
+            }),
         window: dayWindow(first, last),
         from: first.month,
         to: last.month,

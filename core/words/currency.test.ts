@@ -10,7 +10,8 @@ import {
 } from "./number-words.ts";
 import { inWriting, NUMBER_WRITINGS } from "./writing.ts";
 
-const inCurrency = <T>(currency: string, compute: () => T): T => inWriting({ currency, numbers: "1,234.5" }, compute);
+const inCurrency = <T>(currency: string, compute: () => T): T =>
+  inWriting({ currency, numbers: "1,234.5", dates: "30 November 2026" }, compute);
 
 it("writes money in the company's currency, by its sign or its code, and only while it is asked to", () => {
   const write = () => writeWithUnit(-212_400, valueStyle({ kind: "money" }, 0, "thousand"));
@@ -26,7 +27,7 @@ it("writes money in the company's currency, by its sign or its code, and only wh
 
 it("writes numbers as whoever reads them is used to, zeros without a sign", () => {
   const written = NUMBER_WRITINGS.map((numbers) =>
-    inWriting({ currency: "EUR", numbers }, () => [
+    inWriting({ currency: "EUR", numbers, dates: "30 November 2026" }, () => [
       formatNumber(-1_234_567.891, 2),
       formatNumber(-0.001, 1),
       writeSignedPercent(0.0004),

@@ -7,18 +7,28 @@ export function asNumberWriting(text: string | null | undefined): NumberWriting 
   return NUMBER_WRITINGS.find((known) => known === text);
 }
 
-/** How figures are written: the currency belongs to the company, how numbers look to whoever reads them. */
+/** How days can be written: which of day and month comes first. */
+export const DATE_WRITINGS = ["30 November 2026", "November 30, 2026", "2026-11-30"] as const;
+export type DateWriting = (typeof DATE_WRITINGS)[number];
+
+/** A way of writing days by its name; `undefined` where there is none of it. */
+export function asDateWriting(text: string | null | undefined): DateWriting | undefined {
+  return DATE_WRITINGS.find((known) => known === text);
+}
+
+/** How figures are written: the currency belongs to the company, how numbers and days look to whoever reads them. */
 export interface Writing {
   /** ISO 4217. */
   readonly currency: string;
   readonly numbers: NumberWriting;
+  readonly dates: DateWriting;
 }
 
 /**
  * It belongs to no figure, so it is said once around a computation (on a server that answers many readers of several
  * companies) or once for all (in a browser, where one person looks at one).
  */
-let current: Writing = { currency: "EUR", numbers: "1,234.5" };
+let current: Writing = { currency: "EUR", numbers: "1,234.5", dates: "30 November 2026" };
 
 /** How figures are written now. */
 export function writing(): Writing {

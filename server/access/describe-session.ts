@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
-import { asNumberWriting, type NumberWriting } from "#core/words/writing.ts";
-import { paletteSchema, type Session } from "#contract/session.ts";
+import { asDateWriting, asNumberWriting } from "#core/words/writing.ts";
+import { paletteSchema, type OwnWriting, type Session } from "#contract/session.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { SAMPLE_SPACE } from "#server/companies/registry.ts";
 import type { Reader } from "./reader.ts";
@@ -15,6 +15,8 @@ export async function describeSession(knex: Knex, { id, email, name, title, role
         currency: string | null;
         company_numbers: string | null;
         numbers: string | null;
+        company_dates: string | null;
+        dates: string | null;
         is_sample: boolean;
         must_choose_password: boolean;
       }
@@ -34,6 +36,8 @@ export async function describeSession(knex: Knex, { id, email, name, title, role
       "company.currency",
       "company.numbers as company_numbers",
       "person.numbers",
+      "company.dates as company_dates",
+      "person.dates",
       knex.raw("current_schema() = ? as is_sample", [SAMPLE_SPACE.schema]),
       "person.must_choose_password",
     );
@@ -50,8 +54,10 @@ export async function describeSession(knex: Knex, { id, email, name, title, role
       isSample: row?.is_sample ?? false,
       currency: row?.currency ?? "EUR",
       numbers: asNumberWriting(row?.company_numbers) ?? "1,234.5",
+      dates: asDateWriting(row?.company_dates) ?? "30 November 2026",
     },
     numbers: asNumberWriting(row?.numbers) ?? null,
+    dates: asDateWriting(row?.dates) ?? null,
     mustChoosePassword: row?.must_choose_password ?? false,
   };
 }
@@ -63,7 +69,7 @@ export async function chooseOpens(knex: Knex, { id }: Reader, pack: string | nul
   await knex("person").where({ id }).update({ opens: pack });
 }
 
-/** Chooses how one reads numbers; `null`: as the company writes them. */
-export async function chooseWriting(knex: Knex, { id }: Reader, numbers: NumberWriting | null): Promise<void> {
-  await knex("person").where({ id }).update({ numbers });
+/** Chooses how one reads numbers and days; `null`: as the company writes them. What is left out stays. */
+export async function chooseWriting(knex: Knex, { id }: Reader, choice: OwnWriting): Promise<void> {
+  if (Object.keys(choice).length > 0) await knex("person").where({ id }).update(choice);
 }

@@ -63,3 +63,15 @@ it("of the company is changed by an administrator, and said with the company", a
     company: { numbers: "1’234.5" },
   });
 });
+
+it("of days is a reader's own choice too, down to the source lines", async () => {
+  const lines = async (api: ApiClient) =>
+    JSON.stringify((await api.get("/api/provenance/lines?kpi=carried&side=actual&span=month")).body);
+  const theirs = await lines(other);
+  expect(theirs).toMatch(/"period":"\d+ October 2026"/);
+  const chosen = await maren.send("PUT", "/api/session/writing", { dates: "November 30, 2026" });
+  expect(chosen.body as Session).toMatchObject({ dates: "November 30, 2026", numbers: null });
+  expect(await lines(maren)).toMatch(/"period":"October \d+, 2026"/);
+  expect(await lines(other)).toBe(theirs);
+  expect((await maren.send("PUT", "/api/session/writing", { dates: "30.11.2026" })).status).toBe(400);
+});

@@ -1,4 +1,4 @@
-import { asNumberWriting } from "#core/words/writing.ts";
+import { asDateWriting, asNumberWriting } from "#core/words/writing.ts";
 import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import type { Scope } from "#core/dimensions/scope.ts";
@@ -22,6 +22,7 @@ export interface PersonRow {
   is_sample: boolean;
   must_choose_password: boolean;
   numbers: string | null;
+  dates: string | null;
 }
 
 /** A hash nobody's password fits: unknown addresses cost as much time as wrong passwords. */
@@ -87,9 +88,10 @@ function hashToken(token: string): Buffer {
 }
 
 /** The reader a person is. */
-export function toReader({ must_choose_password: must, numbers, ...row }: PersonRow): Reader {
+export function toReader({ must_choose_password: must, numbers, dates, ...row }: PersonRow): Reader {
   const { id, email, name, title, role, scope } = row;
   const own = asNumberWriting(numbers);
+  const ownDates = asDateWriting(dates);
   return {
     id,
     email,
@@ -98,6 +100,7 @@ export function toReader({ must_choose_password: must, numbers, ...row }: Person
     role,
     scope,
     ...(own ? { numbers: own } : {}),
+    ...(ownDates ? { dates: ownDates } : {}),
     ...(must ? { mustChoosePassword: true } : {}),
   };
 }

@@ -73,6 +73,8 @@ describe("a company of one's own", () => {
       currency: "USD",
       startMonth: 1,
       numbers: "1,234.5",
+      dates: "30 November 2026",
+      weekStart: 1,
       isSample: false,
     });
     for (const [path, empty] of [
@@ -136,6 +138,7 @@ describe("a company of one's own", () => {
       isSample: true,
       currency: "EUR",
       numbers: "1,234.5",
+      dates: "30 November 2026",
     });
     expect((await ask<{ loads: unknown[] }>("GET", "/api/loads")).body.loads.length).toBeGreaterThan(5);
     await ask("PUT", "/api/companies/entered", { company: "brightwater-tiles" });

@@ -17,6 +17,7 @@ import * as lookupTables from "./migrations/015-lookup-tables.ts";
 import * as numberWriting from "./migrations/016-number-writing.ts";
 import * as currencyRates from "./migrations/017-currency-rates.ts";
 import * as broughtByLoads from "./migrations/018-brought-by-loads.ts";
+import * as dateWriting from "./migrations/019-date-writing.ts";
 
 interface Migration {
   readonly name: string;
@@ -44,6 +45,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "016-number-writing", ...numberWriting },
   { name: "017-currency-rates", ...currencyRates },
   { name: "018-brought-by-loads", ...broughtByLoads },
+  { name: "019-date-writing", ...dateWriting },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

@@ -61,6 +61,8 @@ export interface CompanyRow {
   fiscal_start_month: number;
   currency: string;
   numbers: string;
+  dates: string;
+  week_start: number;
 }
 export interface AccountRow {
   id: number;

@@ -1,4 +1,4 @@
-import { asNumberWriting, type NumberWriting } from "#core/words/writing.ts";
+import { asDateWriting, asNumberWriting, type DateWriting, type NumberWriting } from "#core/words/writing.ts";
 import type { Knex } from "knex";
 import { buildAccountTree } from "#core/accounts/account-tree.ts";
 import type { Account } from "#core/accounts/account.ts";
@@ -30,6 +30,7 @@ export interface Structure extends Company {
   readonly facts: string;
   /** How the company writes numbers, for readers who chose no other way. */
   readonly numbers: NumberWriting;
+  readonly dates: DateWriting;
   readonly ids: KeyIds;
   /** What it was made of, so that it can be made elsewhere. */
   readonly rows: StructureRows;
@@ -95,13 +96,19 @@ export function buildStructure(rows: StructureRows, at: StructureState): Structu
     scenarios: rows.scenarios.map((s) => s.key),
   });
   const ids = keyIds(rows);
+  const dates = asDateWriting(rows.company?.dates) ?? "30 November 2026";
   return {
     version: at.version,
     facts: at.facts,
     rows,
-    calendar: { startMonth: rows.company?.fiscal_start_month ?? 1 },
+    calendar: {
+      startMonth: rows.company?.fiscal_start_month ?? 1,
+      ...(rows.company && rows.company.week_start !== 1 ? { weekStart: rows.company.week_start } : {}),
+      ...(dates === "November 30, 2026" ? { isMonthFirst: true } : {}),
+    },
     currency: rows.company?.currency ?? "EUR",
     numbers: asNumberWriting(rows.company?.numbers) ?? "1,234.5",
+    dates,
     accounts,
     dimensions,
     coverage: coverageOf(rows, ids),

@@ -38,6 +38,7 @@ export async function* answerPage(
       const name = JSON.stringify([
         keyOfScope(workspace.reader.scope),
         workspace.reader.numbers,
+        workspace.reader.dates,
         place.page,
         key,
         frame,

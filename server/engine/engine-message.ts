@@ -18,7 +18,7 @@ export type EngineTask =
       readonly say: "answer";
       readonly question: number;
       readonly state: number;
-      readonly reader: Pick<Reader, "scope" | "numbers">;
+      readonly reader: Pick<Reader, "scope" | "numbers" | "dates">;
       readonly asks: readonly PanelAsk[];
     }
   | { readonly say: "give up"; readonly question: number };

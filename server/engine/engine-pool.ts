@@ -98,7 +98,7 @@ export class EnginePool {
       say: "answer",
       question,
       state: this.hold(engine, state),
-      reader: { scope: reader.scope, numbers: reader.numbers },
+      reader: { scope: reader.scope, numbers: reader.numbers, dates: reader.dates },
       asks,
     });
     const giveUp = () => lines.end();

@@ -1,11 +1,12 @@
 import { periodName } from "#core/calendar/fiscal-calendar.ts";
-import { monthName, yearOf } from "#core/calendar/month.ts";
+import { writeDay } from "#core/words/day-words.ts";
+import { inWriting } from "#core/words/writing.ts";
 import { toMajor } from "#core/figures/amount.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { FrameText } from "#core/frame/resolve-frame.ts";
 import { inputLines, type FigureSide } from "#core/provenance/explain-figure.ts";
 import type { SourceLinesAnswer } from "#contract/provenance.ts";
-import { ask, type Workspace } from "./workspace.ts";
+import { ask, writingFor, type Workspace } from "./workspace.ts";
 
 /** The source lines behind one input of a figure, largest first; their sum is the input. */
 export async function listSourceLines(
@@ -36,7 +37,9 @@ export async function listSourceLines(
         period:
           line.day === null
             ? periodName(calendar, line.month)
-            : `${line.day} ${monthName(line.month)} ${yearOf(line.month)}`,
+            : inWriting(writingFor(workspace.structure, workspace.reader), () =>
+                writeDay({ month: line.month, day: line.day! }),
+              ),
         account: account.name,
         members: [...line.members],
         reference: line.reference,

@@ -19,7 +19,7 @@ import { sqlFactSource, type FactSource } from "./fact-source.ts";
 export interface AskedPlace {
   readonly structure: Structure;
   readonly source: CellSource & { readonly book?: CellBook | undefined };
-  readonly reader: Pick<Reader, "scope" | "numbers">;
+  readonly reader: Pick<Reader, "scope" | "numbers" | "dates">;
 }
 
 /** What a use case computes with, on behalf of one reader: facts come confined to what the reader may see. */
@@ -152,6 +152,10 @@ export function askAll<T>(knex: Knex, structure: Structure, compute: (cells: Cel
 }
 
 /** How figures are written for a reader. */
-export function writingFor(structure: Writing, { numbers }: Pick<Reader, "numbers">): Writing {
-  return { currency: structure.currency, numbers: numbers ?? structure.numbers };
+export function writingFor(structure: Writing, { numbers, dates }: Pick<Reader, "numbers" | "dates">): Writing {
+  return {
+    currency: structure.currency,
+    numbers: numbers ?? structure.numbers,
+    dates: dates ?? structure.dates,
+  };
 }

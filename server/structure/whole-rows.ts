@@ -46,7 +46,7 @@ export async function removeWholeRow(trx: Knex.Transaction, table: PartTable, ke
 }
 
 async function requireRow(trx: Knex.Transaction, table: PartTable, key: string): Promise<UsedRow> {
-  const row: UsedRow | undefined = await trx(table).where({ key }).first("*");
+  const row = await trx<UsedRow>(table).where({ key }).first<UsedRow | undefined>();
   if (!row) throw new ProblemError("not-found", `There is no ${table} "${key}" any more.`);
   return row;
 }

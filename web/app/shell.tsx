@@ -67,8 +67,8 @@ export function Shell() {
   }
   if (!person.data) return null;
   // What is written from here on is written for this company and this reader.
-  const { company, numbers } = person.data;
-  writeAs({ currency: company.currency, numbers: numbers ?? company.numbers });
+  const { company, numbers, dates } = person.data;
+  writeAs({ currency: company.currency, numbers: numbers ?? company.numbers, dates: dates ?? company.dates });
   if (person.data.mustChoosePassword) return <FirstPasswordPage name={person.data.name} />;
   return (
     <div

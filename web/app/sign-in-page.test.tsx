@@ -10,8 +10,15 @@ const MAREN = {
   role: "analyst" as const,
   opens: null,
   palette: "linen" as const,
-  company: { name: "Quillhaven Ferries", isSample: true, currency: "EUR", numbers: "1,234.5" as const },
+  company: {
+    name: "Quillhaven Ferries",
+    isSample: true,
+    currency: "EUR",
+    numbers: "1,234.5" as const,
+    dates: "30 November 2026" as const,
+  },
   numbers: null,
+  dates: null,
   mustChoosePassword: false,
 };
 

@@ -2,7 +2,9 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState, type FormEvent } from "react";
 import { Link, useNavigate } from "react-router";
 import { monthName, monthOf } from "#core/calendar/month.ts";
-import type { NumberWriting } from "#core/words/writing.ts";
+import { DATE_WRITINGS, NUMBER_WRITINGS } from "#core/words/writing.ts";
+import type { OwnWriting as OwnWritingChoice } from "#contract/session.ts";
+import { fiscalYearName, fiscalYearOf } from "#core/calendar/fiscal-calendar.ts";
 import type { Company } from "#contract/companies.ts";
 import { call } from "../app/api.ts";
 import { answerKey, useCompanies, useCompany, usePerson } from "../app/questions.ts";
@@ -11,7 +13,7 @@ import { Button, Field } from "../ui/form.tsx";
 import { Sheet } from "../ui/sheet.tsx";
 import { CompanyChoice } from "./company-choice.tsx";
 import { CurrencyField } from "./currency-field.tsx";
-import { NumberWritingField } from "./number-writing-field.tsx";
+import { WritingField } from "./writing-field.tsx";
 import { PasswordForm } from "./first-password-page.tsx";
 import { PeopleSheet } from "./people-sheet.tsx";
 
@@ -51,8 +53,16 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
   const [name, setName] = useState(company.name);
   const [currency, setCurrency] = useState(company.currency);
   const [numbers, setNumbers] = useState(company.numbers);
+  const [dates, setDates] = useState(company.dates);
+  const [weekStart, setWeekStart] = useState(company.weekStart);
+  const [startMonth, setStartMonth] = useState(company.startMonth);
   const change = useMutation({
-    mutationFn: () => call("changeCompany", { body: { name, currency, numbers } }),
+    mutationFn: async () => {
+      if (startMonth !== company.startMonth) await call("changeCalendar", { body: { startMonth } });
+      return call("changeCompany", {
+        body: { name, currency, numbers, dates, weekStart: weekStart === 7 || weekStart === 6 ? weekStart : 1 },
+      });
+    },
     onSuccess: async (answer) => {
       client.setQueryData(answerKey("company"), answer);
       // Every figure of money is written in it.
@@ -63,8 +73,13 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
     event.preventDefault();
     change.mutate();
   };
-  const opens = monthName(monthOf(2000, company.startMonth));
-  const isSame = name.trim() === company.name && currency === company.currency && numbers === company.numbers;
+  const isSame =
+    name.trim() === company.name &&
+    currency === company.currency &&
+    numbers === company.numbers &&
+    dates === company.dates &&
+    weekStart === company.weekStart &&
+    startMonth === company.startMonth;
   return (
     <form className="grid gap-3 p-5" onSubmit={submit}>
       <h2 className="font-serif text-lg">The company</h2>
@@ -79,8 +94,48 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
           />
         </Field>
         <CurrencyField value={currency} onChange={setCurrency} />
-        <NumberWritingField label="Numbers are written" value={numbers} onChange={setNumbers} />
+        <WritingField label="Numbers are written" writings={NUMBER_WRITINGS} value={numbers} onChange={setNumbers} />
+        <Field label="The fiscal year opens in">
+          <select className="field" value={startMonth} onChange={(e) => setStartMonth(Number(e.target.value))}>
+            {Array.from({ length: 12 }, (_, i) => (
+              <option key={i} value={i + 1}>
+                {monthName(monthOf(2000, i + 1))}
+              </option>
+            ))}
+          </select>
+        </Field>
+        <Field label="A week begins on">
+          <select className="field" value={weekStart} onChange={(e) => setWeekStart(Number(e.target.value))}>
+            {WEEK_STARTS.map(({ day, words }) => (
+              <option key={day} value={day}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </Field>
+        <WritingField label="Days are written" writings={DATE_WRITINGS} value={dates} onChange={setDates} />
       </fieldset>
+      {startMonth !== company.startMonth && (
+        <p role="status" className="border-l-2 border-weld pl-3">
+          Every amount stays in its month. Quarters, years, year to date and the prior year are gathered anew from{" "}
+          {monthName(monthOf(2000, startMonth))} on, and months are named by other fiscal years:{" "}
+          {yearsMoved(company.startMonth)} so far, {yearsMoved(startMonth)} then. Versions made for a fiscal year keep
+          their months.
+        </p>
+      )}
+      {weekStart !== company.weekStart && (
+        <p role="status" className="border-l-2 border-weld pl-3">
+          Figures by week are gathered anew, for everybody; weeks that begin on a Monday are numbered, others are named
+          by the day they begin with. Figures by day and month stay what they are.
+        </p>
+      )}
+      {dates !== company.dates && (
+        <p role="status" className="border-l-2 border-weld pl-3">
+          Days are written like {dates} from then on, for everybody who has not chosen otherwise. In files whose dates
+          could be read either way, the {dates === "November 30, 2026" ? "month" : "day"} is taken to come first, and
+          that is asked about.
+        </p>
+      )}
       {numbers !== company.numbers && (
         <p role="status" className="border-l-2 border-weld pl-3">
           Figures, texts about them, copies and files are written like {numbers} from then on, for everybody who has not
@@ -94,9 +149,8 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
         </p>
       )}
       <p className="text-slate">
-        The fiscal year opens in {opens}.{" "}
         <Link to="/structure/calendar" className="text-accent hover:underline">
-          Calendar and datasets
+          Closed months, datasets and scenarios
         </Link>
       </p>
       {change.error && (
@@ -115,12 +169,25 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
   );
 }
 
-/** How whoever is signed in reads numbers. */
+const WEEK_STARTS = [
+  { day: 1, words: "Monday" },
+  { day: 7, words: "Sunday" },
+  { day: 6, words: "Saturday" },
+];
+
+/** The fiscal year that the present month is in: "November 2026 is in FY27". */
+function yearsMoved(startMonth: number): string {
+  const today = new Date();
+  const month = monthOf(today.getFullYear(), today.getMonth() + 1);
+  return `${monthName(month)} ${today.getFullYear()} is in ${fiscalYearName(fiscalYearOf({ startMonth }, month))}`;
+}
+
+/** How whoever is signed in reads numbers and days. */
 function OwnWriting() {
   const person = usePerson().data;
   const client = useQueryClient();
   const choose = useMutation({
-    mutationFn: (numbers: NumberWriting | null) => call("setWriting", { body: { numbers } }),
+    mutationFn: (own: OwnWritingChoice) => call("setWriting", { body: own }),
     onSuccess: async (answer) => {
       client.setQueryData(answerKey("session"), answer);
       // Words that the server wrote are asked for anew.
@@ -129,13 +196,21 @@ function OwnWriting() {
   });
   if (!person) return null;
   return (
-    <Sheet title="How you read numbers">
+    <Sheet title="How you read numbers and days">
       <div className="grid max-w-sm gap-2">
-        <NumberWritingField
+        <WritingField
           label="For you, numbers are written"
+          writings={NUMBER_WRITINGS}
           value={person.numbers}
           asCompany={`as the company writes them: ${person.company.numbers}`}
-          onChange={(numbers) => choose.mutate(numbers)}
+          onChange={(numbers) => choose.mutate({ numbers })}
+        />
+        <WritingField
+          label="For you, days are written"
+          writings={DATE_WRITINGS}
+          value={person.dates}
+          asCompany={`as the company writes them: ${person.company.dates}`}
+          onChange={(dates) => choose.mutate({ dates })}
         />
         <p className="text-slate">On screen, in copies and in files of tables. Nobody else sees a difference.</p>
         {choose.error && (

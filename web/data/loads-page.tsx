@@ -1,4 +1,4 @@
-import { dateTimeWords } from "../ui/date-time-words.ts";
+import { dateTimeWords, dayWords } from "../ui/date-time-words.ts";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { countOf } from "#core/words/count-words.ts";
@@ -102,7 +102,7 @@ function LoadTable({ loads, isLinked }: { loads: readonly LoadHead[]; isLinked: 
           <td className="pr-4">{load.dataset}</td>
           <td className="pr-4">{load.scenario}</td>
           <td className="pr-4">{load.months}</td>
-          <td className="pr-4 whitespace-nowrap">{load.postedOn}</td>
+          <td className="pr-4 whitespace-nowrap">{dayWords(load.postedOn)}</td>
           <td className="pr-4 whitespace-nowrap">{load.postedBy}</td>
           <td className="text-right whitespace-nowrap">{formatNumber(load.rows, 0)}</td>
         </tr>

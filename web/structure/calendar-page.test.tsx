@@ -37,18 +37,23 @@ const show = () =>
     answers: {
       session: sessionOf(),
       structure: STRUCTURE,
-      changeCalendar: STRUCTURE,
+      removePart: STRUCTURE,
       undoChange: STRUCTURE,
     },
   });
 
 describe("the calendar", () => {
-  it("moves the start of the fiscal year at once", async () => {
+  it("says when the fiscal year opens, and where that is changed", async () => {
+    show();
+    expect(await screen.findByText(/The fiscal year opens in April/)).toBeTruthy();
+    expect(screen.getByRole("link", { name: "changed with the company" }).getAttribute("href")).toBe("/company");
+  });
+  it("removes a dataset, or a scenario that nothing was loaded for", async () => {
     const page = show();
-    const month = await screen.findByRole("combobox", { name: "Month in which the fiscal year opens" });
-    expect((month as HTMLSelectElement).value).toBe("4");
-    await page.user.selectOptions(month, "January");
-    expect(page.asked.find(({ id }) => id === "changeCalendar")?.body).toEqual({ startMonth: 1 });
+    await page.user.click(await screen.findByRole("button", { name: "Remove Ledger" }));
+    expect(page.asked.find(({ id }) => id === "removePart")?.params).toEqual({ table: "dataset", key: "ledger" });
+    // Of Actual, and of what has figures, there is nothing to remove.
+    expect(screen.getAllByRole("button", { name: /^Remove/ })).toHaveLength(1);
   });
   it("says which month is closed and what each dataset has", async () => {
     show();

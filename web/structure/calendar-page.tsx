@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { monthName, monthOf } from "#core/calendar/month.ts";
 import { formatNumber } from "#core/words/number-words.ts";
 import type { EditableStructure } from "#contract/structure.ts";
@@ -15,7 +16,7 @@ export function CalendarPage() {
     <StructurePage title={() => "Calendar and datasets"}>
       {(structure, change) => (
         <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-3">
-          <Calendar key={JSON.stringify(structure.company)} structure={structure} change={change} />
+          <Calendar structure={structure} />
           <Datasets structure={structure} change={change} />
           <Scenarios structure={structure} change={change} />
           <NewDimension structure={structure} change={change} />
@@ -25,26 +26,17 @@ export function CalendarPage() {
   );
 }
 
-function Calendar({ structure, change }: { structure: EditableStructure; change: ChangeSender }) {
-  const [name, setName] = useState(structure.company.name);
+function Calendar({ structure }: { structure: EditableStructure }) {
   const { startMonth } = structure.company;
   return (
     <Sheet title="Calendar">
       <p>
-        The fiscal year opens in{" "}
-        <select
-          className="field !w-auto"
-          aria-label="Month in which the fiscal year opens"
-          value={startMonth}
-          onChange={(e) => void change.send("changeCalendar", { body: { startMonth: Number(e.target.value) } })}
-        >
-          {Array.from({ length: 12 }, (_, i) => (
-            <option key={i} value={i + 1}>
-              {monthName(monthOf(2000, i + 1))}
-            </option>
-          ))}
-        </select>{" "}
-        and is named by the calendar year in which it ends.{" "}
+        The fiscal year opens in {monthName(monthOf(2000, startMonth))} and is named by the calendar year in which it
+        ends (
+        <Link className="text-accent underline" to="/company">
+          changed with the company
+        </Link>
+        ).{" "}
         {structure.lastClosed ? (
           <>
             The last closed month is <strong>{structure.lastClosed.name}</strong>: the last one that every dataset that
@@ -54,18 +46,6 @@ function Calendar({ structure, change }: { structure: EditableStructure; change:
           "No month is closed yet: the first load with actuals closes one."
         )}
       </p>
-      <form
-        className="mt-2 flex items-end gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void change.send("changeCalendar", { body: { name } });
-        }}
-      >
-        <TextField label="Company" value={name} onCommit={setName} />
-        <Button type="submit" isDisabled={name === "" || name === structure.company.name || change.isSending}>
-          Save
-        </Button>
-      </form>
     </Sheet>
   );
 }
@@ -208,7 +188,9 @@ function NewDimension({ structure, change }: { structure: EditableStructure; cha
   return (
     <Sheet title="Dimensions">
       <p className="text-slate">
-        {structure.dimensions.length} of at most eight: {structure.dimensions.map((d) => d.name).join(", ")}.
+        {structure.dimensions.length === 0
+          ? "None yet, of at most eight."
+          : `${structure.dimensions.length} of at most eight: ${structure.dimensions.map((d) => d.name).join(", ")}.`}
       </p>
       <form
         className="mt-2 flex flex-wrap items-end gap-2"

@@ -46,12 +46,13 @@ export function entriesOf(
       return { entries, noun: level, dimension: dimension.key };
     }
     case "weekday": {
-      const entries = WEEKDAYS.map((name, i) => ({
-        key: `weekday-${i + 1}`,
-        name,
+      const first = (calendar.weekStart ?? 1) - 1;
+      const entries = WEEKDAYS.map((_, i) => (first + i) % 7).map((at) => ({
+        key: `weekday-${at + 1}`,
+        name: WEEKDAYS[at]!,
         member: null,
         takesMonth: EVERY,
-        takesDay: (day: Day) => weekday(day) === i + 1,
+        takesDay: (day: Day) => weekday(day) === at + 1,
       }));
       return { entries, noun: "weekday", dimension: null };
     }

@@ -1,5 +1,6 @@
 import { fiscalYearName, fiscalYearOf, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
 import { daysInMonth, monthName, type Month } from "../../calendar/month.ts";
+import { daysOfMonth } from "../../words/day-words.ts";
 import type { TileFigureKind } from "./figure-kinds.ts";
 
 /** What a tile's small figure is of, in words that cannot be taken for another span; `day` is the last that counts. */
@@ -9,9 +10,9 @@ export function tileFigureName(kind: TileFigureKind, calendar: FiscalCalendar, a
     case "month":
       return monthName(asOf);
     case "month-to-date":
-      return `1–${Math.min(day, daysInMonth(asOf))} ${monthName(asOf)}`;
+      return daysOfMonth({ month: asOf, day: Math.min(day, daysInMonth(asOf)) });
     case "same-day":
-      return `1–${Math.min(day, daysInMonth(asOf - 1))} ${monthName(asOf - 1)}`;
+      return daysOfMonth({ month: asOf - 1, day: Math.min(day, daysInMonth(asOf - 1)) });
     case "year-to-date":
       return `${year} to date`;
     case "prior-year":

@@ -1,4 +1,4 @@
-import { asNumberWriting } from "#core/words/writing.ts";
+import { asDateWriting, asNumberWriting } from "#core/words/writing.ts";
 import { pipeline } from "node:stream/promises";
 import { Router } from "express";
 import type { Knex } from "knex";
@@ -31,13 +31,23 @@ export function companyRoutes({
   const isSample = space.key === SAMPLE_SPACE.key;
   const describe = async (): Promise<Company> => {
     const row = await knex("company").first<
-      { name: string; currency: string; numbers: string; fiscal_start_month: number } | undefined
-    >("name", "currency", "numbers", "fiscal_start_month");
+      | {
+          name: string;
+          currency: string;
+          numbers: string;
+          dates: string;
+          week_start: number;
+          fiscal_start_month: number;
+        }
+      | undefined
+    >("name", "currency", "numbers", "dates", "week_start", "fiscal_start_month");
     return {
       name: row?.name ?? "",
       currency: row?.currency ?? "EUR",
       startMonth: row?.fiscal_start_month ?? 1,
       numbers: asNumberWriting(row?.numbers) ?? "1,234.5",
+      dates: asDateWriting(row?.dates) ?? "30 November 2026",
+      weekStart: row?.week_start ?? 1,
       isSample,
     };
   };
@@ -46,7 +56,8 @@ export function companyRoutes({
   });
   router.put(OPERATIONS.changeCompany.path, async (req, res) => {
     requireAdministrator(readerOf(res));
-    const change = readRequest(companyChangeSchema, req.body);
+    const { weekStart, ...plain } = readRequest(companyChangeSchema, req.body);
+    const change = { ...plain, ...(weekStart === undefined ? {} : { week_start: weekStart }) };
     await knex.transaction(async (trx) => {
       if (change.currency !== undefined) await refuseOtherCurrency(trx, change.currency);
       if (Object.keys(change).length > 0) await trx("company").update(change);

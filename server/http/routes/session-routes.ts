@@ -93,7 +93,7 @@ export function sessionRoutes({
     await answerSession(res);
   });
   router.put(OPERATIONS.setWriting.path, signedIn, async (req, res) => {
-    await chooseWriting(knex, readerOf(res), readRequest(ownWritingSchema, req.body).numbers);
+    await chooseWriting(knex, readerOf(res), readRequest(ownWritingSchema, req.body));
     await answerSession(res);
   });
   router.put("/api/session/password", signedIn, limitFailures, async (req, res) => {

@@ -1,3 +1,5 @@
+import { writeDay } from "#core/words/day-words.ts";
+import { inWriting } from "#core/words/writing.ts";
 import { currencySign } from "#core/words/currency.ts";
 import type { Knex } from "knex";
 import { periodName } from "#core/calendar/fiscal-calendar.ts";
@@ -87,7 +89,10 @@ export async function compareLoads(
       side: row.side,
       line: row.line,
       account: accounts.get(row.account_id)!.name,
-      period: `${row.day === null ? "" : `${row.day} `}${periodName(structure.calendar, row.month)}`,
+      period:
+        row.day === null
+          ? periodName(structure.calendar, row.month)
+          : inWriting(structure, () => writeDay({ month: row.month, day: row.day! })),
       members: structure.dimensions.flatMap((d) => memberName.get(memberOf(row, d.key) ?? -1) ?? []).join(", "),
       reference: row.reference,
       amount: bigDecimalText(BigInt(row.amount), accounts.get(row.account_id)!.decimals),

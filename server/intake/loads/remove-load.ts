@@ -69,9 +69,11 @@ async function refuseArranged(trx: Knex.Transaction, pack: string): Promise<void
 }
 
 async function isFileUsed(trx: Knex.Transaction, id: number): Promise<boolean> {
-  const used =
-    (await trx("load").where({ file_id: id }).first("id")) ?? (await trx("draft").where({ file_id: id }).first("id"));
-  return used !== undefined;
+  const { rows } = await trx.raw<{ rows: unknown[] }>(
+    "select 1 from load where file_id = :id union all select 1 from draft where file_id = :id limit 1",
+    { id },
+  );
+  return rows.length > 0;
 }
 
 /** Takes what nothing else uses: pages before the KPIs on them, KPIs before the accounts that they read. */

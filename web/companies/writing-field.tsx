@@ -1,14 +1,15 @@
-import { NUMBER_WRITINGS, type NumberWriting } from "#core/words/writing.ts";
 import { Field } from "../ui/form.tsx";
 
-/** How numbers are written, by an example; `null` where somebody reads them as the company writes them. */
-export function NumberWritingField<V extends NumberWriting | null>({
+/** How numbers or days are written, by an example; `null` where somebody reads them as the company writes them. */
+export function WritingField<W extends string, V extends W | null>({
   label,
+  writings,
   value,
   asCompany,
   onChange,
 }: {
   label: string;
+  writings: readonly W[];
   value: V;
   /** What stands for no choice of one's own, where that can be chosen. */
   asCompany?: string;
@@ -19,10 +20,10 @@ export function NumberWritingField<V extends NumberWriting | null>({
       <select
         className="field"
         value={value ?? ""}
-        onChange={({ target }) => onChange((NUMBER_WRITINGS.find((writing) => writing === target.value) ?? null) as V)}
+        onChange={({ target }) => onChange((writings.find((writing) => writing === target.value) ?? null) as V)}
       >
         {asCompany !== undefined && <option value="">{asCompany}</option>}
-        {NUMBER_WRITINGS.map((writing) => (
+        {writings.map((writing) => (
           <option key={writing} value={writing}>
             {writing}
           </option>
