@@ -12,7 +12,8 @@ import type { Dimension } from "../dimensions/dimension.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import type { Company } from "./company.ts";
 import { FULL_YEAR_WITH_OUTLOOK, type FrameAnswer } from "./frame-answer.ts";
-import { lastClosed, partialThrough, type AskedFrame } from "./resolve-frame.ts";
+import { closedMonth, partialThrough } from "./closed-month.ts";
+import type { AskedFrame } from "./resolve-frame.ts";
 
 interface Choice {
   readonly key: string;
@@ -58,11 +59,11 @@ const SPANS: readonly Span[] = [
 export function frameChoices(company: Company, access: Scope, asked: AskedFrame): FrameChoices {
   const { calendar, coverage } = company;
   const { asOf } = asked.frame;
-  const closed = lastClosed(company);
-  const first = Math.min(
-    ...[...coverage.datasets.keys()].flatMap((d) => monthsOf(coverage, d, "actual").map((e) => e.month)),
-  );
-  const last = partialThrough(company, closed + 1) === null ? closed : closed + 1;
+  const isOfAll = asked.datasets.length === coverage.datasets.size;
+  const closed = closedMonth(company, isOfAll ? [] : asked.datasets);
+  const months = asked.datasets.flatMap((d) => monthsOf(coverage, d, "actual").map((e) => e.month));
+  const first = Math.min(closed, ...months);
+  const last = partialThrough(company, closed + 1, asked.datasets) === null ? closed : closed + 1;
   const confined = Object.keys(access).length > 0;
   return {
     frame: asked.answer,
@@ -70,7 +71,7 @@ export function frameChoices(company: Company, access: Scope, asked: AskedFrame)
     asOfChoices: monthsBetween(first, last)
       .reverse()
       .map((month) => {
-        const partial = month > closed ? partialThrough(company, month) : null;
+        const partial = month > closed ? partialThrough(company, month, asked.datasets) : null;
         return {
           month: formatMonth(month),
           name: periodName(calendar, month),

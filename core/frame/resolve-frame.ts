@@ -4,7 +4,8 @@ import { MAX_WINDOW_MONTHS, parseSpan, parseWindow, windowSpan, type Span } from
 import { parseBasis, type Basis, type Frame } from "../compare/frame.ts";
 import { isEstimate, LATEST, OUTLOOK_ESTIMATES, type OutlookSource } from "../compare/outlook-source.ts";
 import { ACTUAL, WITH_OUTLOOK } from "../compare/side.ts";
-import { asOfDay, isWhole, lastClosedMonth, lastDayOf, monthsOf } from "../cube/coverage.ts";
+import { asOfDay } from "../cube/coverage.ts";
+import { closedMonth } from "./closed-month.ts";
 import { confineScope } from "../dimensions/confine.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import { intersectScopes, type Scope } from "../dimensions/scope.ts";
@@ -81,7 +82,15 @@ export function resolveFrame(query: FrameText, company: Company, access: Scope, 
     unit,
     dimensions,
     datasets: starts ? [starts.dataset] : [...company.coverage.datasets.keys()],
-    answer: answerFrame({ company, dimensions, frame, scope, throughDay, unit, lastClosed: lastClosed(company) }),
+    answer: answerFrame({
+      company,
+      dimensions,
+      frame,
+      scope,
+      throughDay,
+      unit,
+      lastClosed: closedMonth(company, starts ? [starts.dataset] : []),
+    }),
   };
 }
 
@@ -93,29 +102,8 @@ export function asOfRange(company: Company): { from: Month; to: Month } {
   return { from: start(Math.min(...fallback)) - 12, to: start(Math.max(...fallback)) + 11 };
 }
 
-/** The last closed month of the data; what a frame starts from. Throws when nothing was loaded yet. */
-export function lastClosed(company: Company): Month {
-  const month = lastClosedMonth(company.coverage);
-  if (month === undefined)
-    throw new QuestionRefused(
-      "unknown-period",
-      "No actuals are loaded yet, so there is no closed month. Load the first month's file.",
-    );
-  return month;
-}
-
-/** Whether a dataset has only part of a month, and through which day. */
-export function partialThrough(company: Company, month: Month): number | null {
-  for (const dataset of company.coverage.datasets.values()) {
-    const entry = monthsOf(company.coverage, dataset.key, "actual").find((e) => e.month === month);
-    if (entry && !isWhole(entry)) return lastDayOf(entry);
-  }
-  return null;
-}
-
 function resolveAsOf(text: string | undefined, company: Company, dataset?: string): Month {
-  const own = dataset === undefined ? undefined : monthsOf(company.coverage, dataset, "actual").filter(isWhole).at(-1);
-  const closed = own?.month ?? lastClosed(company);
+  const closed = closedMonth(company, dataset === undefined ? [] : [dataset]);
   if (text === undefined) return closed;
   const month = parseMonth(text);
   const wayOut = `The last closed month is ${periodName(company.calendar, closed)} (${formatMonth(closed)}).`;

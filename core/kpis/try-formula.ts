@@ -15,6 +15,8 @@ import type { CompiledKpi } from "./compile-kpi.ts";
 import type { KpiUnit } from "./kpi.ts";
 import { coverageNotes } from "../words/coverage-words.ts";
 import type { FormulaProblem } from "../formula/expression.ts";
+import { closedMonth, datasetsOfFormula } from "../frame/closed-month.ts";
+import { resolveFrame, type FrameText } from "../frame/resolve-frame.ts";
 import { formulaNames } from "../frame/company.ts";
 import type { FrameAnswer } from "../frame/frame-answer.ts";
 import { measureContext, type PanelQuestion } from "../panels/panel-question.ts";
@@ -55,12 +57,25 @@ const SHOWN_MONTHS = 24;
 const MONTH: Span = { kind: "month" };
 const YEAR_TO_DATE: Span = { kind: "year-to-date" };
 
-/** What a formula gives in a frame, or where it is wrong; `self` is the KPI it belongs to. */
-export function tryFormula(text: string, self: string | null, question: PanelQuestion): FormulaTried {
-  const { company, asked } = question;
+/**
+ * What a formula gives in a frame, or where it is wrong; `self` is the KPI it belongs to. Where no month is asked for, it
+ * is the last one that is closed of what the formula reads, which is not always that of the company's books.
+ */
+export function tryFormula(
+  text: string,
+  { self, query }: { readonly self: string | null; readonly query: FrameText },
+  whole: PanelQuestion,
+): FormulaTried {
+  const { company } = whole;
   const compiled = compileFormula(text, { ...formulaNames(company), ...(self === null ? {} : { self }) });
   if (!compiled.ok) return { problem: compiled.problem };
   const kpi = triedKpi(text, compiled.value);
+  const closed = closedMonth(company, datasetsOfFormula(compiled.value, company));
+  const asked =
+    query.asOf !== undefined || query.pack !== undefined
+      ? whole.asked
+      : resolveFrame({ ...query, asOf: formatMonth(closed) }, company, whole.access);
+  const question = { ...whole, asked };
   const context = measureContext(question);
   const { asOf, span } = asked.frame;
   const spans = span.kind === "month" || span.kind === "year-to-date" ? [MONTH, YEAR_TO_DATE] : [MONTH, span];

@@ -50,7 +50,7 @@ export function kpiRoutes({ knex, readStructure, workspaceFor }: ReadingRoutes):
   router.post(OPERATIONS.tryFormula.path, async (req, res) => {
     const { formula, self, ...frame } = readRequest(formulaTrySchema, req.body);
     const workspace = await workspaceFor(res);
-    res.json(await ask(workspace, frame, (question) => tryFormula(formula, self, question)));
+    res.json(await ask(workspace, frame, (question) => tryFormula(formula, { self, query: frame }, question)));
   });
   router.get(OPERATIONS.language.path, async (_req, res) => {
     const structure = await readStructure();
