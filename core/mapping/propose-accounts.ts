@@ -3,6 +3,8 @@ import type { AccountKind } from "../accounts/account.ts";
 import type { ColumnProfile } from "../reading/column-profile.ts";
 import { readNumber } from "../reading/read-number.ts";
 import type { Meaning, NameDecision, NewAccount } from "./mapping.ts";
+import { getOrCreate } from "../keyed.ts";
+import { indentedPlaces, numberedPlaces, rangesOf, type AccountPlaces } from "./account-places.ts";
 import { newKey, plainName } from "./names.ts";
 import type { Sample } from "./propose.ts";
 
@@ -63,7 +65,7 @@ const CLOSE = 1e-6;
 /** Proposes an account for each name of a column, with its kind by what it is called; `undefined` where there are too many. */
 export function proposeAccounts(
   profiles: readonly ColumnProfile[],
-  sample: Sample,
+  { sample, raw }: { readonly sample: Sample; readonly raw: Sample },
   columns: Readonly<Record<string, Meaning>>,
   taken: ReadonlySet<string>,
 ): ProposedAccounts | undefined {
@@ -77,8 +79,18 @@ export function proposeAccounts(
       beside === null ? "" : (sample.rows.find((row) => (row[place] ?? "").trim() === text)?.[beside] ?? "");
     return named.trim() === "" ? text : named.trim();
   };
-  const sums = sumsAmong(profiles, sample, columns, place, texts);
   const classes = classColumnsOf(profiles, sample, columns, { place, beside });
+  const inFile = raw.columns.indexOf(profiles[place]!.name);
+  const drawn = inFile < 0 ? [] : raw.rows.map((row) => row[inFile] ?? "");
+  const values = valuesByAccount(profiles, sample, columns, place);
+  const places = classes.length > 0 ? undefined : soundPlaces(indentedPlaces(drawn) ?? numberedPlaces(texts), values);
+  const parents = new Set(texts.filter((text) => places?.get(text)?.isParent));
+  const leaves = texts.filter((text) => !parents.has(text));
+  // A heading, or a note, has no amounts at all.
+  const bare = places && values.size > 0 ? leaves.filter((text) => !values.has(text)) : [];
+  const sums = new Set([...parents, ...bare, ...sumsAmong(values, leaves)]);
+  const ranges = classes.length > 0 || places ? undefined : rangesOf(leaves);
+  const kindOfRange = kindsOfRanges(ranges, nameOf);
   const keys = new Set(taken);
   const tree = classTree(keys);
   const decisions: Record<string, NameDecision> = {};
@@ -92,8 +104,12 @@ export function proposeAccounts(
     keys.add(key);
     decisions[text] = { to: key };
     const row = sample.rows.find((own) => (own[place] ?? "").trim() === text);
-    const path = classes.map((i) => (row?.[i] ?? "").trim()).filter((part) => part !== "" && part !== name);
-    const own = accountOf(key, name, path);
+    const path = [
+      ...classes.map((i) => (row?.[i] ?? "").trim()),
+      ...(places?.get(text)?.above.map(nameOf) ?? []),
+      ...(ranges ? [ranges.get(text)!] : []),
+    ].filter((part) => part !== "" && part !== name);
+    const own = accountOf(key, name, path, kindOfRange.get(ranges?.get(text) ?? ""));
     tree.add(own, path);
     return [own];
   });
@@ -108,15 +124,30 @@ export function proposeAccounts(
 
 const kindOf = (text: string): AccountKind | undefined => KINDS.find(([, words]) => words.test(text))?.[0];
 
+/** What most accounts of a range of numbers are that say it by their names: the others are likely the same. */
+function kindsOfRanges(
+  ranges: ReadonlyMap<string, string> | undefined,
+  nameOf: (text: string) => string,
+): ReadonlyMap<string, AccountKind> {
+  const counts = new Map<string, Map<AccountKind, number>>();
+  for (const [text, range] of ranges ?? []) {
+    const kind = kindOf(nameOf(text));
+    if (kind === undefined || kind === "statistic") continue;
+    const own = getOrCreate(counts, range, () => new Map<AccountKind, number>());
+    own.set(kind, (own.get(kind) ?? 0) + 1);
+  }
+  return new Map([...counts].map(([range, own]) => [range, [...own].reduce((a, b) => (b[1] > a[1] ? b : a))[0]]));
+}
+
 /** An account by what its class says it is, the narrowest that says it, and by its name where none does. */
-function accountOf(key: string, name: string, path: readonly string[] = []): NewAccount {
+function accountOf(key: string, name: string, path: readonly string[], otherwise: AccountKind = "expense"): NewAccount {
   const kind =
     [...path]
       .reverse()
       .map(kindOf)
       .find((found) => found !== undefined) ??
     kindOf(name) ??
-    "expense";
+    otherwise;
   if (kind === "statistic")
     return { key, name, kind, behaviour: "flow", unit: { kind: "count", of: name.toLowerCase() }, decimals: 0 };
   const isBalance = kind === "asset" || kind === "liability" || kind === "equity";
@@ -173,7 +204,7 @@ function classTree(keys: Set<string>) {
           below.set(name, [...(below.get(name) ?? []), account]);
         });
       const made = new Map<string, NewAccount>();
-      for (const [name, own] of [...below].sort(([a], [b]) => a.length - b.length)) {
+      for (const [name, own] of below) {
         const first = own[0]!;
         const isOneKind = own.every((one) => one.kind === first.kind && one.unit.kind === first.unit.kind);
         if (!isOneKind || first.unit.kind === "count") continue;
@@ -214,38 +245,62 @@ function nameColumnOf(
   return found < 0 ? null : found;
 }
 
-/**
- * Names whose rows are the sum of the rows above since the last such sum, or a sum or difference of two sums before:
- * told by their values in every period, where nothing but account and period tells rows apart.
- */
-function sumsAmong(
+/** By account, then period, its amount; empty where something else tells rows apart, so that sums cannot be told. */
+type AccountValues = ReadonlyMap<string, ReadonlyMap<string, number>>;
+
+function valuesByAccount(
   profiles: readonly ColumnProfile[],
   sample: Sample,
   columns: Readonly<Record<string, Meaning>>,
   place: number,
-  texts: readonly string[],
-): ReadonlySet<string> {
-  const found = new Set<string>();
+): AccountValues {
   const value = profiles.findIndex(({ name }) => columns[name]?.as === "amount");
   const period = profiles.findIndex(({ name }) => columns[name]?.as === "period");
-  if (value < 0) return found;
   const vectors = new Map<string, Map<string, number>>();
+  if (value < 0) return vectors;
   for (const row of sample.rows) {
     const read = readNumber(row[value] ?? "", profiles[value]!.mark);
     if (!read) continue;
-    const own = vectors.get((row[place] ?? "").trim()) ?? new Map<string, number>();
+    const own = getOrCreate(vectors, (row[place] ?? "").trim(), () => new Map<string, number>());
     const key = period < 0 ? "" : (row[period] ?? "");
-    // A second row of one account and period: something else tells rows apart, and sums are not told here.
-    if (own.has(key)) return found;
-    vectors.set((row[place] ?? "").trim(), own.set(key, read.units / 10 ** read.decimals));
+    if (own.has(key)) return new Map();
+    own.set(key, read.units / 10 ** read.decimals);
   }
-  const equals = (a: ReadonlyMap<string, number>, terms: readonly (readonly [ReadonlyMap<string, number>, number])[]) =>
-    a.size > 0 &&
-    [...a].some(([, of]) => of !== 0) &&
-    [...a].every(([key, of]) => {
+  return vectors;
+}
+
+/** A tree whose parents have no amounts of their own, or what those below them come to; `undefined` where one has more. */
+function soundPlaces(places: AccountPlaces | undefined, values: AccountValues): AccountPlaces | undefined {
+  for (const [text, { isParent }] of places ?? []) {
+    const own = values.get(text);
+    if (!isParent || own === undefined || [...own.values()].every((amount) => amount === 0)) continue;
+    const below = [...places!].filter(([, place]) => !place.isParent && place.above.includes(text));
+    const terms = below.flatMap(([leaf]) => values.get(leaf) ?? []).map((term) => [term, 1] as const);
+    if (!equalsSum(own, terms)) return undefined;
+  }
+  return places;
+}
+
+function equalsSum(
+  own: ReadonlyMap<string, number>,
+  terms: readonly (readonly [ReadonlyMap<string, number>, number])[],
+): boolean {
+  return (
+    own.size > 0 &&
+    [...own].some(([, of]) => of !== 0) &&
+    [...own].every(([key, of]) => {
       const sum = terms.reduce((all, [term, sign]) => all + sign * (term.get(key) ?? 0), 0);
       return Math.abs(sum - of) <= Math.max(0.011, Math.abs(of) * CLOSE);
-    });
+    })
+  );
+}
+
+/**
+ * Names whose rows are the sum of the rows above since the last such sum, or a sum or difference of two sums before:
+ * told by their values in every period, where nothing but account and period tells rows apart.
+ */
+function sumsAmong(vectors: AccountValues, texts: readonly string[]): ReadonlySet<string> {
+  const found = new Set<string>();
   let block: ReadonlyMap<string, number>[] = [];
   const subtotals: ReadonlyMap<string, number>[] = [];
   for (const text of texts) {
@@ -253,7 +308,7 @@ function sumsAmong(
     if (!own) continue;
     const isSum =
       block.length >= 2 &&
-      equals(
+      equalsSum(
         own,
         block.map((term) => [term, 1] as const),
       );
@@ -261,12 +316,12 @@ function sumsAmong(
       subtotals.slice(i + 1).some(
         (b) =>
           [1, -1].some((sign) =>
-            equals(own, [
+            equalsSum(own, [
               [a, 1],
               [b, sign],
             ]),
           ) ||
-          equals(own, [
+          equalsSum(own, [
             [b, 1],
             [a, -1],
           ]),
@@ -277,7 +332,7 @@ function sumsAmong(
       subtotals.length > 0 &&
       block.length > 0 &&
       subtotals.some((a) =>
-        [1, -1].some((sign) => equals(own, [[a, 1], ...block.map((term) => [term, sign] as const)])),
+        [1, -1].some((sign) => equalsSum(own, [[a, 1], ...block.map((term) => [term, sign] as const)])),
       );
     if (isSum || isCombined || isNamed) {
       found.add(text);

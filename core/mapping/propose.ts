@@ -109,7 +109,18 @@ export function proposeSteps(sample: Sample, view: MappingView, title = ""): Tid
 export function proposeMapping(
   profiles: readonly ColumnProfile[],
   sample: Sample,
-  { view, fileName, heading = "" }: { view: MappingView; fileName: string; heading?: string },
+  {
+    view,
+    fileName,
+    heading = "",
+    raw = sample,
+  }: {
+    view: MappingView;
+    fileName: string;
+    heading?: string;
+    /** The rows as they stand in the file: headings without amounts do not outlive the steps. */
+    raw?: Sample;
+  },
 ): Mapping {
   const ofRates = proposeRates(profiles, sample, { view, title: `${heading} ${fileName.replace(/[_.]+/g, " ")}` });
   if (ofRates) return ofRates;
@@ -231,7 +242,8 @@ export function proposeMapping(
     }
   }
 
-  const brought = isNew && taken.has("account") ? proposeAccounts(profiles, sample, columns, accountKeys) : undefined;
+  const brought =
+    isNew && taken.has("account") ? proposeAccounts(profiles, { sample, raw }, columns, accountKeys) : undefined;
   if (brought) {
     creates.accounts.push(...brought.accounts);
     for (const name of [brought.nameColumn, ...brought.classColumns])

@@ -2,6 +2,7 @@ import type { Knex } from "knex";
 import type { Account } from "#core/accounts/account.ts";
 import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import type { Mapping } from "#core/mapping/mapping.ts";
+import { directionOf, rankOf, resultsOf, type AccountsResult } from "#core/kpis/account-kpis.ts";
 import { newKey } from "#core/mapping/names.ts";
 import type { PackDraft } from "#contract/pack.ts";
 import type { Structure } from "#server/db/structure.ts";
@@ -23,11 +24,9 @@ export async function addFirstLook(
 ): Promise<{ readonly packs: readonly string[]; readonly kpis: readonly string[] }> {
   const dataset = structure.coverage.datasets.get(mapping.dataset)!;
   const own = structure.coverage.homes;
-  // Money comes before counts, and what comes in before what goes out.
-  const rank = ({ unit, kind }: Account) => (unit.kind === "money" ? (kind === "income" ? 0 : 1) : 2);
   const accounts = [...structure.accounts.accounts.values()]
     .filter((account) => [...own.values()].some((homes) => homes.get(account.key)?.dataset === dataset.key))
-    .sort((a, b) => rank(a) - rank(b));
+    .sort((a, b) => rankOf(a) - rankOf(b));
   const first = accounts[0];
   if (!first) return { packs: [], kpis: [] };
   const taken = new Set([...structure.kpis.keys(), ...structure.accounts.accounts.keys()]);
@@ -122,37 +121,14 @@ function kpiOf(account: Account, key: string): KpiDefinition {
     formula: account.key,
     unit: account.unit,
     decimals: 0,
-    direction: account.kind === "expense" ? "lower" : account.kind === "income" ? "higher" : "neutral",
+    direction: directionOf(account),
     description: `${account.name}, as the account keeps it.`,
   };
 }
 
 /** So many accounts have a KPI of their own at once; the others are in what they come to. */
 const MOST_OF_ACCOUNTS = 12;
-/** A formula names each of its accounts: a longer one nobody reads. */
-const MOST_IN_FORMULA = 60;
-
-interface PostedResult {
-  readonly name: string;
-  readonly formula: string;
-  readonly direction: KpiDefinition["direction"];
-}
-
-/** What income and expenses come to, where a file brought several of both. */
-function resultsOf(accounts: readonly Account[]): PostedResult[] {
-  const [income, expense] = (["income", "expense"] as const).map((kind) =>
-    accounts.filter((account) => account.kind === kind && account.unit.kind === "money").map(({ key }) => key),
-  ) as [string[], string[]];
-  if (income.length + expense.length < 3 || income.length === 0 || expense.length === 0) return [];
-  if (income.length + expense.length > MOST_IN_FORMULA) return [];
-  return [
-    { name: "Result", formula: `${income.join(" + ")} - (${expense.join(" + ")})`, direction: "higher" },
-    ...(income.length > 1 ? ([{ name: "Income", formula: income.join(" + "), direction: "higher" }] as const) : []),
-    ...(expense.length > 1 ? ([{ name: "Costs", formula: expense.join(" + "), direction: "lower" }] as const) : []),
-  ];
-}
-
-function resultKpi({ name, formula, direction }: PostedResult, key: string): KpiDefinition {
+function resultKpi({ name, formula, direction }: AccountsResult, key: string): KpiDefinition {
   return {
     ...NEW_KPI,
     key,

@@ -16,6 +16,7 @@ import {
   wholeName,
   type SettingTable,
 } from "./structure-door.ts";
+import { followKinds } from "./follow-kinds.ts";
 import type { PartTable } from "./named-by.ts";
 import { readWholeRow } from "./whole-rows.ts";
 
@@ -29,7 +30,9 @@ export async function changeAccounts(
   const before = await readAccounts(trx);
   const after = attempt(() => change(before));
   const diff = diffRecords(treeRecords(before, ACCOUNTS), treeRecords(after, ACCOUNTS));
-  return makeChange(trx, { area: "structure", door: structureDoor, changer, diff });
+  const made = await makeChange(trx, { area: "structure", door: structureDoor, changer, diff });
+  await followKinds(trx, before, after, changer.by);
+  return made;
 }
 
 /** The same for a dimension's members. */

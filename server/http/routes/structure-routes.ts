@@ -21,6 +21,7 @@ import type { Structure } from "#server/db/structure.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
 import { addDimension, addScenario } from "#server/structure/add.ts";
 import { structureDoor } from "#server/structure/structure-door.ts";
+import { followKinds } from "#server/structure/follow-kinds.ts";
 import { undoChange } from "#server/history/history.ts";
 import {
   changeAccounts,
@@ -155,14 +156,16 @@ export function structureRoutes({
     ),
   );
   router.post(OPERATIONS.undoChange.path, (req, res) =>
-    change(res, (trx, person) =>
-      undoChange(trx, {
+    change(res, async (trx, person) => {
+      const before = await readAccounts(trx);
+      await undoChange(trx, {
         id: readRequest(idParamSchema, req.params["change"]),
         area: "structure",
         door: structureDoor,
         by: person,
-      }),
-    ),
+      });
+      await followKinds(trx, before, await readAccounts(trx), person);
+    }),
   );
   return router;
 }

@@ -137,6 +137,7 @@ export function proposeMeanings(
   const mapping = proposeMapping(profileColumns(sample.columns, sample.rows, view.calendar), sample, {
     view,
     fileName,
+    raw: { columns: table.columns, rows: table.rows.map((row) => row.cells) },
     heading: table.preamble.flatMap((row) => row.cells).find((cell) => cell.trim() !== "") ?? titleOf(fileName),
   });
   const turned = steps.find((step) => step.kind === "unpivot");

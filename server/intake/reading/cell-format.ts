@@ -3,6 +3,12 @@ import { formatMonth, monthOf } from "#core/calendar/month.ts";
 /** What a number stands for by the format it is shown in. */
 export type CellKind = "number" | "date" | "duration";
 
+/** How a cell is shown: what its number stands for, and by how many steps its text stands in. */
+export interface CellFormat {
+  readonly kind: CellKind;
+  readonly indent: number;
+}
+
 /** Formats that every workbook has, by their numbers: ECMA-376, 18.8.30; those of East Asian dates included. */
 const DATES = new Set([14, 15, 16, 17, 22, 27, 28, 29, 30, 31, 34, 35, 36, 50, 51, 52, 53, 54, 55, 56, 57, 58]);
 const TIMES = new Set([18, 19, 20, 21, 32, 33, 45, 46, 47]);

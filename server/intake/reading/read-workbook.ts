@@ -2,7 +2,7 @@ import type { TidyRow } from "#core/tidy/row.ts";
 import yauzl from "yauzl";
 import type { Limits } from "../limits.ts";
 import type { RowBatch } from "./read-text.ts";
-import { readKinds, readRows, readStrings, type SheetRow } from "./sheet-parser.ts";
+import { readFormats, readRows, readStrings, type SheetRow } from "./sheet-parser.ts";
 import { openArchive, readLayout, type SheetEntry } from "./workbook-parts.ts";
 import { UnreadableFile } from "#server/problems/unreadable-file.ts";
 
@@ -83,7 +83,7 @@ export async function* readWorkbook(
     if (!sheet) throw new UnreadableFile(`The workbook has no sheet “${wanted}” any more. Choose another.`);
     const context = {
       strings: strings === undefined ? [] : await archive.stream(strings).then(readStrings).catch(rethrowDamaged),
-      kinds: styles === undefined ? [] : await archive.stream(styles).then(readKinds).catch(rethrowDamaged),
+      formats: styles === undefined ? [] : await archive.stream(styles).then(readFormats).catch(rethrowDamaged),
       is1904,
     };
     let rows: TidyRow[] = [];

@@ -1,7 +1,7 @@
 import type { Readable } from "node:stream";
 import { StringDecoder } from "node:string_decoder";
 import { SaxesParser } from "saxes";
-import { kindOfFormat, numberText, type CellKind } from "./cell-format.ts";
+import { kindOfFormat, numberText, type CellFormat } from "./cell-format.ts";
 
 /** A row of a sheet: its number, and the texts of its cells from the first column on. */
 export interface SheetRow {
@@ -13,7 +13,7 @@ export interface SheetRow {
 export interface CellContext {
   readonly strings: readonly string[];
   /** By a cell's style, what its number stands for. */
-  readonly kinds: readonly CellKind[];
+  readonly formats: readonly CellFormat[];
   readonly is1904: boolean;
 }
 
@@ -65,24 +65,30 @@ export async function readStrings(stream: Readable): Promise<string[]> {
   return strings;
 }
 
-/** By the number of a cell's style, what numbers stand for. */
-export async function readKinds(stream: Readable): Promise<CellKind[]> {
+/** By the number of a cell's style, what numbers stand for and how far texts stand in. */
+export async function readFormats(stream: Readable): Promise<CellFormat[]> {
   const codes = new Map<number, string>();
-  const formats: number[] = [];
+  const formats: { id: number; indent: number }[] = [];
   let isInCells = false;
   const parts = parsePart(stream, {
     open(name, attributes) {
       if (name === "numFmt") codes.set(Number(attributes["numFmtId"]), attributes["formatCode"] ?? "");
       if (name === "cellXfs") isInCells = true;
-      if (name === "xf" && isInCells) formats.push(Number(attributes["numFmtId"] ?? 0));
+      if (name === "xf" && isInCells) formats.push({ id: Number(attributes["numFmtId"] ?? 0), indent: 0 });
+      if (name === "alignment" && isInCells && formats.length > 0)
+        formats.at(-1)!.indent = Math.min(MOST_INDENT, Number(attributes["indent"] ?? 0) || 0);
     },
     close(name) {
       if (name === "cellXfs") isInCells = false;
     },
   });
   for await (const _ of parts);
-  return formats.map((id) => kindOfFormat(id, codes.get(id)));
+  return formats.map(({ id, indent }) => ({ kind: kindOfFormat(id, codes.get(id)), indent }));
 }
+
+const PLAIN_FORMAT: CellFormat = { kind: "number", indent: 0 };
+/** Workbooks show texts at most so far in. */
+const MOST_INDENT = 15;
 
 /** Reads a sheet's rows as they come, some at a time. */
 export async function* readRows(stream: Readable, context: CellContext): AsyncGenerator<SheetRow[]> {
@@ -144,17 +150,20 @@ export async function* readRows(stream: Readable, context: CellContext): AsyncGe
 function cellText(
   { type, style, formula, value }: { type: string; style: number; formula: string | null; value: string | null },
   inline: string,
-  { strings, kinds, is1904 }: CellContext,
+  { strings, formats, is1904 }: CellContext,
 ): string {
-  if (type === "inlineStr") return inline;
+  const { kind, indent } = formats[style] ?? PLAIN_FORMAT;
+  // What a workbook shows farther in stands behind spaces, as in a file of text.
+  const indented = (text: string) => (indent > 0 && text !== "" ? "  ".repeat(indent) + text : text);
+  if (type === "inlineStr") return indented(inline);
   // A formula that was stored without its value is no value: it stands there as it is, and is found.
   if (value === null) return formula === null ? "" : `=${formula}`;
-  if (type === "s") return strings[Number(value)] ?? "";
+  if (type === "s") return indented(strings[Number(value)] ?? "");
   if (type === "b") return value.trim() === "1" ? "TRUE" : "FALSE";
   if (type === "d") return value.slice(0, 10);
   if (type === "str" || type === "e") return value;
   const read = Number(value);
-  return value.trim() === "" || !Number.isFinite(read) ? value : numberText(read, kinds[style] ?? "number", is1904);
+  return value.trim() === "" || !Number.isFinite(read) ? value : numberText(read, kind, is1904);
 }
 
 /** Gathers what stands in `t` elements, but not readings printed above it. */
