@@ -159,6 +159,7 @@ export const mappingSchema = z.object({
           unit: accountUnitSchema,
           decimals: z.number().int().min(0).max(9),
           parent: text.nullable().optional(),
+          isGuess: z.boolean().optional(),
         }),
       )
       .max(1000),

@@ -1,6 +1,6 @@
 import ExcelJS from "exceljs";
 import { expect } from "vitest";
-import type { Draft } from "#contract/intake.ts";
+import type { Definition, Draft } from "#contract/intake.ts";
 import type { LoadDetail } from "#contract/loads.ts";
 import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import type { IntakeClient } from "./intake-client.ts";
@@ -62,6 +62,18 @@ export function objections(draft: Draft): string[] {
     ...draft.mappingProblems,
     ...stops.map(({ message }) => message),
   ];
+}
+
+/** Says of all accounts that come with a file, and of which nothing says it, that they are income, or costs. */
+export function sayKind(definition: Definition, kind: "income" | "expense"): Definition {
+  const { mapping } = definition.rules;
+  const accounts = mapping.creates.accounts.map(({ isGuess, ...account }) =>
+    isGuess ? { ...account, kind } : account,
+  );
+  return {
+    ...definition,
+    rules: { ...definition.rules, mapping: { ...mapping, creates: { ...mapping.creates, accounts } } },
+  };
 }
 
 /** Posts a draft that nothing stands against, and holds what it gives against what it should. */

@@ -7,6 +7,8 @@ export interface Shape extends Outcome {
   readonly rows: Rows;
   /** Whether its numbers are written with a decimal comma. */
   readonly isComma?: boolean;
+  /** What a person says its accounts are, where nothing in the file does: one decision. */
+  readonly kind?: "income" | "expense";
   /** What the company reports in, where it is not euros. */
   readonly currency?: string;
 }
@@ -134,6 +136,7 @@ export const SHAPES: readonly Shape[] = [
   },
   {
     name: "5: targets by quarter and region",
+    kind: "income",
     fileName: "Regional targets.csv",
     rows: [
       ["Quarter", "Region", "Target"],

@@ -71,6 +71,7 @@ export function checkLoad(result: LoadResult, context: CheckContext): Finding[] 
     ...additions(result, planned),
     ...notAdded(context.rules),
     ...broughtAccounts(result, context),
+    ...guessedKinds(result, context),
     ...leftSums(context.rules),
   ];
   const rank = (finding: Finding) => (finding.answer === null ? ["stop", "warn", "note"].indexOf(finding.severity) : 3);
@@ -171,6 +172,25 @@ function broughtAccounts(result: LoadResult, { view, rules }: CheckContext): Fin
       "warn",
       `Accounts that come with this file, by their names: ${kinds.join("; ")}. Look them over under “New accounts”: which way is good follows from it.`,
       { count: brought.length },
+    ),
+  ];
+}
+
+/** Accounts of which nothing says whether they are earned or spent: which way is good is not guessed. */
+function guessedKinds(result: LoadResult, { view, rules }: CheckContext): Finding[] {
+  const known = new Set(view.accounts.map((account) => account.key));
+  const used = new Set(result.accounts.map(({ account }) => account));
+  const guessed = rules.mapping.creates.accounts.filter(
+    ({ key, isGuess }) => isGuess && !known.has(key) && used.has(key),
+  );
+  if (guessed.length === 0) return [];
+  const names = list(guessed.map(({ name }) => `“${name}”`));
+  return [
+    finding(
+      "kind-unknown",
+      "stop",
+      `Neither the file's name nor its columns say whether ${names} ${guessed.length === 1 ? "is" : "are"} income or costs. Which way is good, and what they come to together, follows from it.`,
+      { count: guessed.length },
     ),
   ];
 }

@@ -24,6 +24,7 @@ export type CheckRule =
   | "not-found"
   | "new-member"
   | "new-account"
+  | "kind-unknown"
   | "left-out"
   | "adds-up";
 
@@ -96,6 +97,7 @@ export const RULE_NAMES: Readonly<Record<CheckRule, string>> = {
   "not-found": "Text that another table does not know",
   "new-member": "New members",
   "new-account": "New accounts",
+  "kind-unknown": "Accounts that may be income or costs",
   "left-out": "Columns that are left out",
   "adds-up": "Columns that do not add up",
 };

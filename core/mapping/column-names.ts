@@ -16,4 +16,11 @@ export const EXPENSE_NAME = wholeWords(
   "costs?|cogs|spend|spending|expenses?|payroll|salary|salaries|wages|kosten|aufwand|aufwendungen|löhne|gehälter|miete|rent|refunds|charges|dépenses",
 );
 export const INCOME_NAME = wholeWords("sales|revenue|income|turnover|umsatz|erlöse|ertrag|einnahmen");
+/** Whom something is sold to, and whom it is bought from or spent by. */
+export const SOLD_TO = wholeWords(
+  "customers?|clients?|buyers?|kunden?|kundin|acheteurs?|shops?|stores?|outlets?|products?|articles?|artikel|produits?|produkte?",
+);
+export const SPENT_BY = wholeWords(
+  "suppliers?|vendors?|payees?|lieferanten?|fournisseurs?|employees?|mitarbeiter|cost cent(?:er|re)s?|kostenstellen?|departments?|abteilung(?:en)?|projects?|projekte?",
+);
 export const SLOTS_LEFT_OUT = /^(comment|note|description|text|memo)s?$/i;

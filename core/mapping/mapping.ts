@@ -51,6 +51,8 @@ export type NewAccount = Pick<Account, "key" | "name" | "behaviour" | "unit" | "
   readonly kind: AccountKind;
   /** The account that sums it, brought by the same load; none where it is left out. */
   readonly parent?: string | null | undefined;
+  /** Whether nothing says what kind it is: a person does. */
+  readonly isGuess?: boolean | undefined;
 };
 
 /** A column that does not add up: why, and of which columns it is a ratio where that is known. */

@@ -140,18 +140,27 @@ function kindsOfRanges(
 }
 
 /** An account by what its class says it is, the narrowest that says it, and by its name where none does. */
-function accountOf(key: string, name: string, path: readonly string[], otherwise: AccountKind = "expense"): NewAccount {
-  const kind =
+function accountOf(key: string, name: string, path: readonly string[], otherwise?: AccountKind): NewAccount {
+  const said =
     [...path]
       .reverse()
       .map(kindOf)
       .find((found) => found !== undefined) ??
     kindOf(name) ??
     otherwise;
+  const kind = said ?? "expense";
   if (kind === "statistic")
     return { key, name, kind, behaviour: "flow", unit: { kind: "count", of: name.toLowerCase() }, decimals: 0 };
   const isBalance = kind === "asset" || kind === "liability" || kind === "equity";
-  return { key, name, kind, behaviour: isBalance ? "balance" : "flow", unit: { kind: "money" }, decimals: 2 };
+  return {
+    key,
+    name,
+    kind,
+    behaviour: isBalance ? "balance" : "flow",
+    unit: { kind: "money" },
+    decimals: 2,
+    ...(said === undefined ? { isGuess: true } : {}),
+  };
 }
 
 const CLASS_COLUMN = wholeWords(

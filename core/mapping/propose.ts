@@ -8,6 +8,8 @@ import {
   QUANTITY_NAME,
   REFERENCE_NAME,
   SLOTS_LEFT_OUT,
+  SOLD_TO,
+  SPENT_BY,
 } from "./column-names.ts";
 import type { Grain, Scenario } from "../cube/coverage.ts";
 import { monthsBetween } from "../calendar/month.ts";
@@ -195,7 +197,12 @@ export function proposeMapping(
     const own = view.accounts.find((a) => a.key === existing);
     // An account of the books is not fed from another file unless someone says so.
     if (own && !view.datasets.some((d) => d.accounts.has(own.key))) return own.key;
-    const account = newAccount(name, { isQuantity, isBalance }, `${name} ${title}`, accountKeys);
+    const account = newAccount(
+      name,
+      { isQuantity, isBalance },
+      { said: `${name} ${title} ${heading}`, beside: profiles.map((profile) => profile.name).join(" ") },
+      accountKeys,
+    );
     accountKeys.add(account.key);
     creates.accounts.push(account);
     return account.key;
@@ -413,13 +420,16 @@ function signRuleOf(mapping: Mapping, sample: Sample, view: MappingView, mark: D
 function newAccount(
   name: string,
   { isQuantity, isBalance }: { readonly isQuantity: boolean; readonly isBalance: boolean },
-  context: string,
+  { said, beside }: { readonly said: string; readonly beside: string },
   taken: ReadonlySet<string>,
 ): NewAccount {
   const base = { key: newKey(name, taken, "_"), name, behaviour: isBalance ? ("balance" as const) : ("flow" as const) };
   if (isQuantity) return { ...base, kind: "statistic", unit: { kind: "count", of: name.toLowerCase() }, decimals: 0 };
-  const kind = EXPENSE_NAME.test(context) && !INCOME_NAME.test(name) ? "expense" : "income";
-  return { ...base, kind, unit: { kind: "money" }, decimals: 2 };
+  const isNamed = EXPENSE_NAME.test(said) || INCOME_NAME.test(said);
+  const isSpent = isNamed ? EXPENSE_NAME.test(said) && !INCOME_NAME.test(name) : SPENT_BY.test(beside);
+  const kind = isSpent ? "expense" : "income";
+  const isGuess = !isNamed && !isBalance && SPENT_BY.test(beside) === SOLD_TO.test(beside);
+  return { ...base, kind, unit: { kind: "money" }, decimals: 2, ...(isGuess ? { isGuess } : {}) };
 }
 
 function scenarioOf(fileName: string, view: MappingView): string {

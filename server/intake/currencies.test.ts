@@ -8,7 +8,15 @@ import type { LibraryKpi } from "#contract/kpis.ts";
 import { serveApi, type ApiClient } from "#testing/api.ts";
 import { intakeClient, type IntakeClient } from "#testing/intake-client.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
-import { delimited, expectOutcome, objections, workbookOf, type Outcome, type Rows } from "#testing/shape-files.ts";
+import {
+  delimited,
+  expectOutcome,
+  objections,
+  sayKind,
+  workbookOf,
+  type Outcome,
+  type Rows,
+} from "#testing/shape-files.ts";
 import { startCompany } from "#testing/stranger.ts";
 import { CONVERTED } from "./currency-rates.ts";
 
@@ -205,7 +213,7 @@ describe("Rates", () => {
         ",",
       ),
     );
-    const job = await post(draft);
+    const job = await post(await client.change(draft, sayKind(draft.definition, "income")));
     const load = await client.get<LoadDetail>(`/api/loads/${job.loadId}`);
     expect(load.totals.find(({ account }) => account === "Closing balance")).toMatchObject({
       amount: String((1000 * 0.93 + 1500 * 0.91 + 40).toFixed(2)),

@@ -3,6 +3,7 @@ import { crc32, deflateRawSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { readLimits } from "#server/intake/limits.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
+import { sayKind } from "#testing/shape-files.ts";
 import { intakeClient, type IntakeClient } from "#testing/intake-client.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 
@@ -227,7 +228,7 @@ describe("odd but honest files", () => {
     const text = "Month,Café,Actual\n2026-04,海运 🚢,1\n2026-04,Ünïcødé \u202Eabc,2\n2026-05,海运 🚢,3\n";
     let draft = await client.upload("unicode-names.csv", text);
     expect(draft.definition.rules.mapping.creates.dimensions).toMatchObject([{ name: "Café" }]);
-    draft = await client.checked(draft.id);
+    draft = await client.change(draft, sayKind(draft.definition, "income"));
     const job = await client.post(draft);
     expect(job).toMatchObject({ state: "done" });
     const chart = await client.get<{ dimensions: { name: string; members: { name: string }[] }[] }>("/api/structure");

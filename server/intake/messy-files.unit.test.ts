@@ -10,6 +10,7 @@ import { messyChoice, messyFile, type MessyChoice } from "#testing/messy-files.t
 import { finalColumns, headTable, proposeDefinition } from "./drafts/detect.ts";
 import { detectFile } from "./drafts/open-draft.ts";
 import { passFile } from "./drafts/run-file.ts";
+import { sayKind } from "#testing/shape-files.ts";
 import { readLimits } from "./limits.ts";
 import { workbookHeads } from "./reading/workbook-head.ts";
 
@@ -44,7 +45,9 @@ async function outcomeOf(name: string, content: Uint8Array) {
     workbookHeads: (of: string, request: never) => workbookHeads(of, request, limits),
   };
   const { detected, reading, tables } = await detectFile({ path, name }, reader as never);
-  const definition = proposeDefinition(detected.head, reading, { view: EMPTY, fileName: name, tables });
+  const proposed = proposeDefinition(detected.head, reading, { view: EMPTY, fileName: name, tables });
+  // Whether something is earned or spent is asked where nothing says it; no total depends on it.
+  const definition = sayKind(proposed, "income");
   const own = { definition, tables: new Map(tables.map((table) => [table.key, table])) };
   const { columns } = headTable(detected.head, reading);
   const problems = mappingProblems(definition.rules.mapping, finalColumns(columns, own, EMPTY), EMPTY);

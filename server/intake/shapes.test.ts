@@ -1,7 +1,7 @@
-import { afterAll, beforeAll, describe, inject, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { serveApi, type ApiClient } from "#testing/api.ts";
 import { intakeClient } from "#testing/intake-client.ts";
-import { delimited, expectOutcome, workbookOf, type DroppedFile } from "#testing/shape-files.ts";
+import { delimited, expectOutcome, objections, sayKind, workbookOf, type DroppedFile } from "#testing/shape-files.ts";
 import { SHAPES, type Shape } from "#testing/shapes.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 import { startCompany } from "#testing/stranger.ts";
@@ -47,7 +47,13 @@ describe.each(VARIANTS)("as $name", ({ make }) => {
     await startCompany(api, { currency: shape.currency ?? "EUR" });
     const client = intakeClient(api);
     const { name, content } = await make(shape);
-    // Not one decision is left to a person.
-    await expectOutcome(client, await client.upload(name, content), shape);
+    const draft = await client.upload(name, content);
+    if (shape.kind === undefined) {
+      // Not one decision is left to a person.
+      await expectOutcome(client, draft, shape);
+      return;
+    }
+    expect(objections(draft)).toEqual([expect.stringMatching(/whether .* is income or costs/)]);
+    await expectOutcome(client, await client.change(draft, sayKind(draft.definition, shape.kind)), shape);
   });
 });

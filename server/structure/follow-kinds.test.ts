@@ -5,7 +5,7 @@ import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import { serveApi, type ApiClient } from "#testing/api.ts";
 import { intakeClient, type IntakeClient } from "#testing/intake-client.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
-import { delimited, type Rows } from "#testing/shape-files.ts";
+import { delimited, sayKind, type Rows } from "#testing/shape-files.ts";
 import { startCompany } from "#testing/stranger.ts";
 
 /** What was posted as income and is a cost: changed later, with everything that follows from it. */
@@ -27,11 +27,11 @@ beforeEach(async () => {
 
 const post = async (name: string, rows: Rows, sign?: "result") => {
   const draft = await client.upload(name, delimited(rows, ","));
-  const { rules } = draft.definition;
-  const signed = sign
-    ? await client.change(draft, { rules: { ...rules, mapping: { ...rules.mapping, sign } } })
-    : draft;
-  expect(await client.post(signed)).toMatchObject({ state: "done" });
+  // Of extras nothing says what they are: they are taken for income at first.
+  const { rules } = sayKind(draft.definition, "income");
+  const mapping = { ...rules.mapping, sign: sign ?? rules.mapping.sign };
+  const answered = await client.change(draft, { rules: { ...rules, mapping } });
+  expect(await client.post(answered)).toMatchObject({ state: "done" });
 };
 const setKind = async (name: string, kind: "income" | "expense") => {
   const { accounts } = await client.get<EditableStructure>("/api/structure");

@@ -1,5 +1,6 @@
 import type { Definition, Draft } from "#contract/intake.ts";
 import type { EditableStructure } from "#contract/structure.ts";
+import { TextButton } from "../ui/form.tsx";
 
 type Mapping = Definition["rules"]["mapping"];
 type Kind = Mapping["creates"]["accounts"][number]["kind"];
@@ -36,9 +37,26 @@ export function NewAccounts({
         rules: { ...definition.rules, mapping: { ...definition.rules.mapping, creates: { ...creates, accounts } } },
       };
     });
+  const guessed = brought.filter(({ isGuess }) => isGuess);
+  const all = new Set(guessed.map(({ key }) => key));
   return (
-    <details className="mt-3 border-t border-thread pt-3" open={brought.length <= 12}>
+    <details className="mt-3 border-t border-thread pt-3" open={brought.length <= 12 || guessed.length > 0}>
       <summary className="cursor-pointer font-serif text-[16px]">New accounts</summary>
+      {guessed.length > 0 && (
+        <p
+          role="group"
+          aria-label="Income or costs"
+          className="mt-1.5 flex flex-wrap gap-x-3 border-l-2 border-madder pl-3"
+        >
+          <span>
+            {guessed.length === 1
+              ? `Is ${guessed[0]!.name} income or a cost?`
+              : `Are these ${guessed.length} income or costs?`}
+          </span>
+          <TextButton onClick={() => setKind(all, "income")}>Income</TextButton>
+          <TextButton onClick={() => setKind(all, "expense")}>{guessed.length === 1 ? "A cost" : "Costs"}</TextButton>
+        </p>
+      )}
       <table className="mt-1.5 w-full text-[13px]">
         <tbody>
           {brought.map((account) => (
@@ -50,9 +68,10 @@ export function NewAccounts({
                 <select
                   className="field !w-auto"
                   aria-label={`What ${account.name} is`}
-                  value={account.kind}
+                  value={account.isGuess ? "" : account.kind}
                   onChange={(event) => setKind(new Set([account.key]), event.target.value as Kind)}
                 >
+                  {account.isGuess && <option value="">which?</option>}
                   {KINDS.map(([kind, name]) => (
                     <option key={kind} value={kind}>
                       {name}
@@ -71,7 +90,7 @@ export function NewAccounts({
 type NewAccount = Mapping["creates"]["accounts"][number];
 
 /** The account as another kind keeps it: flows or balances, money or counts. */
-function ofKind(account: NewAccount, kind: Kind): NewAccount {
+function ofKind({ isGuess: _, ...account }: NewAccount, kind: Kind): NewAccount {
   const isStock = kind === "asset" || kind === "liability" || kind === "equity";
   const behaviour = isStock ? "balance" : kind === "statistic" ? account.behaviour : "flow";
   return kind === "statistic"
