@@ -18,6 +18,7 @@ import { detectDateFormat, readDate, type DateFormat } from "../reading/read-dat
 import { detectDecimalMark, readNumber, type DecimalMark } from "../reading/read-number.ts";
 import { monthIndexOf } from "../reading/month-names.ts";
 import type { TidyStep } from "../tidy/step.ts";
+import { tidyTable } from "../tidy/tidy-run.ts";
 import { TOTAL_WORDS } from "../tidy/steps/skip-totals.ts";
 import type { LedgerSide, Mapping, Meaning, NewAccount, NewStructure, SignRule } from "./mapping.ts";
 import { plannedView, type DatasetShape, type MappingView } from "./mapping-view.ts";
@@ -100,8 +101,25 @@ export function proposeSteps(sample: Sample, view: MappingView, title = ""): Tid
   }
   // Total rows stand at the end, out of the sample's sight: skipping them costs nothing when there are none.
   const hasText = sample.rows.some((row) => row.some((cell) => cell !== "" && !readNumber(cell, ".")));
-  if (hasText) steps.unshift({ kind: "skip-totals", words: [...TOTAL_WORDS] }, { kind: "skip-notes" });
+  if (hasText)
+    steps.unshift(
+      { kind: "skip-totals", words: [...TOTAL_WORDS] },
+      { kind: "skip-notes" },
+      ...proposeSkipSums(sample, profiles, view),
+    );
   return steps;
+}
+
+/** Subtotals that do not call themselves so are told by their arithmetic, where there are any. */
+function proposeSkipSums(sample: Sample, profiles: readonly ColumnProfile[], { calendar }: MappingView): TidyStep[] {
+  const columns = profiles
+    .filter(({ name, type }) => type === "number" && !ACCOUNT_NUMBER.test(name) && !REFERENCE_NAME.test(name))
+    .map(({ name }) => name);
+  if (columns.length === 0) return [];
+  const step: TidyStep = { kind: "skip-sums", columns };
+  const rows = sample.rows.map((cells, line) => ({ line, cells }));
+  const { table } = tidyTable([step], { columns: sample.columns, rows }, { mark: markOf(profiles), calendar });
+  return table.rows.length < rows.length ? [step] : [];
 }
 
 /**

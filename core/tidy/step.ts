@@ -63,6 +63,12 @@ export type TidyStep =
       readonly valueInto: string;
     }
   | { readonly kind: "skip-notes" }
+  /** Rows that are the sums of those above, in all of the columns. */
+  | { readonly kind: "skip-sums"; readonly columns: readonly string[] }
+  /** Durations, such as 1:30:00, as numbers. */
+  | { readonly kind: "duration"; readonly columns: readonly string[]; readonly in: "hours" | "minutes" | "seconds" }
+  /** A new column: what figures that run on add from row to row. */
+  | { readonly kind: "difference"; readonly column: string; readonly by: readonly string[]; readonly into: string }
   | { readonly kind: "drop-doubles" }
   | { readonly kind: "merge-duplicates"; readonly sum: readonly string[] }
   | { readonly kind: "to-text"; readonly columns: readonly string[] }

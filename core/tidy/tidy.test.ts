@@ -22,6 +22,54 @@ const LEDGER = table(
   ["Total", "", "-1,195.00"],
 );
 
+describe("steps by arithmetic", () => {
+  const CENTRES = table(
+    ["Centre", "Item", "Jan", "Feb"],
+    ["North", "Rent", "10", "20"],
+    ["North", "Wages", "30.5", "40"],
+    ["North", "", "40.5", "60"],
+    ["South", "Rent", "5", "5"],
+    // As much as the two above, by chance: it has all its texts.
+    ["South", "Wages", "5", "5"],
+    ["South", "Energy", "10", "10"],
+    ["South", "", "20", "20"],
+    ["All", "", "60.5", "80"],
+  );
+  it("skip subtotals and their sums, and nothing that is a sum by chance", () => {
+    const left = run([{ kind: "skip-sums", columns: ["Jan", "Feb"] }], CENTRES).slice(1);
+    expect(left.map((row) => row[1])).toEqual(["Rent", "Wages", "Rent", "Wages", "Energy"]);
+  });
+  it("write durations as numbers, in their unit", () => {
+    const calls = table(["Time"], ["1:30:00"], ["0:20:00"], ["90:30"], ["-0:00:30"], ["soon"], [""]);
+    const as = (unit: "hours" | "minutes" | "seconds") =>
+      run([{ kind: "duration", columns: ["Time"], in: unit }], calls)
+        .slice(1)
+        .map((row) => row[0]);
+    expect(as("hours")).toEqual(["1.500000", "0.333333", "1.508333", "-0.008333", "soon", ""]);
+    expect(as("minutes")).toEqual(["90", "20", "90.5000", "-0.5000", "soon", ""]);
+    expect(as("seconds")).toEqual(["5400", "1200", "5430", "-30", "soon", ""]);
+  });
+  it("take the differences of what runs on, apart for each", () => {
+    const bank = table(
+      ["Bank", "Day", "Balance"],
+      ["A", "1", "100.00"],
+      ["B", "1", "7"],
+      ["A", "2", "80.5"],
+      ["A", "3", ""],
+      ["A", "4", "90.25"],
+      ["B", "2", "7"],
+    );
+    const step: TidyStep = { kind: "difference", column: "Balance", by: ["Bank"], into: "Change" };
+    expect(run([step], bank)[0]).toEqual(["Bank", "Day", "Balance", "Change"]);
+    expect(
+      run([step], bank)
+        .slice(1)
+        .map((row) => row[3]),
+    ).toEqual(["100.00", "7", "-19.50", "", "9.75", "0"]);
+    expect(sayStep(step)).toBe("Change: what Balance adds to the row before, by Bank");
+  });
+});
+
 describe("steps", () => {
   it("do what they say", () => {
     const of = (step: TidyStep) => run([step], LEDGER).slice(1);

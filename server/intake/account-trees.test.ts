@@ -87,6 +87,23 @@ describe("by indentation", () => {
   });
 });
 
+describe("subtotals that do not call themselves so", () => {
+  it("are told by their arithmetic and left out", async () => {
+    const rows: Rows = [
+      ["Shop", "Article", "2026-01", "2026-02"],
+      ["North", "Tea", "10", "20"],
+      ["North", "Cups", "30.5", "40"],
+      ["North", "", "40.5", "60"],
+      ["South", "Tea", "5", "5"],
+      ["South", "Cups", "7", "8"],
+      ["South", "", "12", "13"],
+      ["All shops", "", "52.5", "73"],
+    ];
+    const { totals } = await treeOf("Sales.csv", delimited(rows, ","));
+    expect(totals).toEqual({ Sales: 10 + 20 + 30.5 + 40 + 5 + 5 + 7 + 8 });
+  });
+});
+
 describe("by numbers", () => {
   it("that begin others", async () => {
     const rows: Rows = [

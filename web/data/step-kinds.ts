@@ -9,6 +9,7 @@ export const STEP_KINDS: readonly { kind: StepKind; name: string; note: string }
   { kind: "filter", name: "Keep or drop rows", note: "by the text in a column" },
   { kind: "skip-totals", name: "Skip total rows", note: "rows that call themselves a total" },
   { kind: "skip-notes", name: "Skip notes", note: "rows with nothing but one text" },
+  { kind: "skip-sums", name: "Skip subtotals", note: "rows that are the sums of those above" },
   { kind: "unpivot", name: "Turn columns into rows", note: "months or scenarios laid out as columns" },
   { kind: "fill-down", name: "Fill down", note: "empty cells take the text above" },
   { kind: "replace", name: "Replace a text", note: "the whole cell or a part of it" },
@@ -22,6 +23,8 @@ export const STEP_KINDS: readonly { kind: StepKind; name: string; note: string }
   { kind: "look-up", name: "Look up", note: "names or classes in another file or sheet" },
   { kind: "constant", name: "Add a constant", note: "the same text on every row" },
   { kind: "scale", name: "Write in full", note: "amounts in thousands or millions" },
+  { kind: "duration", name: "Durations as numbers", note: "1:30:00 as 1.5 hours" },
+  { kind: "difference", name: "Take differences", note: "of running balances, or of years to date" },
   { kind: "drop-doubles", name: "Drop doubles", note: "rows alike in every column" },
   { kind: "merge-duplicates", name: "Merge duplicates", note: "rows alike but for their amounts" },
   { kind: "to-whole", name: "Round to whole numbers", note: "halves away from zero" },
@@ -39,7 +42,12 @@ export function newStep(kind: StepKind, columns: readonly string[]): Step {
     case "fill-down":
     case "to-text":
     case "to-whole":
+    case "skip-sums":
       return { kind, columns: [] };
+    case "duration":
+      return { kind, columns: [], in: "hours" };
+    case "difference":
+      return { kind, column: first, by: [], into: "Change" };
     case "case":
       return { kind, columns: [], to: "title" };
     case "replace":

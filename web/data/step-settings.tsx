@@ -29,6 +29,31 @@ const SETTINGS: { readonly [K in StepKind]: (props: SettingsProps<StepOf<K>>) =>
   "fill-down": Columns,
   "to-text": Columns,
   "to-whole": Columns,
+  "skip-sums": Columns,
+  duration: ({ step, columns, set }) => (
+    <>
+      <Columns {...{ step, columns, set }} />
+      <Field label="As a number of">
+        <select className="field" value={step.in} onChange={(event) => set({ in: event.target.value as "hours" })}>
+          <option>hours</option>
+          <option>minutes</option>
+          <option>seconds</option>
+        </select>
+      </Field>
+    </>
+  ),
+  difference: ({ step, columns, set }) => (
+    <>
+      <OneColumn {...{ step, columns, set }} />
+      <ColumnTicks
+        label="Apart for each"
+        columns={columns.filter((name) => name !== step.column)}
+        chosen={step.by}
+        onChange={(by) => set({ by })}
+      />
+      <TextField label="New column" value={step.into} onCommit={(into) => set({ into })} />
+    </>
+  ),
   case: (props) => (
     <>
       <Columns {...props} />

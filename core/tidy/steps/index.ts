@@ -4,7 +4,9 @@ import { addYear } from "./add-year.ts";
 import { changeCase } from "./case.ts";
 import { compute } from "./compute.ts";
 import { constant } from "./constant.ts";
+import { difference } from "./difference.ts";
 import { dropDoubles } from "./drop-doubles.ts";
+import { duration } from "./duration.ts";
 import { fillDown } from "./fill-down.ts";
 import { filter } from "./filter.ts";
 import { flipSign } from "./flip-sign.ts";
@@ -15,6 +17,7 @@ import { mergeDuplicates } from "./merge-duplicates.ts";
 import { numberFormat } from "./number-format.ts";
 import { replace } from "./replace.ts";
 import { skipNotes } from "./skip-notes.ts";
+import { skipSums } from "./skip-sums.ts";
 import { skipTotals } from "./skip-totals.ts";
 import { split } from "./split.ts";
 import { toDate, toDecimal, toText, toWhole } from "./to-type.ts";
@@ -31,6 +34,9 @@ const OPERATIONS: { readonly [K in TidyKind]: StepOperation<K> } = {
   filter,
   "skip-totals": skipTotals,
   "skip-notes": skipNotes,
+  "skip-sums": skipSums,
+  duration,
+  difference,
   "flip-sign": flipSign,
   scale,
   constant,
