@@ -124,6 +124,7 @@ describe("files that are no tables", () => {
     let isOver = false;
     void upload.finally(() => (isOver = true));
     let longest = 0;
+    const began = performance.now();
     while (!isOver) {
       const started = performance.now();
       expect((await api.get("/api/health")).status).toBe(200);
@@ -135,8 +136,8 @@ describe("files that are no tables", () => {
       detail: expect.stringContaining("holds nothing but empty lines") as string,
     });
     expect(answers).toBeGreaterThan(1);
-    // Reading all of it took over ten seconds without a pause.
-    expect(longest).toBeLessThan(5000);
+    // Reading all of it took over ten seconds without a pause: nothing waits for most of it, however slow the machine is.
+    expect(longest).toBeLessThan((performance.now() - began) / 2);
     // A table with such an end is read in a thread, and the end is no row of it.
     const tail = await client.upload(
       "tail.csv",

@@ -8,7 +8,14 @@ import type { Door } from "#server/history/history.ts";
 import { slotColumn } from "#server/facts/slots.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import type { PartTable } from "./named-by.ts";
-import { addWholeRow, readWholeRow, refuseUsedPart, removeWholeRow, type WholeRow } from "./whole-rows.ts";
+import {
+  addWholeRow,
+  readWholeRow,
+  refuseUsedPart,
+  removeWholeRow,
+  type LoadName,
+  type WholeRow,
+} from "./whole-rows.ts";
 import { readAccounts, readMembers, writeAccounts, writeMembers } from "./collections.ts";
 
 /** The chart of accounts in the history: "account/sales"; a dimension's members: "member/route/skerry". */
@@ -197,9 +204,15 @@ export async function requireDimension(
 /** Refuses to take away accounts, or members of a dimension, that facts name, in force or set aside. */
 async function refuseUsed(trx: Knex.Transaction, removed: readonly TreeItem[], dimensionId?: number): Promise<void> {
   for (const item of removed) {
-    const isUsed =
-      dimensionId === undefined ? await isAccountUsed(trx, item.key) : await isMemberUsed(trx, dimensionId, item.key);
-    if (isUsed)
+    const load = await (dimensionId === undefined
+      ? loadOfAccount(trx, item.key)
+      : loadOfMember(trx, dimensionId, item.key));
+    if (load?.undone_at)
+      throw new ProblemError(
+        "in-use",
+        `${item.name} is in ${load.file_name}, which was undone and can still be brought back. Remove that load for good first.`,
+      );
+    if (load)
       throw new ProblemError(
         "in-use",
         `${item.name} has facts, and removing it would change figures of the past. Retire it instead: its history stays, and new files that use it are flagged.`,
@@ -207,27 +220,31 @@ async function refuseUsed(trx: Knex.Transaction, removed: readonly TreeItem[], d
   }
 }
 
-async function isAccountUsed(trx: Knex.Transaction, key: string): Promise<boolean> {
-  const used: unknown = await trx("load_account")
+/** A load that has an account, one in force before one that was undone. */
+async function loadOfAccount(trx: Knex.Transaction, key: string): Promise<LoadName | undefined> {
+  return trx("load_account")
     .join("account", "account.id", "account_id")
+    .join("load", "load.id", "load_id")
     .where({ key })
-    .first("account_id");
-  return used !== undefined;
+    .orderByRaw("undone_at nulls first")
+    .first<LoadName | undefined>("file_name", "undone_at");
 }
 
-async function isMemberUsed(trx: Knex.Transaction, dimensionId: number, key: string): Promise<boolean> {
+async function loadOfMember(trx: Knex.Transaction, dimensionId: number, key: string): Promise<LoadName | undefined> {
   const member: { id: number } | undefined = await trx("member").where({ dimension_id: dimensionId, key }).first("id");
   const slots: { dataset_id: number; slot: number }[] = await trx("dataset_slot")
     .where({ dimension_id: dimensionId })
     .select("dataset_id", "slot");
-  if (!member || slots.length === 0) return false;
+  if (!member || slots.length === 0) return undefined;
   const places = slots.map(({ dataset_id, slot }) => `(dataset_id = ${dataset_id} and ${slotColumn(slot)} = :member)`);
-  const { rows } = await trx.raw<{ rows: unknown[] }>(
-    `(select 1 from fact where ${places.join(" or ")} limit 1)
-     union all (select 1 from fact_set_aside where ${places.join(" or ")} limit 1)`,
+  const { rows } = await trx.raw<{ rows: LoadName[] }>(
+    `select file_name, undone_at from load join (
+       (select load_id from fact where ${places.join(" or ")} limit 1)
+       union all (select load_id from fact_set_aside where ${places.join(" or ")} limit 1)) as own on own.load_id = load.id
+     order by undone_at nulls first`,
     { member: member.id },
   );
-  return rows.length > 0;
+  return rows[0];
 }
 
 async function refuseParentsWithFacts(

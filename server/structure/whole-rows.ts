@@ -96,7 +96,8 @@ const REFUSALS: Readonly<Record<PartTable, (trx: Knex.Transaction, row: UsedRow)
   },
 };
 
-interface LoadName {
+/** A load by its file, and whether it was undone. */
+export interface LoadName {
   readonly file_name: string;
   readonly undone_at: Date | null;
 }

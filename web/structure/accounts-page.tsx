@@ -121,6 +121,12 @@ function AccountForm({
       </p>
       <TextField label="Name" value={item.name} onCommit={(name) => set({ name })} />
       <AccountFields item={item} set={set} />
+      {isUsed && item.kind !== account.kind && (
+        <p role="status" className="border-l-2 border-weld pl-3 text-[13px]">
+          Amounts that their file signed by the kind turn round, and KPIs that were made of the accounts follow.
+          Formulas that somebody wrote stay.
+        </p>
+      )}
       <AliasesField aliases={item.aliases} onCommit={(aliases) => set({ aliases })} />
       <ItemActions
         item={account}

@@ -125,6 +125,22 @@ describe("an undone load", () => {
     expect([left.packs, left.kpis, left.accounts]).toEqual([["Ours"], ["Sales", "Rent"], ["Sales", "Rent"]]);
   });
 
+  it("keeps its accounts and members as long as it can be brought back", async () => {
+    const load = await post("Country sales.csv", sales(["DE", "US"]));
+    const removal = (version: number) => ({ do: "remove", key: "sales", version });
+    expect((await send("POST", "/api/structure/accounts", removal(1))).body.detail).toMatch(/Retire it instead/);
+    await undo(load);
+    expect((await send("POST", "/api/structure/accounts", removal(1))).body.detail).toBe(
+      "Sales is in Country sales.csv, which was undone and can still be brought back. Remove that load for good first.",
+    );
+    const member = await send("POST", "/api/structure/dimensions/country/members", {
+      do: "remove",
+      key: "de",
+      version: 1,
+    });
+    expect(member.body.detail).toMatch(/^DE is in Country sales.csv, which was undone/);
+  });
+
   it("leaves what it brought where that is wanted", async () => {
     const load = await post("Country sales.csv", sales(["DE", "US"]));
     const full = await names();

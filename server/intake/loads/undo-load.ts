@@ -63,6 +63,8 @@ export async function redoLoad(trx: Knex.Transaction, id: number, calendar: Fisc
 
 /** Every amount in force is what the rates in force make of it; throws a problem where one would be left without. */
 async function keepConverted(trx: Knex.Transaction, { dataset }: LoadRow): Promise<void> {
+  // Without rates nothing was ever converted.
+  if (!(await trx("currency_rate").first("load_id"))) return;
   const isOfRates = dataset === RATES_DATASET.key;
   await lockRates(trx, isOfRates ? "alone" : "shared");
   await requireRates(trx);
