@@ -65,7 +65,7 @@ function Origin({ data, frame }: { data: ProvenanceAnswer; frame: FrameAddress }
       </p>
       {"absent" in data.figure && <p className="mt-2 border-l-2 border-weld pl-3">{data.figure.detail}</p>}
       <p className="mt-3 text-[13px]">
-        {data.kpi.description} <span className="text-slate">Kept by {data.owner}.</span>
+        {data.kpi.description} {data.owner !== "" && <span className="text-slate">Kept by {data.owner}.</span>}
       </p>
 
       <h3 className="mt-5 font-serif text-[15px]">Formula</h3>
