@@ -9,7 +9,7 @@ import { to as copyTo } from "pg-copy-streams";
 import type { FileStore } from "#server/intake/file-store.ts";
 
 /** Tables with nothing that is the company's: who is signed in, and secrets. */
-const LEFT_OUT = new Set(["session", "api_token", "knex_migrations", "knex_migrations_lock"]);
+const LEFT_OUT = new Set(["session", "rate_in_force", "api_token", "knex_migrations", "knex_migrations_lock"]);
 /** Columns that leave no company. */
 const SECRET = new Set(["password_hash", "token_hash"]);
 

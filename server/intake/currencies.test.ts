@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from "vitest";
 import type { Draft, Job } from "#contract/intake.ts";
 import type { LoadDetail } from "#contract/loads.ts";
+import type { EditableStructure } from "#contract/structure.ts";
 import type { SourceLinesAnswer } from "#contract/provenance.ts";
 import { convertAmount } from "#core/currency/rate.ts";
 import { writeDecimal } from "#core/reading/write-decimal.ts";
@@ -218,6 +219,18 @@ describe("Rates", () => {
     expect(load.totals.find(({ account }) => account === "Closing balance")).toMatchObject({
       amount: String((1000 * 0.93 + 1500 * 0.91 + 40).toFixed(2)),
     });
+  });
+
+  it("are taken otherwise when an account turns out to keep a balance", async () => {
+    await bring("Exchange rates 2026.csv", RATES);
+    const sales = await bring("Country sales.csv", SALES);
+    const { accounts } = await client.get<EditableStructure>("/api/structure");
+    const { version, isUsed: _, ...item } = accounts[0]!;
+    const changed = { do: "change", key: item.key, version, item: { ...item, kind: "asset", behaviour: "balance" } };
+    const { status } = await api.send("POST", "/api/structure/accounts", changed);
+    expect(status).toBe(200);
+    // 1,000 × 0.93 + 500,000 × 0.0062, 1,300 × 0.91 + 600,000 × 0.0063
+    expect(await totalOf(sales)).toEqual([1000 + 930 + 3100 + (1100 + 1183 + 3780)]);
   });
 
   it("are told when a month has two, or one that is no rate", async () => {

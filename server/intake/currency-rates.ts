@@ -159,7 +159,7 @@ export async function convertAnew(trx: Knex.Transaction): Promise<number> {
 }
 
 /** Throws a problem that names the load where an amount in force would be left without the rate it was converted with. */
-export async function requireRates(trx: Knex.Transaction): Promise<void> {
+async function requireRates(trx: Knex.Transaction): Promise<void> {
   const { rows } = await trx.raw<{ rows: { currency: string; month: number; file_name: string }[] }>(
     `select own.original_currency as currency, own.month, load.file_name
      from fact as own join account on account.id = own.account_id join load on load.id = own.load_id
@@ -172,6 +172,18 @@ export async function requireRates(trx: Knex.Transaction): Promise<void> {
       "in-use",
       `${first.file_name} has amounts in ${first.currency} for ${monthName(first.month)} ${yearOf(first.month)}, which would be left without a rate. Post other rates for that month first, or undo ${first.file_name}.`,
     );
+}
+
+/**
+ * Every amount in force is what the rates in force make of it; throws a problem where one would be left without. Alone
+ * where rates, or which of them an account goes by, changed: then amounts are converted anew.
+ */
+export async function keepConverted(trx: Knex.Transaction, how: "shared" | "alone"): Promise<void> {
+  // Without rates nothing was ever converted.
+  if (!(await trx("currency_rate").first("load_id"))) return;
+  await lockRates(trx, how);
+  await requireRates(trx);
+  if (how === "alone") await convertAnew(trx);
 }
 
 /** Throws a problem where rates against the company's currency are in force, and it is to report in another one. */

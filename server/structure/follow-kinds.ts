@@ -5,6 +5,8 @@ import { diffRecords } from "#core/history/records-diff.ts";
 import { signOf } from "#core/mapping/map-rows.ts";
 import type { SignRule } from "#core/mapping/mapping.ts";
 import { directionOf, resultsOf, sumsOf } from "#core/kpis/account-kpis.ts";
+import { rateKindOf } from "#core/currency/rate.ts";
+import { keepConverted } from "#server/intake/currency-rates.ts";
 import { noteFactChange } from "#server/db/data-version.ts";
 import { readStoredKpis } from "#server/db/stored-kpis.ts";
 import { makeChange } from "#server/history/history.ts";
@@ -29,6 +31,11 @@ export async function followKinds(
   by: string,
 ): Promise<void> {
   const was = new Map(before.map((account) => [account.key, account]));
+  const isConvertedOtherwise = after.some((own) => {
+    const former = was.get(own.key);
+    return former !== undefined && rateKindOf(former) !== rateKindOf(own);
+  });
+  if (isConvertedOtherwise) await keepConverted(trx, "alone");
   const changed = after.flatMap((own): Reclassified[] => {
     const former = was.get(own.key);
     return former && former.kind !== own.kind ? [{ before: former, after: own }] : [];
@@ -42,8 +49,9 @@ export async function followKinds(
 async function turnAmounts(trx: Knex.Transaction, { before, after }: Reclassified): Promise<void> {
   const rules = SIGN_RULES.filter((rule) => signOf(rule, before) !== signOf(rule, after));
   const loads: { id: number; dataset_id: number }[] = await trx("load")
-    .join("intake", "intake.id", "load.intake_id")
-    .whereRaw("intake.definition #>> '{rules,mapping,sign}' = any(?)", [rules])
+    .leftJoin("intake", "intake.id", "load.intake_id")
+    // What a load went by is kept with it; earlier ones know only how such files are brought in by now.
+    .whereRaw("coalesce(load.brought ->> 'sign', intake.definition #>> '{rules,mapping,sign}') = any(?)", [rules])
     .select("load.id", "load.dataset_id");
   if (loads.length === 0) return;
   const account: { id: number } = await trx("account").where({ key: after.key }).first("id");

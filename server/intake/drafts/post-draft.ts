@@ -120,7 +120,7 @@ export async function postDraft(
     }
     await trx("load")
       .where({ id: load.id })
-      .update({ brought: JSON.stringify(brought) });
+      .update({ brought: JSON.stringify({ ...brought, sign: draft.definition.rules.mapping.sign }) });
     // With the facts, or not at all: however the server ends, the job says what happened.
     await trx("job").where({ id: jobId }).update({ state: "done", load_id: load.id, rows: result.facts, share: 1 });
     await trx("draft").where({ id }).delete();

@@ -4,7 +4,7 @@ import { monthsName, type FiscalCalendar } from "#core/calendar/fiscal-calendar.
 import { overlapping } from "#core/checks/already-posted.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { RATES_DATASET } from "#core/currency/rates-dataset.ts";
-import { convertAnew, lockRates, requireRates } from "../currency-rates.ts";
+import { keepConverted } from "../currency-rates.ts";
 import { readPostedSlices } from "../posted.ts";
 import { bringBack, moveAside, type Slice } from "./set-aside.ts";
 
@@ -42,7 +42,7 @@ export async function undoLoad(
   );
   await bringBack(trx, await replacedBy(trx, id));
   await trx("load").where({ id }).update({ undone_at: new Date(), undone_by: person });
-  await keepConverted(trx, load);
+  await keepConverted(trx, load.dataset === RATES_DATASET.key ? "alone" : "shared");
 }
 
 /** Brings an undone load back into force, and sets aside again what it replaces. */
@@ -58,17 +58,7 @@ export async function redoLoad(trx: Knex.Transaction, id: number, calendar: Fisc
     months.map((m) => ({ loadId: id, scenarioId: m.scenario_id, month: m.month })),
   );
   await trx("load").where({ id }).update({ undone_at: null, undone_by: null });
-  await keepConverted(trx, load);
-}
-
-/** Every amount in force is what the rates in force make of it; throws a problem where one would be left without. */
-async function keepConverted(trx: Knex.Transaction, { dataset }: LoadRow): Promise<void> {
-  // Without rates nothing was ever converted.
-  if (!(await trx("currency_rate").first("load_id"))) return;
-  const isOfRates = dataset === RATES_DATASET.key;
-  await lockRates(trx, isOfRates ? "alone" : "shared");
-  await requireRates(trx);
-  if (isOfRates) await convertAnew(trx);
+  await keepConverted(trx, load.dataset === RATES_DATASET.key ? "alone" : "shared");
 }
 
 /** Why a load cannot be undone, or, when it is, brought back; `null` when it can. */
