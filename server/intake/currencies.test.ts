@@ -19,7 +19,7 @@ import {
   type Rows,
 } from "#testing/shape-files.ts";
 import { startCompany } from "#testing/stranger.ts";
-import { CONVERTED } from "./currency-rates.ts";
+import { CONVERTED } from "#server/facts/currency-rates.ts";
 
 /** Files in several currencies, brought by a stranger to an empty company that reports in euros. */
 let database: OwnDatabase;

@@ -7,7 +7,7 @@ import { finalColumns, headTable } from "./drafts/detect.ts";
 import { readDraft } from "./drafts/draft-record.ts";
 import { passFile } from "./drafts/run-file.ts";
 import { filePath, type FileStore } from "./file-store.ts";
-import { readRates } from "./currency-rates.ts";
+import { readRates } from "#server/facts/currency-rates.ts";
 import { mappingView } from "./mapping-view.ts";
 
 /** The lines a draft would leave out, as CSV: line, reason, column, value, and the line's own cells. */

@@ -6,7 +6,7 @@ import { signOf } from "#core/mapping/map-rows.ts";
 import type { SignRule } from "#core/mapping/mapping.ts";
 import { directionOf, resultsOf, sumsOf } from "#core/kpis/account-kpis.ts";
 import { rateKindOf } from "#core/currency/rate.ts";
-import { keepConverted } from "#server/intake/currency-rates.ts";
+import { keepConverted } from "#server/facts/currency-rates.ts";
 import { noteFactChange } from "#server/db/data-version.ts";
 import { readStoredKpis } from "#server/db/stored-kpis.ts";
 import { makeChange } from "#server/history/history.ts";

@@ -8,7 +8,7 @@ import { requireAdministrator } from "#server/access/roles.ts";
 import { COMPANY_COOKIE, sessionCookie } from "#server/access/session-cookie.ts";
 import { exportCompany } from "#server/companies/export-company.ts";
 import { SAMPLE_SPACE, type Space } from "#server/companies/registry.ts";
-import { refuseOtherCurrency } from "#server/intake/currency-rates.ts";
+import { refuseOtherCurrency } from "#server/facts/currency-rates.ts";
 import { noteChange } from "#server/db/data-version.ts";
 import type { FileStore } from "#server/intake/file-store.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";

@@ -15,7 +15,7 @@ import { readStructure, type Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { filePath, type FileStore } from "../file-store.ts";
 import { mappingView } from "../mapping-view.ts";
-import { readRates } from "../currency-rates.ts";
+import { readRates } from "#server/facts/currency-rates.ts";
 import { readContents, readHistory, readPostedBefore, readPostedSlices } from "../posted.ts";
 import { finalColumns, headTable, tidyContext } from "./detect.ts";
 import { readDraft, type DraftRecord } from "./draft-record.ts";

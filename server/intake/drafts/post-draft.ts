@@ -39,7 +39,7 @@ import {
   storeRejected,
   type PostingPass,
 } from "./posting-pass.ts";
-import { lockRates, readRates } from "../currency-rates.ts";
+import { lockRates, readRates } from "#server/facts/currency-rates.ts";
 import { noteChange } from "#server/db/data-version.ts";
 
 /** What posting answers. */

@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import type { Report } from "#contract/intake.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { noteChange } from "#server/db/data-version.ts";
-import { convertAnew, coverRates, lockRates, ratesDataset, storeRates } from "../currency-rates.ts";
+import { convertAnew, coverRates, lockRates, ratesDataset, storeRates } from "#server/facts/currency-rates.ts";
 import type { FileStore } from "../file-store.ts";
 import { mappingView } from "../mapping-view.ts";
 import type { DraftRecord } from "./draft-record.ts";

@@ -4,7 +4,7 @@ import { monthsName, type FiscalCalendar } from "#core/calendar/fiscal-calendar.
 import { overlapping } from "#core/checks/already-posted.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { RATES_DATASET } from "#core/currency/rates-dataset.ts";
-import { keepConverted } from "../currency-rates.ts";
+import { keepConverted } from "#server/facts/currency-rates.ts";
 import { readPostedSlices } from "../posted.ts";
 import { bringBack, moveAside, type Slice } from "./set-aside.ts";
 
