@@ -1,5 +1,6 @@
 import { fromMarkdown } from "mdast-util-from-markdown";
 import { splitTokens, type TextToken } from "./definition.ts";
+import { textPieces } from "./pieces.ts";
 
 /** A piece of a line. */
 export type Inline<F> =
@@ -60,7 +61,10 @@ export function readBlocks<F>(text: string, figureOf: (token: TextToken) => F): 
         blocks.push({ is: "paragraph", line: line([{ type: "text", value: node.value ?? plainOf(node) }]) });
     }
   };
-  (fromMarkdown(text) as Node).children?.forEach(add);
+  for (const piece of textPieces(text)) {
+    if (piece.isPlain) blocks.push({ is: "paragraph", line: line([{ type: "text", value: piece.text.trim() }]) });
+    else (fromMarkdown(piece.text) as Node).children?.forEach(add);
+  }
   return blocks;
 }
 

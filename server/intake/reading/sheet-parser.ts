@@ -1,6 +1,7 @@
 import type { Readable } from "node:stream";
 import { StringDecoder } from "node:string_decoder";
 import { SaxesParser } from "saxes";
+import { UnreadableFile } from "#server/problems/unreadable-file.ts";
 import { kindOfFormat, numberText, type CellFormat } from "./cell-format.ts";
 
 /** A row of a sheet: its number, and the texts of its cells from the first column on. */
@@ -101,12 +102,12 @@ export async function* readRows(stream: Readable, context: CellContext): AsyncGe
   const parts = parsePart(stream, {
     open(name, attributes) {
       if (name === "row") {
-        number = Number(attributes["r"] ?? number + 1);
+        number = rowOf(attributes["r"], number);
         cells = [];
       } else if (name === "c") {
         const at = attributes["r"];
         cell = {
-          place: at === undefined ? cells.length : columnOf(at),
+          place: at === undefined ? nextPlace(cells, number) : columnOf(at),
           type: attributes["t"] ?? "n",
           style: Number(attributes["s"] ?? 0),
           formula: null,
@@ -188,13 +189,39 @@ function textCollector() {
   };
 }
 
-/** The place of a cell's column: 0 of A1, 27 of AB3. */
+/** The format's last row and column: XFD1048576. A cell beyond them would be no table, and a row as wide as it says. */
+const LAST_ROW = 1_048_576;
+const LAST_COLUMN = 16_384;
+
+/** The number of a row, as it says, or after the one before. Throws an `UnreadableFile` where a sheet has none such. */
+function rowOf(said: string | undefined, before: number): number {
+  const number = said === undefined ? before + 1 : Number(said);
+  if (Number.isInteger(number) && number >= 1 && number <= LAST_ROW) return number;
+  throw new UnreadableFile(
+    `A sheet of the workbook has a row "${(said ?? String(number)).slice(0, 20)}", and the last row of a sheet is 1,048,576: the workbook was not written by a spreadsheet program. Save it again in one, and load that file.`,
+  );
+}
+
+function nextPlace(cells: readonly string[], row: number): number {
+  if (cells.length < LAST_COLUMN) return cells.length;
+  throw beyondColumns(`Row ${row}`);
+}
+
+/** The place of a cell's column: 0 of A1, 27 of AB3. Throws an `UnreadableFile` beyond the format's last one. */
 function columnOf(at: string): number {
   let place = 0;
   for (let i = 0; i < at.length; i += 1) {
     const letter = at.charCodeAt(i) - 64;
     if (letter < 1 || letter > 26) break;
     place = place * 26 + letter;
+    if (place > LAST_COLUMN) throw beyondColumns(`The cell ${at.slice(0, 20)}`);
   }
+  if (place === 0) throw beyondColumns(`The cell "${at.slice(0, 20)}"`);
   return place - 1;
+}
+
+function beyondColumns(what: string): UnreadableFile {
+  return new UnreadableFile(
+    `${what} of the workbook lies outside the columns A to XFD that a sheet has: the workbook was not written by a spreadsheet program. Save it again in one, and load that file.`,
+  );
 }

@@ -212,3 +212,41 @@ describe("a workbook", () => {
 function prefixed(text: string): string {
   return text.replace(/<(\/?)(\w+)(?=[\s>/])/g, "<$1x:$2").replace(`xmlns="${MAIN}"`, `xmlns:x="${MAIN}"`);
 }
+
+describe("a workbook with cells where no sheet has any", () => {
+  const sheet = (rows: string) =>
+    `<?xml version="1.0"?><worksheet xmlns="${MAIN}"><sheetData>${rows}</sheetData></worksheet>`;
+  const book = `<?xml version="1.0"?><workbook xmlns="${MAIN}" xmlns:r="${TYPE}"><sheets><sheet name="S" sheetId="1" r:id="rId7"/></sheets></workbook>`;
+  const open = async (name: string, rows: string) =>
+    heads(
+      await archived(name, [
+        ["_rels/.rels", ROOT],
+        ["xl/workbook.xml", book],
+        ["xl/_rels/workbook.xml.rels", rels(["rId7", "worksheet", "worksheets/sheet1.xml"])],
+        ["xl/worksheets/sheet1.xml", sheet(rows)],
+      ]),
+    );
+  it.each([
+    ["far to the right", '<row r="3"><c r="ZZZZZZ3"><v>1</v></c></row>', "The cell ZZZZZZ3"],
+    ["just beyond the last column", '<row r="3"><c r="XFE3"><v>1</v></c></row>', "The cell XFE3"],
+    ["of no column", '<row r="3"><c r="3"><v>1</v></c></row>', 'The cell "3"'],
+    ["more than a row has", `<row r="3">${"<c><v>1</v></c>".repeat(16_385)}</row>`, "Row 3"],
+    ["below the last row", '<row r="1048577"><c r="A1048577"><v>1</v></c></row>', 'a row "1048577"'],
+    ["in a row that is none", '<row r="1e400"><c r="A1"><v>1</v></c></row>', 'a row "1e400"'],
+  ])("%s is refused with its place, at once and in little memory", async (name, rows, said) => {
+    const before = process.memoryUsage().rss;
+    await expect(open(`${name}.xlsx`, rows)).rejects.toThrow(said);
+    expect(process.memoryUsage().rss - before).toBeLessThan(200 * 2 ** 20);
+  });
+  it("reads the last cell there is, where so many columns are let through", async () => {
+    const path = await archived("last.xlsx", [
+      ["_rels/.rels", ROOT],
+      ["xl/workbook.xml", book],
+      ["xl/_rels/workbook.xml.rels", rels(["rId7", "worksheet", "worksheets/sheet1.xml"])],
+      ["xl/worksheets/sheet1.xml", sheet('<row r="1048576"><c r="XFD1048576"><v>7</v></c></row>')],
+    ]);
+    const limits = readLimits({ HACKLE_MAX_COLUMNS: "16384" });
+    const [head] = await workbookHeads(path, { sheets: null, most: 400 }, limits);
+    expect([head!.rows[0]!.line, head!.rows[0]!.cells.length, head!.rows[0]!.cells.at(-1)]).toEqual([1_048_576, 16_384, "7"]);
+  });
+});
