@@ -3,8 +3,7 @@ import { openDatabase, type Database } from "./database.ts";
 import { offersSample, prepareDatabase } from "./prepare.ts";
 import { LaunchError, step } from "./progress.ts";
 import { registerFeeds, startService } from "./service-process.ts";
-
-const SUPERVISION_MS = 2000;
+import { superviseCluster } from "./supervised-cluster.ts";
 
 /** What was started, to be stopped in the opposite order; Ctrl-C does it. */
 export class Running {
@@ -17,10 +16,6 @@ export class Running {
         if (!this.stopping) process.stdout.write("\n  Stopping …\n");
         void this.stop().then(() => process.exit(0));
       });
-  }
-
-  get isStopping(): boolean {
-    return this.stopping !== undefined;
   }
 
   /** Remembers how something that was started is stopped. */
@@ -44,12 +39,10 @@ export async function bringUpData(home: string, running: Running): Promise<Datab
   running.add(() => database.stop());
   await prepareDatabase(database.url, { scale: readScale(), home });
   if (offersSample()) await bringUpFeeds(database, running);
-  const watch = setInterval(() => {
-    if (running.isStopping || !database.cluster?.hasCrashed()) return;
-    process.stdout.write("  PostgreSQL died; starting it again …\n");
-    database.cluster.restart();
-  }, SUPERVISION_MS);
-  running.add(() => clearInterval(watch));
+  if (database.cluster) {
+    const watch = superviseCluster(database.cluster, { say: (sentence) => void process.stdout.write(`  ${sentence}\n`) });
+    running.add(() => watch.stop());
+  }
   return database;
 }
 

@@ -29,7 +29,7 @@ export interface Cluster {
   urlOf(database: string): string;
   /** Whether the server died without being stopped. */
   hasCrashed(): boolean;
-  /** Starts it again on the same port. */
+  /** Starts it again on the same port. Throws a `LaunchError` where it does not come up, which may pass. */
   restart(): void;
   stop(): void;
 }
