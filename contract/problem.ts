@@ -26,6 +26,7 @@ export const PROBLEM_STATUS = {
   "feed-failed": 502,
   "disk-full": 507,
   "too-many-requests": 429,
+  busy: 503,
   "database-unavailable": 503,
   internal: 500,
 } as const satisfies Record<string, number>;

@@ -5,7 +5,7 @@ import type { Logger } from "pino";
 import { connect } from "./db/connect.ts";
 import { readEngineCount } from "./engine/engine-count.ts";
 import { createApp } from "./http/app.ts";
-import { servedHosts } from "./http/guards/origin.ts";
+import { readProxies, servedHosts } from "./http/guards/origin.ts";
 import { readMemoryBudget } from "./facts/memory/memory-budget.ts";
 import { readLimits } from "./intake/limits.ts";
 
@@ -26,9 +26,9 @@ export function serve({
   const host = process.env["HOST"] ?? "127.0.0.1";
   const databaseUrl = process.env["DATABASE_URL"];
   if (!databaseUrl) throw new Error("DATABASE_URL is not set. Start Hackle with npm start, which sets it.");
-  const knex = connect(databaseUrl);
+  const knex = connect(databaseUrl, { poolSize: 10, patience: "requests" });
   const readUrl = process.env["DATABASE_READ_URL"];
-  const replica = readUrl ? connect(readUrl) : null;
+  const replica = readUrl ? connect(readUrl, { patience: "requests" }) : null;
   const webFolder = process.env["HACKLE_WEB"];
   const application = createApp({
     knex,
@@ -37,6 +37,7 @@ export function serve({
     databaseUrl,
     store: { folder: process.env["HACKLE_FILES"] ?? join(tmpdir(), "hackle-files"), limits: readLimits() },
     hosts: servedHosts(),
+    proxies: readProxies(),
     // Each process keeps facts of its own: together they keep within what they may.
     memoryBudget: readMemoryBudget(process.env["HACKLE_MEMORY"], totalmem()) / processes,
     engineCount: readEngineCount(process.env["HACKLE_ENGINES"], Math.ceil(availableParallelism() / processes)),

@@ -64,7 +64,7 @@ export async function serveApi(
     ...options
   }: { limits?: Limits; files?: string } & Pick<
     AppOptions,
-    "signInLimit" | "hosts" | "isOneClickOpen" | "memoryBudget" | "engineCount" | "replica"
+    "signInLimit" | "startLimit" | "hosts" | "proxies" | "isOneClickOpen" | "memoryBudget" | "engineCount" | "replica"
   > = {},
 ): Promise<ApiClient> {
   const application = createApp({

@@ -19,7 +19,8 @@ export async function openOwnDatabase(clusterUrl: string, name: string, { empty 
   url.pathname = `/${own}`;
   if (empty) await admin.raw("create database ??", [own]);
   else await copySample(clusterUrl, own);
-  const knex = connect(url.href);
+  // As the server asks: with the patience of requests.
+  const knex = connect(url.href, { patience: "requests" });
   if (empty) await migrate(knex);
   return {
     knex,

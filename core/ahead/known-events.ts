@@ -1,6 +1,6 @@
 import { dayNumber } from "../calendar/days.ts";
-import { withDescendants, type Dimension } from "../dimensions/dimension.ts";
-import { intersectScopes, type Scope } from "../dimensions/scope.ts";
+import type { Dimension } from "../dimensions/dimension.ts";
+import { intersectScopes, isWithinScope, type Scope } from "../dimensions/scope.ts";
 import type { Period } from "../series/periods.ts";
 
 /** What an analyst can say of an event: it was one, and no part of the pattern; or it is how things are. */
@@ -64,11 +64,11 @@ export function isKnownTo(
   dimensions: readonly Dimension[],
 ): boolean {
   if (of !== null && of !== kpi) return false;
-  if (at === null) return isWithin(scope, looked, dimensions);
+  if (at === null) return isWithinScope(dimensions, scope, looked);
   const there = intersectScopes(dimensions, looked, { [at.dimension]: at.members });
-  if (isWithin(scope, there, dimensions)) return true;
+  if (isWithinScope(dimensions, scope, there)) return true;
   const meeting = intersectScopes(dimensions, scope, there);
-  return isOfWhole && isWithin(scope, looked, dimensions) && !Object.values(meeting).some(({ length }) => length === 0);
+  return isOfWhole && isWithinScope(dimensions, scope, looked) && !Object.values(meeting).some(({ length }) => length === 0);
 }
 
 /** An event of which something was said that is about the same time and place: each has a day and a place of the other. */
@@ -101,15 +101,4 @@ function takes(event: EventPlace, days: { readonly from: number; readonly to: nu
 
 function within(scope: Scope, at: EventPlace["at"], dimensions: readonly Dimension[]): Scope {
   return at === null ? scope : intersectScopes(dimensions, scope, { [at.dimension]: at.members });
-}
-
-/** Whether all that a scope lets through is let through by another as well. */
-function isWithin(inner: Scope, outer: Scope, dimensions: readonly Dimension[]): boolean {
-  return Object.entries(outer).every(([key, members]) => {
-    const dimension = dimensions.find((own) => own.key === key);
-    const own = inner[key];
-    if (!dimension || !own) return false;
-    const all = new Set(withDescendants(dimension, members));
-    return own.every((member) => all.has(member));
-  });
 }

@@ -44,6 +44,17 @@ export function scopeName(dimensions: readonly Dimension[], scope: Scope, everyt
   return parts.length === 0 ? everything : parts.join(", ");
 }
 
+/** Whether all that a scope lets through is let through by another as well. */
+export function isWithinScope(dimensions: readonly Dimension[], inner: Scope, outer: Scope): boolean {
+  return Object.entries(outer).every(([key, members]) => {
+    const dimension = dimensions.find((own) => own.key === key);
+    const own = inner[key];
+    if (!dimension || !own) return false;
+    const all = new Set(withDescendants(dimension, members));
+    return own.every((member) => all.has(member));
+  });
+}
+
 function topmost(dimension: Dimension, members: readonly string[]): string[] {
   const inside = new Set(members);
   const parentOf = new Map(dimension.members.map((m) => [m.key, m.parent]));

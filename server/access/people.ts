@@ -5,7 +5,7 @@ import { ProblemError } from "#server/problems/problem-error.ts";
 import { hashPassword, verifyPassword } from "./passwords.ts";
 import type { Reader } from "./reader.ts";
 import { requireAdministrator } from "./roles.ts";
-import type { PersonRow } from "./sessions.ts";
+import { closeOtherSessions, type PersonRow } from "./sessions.ts";
 
 /** The people of a company, in the order they came. */
 export async function listPeople(knex: Knex, reader: Reader): Promise<PersonList> {
@@ -71,20 +71,23 @@ export async function removePerson(knex: Knex, reader: Reader, id: number): Prom
   });
 }
 
-/** Chooses a password of one's own; other sessions of that person end. */
+/** Chooses a password of one's own. All other sessions of that person end; `session` is the token of the one that stays. */
 export async function choosePassword(
   knex: Knex,
   { id }: Reader,
   { current, password }: { current: string; password: string },
+  session: string,
 ): Promise<void> {
   const row = await knex("person").where({ id }).first<PersonRow | undefined>();
   if (!row || !(await verifyPassword(current, row.password_hash)))
     throw new ProblemError("invalid-change", "The present password is not right. Type it once more.");
   if (current === password)
     throw new ProblemError("invalid-change", "The new password is the present one. Choose another.");
-  await knex("person")
-    .where({ id })
-    .update({ password_hash: await hashPassword(password), must_choose_password: false });
+  const password_hash = await hashPassword(password);
+  await knex.transaction(async (trx) => {
+    await trx("person").where({ id }).update({ password_hash, must_choose_password: false });
+    await closeOtherSessions(trx, id, session);
+  });
 }
 
 /** Changes of people wait for each other, so that two cannot each remove the other administrator. */

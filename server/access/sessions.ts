@@ -66,6 +66,11 @@ export async function closeSession(knex: Knex, token: string): Promise<void> {
   await knex("session").where("token_hash", hashToken(token)).delete();
 }
 
+/** Ends all sessions of a person but one. */
+export async function closeOtherSessions(knex: Knex, personId: number, token: string): Promise<void> {
+  await knex("session").where({ person_id: personId }).whereNot("token_hash", hashToken(token)).delete();
+}
+
 /** The sample company's people. */
 export async function samplePeople(knex: Knex): Promise<Reader[]> {
   const rows = await knex("person").where({ is_sample: true }).orderBy("id").select<PersonRow[]>();

@@ -178,7 +178,12 @@ describe("a company of one's own", () => {
       ask<Session>("PUT", "/api/session/password", { current, password }, rolf);
     expect(detail(await choose("wrong", "another password"))).toContain("present password is not right");
     expect(detail(await choose(person.password, person.password))).toContain("is the present one");
+    const elsewhere = new Map([["hackle_company", "brightwater-tiles"]]);
+    await ask("POST", "/api/session", { email: person.email, password: person.password }, elsewhere);
+    expect((await ask("GET", "/api/session", undefined, elsewhere)).status).toBe(200);
     expect((await choose(person.password, "another password")).body.mustChoosePassword).toBe(false);
+    // Whoever had the old password is out; who chose the new one stays.
+    expect((await ask("GET", "/api/session", undefined, elsewhere)).status).toBe(401);
     expect((await ask("GET", "/api/loads", undefined, rolf)).status).toBe(200);
     expect((await ask("GET", "/api/people", undefined, rolf)).status).toBe(403);
     expect((await ask("PUT", "/api/company", { name: "Mine" }, rolf)).status).toBe(403);

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { lock } from "#server/db/locks.ts";
 
 /** A company of the installation: its data lie in a PostgreSQL schema of their own. */
 export interface Space {
@@ -20,7 +21,7 @@ export const SAMPLE_SPACE = { key: "sample", schema: "public" } as const;
 export async function openRegistry(knex: Knex): Promise<void> {
   // Two processes that start together would both find it missing.
   await knex.transaction(async (trx) => {
-    await trx.raw("select pg_advisory_xact_lock(72004)");
+    await lock(trx, "registry");
     await trx.raw(`
       create schema if not exists hackle_companies;
       create table if not exists hackle_companies.space (

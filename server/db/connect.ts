@@ -1,22 +1,52 @@
 import createKnex, { type Knex } from "knex";
 import type { Client } from "pg";
 
-/** Opens a pool on a PostgreSQL database. Waiting for a connection ends after three seconds, so that a page hears of it. */
-export function connect(databaseUrl: string, { poolSize = 8 }: { poolSize?: number } = {}): Knex {
+/**
+ * How long connections of a pool wait. Of requests, whoever asks waits: a lock that somebody holds, and a question that
+ * does not end, must not keep its connection from others. Work goes on beside the requests and may take its time.
+ */
+export type Patience = "requests" | "work";
+
+const SETTINGS: Readonly<Record<Patience, Readonly<Record<string, string>>>> = {
+  requests: { statement_timeout: "60s", lock_timeout: "4s", idle_in_transaction_session_timeout: "60s" },
+  work: { statement_timeout: "2h", lock_timeout: "60s" },
+};
+
+/** What every connection is set up with, where the server knows of it: others are as old as they are. */
+const FOR_ALL: Readonly<Record<string, string>> = {
+  // Facts may be spread over several servers: each then adds up its own part.
+  enable_partitionwise_aggregate: "on",
+  // Whoever asked may be gone, or its process killed: what it asked is then given up.
+  client_connection_check_interval: "2s",
+};
+
+/** For a connection to become free is waited so long, before whoever asks is told that there is none. */
+const ACQUIRE_MS = 5000;
+
+/** Opens a pool on a PostgreSQL database. Waiting for a connection ends after some seconds, so that a page hears of it. */
+export function connect(
+  databaseUrl: string,
+  { poolSize = 8, patience = "work", acquireMs = ACQUIRE_MS }: { poolSize?: number; patience?: Patience; acquireMs?: number } = {},
+): Knex {
   return createKnex({
     client: "pg",
     connection: { connectionString: databaseUrl, connectionTimeoutMillis: 3000, application_name: "hackle" },
-    pool: { min: 0, max: poolSize, afterCreate: setUp },
-    acquireConnectionTimeout: 3000,
+    pool: { min: 0, max: poolSize, afterCreate: setUp({ ...FOR_ALL, ...SETTINGS[patience] }) },
+    acquireConnectionTimeout: acquireMs,
     // What Knex would print here is thrown to the caller too, who logs or words it.
     log: { warn: () => {}, error: () => {}, debug: () => {}, deprecate: () => {} },
   });
 }
 
-/** Facts may be spread over several servers: each then adds up its own part. */
-function setUp(connection: Client, done: (error: Error | null, connection: Client) => void): void {
-  connection.query("set enable_partitionwise_aggregate = on").then(
-    () => done(null, connection),
-    (error: Error) => done(error, connection),
-  );
+type Ready = (error: Error | null, connection: Client) => void;
+
+function setUp(settings: Readonly<Record<string, string>>): (connection: Client, done: Ready) => void {
+  const text = "select set_config(name, $1::jsonb ->> name, false) from pg_settings where $1::jsonb ? name";
+  const values = [JSON.stringify(settings)];
+  return (connection, done) => {
+    connection.query(text, values).then(
+      () => done(null, connection),
+      (error: Error) => done(error, connection),
+    );
+  };
 }

@@ -144,7 +144,7 @@ async function* exportRows(
       account: account.name,
       members: dimensions.map(({ key, names }) => names.get(fact.members[key] ?? "") ?? null),
       amount: bigDecimalText(BigInt(fact.amount), account.decimals),
-      unit: account.unit.kind === "money" ? "EUR" : account.unit.of,
+      unit: account.unit.kind === "money" ? structure.currency : account.unit.of,
       reference: fact.reference,
       file: fact.load,
       line: fact.line,

@@ -4,6 +4,7 @@ import { ratePlace, RATE_DECIMALS, type CurrencyRates, type RateKind, type RateS
 import { rateKindsOf, RATES_DATASET, RATES_DIMENSION } from "#core/currency/rates-dataset.ts";
 import type { LoadResult } from "#core/checks/load-run.ts";
 import type { MappedFact } from "#core/mapping/map-rows.ts";
+import { lock } from "#server/db/locks.ts";
 import { noteFactChange } from "#server/db/data-version.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 
@@ -26,9 +27,7 @@ export async function readRates(knex: Knex): Promise<CurrencyRates> {
  * them, so that nothing is converted with rates that are gone by then.
  */
 export async function lockRates(trx: Knex.Transaction, how: "shared" | "alone"): Promise<void> {
-  await trx.raw(
-    `select ${how === "alone" ? "pg_advisory_xact_lock" : "pg_advisory_xact_lock_shared"}(72003, hashtext(current_schema()))`,
-  );
+  await lock(trx, "rates", { isShared: how === "shared" });
 }
 
 /** The dataset that loads of rates belong to, made when the first one comes. */

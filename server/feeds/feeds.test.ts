@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import type { Feed } from "#contract/feeds.ts";
 import type { LoadDetail } from "#contract/loads.ts";
 import { createService } from "#demo/service/service.ts";
+import { noteChange } from "#server/db/data-version.ts";
 import { dueFeeds } from "#server/feeds/schedule.ts";
 import { registerFeeds } from "#launch/service-process.ts";
 import { ANALYST, IN_MEMORY, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
@@ -129,6 +130,15 @@ describe("exports", () => {
     expect(parquet).toHaveLength(csv.length - 1);
     const repairs = parquet.filter((row) => row["Account key"] === "repairs");
     expect(Math.round(repairs.reduce((total, row) => total + Number(row["Amount"]), 0) * 100)).toBe(sum);
+  });
+  it("are in the company's currency", async () => {
+    await database.knex("company").update({ currency: "USD" });
+    await noteChange(database.knex);
+    const query = "scenario=actual&from=2026-10&to=2026-10";
+    const csv = (await api.get(`/api/datasets/management-accounts/export?${query}`)).body as string;
+    expect([csv.includes(",USD,"), csv.includes(",EUR,")]).toEqual([true, false]);
+    await database.knex("company").update({ currency: "EUR" });
+    await noteChange(database.knex);
   });
   it("stay inside what a reader may see, and name what is not there", async () => {
     await api.signIn(SKERRY_MANAGER);

@@ -5,6 +5,8 @@ import fc from "fast-check";
 import { OPERATIONS, type Operation } from "#contract/operations.ts";
 import { problemSchema } from "#contract/problem.ts";
 import { connect } from "#server/db/connect.ts";
+import { pino } from "pino";
+import { baseApp } from "#server/http/base-app.ts";
 import { servedHosts } from "#server/http/guards/origin.ts";
 import { SAMPLE_PASSWORD } from "#launch/sample.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
@@ -267,11 +269,56 @@ describe("requests that no person of this product makes", () => {
       expect((await far("/api/session/sample", "POST", JSON.stringify({ email: ANALYST }))).status).toBe(expected);
       expect((await far("/api/sample-people", "GET")).text === "[]").toBe(expected === 403);
     }
-    expect((await shut.send("POST", "/api/session/sample", { email: ANALYST })).status).toBe(200);
-    const forwarded = { "x-forwarded-for": "203.0.113.9" };
-    expect((await shut.send("POST", "/api/session/sample", { email: ANALYST }, forwarded)).status).toBe(403);
+    // A proxy on the same machine may name neither itself nor whom it asks for.
+    expect((await shut.send("POST", "/api/session/sample", { email: ANALYST })).status).toBe(403);
+    const proxied = await serveApi(knex, { proxies: ["127.0.0.1"] });
+    expect((await proxied.send("POST", "/api/session/sample", { email: ANALYST })).status).toBe(403);
+    expect((await proxied.send("POST", "/api/companies", {})).status).toBe(403);
+    await proxied.close();
+    const near = await serveApi(knex);
+    expect((await near.send("POST", "/api/session/sample", { email: ANALYST })).status).toBe(200);
+    for (const header of ["x-forwarded-for", "forwarded", "via", "x-real-ip"]) {
+      const { status } = await near.send("POST", "/api/session/sample", { email: ANALYST }, { [header]: "203.0.113.9" });
+      expect([header, status]).toEqual([header, 403]);
+    }
+    await near.close();
     await shut.close();
     await open.close();
+  });
+});
+
+describe("failed sign-ins", () => {
+  const wrong = (email: string) => ({ email, password: "wrong" });
+  it("of one person leave the others behind the same proxy free, who are told apart by what it says of them", async () => {
+    const proxied = await serveApi(knex, { signInLimit: 3, proxies: ["loopback"] });
+    const from = (address: string, email: string) =>
+      proxied.send("POST", "/api/session", wrong(email), { "x-forwarded-for": address }).then(({ status }) => status);
+    for (let i = 0; i < 3; i += 1) expect(await from("203.0.113.9", "a@quillhaven.example")).toBe(401);
+    expect(await from("203.0.113.9", "a@quillhaven.example")).toBe(429);
+    expect(await from("203.0.113.9", "b@quillhaven.example")).toBe(401);
+    expect(await from("203.0.113.10", "a@quillhaven.example")).toBe(401);
+    for (let i = 0; i < 42; i += 1) await from("203.0.113.9", `someone${i}@quillhaven.example`);
+    expect(await from("203.0.113.9", "new@quillhaven.example")).toBe(429);
+    await proxied.close();
+  });
+  it("are counted by the connection where no proxy is trusted, whatever a request says of itself", async () => {
+    const plain = await serveApi(knex, { signInLimit: 2 });
+    const as = (address: string) =>
+      plain
+        .send("POST", "/api/session", wrong("a@quillhaven.example"), { "x-forwarded-for": address })
+        .then(({ status }) => status);
+    expect([await as("203.0.113.1"), await as("203.0.113.2"), await as("203.0.113.3")]).toEqual([401, 401, 429]);
+    await plain.close();
+  });
+  it("do not hinder a start: those that were refused count nothing against who starts a company", async () => {
+    const starting = await serveApi(knex, { startLimit: 1 });
+    for (let i = 0; i < 3; i += 1) expect((await starting.send("POST", "/api/companies", {})).status).toBe(400);
+    await starting.close();
+  });
+  it("name what is no address of a proxy", () => {
+    expect(() => baseApp({ logger: pino({ level: "silent" }), hosts: new Set(), proxies: ["proxy-1"] })).toThrow(
+      'HACKLE_PROXIES is "proxy-1"',
+    );
   });
 });
 

@@ -1,13 +1,13 @@
-import type { Express } from "express";
+import type { Express, Request } from "express";
 import type { Knex } from "knex";
 import { CompanyApps, type CompanyAppsOptions } from "#server/companies/company-apps.ts";
 import { lobbyRoutes } from "./routes/lobby-routes.ts";
 import { answerProblem, baseApp } from "./base-app.ts";
-import { isLoopback, servedHosts } from "./guards/origin.ts";
+import { nearness, servedHosts } from "./guards/origin.ts";
 import { serveWeb } from "./serve-web.ts";
 
 /** What the application needs from outside. */
-export interface AppOptions extends CompanyAppsOptions {
+export interface AppOptions extends Omit<CompanyAppsOptions, "hasOneClick"> {
   readonly knex: Knex;
   /** The folder of the built web client; without it only the API is served. */
   readonly webFolder?: string;
@@ -15,6 +15,10 @@ export interface AppOptions extends CompanyAppsOptions {
   readonly startLimit?: number;
   /** The names the server answers for. */
   readonly hosts?: ReadonlySet<string>;
+  /** Proxies whose word is taken for where a request comes from. */
+  readonly proxies?: readonly string[];
+  /** Whether one click signs in, and companies are started, from other machines too. */
+  readonly isOneClickOpen?: boolean;
 }
 
 /** The application, and how to end what goes on beside its requests. */
@@ -24,12 +28,19 @@ export interface Application {
 }
 
 /** Puts the application together: what every request passes, the way into a company, and the companies themselves. */
-export function createApp({ webFolder, hosts = servedHosts({}), ...options }: AppOptions): Application {
-  const { logger, isOneClickOpen = false } = options;
-  const app = baseApp({ logger, hosts });
-  const companies = new CompanyApps(options);
-  const isNear = (req: Parameters<typeof isLoopback>[0]) => isOneClickOpen || isLoopback(req);
-  app.use(lobbyRoutes({ ...options, companies, mayStart: isNear }));
+export function createApp({
+  webFolder,
+  hosts = servedHosts({}),
+  proxies = [],
+  isOneClickOpen = false,
+  ...options
+}: AppOptions): Application {
+  const { logger } = options;
+  const app = baseApp({ logger, hosts, proxies });
+  const isNear = nearness({ hosts, proxies });
+  const hasOneClick = (req: Request) => isOneClickOpen || isNear(req);
+  const companies = new CompanyApps({ ...options, hasOneClick });
+  app.use(lobbyRoutes({ ...options, companies, mayStart: hasOneClick }));
   app.use((req, res, next) => (req.path.startsWith("/api/") ? companies.handle(req, res, next) : next()));
   if (webFolder) serveWeb(app, webFolder);
   app.use(answerProblem(logger));

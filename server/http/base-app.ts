@@ -13,9 +13,18 @@ import { csvBody, jsonBody } from "./guards/request-body.ts";
 import { refuseUnkeepableText } from "./guards/request-text.ts";
 
 /** An application with what stands before every route: logging, headers, packing, guards, bodies and cookies. */
-export function baseApp({ logger, hosts }: { logger: Logger; hosts: ReadonlySet<string> }): Express {
+export function baseApp({
+  logger,
+  hosts,
+  proxies,
+}: {
+  logger: Logger;
+  hosts: ReadonlySet<string>;
+  proxies: readonly string[];
+}): Express {
   const app = express();
   app.disable("x-powered-by");
+  trustProxies(app, proxies);
   app.set("query parser", "simple");
   app.use(
     pinoHttp({
@@ -52,6 +61,17 @@ export function baseApp({ logger, hosts }: { logger: Logger; hosts: ReadonlySet<
   app.use(refuseUnkeepableText);
   app.use(cookieParser());
   return app;
+}
+
+/** Throws an `Error` that names what was said where it is no address. */
+function trustProxies(app: Express, proxies: readonly string[]): void {
+  try {
+    app.set("trust proxy", proxies.length === 0 ? false : proxies);
+  } catch (error) {
+    throw new Error(
+      `HACKLE_PROXIES is "${proxies.join(", ")}"; it names addresses or networks of proxies, such as 127.0.0.1, 10.0.0.0/8. (${(error as Error).message})`,
+    );
+  }
 }
 
 /** Answers took milliseconds to make and must not take longer to pack. */

@@ -1,4 +1,4 @@
-import { Router, type Response } from "express";
+import { Router, type Request, type Response } from "express";
 import type { Knex } from "knex";
 import type { Logger } from "pino";
 import { ReadDatabase } from "#server/db/read-database.ts";
@@ -30,7 +30,6 @@ import { sessionCookie } from "#server/access/session-cookie.ts";
 import { SAMPLE_SPACE, type Space } from "#server/companies/registry.ts";
 import { companyRoutes } from "./routes/company-routes.ts";
 import { peopleRoutes } from "./routes/people-routes.ts";
-import { isLoopback } from "./guards/origin.ts";
 
 /** What the application of a company needs from outside. */
 export interface CompanyAppOptions {
@@ -47,8 +46,8 @@ export interface CompanyAppOptions {
   readonly memoryBudget?: number;
   /** Threads that answer panels from memory; with none the server's own thread does. */
   readonly engineCount?: number;
-  /** Whether people of the sample company sign in with one click from other machines too. */
-  readonly isOneClickOpen?: boolean;
+  /** Whether somebody may sign in with one click as a person of the sample company. */
+  readonly hasOneClick: (req: Request) => boolean;
   /** The company it is of; the sample where nothing is said. */
   readonly space?: Space;
   /** Removes the company whole. */
@@ -71,7 +70,7 @@ export function createCompanyApp({
   signInLimit = 20,
   memoryBudget = 0,
   engineCount = 0,
-  isOneClickOpen = false,
+  hasOneClick,
   space = { ...SAMPLE_SPACE, name: "" },
   onRemoved = () => Promise.resolve(),
 }: CompanyAppOptions): CompanyApp {
@@ -98,7 +97,7 @@ export function createCompanyApp({
       knex,
       readStructure,
       signInLimit,
-      hasOneClick: (req) => isOneClickOpen || isLoopback(req),
+      hasOneClick,
       cookie,
     }),
   );

@@ -1,4 +1,4 @@
-import { POSTING_LOCK } from "#server/intake/posting-lock.ts";
+import { lock } from "#server/db/locks.ts";
 import { connect as openSocket } from "node:net";
 import { Readable } from "node:stream";
 import { tmpdir } from "node:os";
@@ -51,7 +51,7 @@ describe("two people who post at once", () => {
     const draft = await ready(clients[0]!, "2026-11", "first");
     const before = await factCount();
     const other = await database.knex.transaction();
-    await other.raw(`select pg_advisory_xact_lock(${POSTING_LOCK})`, ["management-accounts"]);
+    await lock(other, "dataset", { of: "management-accounts" });
     const refused = await clients[0]!.post(draft);
     expect(refused).toMatchObject({ state: "failed", loadId: null });
     expect(refused.message).toContain("Another file is being posted to this dataset at the moment.");

@@ -1,5 +1,6 @@
 import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import { readStructure } from "#server/db/structure.ts";
+import { lock } from "#server/db/locks.ts";
 import type { Door } from "#server/history/history.ts";
 import { refuseUnsound, refuseUsed } from "./soundness.ts";
 import { readStoredKpis } from "#server/db/stored-kpis.ts";
@@ -14,7 +15,7 @@ export function kpiRecordName(key: string): string {
 /** KPIs are changed one change at a time, and only so that every formula that names them still holds. */
 export const kpiDoor: Door = {
   async read(trx, names) {
-    await trx.raw("select pg_advisory_xact_lock(72003)");
+    await lock(trx, "kpis");
     const keys = new Set(names.map((name) => name.slice(PREFIX.length)));
     const rows = await trx("kpi")
       .whereIn("key", [...keys])

@@ -12,6 +12,7 @@ import {
 } from "#contract/pack-records.ts";
 import { isReadable } from "#contract/pack.ts";
 import { readStoredPanel, storePanel } from "#contract/stored-panel.ts";
+import { lock } from "#server/db/locks.ts";
 import type { Door } from "#server/history/history.ts";
 import { readPacks } from "./pack-rows.ts";
 
@@ -25,7 +26,7 @@ export const packDoor: Door = {
     const found: Record<string, unknown> = {};
     for (const key of packs) {
       // Edits of one pack come one after the other.
-      await trx.raw("select pg_advisory_xact_lock(hashtext(?))", [`pack/${key}`]);
+      await lock(trx, "pack", { of: key });
       const [pack] = await readPacks(trx, key);
       if (pack) Object.assign(found, recordsOfPack(pack));
     }

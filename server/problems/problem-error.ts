@@ -46,6 +46,7 @@ const TITLES: Readonly<Record<ProblemCode, string>> = {
   "feed-failed": "The feed did not deliver",
   "disk-full": "The disk is full",
   "too-many-requests": "Too many attempts",
+  busy: "Busy at the moment",
   "database-unavailable": "The database does not answer",
   internal: "Something went wrong in Hackle",
 };

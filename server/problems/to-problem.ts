@@ -7,7 +7,7 @@ import { listed } from "#core/words/listed.ts";
 /** SQLSTATE classes and codes that mean "the server is not there (any more)", and Node's words for the same. */
 const CONNECTION_LOST = /^(08...|57P0[123]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ENOENT|ETIMEDOUT)$/;
 const CONNECTION_LOST_MESSAGE =
-  /Connection terminated|timeout exceeded when trying to connect|Timeout acquiring a connection|Connection ended unexpectedly|Client has encountered a connection error|Unable to acquire a connection|conflict with recovery/i;
+  /Connection terminated|timeout exceeded when trying to connect|Connection ended unexpectedly|Client has encountered a connection error|conflict with recovery/i;
 
 /** The funnel from anything thrown to a problem. What nobody foresaw becomes "internal" and keeps its cause for the log. */
 export function toProblem(error: unknown): ProblemError {
@@ -24,6 +24,8 @@ export function toProblem(error: unknown): ProblemError {
       { cause: error },
     );
   }
+  const busy = busyWords(error);
+  if (busy !== undefined) return new ProblemError("busy", busy, { cause: error });
   if (isConnectionLoss(error)) {
     return new ProblemError(
       "database-unavailable",
@@ -44,6 +46,22 @@ export function toProblem(error: unknown): ProblemError {
     "Hackle could not answer because of a fault of its own. It is in the server's log; trying again may help.",
     { cause: error },
   );
+}
+
+/** PostgreSQL: a lock was waited for too long; a statement took too long. */
+const LOCK_KEPT = "55P03";
+const GIVEN_UP = "57014";
+
+/** What is said where nothing is wrong but that others are faster, or too slow. */
+function busyWords(error: unknown): string | undefined {
+  if (!(error instanceof Error)) return undefined;
+  const { code } = error as NodeJS.ErrnoException;
+  if (code === LOCK_KEPT)
+    return "Somebody else is changing the same at the moment, and it took longer than a few seconds. Nothing was changed; try again.";
+  if (code === GIVEN_UP) return "This took longer than a minute and was given up. Narrow what is asked for, or try again later.";
+  if (/Timeout acquiring a connection/.test(error.message))
+    return "All connections to the database are in use at the moment. Nothing is lost; the page tries again by itself.";
+  return undefined;
 }
 
 /** Whether an error means that PostgreSQL is out of reach. */

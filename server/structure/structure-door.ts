@@ -3,6 +3,7 @@ import { accountProblems } from "#core/accounts/account-tree.ts";
 import { memberDepth } from "#core/dimensions/dimension.ts";
 import type { RecordsDiff } from "#core/history/records-diff.ts";
 import { applyToTree, treeRecords, type TreeItem } from "#core/structure/tree-edit.ts";
+import { lock } from "#server/db/locks.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
 import type { Door } from "#server/history/history.ts";
 import { slotColumn } from "#server/facts/slots.ts";
@@ -84,7 +85,7 @@ export const structureDoor: Door = {
 
 /** Changes of the structure come one after another. */
 export async function lockStructure(trx: Knex.Transaction): Promise<void> {
-  await trx.raw("select pg_advisory_xact_lock(72001)");
+  await lock(trx, "structure");
 }
 
 /** "account", "member/route" or "dataset/ledger": what records belong to. */

@@ -4,7 +4,7 @@ import type { OutlookAnswer } from "#core/panels/outlook/compute.ts";
 import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import type { VersionLine, VersionList } from "#contract/versions.ts";
-import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
+import { ANALYST, SKERRY_MANAGER, serveApi, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 import { forecastMany } from "./forecast-many.ts";
 
@@ -227,6 +227,16 @@ describe("a version that is worked on", () => {
     expect((await months("ours")).get("2027-01")).toBe(9_000_000.25);
     const load = (await list()).find(({ key }) => key === "ours")!.loads[0]!;
     expect(detail(await api.send("POST", `/api/loads/${load.id}/undo`))).toContain("follows from its adjustments");
+  });
+
+  it("tells nobody of adjustments where they see nothing, nor why they were made", async () => {
+    const told = async (email: string) => {
+      await api.signIn(email);
+      return (await list()).find(({ key }) => key === "ours")!.adjustments.map(({ words }) => words);
+    };
+    expect(await told(SKERRY_MANAGER)).toEqual([]);
+    expect(await told("ines.varga@quillhaven.example")).toEqual(["Revenue for Northreach, April–December FY27: +10.0%"]);
+    expect(await told(ANALYST)).toHaveLength(2);
   });
 
   it("takes an adjustment back, and refuses in words what cannot be adjusted", async () => {

@@ -6,9 +6,10 @@ import type { VersionHow } from "#core/ahead/version-how.ts";
 import { latestForecast } from "#core/compare/side.ts";
 import { monthsOf } from "#core/cube/coverage.ts";
 import { parseScope } from "#core/dimensions/scope-text.ts";
-import { scopeName } from "#core/dimensions/scope.ts";
+import { isWithinScope, scopeName, type Scope } from "#core/dimensions/scope.ts";
 import { valueStyle, writeSignedPercent, writeWithUnit } from "#core/words/number-words.ts";
 import type { Version } from "#contract/versions.ts";
+import type { Reader } from "#server/access/reader.ts";
 import { noteChange } from "#server/db/data-version.ts";
 import type { Structure } from "#server/db/structure.ts";
 import type { AdjustmentRow } from "./adjust-version.ts";
@@ -31,8 +32,15 @@ interface LoadRow {
   readonly rows: number;
 }
 
-/** Every version of budget, forecast and target, with how it came to be; the latest ones first. */
-export async function listVersions(knex: Knex, structure: Structure): Promise<Version[]> {
+/**
+ * Every version of budget, forecast and target, with how it came to be; the latest ones first. What was adjusted where a
+ * reader sees nothing is not told, nor why.
+ */
+export async function listVersions(
+  knex: Knex,
+  structure: Structure,
+  reader: Pick<Reader, "scope">,
+): Promise<Version[]> {
   const { coverage, calendar, kpis, dimensions } = structure;
   const rows = await knex("scenario")
     .leftJoin("scenario as part", "part.id", "scenario.model_part_id")
@@ -47,6 +55,7 @@ export async function listVersions(knex: Knex, structure: Structure): Promise<Ve
     .join("scenario", "scenario.id", "adjustment.scenario_id")
     .orderBy("adjustment.id")
     .select<(AdjustmentRow & { scenario: string })[]>("adjustment.*", "scenario.key as scenario");
+  const isSeen = (scope: Scope) => isWithinScope(dimensions, scope, reader.scope);
   const made = new Map(rows.map((row) => [row.key, row]));
   const loads = await knex("load")
     .join("load_month", "load_month.load_id", "load.id")
@@ -112,7 +121,7 @@ export async function listVersions(knex: Knex, structure: Structure): Promise<Ve
               : null,
           modelPart: row?.model_part ?? null,
           adjustments: adjustments
-            .filter((own) => own.scenario === key)
+            .filter((own) => own.scenario === key && isSeen(own.scope))
             .map((own) => ({
               id: own.id,
               words: inWriting(structure, () => adjustmentWords(own, structure)),

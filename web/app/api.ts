@@ -15,10 +15,19 @@ export class ApiProblem extends Error {
     super(message);
   }
 
-  /** Whether waiting may help: the server or its database is away for the moment. */
-  get isPassing(): boolean {
-    return this.code === "unreachable" || this.code === "database-unavailable" || this.code === "internal";
+  /** Whether the same is worth sending again: nobody took it, since the server or its database is away or has too much to do. */
+  get isUntaken(): boolean {
+    return isAway(this.code);
   }
+
+  /** Whether waiting may help. */
+  get isPassing(): boolean {
+    return isAway(this.code) || this.code === "internal";
+  }
+}
+
+function isAway(code: ApiProblem["code"]): boolean {
+  return code === "unreachable" || code === "database-unavailable" || code === "busy";
 }
 
 /** What may be said of a call besides its arguments. */

@@ -57,11 +57,33 @@ function isOwn(req: Request, hosts: ReadonlySet<string>): boolean {
   return site === undefined || site === "same-origin" || site === "none";
 }
 
-/** Whether a request was made on this machine and by the machine's own name, so that no proxy stands between. */
-export function isLoopback(req: Request): boolean {
-  const address = (req.socket.remoteAddress ?? "").replace(/^::ffff:/, "");
-  const isNear = address === "::1" || (isIP(address) === 4 && address.startsWith("127."));
-  return isNear && LOOPBACK.has(hostName(req.get("host")) ?? "") && req.get("x-forwarded-for") === undefined;
+/** What a proxy adds to a request that it passes on. */
+const PASSED_ON = ["forwarded", "via", "x-forwarded-for", "x-forwarded-host", "x-forwarded-proto", "x-real-ip"];
+
+/**
+ * Whether a request was made on this machine and by the machine's own name, with no proxy between. A proxy on the same
+ * machine may look just like that: where the server is told of one, or of further names that it answers for, nobody counts
+ * as near.
+ */
+export function nearness({ hosts, proxies }: { hosts: ReadonlySet<string>; proxies: readonly string[] }) {
+  const isShared = proxies.length > 0 || [...hosts].some((name) => !LOOPBACK.has(name) && isIP(name) === 0);
+  return (req: Request): boolean => {
+    if (isShared) return false;
+    const address = (req.socket.remoteAddress ?? "").replace(/^::ffff:/, "");
+    const isHere = address === "::1" || (isIP(address) === 4 && address.startsWith("127."));
+    return isHere && LOOPBACK.has(hostName(req.get("host")) ?? "") && PASSED_ON.every((name) => req.get(name) === undefined);
+  };
+}
+
+/**
+ * The proxies whose word is taken for where a request comes from: `HACKLE_PROXIES`, addresses or networks separated by
+ * commas, such as "127.0.0.1, 10.0.0.0/8".
+ */
+export function readProxies(env: NodeJS.ProcessEnv = process.env): string[] {
+  return (env["HACKLE_PROXIES"] ?? "")
+    .split(",")
+    .map((name) => name.trim())
+    .filter((name) => name !== "");
 }
 
 /** The name in a Host header, without port and brackets. */

@@ -61,6 +61,9 @@ export function lobbyRoutes({
   const limitStarts = rateLimit({
     windowMs: 60 * 60_000,
     limit: startLimit,
+    // What was refused started nothing.
+    skipFailedRequests: true,
+    validate: { xForwardedForHeader: false, forwardedHeader: false },
     standardHeaders: "draft-8",
     legacyHeaders: false,
     handler: () => {

@@ -1,6 +1,6 @@
 import { OPERATIONS } from "#contract/operations.ts";
 import { Router, type CookieOptions, type Request, type RequestHandler, type Response } from "express";
-import { rateLimit } from "express-rate-limit";
+import { ipKeyGenerator, rateLimit } from "express-rate-limit";
 import type { Knex } from "knex";
 import { scopeName } from "#core/dimensions/scope.ts";
 import { passwordChangeSchema } from "#contract/companies.ts";
@@ -49,19 +49,7 @@ export function sessionRoutes({
   cookie: string;
 }): Router {
   const router = Router();
-  const limitFailures = rateLimit({
-    windowMs: 15 * 60_000,
-    limit: signInLimit,
-    skipSuccessfulRequests: true,
-    standardHeaders: "draft-8",
-    legacyHeaders: false,
-    handler: () => {
-      throw new ProblemError(
-        "too-many-requests",
-        "Too many failed sign-ins from this address. Wait a quarter of an hour and try again.",
-      );
-    },
-  });
+  const limitFailures = [failureLimit(signInLimit * MOST_PEOPLE), failureLimit(signInLimit, emailOf)];
 
   router.get("/api/sample-people", async (req, res) => {
     if (!hasOneClick(req)) {
@@ -73,7 +61,7 @@ export function sessionRoutes({
       people.map((reader) => ({ ...toPerson(reader), sees: scopeName(dimensions, reader.scope, "everything") })),
     );
   });
-  router.post("/api/session", limitFailures, async (req, res) => {
+  router.post("/api/session", ...limitFailures, async (req, res) => {
     const { email, password } = readRequest(signInSchema, req.body);
     await answerSignedIn(knex, cookie, res, await signIn(knex, email, password));
   });
@@ -96,8 +84,8 @@ export function sessionRoutes({
     await chooseWriting(knex, readerOf(res), readRequest(ownWritingSchema, req.body));
     await answerSession(res);
   });
-  router.put("/api/session/password", signedIn, limitFailures, async (req, res) => {
-    await choosePassword(knex, readerOf(res), readRequest(passwordChangeSchema, req.body));
+  router.put("/api/session/password", signedIn, ...limitFailures, async (req, res) => {
+    await choosePassword(knex, readerOf(res), readRequest(passwordChangeSchema, req.body), tokenOf(req, cookie) ?? "");
     await answerSession(res);
   });
   router.put("/api/company/look", signedIn, async (req, res) => {
@@ -111,6 +99,34 @@ export function sessionRoutes({
     res.clearCookie(cookie, { path: "/" }).status(204).end();
   });
   return router;
+}
+
+/** From one address so many times more sign-ins may fail than of one person: many people may share it. */
+const MOST_PEOPLE = 15;
+
+/** Asks whoever fails to sign in too often to wait: by the address they come from, and whom they say they are. */
+function failureLimit(limit: number, whose: (req: Request) => string = () => ""): RequestHandler {
+  return rateLimit({
+    windowMs: 15 * 60_000,
+    limit,
+    skipSuccessfulRequests: true,
+    standardHeaders: "draft-8",
+    legacyHeaders: false,
+    // Where requests come from is what the trusted proxies say, or the connection; what others say of it is not heard.
+    validate: { xForwardedForHeader: false, forwardedHeader: false },
+    keyGenerator: (req) => `${ipKeyGenerator(req.ip ?? "")} ${whose(req)}`,
+    handler: () => {
+      throw new ProblemError(
+        "too-many-requests",
+        "Too many failed sign-ins from this address. Wait a quarter of an hour and try again.",
+      );
+    },
+  });
+}
+
+function emailOf(req: Request): string {
+  const { email } = (req.body ?? {}) as { email?: unknown };
+  return typeof email === "string" ? email.trim().toLowerCase().slice(0, 200) : "";
 }
 
 /** Lets only signed-in people through. */

@@ -27,12 +27,12 @@ export function versionRoutes({ knex, readStructure, workspaceFor }: ReadingRout
   const change = async (res: Response, work: (trx: Knex.Transaction, person: string) => Promise<unknown>) => {
     const { name } = requireEditor(readerOf(res));
     await knex.transaction((trx) => work(trx, name));
-    res.json({ versions: await listVersions(knex, await readStructure()), mayEdit: true });
+    res.json({ versions: await listVersions(knex, await readStructure(), readerOf(res)), mayEdit: true });
   };
   router.get(OPERATIONS.versions.path, async (_req, res) => {
     const { role } = readerOf(res);
     const mayEdit = role === "analyst" || role === "administrator";
-    res.json({ versions: await listVersions(knex, await readStructure()), mayEdit });
+    res.json({ versions: await listVersions(knex, await readStructure(), readerOf(res)), mayEdit });
   });
   router.post(OPERATIONS.postVersion.path, async (req, res) => {
     const reader = requireEditor(readerOf(res));

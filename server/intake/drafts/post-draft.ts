@@ -1,4 +1,4 @@
-import { POSTING_LOCK } from "#server/intake/posting-lock.ts";
+import { tryLock } from "#server/db/locks.ts";
 import { inWriting } from "#core/words/writing.ts";
 import { pluralName } from "#core/words/plural-name.ts";
 import { setImmediate as nextTurn } from "node:timers/promises";
@@ -129,11 +129,7 @@ export async function postDraft(
 }
 
 async function claim(trx: Knex.Transaction, dataset: string): Promise<void> {
-  const { rows } = await trx.raw<{ rows: { claimed: boolean }[] }>(
-    `select pg_try_advisory_xact_lock(${POSTING_LOCK}) as claimed`,
-    [dataset],
-  );
-  if (!rows[0]?.claimed) {
+  if (!(await tryLock(trx, "dataset", { of: dataset }))) {
     throw new ProblemError(
       "someone-posting",
       "Another file is being posted to this dataset at the moment. Wait until it is done; what it brings is then checked together with this file.",

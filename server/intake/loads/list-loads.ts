@@ -23,6 +23,10 @@ interface LoadRow {
   aside: number;
   undone_at: Date | null;
   undone_by: string | null;
+}
+
+/** What only the page of one load shows. */
+interface LoadDetailRow extends LoadRow {
   file_id: number | null;
   intake: string | null;
   report: (Pick<LoadDetail, "findings"> & { amountInFile: string; amountInFacts: string }) | null;
@@ -31,22 +35,23 @@ interface LoadRow {
   brought: Brought | null;
 }
 
-const LOADS = `
+/** Loads with what a list shows, and further columns. Reports are left out of lists: each may be megabytes. */
+const selectLoads = (further = "") => `
   select load.id, load.file_name, load.posted_at, load.posted_by, load.rows, load.rejected, load.undone_at, load.undone_by,
-    load.file_id, load.report, load.moved, load.brought, intake.name as intake, dataset.name as dataset, dataset.key as dataset_key,
-    string_agg(distinct scenario.name, ', ') as scenario, array_agg(distinct load_month.month) as months,
-    count(load_month.set_aside_by)::float8 / count(*) as aside
+    dataset.name as dataset, string_agg(distinct scenario.name, ', ') as scenario,
+    array_agg(distinct load_month.month) as months, count(load_month.set_aside_by)::float8 / count(*) as aside${further}
   from load
     join dataset on dataset.id = load.dataset_id
     join load_month on load_month.load_id = load.id
     join scenario on scenario.id = load_month.scenario_id
     left join intake on intake.id = load.intake_id`;
+const DETAIL = ", load.file_id, load.report, load.moved, load.brought, intake.name as intake, dataset.key as dataset_key";
 const GROUP = "group by load.id, dataset.name, dataset.key, intake.name";
 
 /** Everything that was posted, newest first, and what was broken off since. */
 export async function listLoads(knex: Knex, calendar: FiscalCalendar): Promise<LoadList> {
   const [{ rows }, broken] = await Promise.all([
-    knex.raw<{ rows: LoadRow[] }>(`${LOADS} ${GROUP} order by load.posted_at desc, load.id desc`),
+    knex.raw<{ rows: LoadRow[] }>(`${selectLoads()} ${GROUP} order by load.posted_at desc, load.id desc`),
     knex("job")
       .where({ kind: "post" })
       .whereIn("state", ["interrupted", "failed"])
@@ -84,7 +89,7 @@ export async function describeLoad(knex: Knex, company: Company, id: number): Pr
   const { calendar, currency } = company;
   const {
     rows: [row],
-  } = await knex.raw<{ rows: LoadRow[] }>(`${LOADS} where load.id = ? ${GROUP}`, [id]);
+  } = await knex.raw<{ rows: LoadDetailRow[] }>(`${selectLoads(DETAIL)} where load.id = ? ${GROUP}`, [id]);
   if (!row) throw new ProblemError("not-found", `There is no load ${id}. The load list shows what was posted.`);
   const totals: {
     account: string;

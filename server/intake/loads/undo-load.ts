@@ -1,4 +1,4 @@
-import { POSTING_LOCK } from "#server/intake/posting-lock.ts";
+import { tryLock } from "#server/db/locks.ts";
 import type { Knex } from "knex";
 import { monthsName, type FiscalCalendar } from "#core/calendar/fiscal-calendar.ts";
 import { overlapping } from "#core/checks/already-posted.ts";
@@ -122,11 +122,7 @@ async function redoHindrance(knex: Knex, load: LoadRow, calendar: FiscalCalendar
 
 async function lockLoad(trx: Knex.Transaction, id: number): Promise<LoadRow> {
   const load = await readLoad(trx, id);
-  const { rows } = await trx.raw<{ rows: { claimed: boolean }[] }>(
-    `select pg_try_advisory_xact_lock(${POSTING_LOCK}) as claimed`,
-    [load.dataset],
-  );
-  if (!rows[0]?.claimed)
+  if (!(await tryLock(trx, "dataset", { of: load.dataset })))
     throw new ProblemError(
       "someone-posting",
       "A file is being posted to this dataset at the moment. Wait until it is done and try again.",

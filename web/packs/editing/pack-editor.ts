@@ -215,10 +215,7 @@ export function createPackEditor(pack: string, ports: EditorPorts): PackEditor {
 
 /** Whether an edit is kept to be sent later, rather than refused. */
 function isCutOff(error: unknown): boolean {
-  return (
-    error instanceof ApiProblem &&
-    (error.code === "unreachable" || error.code === "database-unavailable" || error.code === "not-signed-in")
-  );
+  return error instanceof ApiProblem && (error.isUntaken || error.code === "not-signed-in");
 }
 
 /** One's own version, in the place that the other's has now. */
