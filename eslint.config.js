@@ -26,6 +26,7 @@ const SERVER = [
   "problems",
   "csv",
   "db",
+  "work",
   "access",
   "facts",
   "history",

@@ -1,3 +1,4 @@
+import { JOB_STATES } from "#core/checks/job-state.ts";
 import { z } from "zod";
 import type { Finding } from "#core/checks/finding.ts";
 import type { LoadAnswers, LoadRules } from "#core/checks/load-run.ts";
@@ -258,7 +259,7 @@ export const reportSchema = z.object({
 export const jobSchema = z.object({
   id: z.number().int(),
   kind: z.enum(["check", "post"]),
-  state: z.enum(["running", "done", "failed", "cancelled", "interrupted"]),
+  state: z.enum(JOB_STATES),
   rows: z.number(),
   /** How much of the file was read, 0 to 1. */
   share: z.number(),
@@ -308,6 +309,8 @@ export const draftSchema = z.object({
   control: z.object({ amount: z.string(), from: z.string() }).nullable(),
   job: jobSchema.nullable(),
   report: reportSchema.nullable(),
+  /** Whether something that it was checked against was changed since. */
+  isOutdated: z.boolean(),
 });
 
 export const draftHeadSchema = draftSchema

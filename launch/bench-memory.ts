@@ -14,6 +14,7 @@ import { bookOf } from "#server/facts/memory/memory-book.ts";
 import { addDimension } from "#server/structure/add.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
+import { MemoryBudget } from "#server/facts/memory/memory-budget.ts";
 import { askTogether, Workspaces, type Workspace } from "#server/facts/workspace.ts";
 import { createPartition } from "#server/facts/partitions.ts";
 import { inBatches, openLoad, postFacts } from "#server/intake/post-facts.ts";
@@ -62,7 +63,7 @@ export async function benchMemory(cluster: Cluster): Promise<void> {
 /** A page of twelve panels, as large as people make them, on the sample as it is. */
 async function benchTwelve(knex: Knex): Promise<void> {
   const plain = await median(5, () => cellsByHand(knex));
-  const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 34);
+  const keeper = new CellKeeper(new ReadDatabase(knex, null), new MemoryBudget(2 ** 34));
   await keeper.refresh();
   const pack = await readPack(knex, "monthly-review");
   const open = new Workspaces({ database: new ReadDatabase(knex, null), readStructure: structureReader(knex), keeper });
@@ -117,7 +118,7 @@ async function benchAt(knex: Knex): Promise<void> {
 /** Reads all facts into memory, and says what that took and takes. */
 async function readIntoMemory(knex: Knex, lines: number): Promise<CellKeeper> {
   const streamed = await timed(() => streamFacts(knex));
-  const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 34);
+  const keeper = new CellKeeper(new ReadDatabase(knex, null), new MemoryBudget(2 ** 34));
   const built = await timed(() => keeper.refresh());
   const { state } = keeper;
   if (state.is !== "ready") throw new Error(`memory is ${state.is}`);

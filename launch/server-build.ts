@@ -31,7 +31,7 @@ export async function buildServer(): Promise<ServerBuild> {
       platform: "node",
       input: {
         main: "./server/main.ts",
-        "reader-start": "./server/intake/jobs/reader.ts",
+        "task-start": "./server/intake/jobs/task-program.ts",
         "engine-start": "./server/engine/engine.ts",
         "forecaster-start": "./server/versions/forecaster.ts",
       },

@@ -3,7 +3,7 @@ import { availableParallelism, tmpdir, totalmem } from "node:os";
 import { join } from "node:path";
 import type { Logger } from "pino";
 import { connect } from "./db/connect.ts";
-import { readEngineCount } from "./engine/engine-count.ts";
+import { readEngineCount, readWorkerCount } from "./engine/engine-count.ts";
 import { createApp } from "./http/app.ts";
 import { readProxies, servedHosts } from "./http/guards/origin.ts";
 import { readMemoryBudget } from "./facts/memory/memory-budget.ts";
@@ -40,6 +40,7 @@ export function serve({
     proxies: readProxies(),
     // Each process keeps facts of its own: together they keep within what they may.
     memoryBudget: readMemoryBudget(process.env["HACKLE_MEMORY"], totalmem()) / processes,
+    workerCount: readWorkerCount(process.env["HACKLE_WORKERS"]),
     engineCount: readEngineCount(process.env["HACKLE_ENGINES"], Math.ceil(availableParallelism() / processes)),
     hasSample: process.env["HACKLE_SAMPLE"] !== "off",
     isOneClickOpen: process.env["HACKLE_ONE_CLICK"] === "on",

@@ -1,4 +1,5 @@
 import type { Definition, Draft, Job } from "#contract/intake.ts";
+import { hasEnded } from "#core/checks/job-state.ts";
 import type { ApiClient } from "./api.ts";
 
 /** Brings files in through the API, as the pages do. */
@@ -21,7 +22,10 @@ export function intakeClient(api: ApiClient): IntakeClient {
   const checked = async (id: number): Promise<Draft> => {
     for (;;) {
       const draft = await get<Draft>(`/api/drafts/${id}`);
-      if (draft.job?.state !== "running") return draft;
+      if (draft.job === null || hasEnded(draft.job)) {
+        if (!draft.isOutdated) return draft;
+        await api.send("POST", `/api/drafts/${id}/check`);
+      }
       await pause();
     }
   };
@@ -46,7 +50,7 @@ export function intakeClient(api: ApiClient): IntakeClient {
       const { status, body } = await api.send("POST", `/api/drafts/${draft.id}/post`, { version: draft.version });
       if (status !== 200) throw new Error((body as { detail: string }).detail);
       let job = body as Job;
-      while (job.state === "running") {
+      while (!hasEnded(job)) {
         await pause();
         job = await get<Job>(`/api/jobs/${job.id}`);
       }

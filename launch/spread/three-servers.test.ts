@@ -10,6 +10,7 @@ import { connect } from "#server/db/connect.ts";
 import { ReadDatabase } from "#server/db/read-database.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
+import { MemoryBudget } from "#server/facts/memory/memory-budget.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
 import { intakeClient } from "#testing/intake-client.ts";
 import { startThreeServers, type ThreeServers } from "./three-servers.ts";
@@ -90,7 +91,7 @@ describe("facts spread over three servers", () => {
   });
 
   it("are read into memory from all of them", async () => {
-    const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 30);
+    const keeper = new CellKeeper(new ReadDatabase(knex, null), new MemoryBudget(2 ** 30));
     await keeper.refresh();
     const { facts } = await structureReader(knex)();
     const rows = [...keeper.at(facts)!.datasets].flatMap(({ blocks }) => [...blocks.values()]);

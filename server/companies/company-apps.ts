@@ -1,57 +1,133 @@
-import { rm } from "node:fs/promises";
 import { join } from "node:path";
+import { setTimeout as wait } from "node:timers/promises";
 import type { Request, RequestHandler } from "express";
 import type { Knex } from "knex";
+import type { Logger } from "pino";
 import { COMPANY_COOKIE, spaceOfToken } from "#server/access/session-cookie.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { connect } from "#server/db/connect.ts";
+import { VERSION_CHANNEL } from "#server/db/data-version.ts";
+import { listen } from "#server/db/listen.ts";
 import { migrate } from "#server/db/migrate.ts";
-import { createCompanyApp, type CompanyApp, type CompanyAppOptions } from "#server/http/company-app.ts";
-import { dropCompany } from "./create-company.ts";
-import { findSpace, openRegistry, SAMPLE_SPACE, urlOfSpace, type Space } from "./registry.ts";
+import { EnginePool } from "#server/engine/engine-pool.ts";
+import { Downloads } from "#server/export/downloads.ts";
+import { MemoryBudget } from "#server/facts/memory/memory-budget.ts";
+import { workOnPull } from "#server/feeds/pull-feed.ts";
+import { planTurns, takeTurn } from "#server/feeds/schedule.ts";
+import { createCompanyApp, type CompanyApp, type CompanyPlace, type SharedMeans } from "#server/http/company-app.ts";
+import type { FileStore } from "#server/intake/file-store.ts";
+import { openProcesses } from "#server/intake/jobs/open-processes.ts";
+import { workOnJob } from "#server/intake/jobs/jobs.ts";
+import { WORK_CHANNEL, type ClaimedWork } from "#server/work/work-queue.ts";
+import { WorkRunner, type TaskKind } from "#server/work/work-runner.ts";
+import { createCompany, dropCompany, sweepCompanies, type CompaniesPlace } from "./create-company.ts";
+import { findSpace, listSpaces, openRegistry, SAMPLE_SPACE, urlOfSpace, type Space } from "./registry.ts";
+import type { CompanyStart } from "#contract/companies.ts";
 
-export interface CompanyAppsOptions extends Omit<CompanyAppOptions, "space" | "onRemoved"> {
+export interface CompanyAppsOptions {
+  readonly knex: Knex;
+  /** A replica of the same database, for reading the sample's facts. */
+  readonly replica?: Knex | null;
+  readonly logger: Logger;
+  readonly databaseUrl: string;
+  readonly store: FileStore;
+  readonly signInLimit?: number;
+  /** Bytes in which facts of all companies may be kept in memory; 0 leaves all of them in the database. */
+  readonly memoryBudget?: number;
+  /** Threads that answer panels from memory; with none the server's own thread does. */
+  readonly engineCount?: number;
+  /** Files that are read and posted at once. */
+  readonly workerCount?: number;
   /** Whether the sample company is offered; it is, where nothing is said. */
   readonly hasSample?: boolean;
+  readonly hasOneClick: (req: Request) => boolean;
 }
 
 /** What the first application answers where the sample is not offered: that the server is there, and what it can be asked. */
 const OPEN_TO_ALL = new Set(["/api/health", "/api/openapi.json"]);
 
-/** So many own companies are kept open at once; whoever comes to another one waits a moment while it is opened. */
-const MOST_OPEN = 8;
+/** Own companies that nobody uses are closed when there are more open ones, and after so long in any case. */
+const MOST_OPEN = 20;
+const IDLE_MS = 10 * 60_000;
+const LOOK_MS = 30_000;
 /** Connections of each: all of them together fit into what a database allows, beside the sample's and the readers'. */
-const OWN_POOL = 4;
+const OWN_POOL = 5;
 /** What is known of the registry holds so long: another process may have removed a company. */
 const KNOWN_MS = 2000;
+/** Files whose first rows somebody waits for, and feeds that are asked, at once. */
+const QUICK = 2;
+const FEEDS = 4;
+const DEFAULT_WORKERS = 2;
 
 interface OpenCompany {
+  readonly place: CompanyPlace;
   readonly app: CompanyApp;
-  readonly knex: Knex;
   usedAt: number;
   knownAt: number;
+  /** Requests and work under way: it is not closed under them. */
+  busy: number;
 }
 
-/** The companies of an installation, each with an application of its own on its own schema; opened when they are asked for. */
+/**
+ * The companies of an installation, each with an application of its own on its own schema: opened when they are asked for
+ * or have work to do, and closed when nobody uses them. All share one budget of memory and threads, and one queue of work.
+ */
 export class CompanyApps {
-  private readonly first: CompanyApp;
+  private readonly first: OpenCompany;
   private readonly open = new Map<string, Promise<OpenCompany>>();
+  private readonly means: SharedMeans & { readonly engines: EnginePool };
+  private readonly runner: WorkRunner;
+  private readonly listening: { stop(): Promise<void> };
+  private readonly look: NodeJS.Timeout;
   private registry: Promise<void> | undefined;
+  private isClosed = false;
+  private readonly begun: Promise<void>;
 
   constructor(private readonly options: CompanyAppsOptions) {
-    this.first = createCompanyApp(options);
+    const { knex, replica = null, databaseUrl, store, logger, memoryBudget = 0, workerCount = DEFAULT_WORKERS } = options;
+    this.means = {
+      logger,
+      signInLimit: options.signInLimit ?? 20,
+      memory: memoryBudget > 0 ? new MemoryBudget(memoryBudget) : null,
+      engines: new EnginePool(memoryBudget > 0 ? (options.engineCount ?? 0) : 0, (error) => {
+        logger.error({ err: error }, "an engine ended; another one takes its place");
+      }),
+      quickly: openProcesses(store.limits, QUICK),
+      processes: openProcesses(store.limits, workerCount),
+      downloads: new Downloads(),
+      hasOneClick: options.hasOneClick,
+    };
+    const space: Space = { ...SAMPLE_SPACE, name: "" };
+    const place = { space, knex, replica, databaseUrl, store, onRemoved: () => Promise.resolve() };
+    this.first = { place, app: createCompanyApp(place, this.means), usedAt: 0, knownAt: 0, busy: 0 };
+    this.runner = new WorkRunner({ knex, logger, lanes: { files: workerCount, feeds: FEEDS }, tasks: this.tasks() });
+    this.listening = listen(databaseUrl, {
+      channels: { [VERSION_CHANNEL]: (schema) => this.moveOn(schema), [WORK_CHANNEL]: () => this.hearOfWork() },
+      onConnected: () => {
+        this.moveOn();
+        this.hearOfWork();
+      },
+    });
+    this.look = setInterval(() => void this.leaveIdle(), LOOK_MS);
+    this.look.unref();
+    this.begun = this.begin();
   }
 
   /** Hands a request to the company that its browser has entered, or its token is of. */
   readonly handle: RequestHandler = async (req, res, next) => {
-    const app = await this.appFor(keyOf(req));
-    if (app === this.first && this.options.hasSample === false && !OPEN_TO_ALL.has(req.path)) {
+    const company = (await this.companyOf(keyOf(req))) ?? this.first;
+    if (company === this.first && this.options.hasSample === false && !OPEN_TO_ALL.has(req.path)) {
       if (req.path !== "/api/sample-people")
         throw new ProblemError("not-signed-in", "Choose a company and sign in, or start your own.");
       res.json([]);
       return;
     }
-    app.routes(req, res, next);
+    company.busy += 1;
+    res.once("close", () => {
+      company.busy -= 1;
+      company.usedAt = Date.now();
+    });
+    company.app.routes(req, res, next);
   };
 
   /** Makes the registry where it is missing. */
@@ -63,18 +139,114 @@ export class CompanyApps {
     }));
   }
 
-  /** Ends whatever goes on beside requests. */
-  async close(): Promise<void> {
-    await Promise.all([this.first.close(), ...[...this.open.keys()].map((key) => this.leave(key))]);
+  /** Starts a company. */
+  async start(company: CompanyStart): Promise<Space> {
+    await this.ready();
+    return createCompany(this.place, company);
   }
 
-  private async appFor(key: string): Promise<CompanyApp> {
-    if (key === SAMPLE_SPACE.key) return this.first;
+  /** Ends whatever goes on beside requests. */
+  async close(): Promise<void> {
+    this.isClosed = true;
+    clearInterval(this.look);
+    await this.begun;
+    await this.listening.stop();
+    await this.runner.close();
+    await Promise.all([this.first.app.close(), ...[...this.open.keys()].map((key) => this.leave(key))]);
+    const { engines, quickly, processes } = this.means;
+    await Promise.all([engines.close(), quickly.close(), processes.close()]);
+  }
+
+  private get place(): CompaniesPlace {
+    const { knex, databaseUrl, store } = this.options;
+    return { knex, databaseUrl, folder: store.folder };
+  }
+
+  /** Brings to an end what servers before began, plans what is scheduled, and begins to work; waits for the database. */
+  private async begin(): Promise<void> {
+    const { knex, logger, hasSample = true } = this.options;
+    while (!this.isClosed) {
+      try {
+        await this.ready();
+        await sweepCompanies(this.place);
+        for (const space of await listSpaces(knex, { hasSample })) await planTurns(knex, space);
+        this.runner.start();
+        return;
+      } catch (error) {
+        logger.debug({ err: error }, "companies wait for the database");
+        await wait(500, undefined, { ref: false });
+      }
+    }
+  }
+
+  private tasks(): Readonly<Record<string, TaskKind>> {
+    const { processes, quickly, logger } = this.means;
+    const within = (run: (company: OpenCompany, work: ClaimedWork, signal: AbortSignal) => Promise<void>) => {
+      return (work: ClaimedWork, signal: AbortSignal) => this.within(work.company, (own) => run(own, work, signal));
+    };
+    const job = within(({ place: { knex, databaseUrl, store, space } }, work, signal) =>
+      workOnJob(
+        { knex, company: space.key, place: { databaseUrl, store } },
+        { processes, logger },
+        work,
+        signal,
+      ),
+    );
+    const feedsOf = ({ place: { knex, store, space }, app: { readStructure } }: OpenCompany) => ({
+      knex,
+      company: space.key,
+      readStructure,
+      store,
+    });
+    return {
+      check: { lane: "files", run: job },
+      post: { lane: "files", run: job },
+      pull: {
+        lane: "feeds",
+        run: within((own, work, signal) => workOnPull({ ...feedsOf(own), processes: quickly }, work, signal)),
+      },
+      turn: {
+        lane: "feeds",
+        run: within(async (own, { subject }) => {
+          const refused = await takeTurn(feedsOf(own), String(subject["feed"]));
+          if (refused) logger.warn({ err: refused, feed: subject["feed"] }, "scheduled pull");
+        }),
+      },
+    };
+  }
+
+  /** Does something in a company, which is not closed meanwhile; nothing where there is none any more. */
+  private async within(key: string, run: (company: OpenCompany) => Promise<void>): Promise<void> {
     const company = await this.companyOf(key);
-    return company?.app ?? this.first;
+    if (!company) return;
+    company.busy += 1;
+    try {
+      await run(company);
+    } finally {
+      company.busy -= 1;
+      company.usedAt = Date.now();
+    }
+  }
+
+  private hearOfWork(): void {
+    void this.runner.beat();
+    this.runner.wake();
+  }
+
+  /** What is kept of a company's data moves on, or of all of them. */
+  private moveOn(schema?: string): void {
+    if (schema === undefined || schema === SAMPLE_SPACE.schema) this.first.app.moveOn();
+    for (const opening of this.open.values())
+      void opening.then(
+        ({ place, app }) => {
+          if (schema === undefined || place.space.schema === schema) app.moveOn();
+        },
+        () => undefined,
+      );
   }
 
   private async companyOf(key: string): Promise<OpenCompany | undefined> {
+    if (key === SAMPLE_SPACE.key) return this.first;
     const known = await this.open.get(key)?.catch(() => undefined);
     if (known && Date.now() - known.knownAt < KNOWN_MS) {
       known.usedAt = Date.now();
@@ -82,16 +254,14 @@ export class CompanyApps {
     }
     await this.ready();
     const space = await findSpace(this.options.knex, key);
-    if (!space) {
-      await this.leave(key);
-      return undefined;
-    }
+    // One of the same name may have been started since.
+    if (known && known.place.space.schema !== space?.schema) await this.leave(key);
+    if (!space) return undefined;
     let opening = this.open.get(key);
     if (!opening) {
       opening = this.enter(space);
       this.open.set(key, opening);
       opening.catch(() => this.open.delete(key));
-      await this.leaveOldest(key);
     }
     const company = await opening;
     company.usedAt = company.knownAt = Date.now();
@@ -99,33 +269,26 @@ export class CompanyApps {
   }
 
   private async enter(space: Space): Promise<OpenCompany> {
-    const { databaseUrl, store, memoryBudget = 0 } = this.options;
+    const { databaseUrl, store } = this.options;
     const url = urlOfSpace(databaseUrl, space.schema);
-    const knex = connect(url, { poolSize: OWN_POOL });
-    try {
-      // A company may have been made by an older version of the product.
-      await migrate(knex);
-    } catch (error) {
-      await knex.destroy();
-      throw error;
-    }
-    const own = { ...store, folder: join(store.folder, space.schema) };
-    const app = createCompanyApp({
-      ...this.options,
+    // A company may have been made by an older version of the product.
+    const migrating = connect(url, { poolSize: 1 });
+    await migrate(migrating).finally(() => migrating.destroy());
+    const knex = connect(url, { poolSize: OWN_POOL, patience: "requests" });
+    const place: CompanyPlace = {
+      space,
       knex,
       replica: null,
       databaseUrl: url,
-      store: own,
-      space,
-      memoryBudget: memoryBudget / MOST_OPEN,
+      store: { ...store, folder: join(store.folder, space.schema) },
       onRemoved: async () => {
-        await dropCompany(this.options.knex, space);
-        await rm(own.folder, { recursive: true, force: true });
+        await dropCompany(this.place, space);
         // Whoever asked is still being answered by it.
         setImmediate(() => void this.leave(space.key));
       },
-    });
-    return { app, knex, usedAt: Date.now(), knownAt: Date.now() };
+    };
+    const app = createCompanyApp(place, this.means);
+    return { place, app, usedAt: Date.now(), knownAt: Date.now(), busy: 0 };
   }
 
   private async leave(key: string): Promise<void> {
@@ -135,16 +298,21 @@ export class CompanyApps {
     const company = await opening.catch(() => undefined);
     if (!company) return;
     await company.app.close();
-    await company.knex.destroy();
+    await company.place.knex.destroy();
   }
 
-  private async leaveOldest(but: string): Promise<void> {
-    if (this.open.size <= MOST_OPEN) return;
-    const others = [...this.open].filter(([key]) => key !== but);
-    const used = await Promise.all(
-      others.map(async ([key, opening]) => ({ key, at: (await opening.catch(() => undefined))?.usedAt ?? 0 })),
+  /** Closes own companies that nobody uses: those idle for long, and the longest idle where there are many. */
+  private async leaveIdle(): Promise<void> {
+    const all = await Promise.all(
+      [...this.open].map(async ([key, opening]) => ({ key, company: await opening.catch(() => undefined) })),
     );
-    await this.leave(used.reduce((a, b) => (b.at < a.at ? b : a)).key);
+    const idle = all
+      .flatMap(({ key, company }) => (company?.busy === 0 ? [{ key, usedAt: company.usedAt }] : []))
+      .sort((a, b) => a.usedAt - b.usedAt);
+    const tooMany = Math.max(0, this.open.size - MOST_OPEN);
+    const now = Date.now();
+    for (const [place, { key, usedAt }] of idle.entries())
+      if (place < tooMany ? now - usedAt > LOOK_MS : now - usedAt > IDLE_MS) await this.leave(key);
   }
 }
 

@@ -1,37 +1,55 @@
+import { readdir, rm } from "node:fs/promises";
+import { join } from "node:path";
 import type { Knex } from "knex";
 import type { CompanyStart } from "#contract/companies.ts";
 import { hashPassword } from "#server/access/passwords.ts";
 import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import { forgetWork } from "#server/work/work-queue.ts";
 import { newKey } from "#core/mapping/names.ts";
-import { SAMPLE_SPACE, urlOfSpace, type Space } from "./registry.ts";
+import {
+  forgetSpace,
+  knownSchemas,
+  markSpace,
+  newSchemaName,
+  SAMPLE_SPACE,
+  takeSpace,
+  unfinishedSpaces,
+  urlOfSpace,
+  type Space,
+} from "./registry.ts";
 
 const LONGEST_KEY = 40;
 
+/** Where companies are: the database with the registry, and the folder in which each has one of its own. */
+export interface CompaniesPlace {
+  readonly knex: Knex;
+  readonly databaseUrl: string;
+  readonly folder: string;
+}
+
 /**
- * Starts a company: a schema with everything a company has and nothing in it, and its administrator. All of it is
- * there afterwards, or nothing. Throws "invalid-change" where there is one of that name.
+ * Starts a company: a schema with everything a company has and nothing in it, and its administrator. It is entered once
+ * all of it is there; what a server that died meanwhile had made is cleared away by the next. Throws "invalid-change"
+ * where there is one of that name.
  */
 export async function createCompany(
-  knex: Knex,
-  databaseUrl: string,
+  place: CompaniesPlace,
   { name, currency, startMonth, administrator }: CompanyStart,
 ): Promise<Space> {
-  // PostgreSQL cuts names of schemas after 63 letters.
+  const { knex, databaseUrl } = place;
   const key = newKey(name.slice(0, LONGEST_KEY), new Set(), "-").slice(0, LONGEST_KEY);
-  const space: Space = { key, name, schema: `company_${key.replaceAll("-", "_")}` };
+  const space: Space = { key, name, schema: newSchemaName() };
   const passwordHash = await hashPassword(administrator.password);
   // Its place in the registry is taken first, so that of two who start it at once one is told so.
-  const taken: unknown[] =
-    key === SAMPLE_SPACE.key
-      ? []
-      : await knex("hackle_companies.space").insert(space).onConflict().ignore().returning("key");
-  if (taken.length === 0)
+  const { taken, brokenOff } = key === SAMPLE_SPACE.key ? { taken: false } : await takeSpace(knex, space);
+  if (!taken)
     throw new ProblemError(
       "invalid-change",
       `There is a company "${name}" here already. Sign in to it, or give yours another name.`,
     );
+  if (brokenOff) await clearAway(place, brokenOff);
   try {
     await knex.raw("create schema ??", [space.schema]);
     const own = connect(urlOfSpace(databaseUrl, space.schema), { poolSize: 1 });
@@ -56,17 +74,37 @@ export async function createCompany(
     } finally {
       await own.destroy();
     }
+    await markSpace(knex, space, "there");
   } catch (error) {
-    await dropCompany(knex, space);
+    await dropCompany(place, space).catch(() => undefined);
     throw error;
   }
   return space;
 }
 
-/** Removes a company whole: structure, data, people, pages. */
-export async function dropCompany(knex: Knex, { key, schema }: Space): Promise<void> {
-  await knex.transaction(async (trx) => {
-    await trx.raw("drop schema if exists ?? cascade", [schema]);
-    await trx("hackle_companies.space").where({ key }).delete();
-  });
+/** Removes a company whole: structure, data, people, pages, files. Begun once, it is brought to its end by whichever server. */
+export async function dropCompany(place: CompaniesPlace, space: Space): Promise<void> {
+  await markSpace(place.knex, space, "removing");
+  await forgetWork(place.knex, space.key);
+  await clearAway(place, space);
+  // Last, so that whatever ends this in the middle leaves the place for the rest to be found.
+  await forgetSpace(place.knex, space);
+}
+
+async function clearAway({ knex, folder }: CompaniesPlace, { schema }: Pick<Space, "schema">): Promise<void> {
+  await knex.raw("drop schema if exists ?? cascade", [schema]);
+  await rm(join(folder, schema), { recursive: true, force: true });
+}
+
+/**
+ * Brings to an end what servers before began and did not end, and clears away folders of companies that there are not.
+ * What another server is about to do at the same time does no harm.
+ */
+export async function sweepCompanies(place: CompaniesPlace): Promise<void> {
+  for (const space of await unfinishedSpaces(place.knex)) await dropCompany(place, space);
+  const folders = (await readdir(place.folder).catch(() => [])).filter((name) => /^company_/.test(name));
+  // Folders first: one that is made meanwhile belongs to a company that is in the registry by then.
+  const known = new Set(await knownSchemas(place.knex));
+  for (const name of folders.filter((own) => !known.has(own)))
+    await rm(join(place.folder, name), { recursive: true, force: true });
 }

@@ -1,7 +1,8 @@
-import { createReadStream } from "node:fs";
+import { createReadStream, createWriteStream } from "node:fs";
 import { readdir } from "node:fs/promises";
 import { join } from "node:path";
 import type { Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
 import archiver from "archiver";
 import type { Knex } from "knex";
 import type { Client } from "pg";
@@ -14,17 +15,17 @@ const LEFT_OUT = new Set(["session", "rate_in_force", "api_token", "knex_migrati
 const SECRET = new Set(["password_hash", "token_hash"]);
 
 /**
- * All of a company as one archive: each table as CSV with a head, as of one moment, and the files that were brought,
- * by the number that the table "file" gives them.
+ * Writes all of a company as one archive: each table as CSV with a head, as of one moment, and the files that were
+ * brought, by the number that the table "file" gives them. Throws where it cannot be written whole.
  */
-export function exportCompany(knex: Knex, store: FileStore): Readable {
+export async function exportCompany(knex: Knex, store: FileStore, path: string, signal: AbortSignal): Promise<void> {
   const archive = archiver("zip", { zlib: { level: 6 } });
-  // Errors end the archive, and with it the download: half a company is never taken for one.
+  const written = pipeline(archive, createWriteStream(path), { signal });
   void writeTables(knex, archive)
     .then(() => writeFiles(store, archive))
     .then(() => archive.finalize())
     .catch((error: unknown) => archive.destroy(error as Error));
-  return archive;
+  await written;
 }
 
 async function writeTables(knex: Knex, archive: archiver.Archiver): Promise<void> {

@@ -1,7 +1,10 @@
+import { randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import { lock } from "#server/db/locks.ts";
+import { isGone, newServerId } from "#server/work/server-id.ts";
+import { createQueue } from "#server/work/work-queue.ts";
 
-/** A company of the installation: its data lie in a PostgreSQL schema of their own. */
+/** A company of the installation: its data lie in a PostgreSQL schema of their own, its files in a folder of that name. */
 export interface Space {
   readonly key: string;
   readonly name: string;
@@ -13,6 +16,15 @@ const UNDEFINED_TABLE = /^(?:42P01|3F000)$/;
 
 /** The sample company lies where a database begins; it is in no registry. */
 export const SAMPLE_SPACE = { key: "sample", schema: "public" } as const;
+
+/** A company is being started, is there, or is being removed; in between nobody enters it. */
+export type SpaceState = "starting" | "there" | "removing";
+
+/** A start of a server elsewhere that takes so long was broken off. */
+const STARTING = "interval '2 minutes'";
+
+/** The server that starts companies here, by a name that tells whether it lives. */
+const STARTED_BY = newServerId();
 
 /**
  * Makes the registry of companies, where it is not there yet. Its schema is not called after a database user: names
@@ -30,19 +42,77 @@ export async function openRegistry(knex: Knex): Promise<void> {
         name text not null,
         created_at timestamptz not null default now()
       );
+      alter table hackle_companies.space add column if not exists state text not null default 'there'
+        check (state in ('starting', 'there', 'removing')),
+        add column if not exists started_by text;
     `);
+    await createQueue(trx);
   });
+}
+
+/** The name of a schema that no company has had: what one left behind is never found by the next of its name. */
+export function newSchemaName(): string {
+  return `company_${randomBytes(8).toString("hex")}`;
+}
+
+/**
+ * Takes a company's place in the registry while it is started. Returns whether it was free; one whose start was broken
+ * off is free, and returned to be cleared away.
+ */
+export async function takeSpace(knex: Knex, space: Space): Promise<{ readonly taken: boolean; readonly brokenOff?: Space }> {
+  return knex.transaction(async (trx) => {
+    await lock(trx, "registry");
+    const known = await trx("hackle_companies.space")
+      .where({ key: space.key })
+      .first<StartedSpace | undefined>(...STARTED, trx.raw(LONG_AGO));
+    if (known && !isBrokenOff(known)) return { taken: false };
+    if (known) await trx("hackle_companies.space").where({ key: space.key }).delete();
+    await trx("hackle_companies.space").insert({ ...space, state: "starting", started_by: STARTED_BY });
+    return { taken: true, ...(known ? { brokenOff: { key: known.key, schema: known.schema, name: known.name } } : {}) };
+  });
+}
+
+/** Says how far a company is. */
+export async function markSpace(knex: Knex, { schema }: Pick<Space, "schema">, state: SpaceState): Promise<void> {
+  await knex("hackle_companies.space").where({ schema }).update({ state });
+}
+
+/** Takes a company out of the registry. */
+export async function forgetSpace(knex: Knex, { schema }: Pick<Space, "schema">): Promise<void> {
+  await knex("hackle_companies.space").where({ schema }).delete();
+}
+
+/** What was begun and not brought to its end: starts that were broken off, and removals. */
+export async function unfinishedSpaces(knex: Knex): Promise<Space[]> {
+  const open = await knex("hackle_companies.space")
+    .whereNot({ state: "there" })
+    .select<StartedSpace[]>(...STARTED, knex.raw(LONG_AGO));
+  return open.filter((space) => space.state === "removing" || isBrokenOff(space));
+}
+
+type StartedSpace = Space & { readonly state: SpaceState; readonly started_by: string | null; readonly isLongAgo: boolean };
+const STARTED = ["key", "schema", "name", "state", "started_by"] as const;
+const LONG_AGO = `created_at < now() - ${STARTING} as "isLongAgo"`;
+
+function isBrokenOff({ state, started_by: by, isLongAgo }: StartedSpace): boolean {
+  return state === "starting" && (isLongAgo || (by !== null && isGone(by)));
+}
+
+/** The schemas of all companies, whatever their state. */
+export async function knownSchemas(knex: Knex): Promise<string[]> {
+  return knex("hackle_companies.space").pluck("schema");
 }
 
 /** All companies, the sample first where it is there and offered; each by the name it gives itself now. */
 export async function listSpaces(knex: Knex, { hasSample }: { readonly hasSample: boolean }): Promise<Space[]> {
   const own = await knex("hackle_companies.space")
+    .where({ state: "there" })
     .orderBy("created_at")
     .orderBy("key")
     .select<Space[]>("key", "schema", "name");
   const spaces = hasSample ? [{ ...SAMPLE_SPACE, name: "" }, ...own] : own;
   const named = await Promise.all(spaces.map(async (space) => ({ ...space, name: await nameOf(knex, space) })));
-  // Before the sample is loaded, or while a company is being made, it is nowhere to go.
+  // Before the sample is loaded it is nowhere to go.
   return named.flatMap(({ name, ...space }) => (name === undefined ? [] : [{ ...space, name }]));
 }
 
@@ -57,9 +127,11 @@ async function nameOf(knex: Knex, { schema }: Pick<Space, "schema">): Promise<st
   }
 }
 
-/** A company of one's own by its key. */
+/** A company of one's own by its key; `undefined` while it is started or removed. */
 export async function findSpace(knex: Knex, key: string): Promise<Space | undefined> {
-  return knex("hackle_companies.space").where({ key }).first<Space | undefined>("key", "schema", "name");
+  return knex("hackle_companies.space")
+    .where({ key, state: "there" })
+    .first<Space | undefined>("key", "schema", "name");
 }
 
 /** The address of a database with a company's schema as the only place where names are looked for. */

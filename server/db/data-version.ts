@@ -7,6 +7,8 @@ export interface DataVersion {
   readonly facts: string;
   /** What was kept of facts before this change is of no use: they were replaced as a whole. */
   readonly factsSince: string;
+  /** Counts changes of what files are checked against besides facts: accounts, members, scenarios, rates, the calendar. */
+  readonly structure: string;
 }
 
 /** A dataset's facts of a scenario and month. */
@@ -20,21 +22,23 @@ export const VERSION_CHANNEL = "data_version";
 
 /** Reads where the data are now. */
 export async function readDataVersion(knex: Knex): Promise<DataVersion> {
-  const row: { version: string; facts: string; facts_since: string } | undefined = await knex("data_version").first(
-    "version",
-    "facts",
-    "facts_since",
-  );
+  const row: { version: string; facts: string; facts_since: string; structure: string } | undefined = await knex(
+    "data_version",
+  ).first("version", "facts", "facts_since", "structure");
   return {
     version: String(row?.version ?? 0),
     facts: String(row?.facts ?? 0),
     factsSince: String(row?.facts_since ?? 0),
+    structure: String(row?.structure ?? 0),
   };
 }
 
-/** Notes that definitions changed, and no facts. */
-export async function noteChange(trx: Knex): Promise<void> {
-  await trx("data_version").increment("version", 1);
+/**
+ * Notes that definitions changed, and no facts: of the structure, or of what is only looked at, such as pages and KPIs.
+ * Everything that changes waits for this row, so that it comes last in a transaction.
+ */
+export async function noteChange(trx: Knex, of: "structure" | "looks" = "structure"): Promise<void> {
+  await trx("data_version").increment(of === "structure" ? { version: 1, structure: 1 } : { version: 1 });
 }
 
 /** Notes which slices' facts changed, in the transaction that changed them. */

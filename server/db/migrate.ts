@@ -18,6 +18,7 @@ import * as numberWriting from "./migrations/016-number-writing.ts";
 import * as currencyRates from "./migrations/017-currency-rates.ts";
 import * as broughtByLoads from "./migrations/018-brought-by-loads.ts";
 import * as dateWriting from "./migrations/019-date-writing.ts";
+import * as underWeight from "./migrations/020-under-weight.ts";
 
 interface Migration {
   readonly name: string;
@@ -46,6 +47,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "017-currency-rates", ...currencyRates },
   { name: "018-brought-by-loads", ...broughtByLoads },
   { name: "019-date-writing", ...dateWriting },
+  { name: "020-under-weight", ...underWeight },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

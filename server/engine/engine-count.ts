@@ -12,3 +12,15 @@ export function readEngineCount(said: string | undefined, processors: number): n
     throw new Error(`HACKLE_ENGINES is "${said}"; it must be a number of threads, or 0 for none.`);
   return count;
 }
+
+/**
+ * How many files are read and posted at once: `HACKLE_WORKERS`, 2 where nothing is said. Throws an `Error` that names what
+ * was said where it is no number.
+ */
+export function readWorkerCount(said: string | undefined): number {
+  if (said === undefined || said.trim() === "") return 2;
+  const count = Number(said);
+  if (!Number.isInteger(count) || count < 1 || count > 32)
+    throw new Error(`HACKLE_WORKERS is "${said}"; it must be a number of files from 1 to 32.`);
+  return count;
+}

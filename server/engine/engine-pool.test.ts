@@ -9,6 +9,7 @@ import { connect } from "#server/db/connect.ts";
 import { ReadDatabase } from "#server/db/read-database.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
+import { MemoryBudget } from "#server/facts/memory/memory-budget.ts";
 import { Workspaces, type Workspace } from "#server/facts/workspace.ts";
 import { readPack } from "#server/packs/packs.ts";
 import { answerPanels } from "./answer-panels.ts";
@@ -25,7 +26,7 @@ beforeAll(async () => {
 });
 beforeEach(async () => {
   pool = new EnginePool(2);
-  const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 30);
+  const keeper = new CellKeeper(new ReadDatabase(knex, null), new MemoryBudget(2 ** 30));
   await keeper.refresh();
   workspaces = new Workspaces({
     database: new ReadDatabase(knex, null),

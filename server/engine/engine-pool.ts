@@ -6,8 +6,10 @@ import type { EngineSays, EngineTask } from "./engine-message.ts";
 import { LineStream } from "./line-stream.ts";
 import type { PanelAsk, PanelLine } from "./panel-ask.ts";
 
-/** An engine holds so many states: the present one, and the one that questions still on their way were asked of. */
-const MOST_STATES = 2;
+/** An engine holds so many states of a company: the present one, and the one that questions still on their way were asked of. */
+const MOST_OF_COMPANY = 2;
+/** And so many of all of them; a company that was left for others is told its state again when it is asked of. */
+const MOST_STATES = 12;
 
 /**
  * What an engine may have besides the facts, which lie outside: far more than its caches and a structure take, and little
@@ -17,8 +19,8 @@ const HEAP_MEGABYTES = 512;
 
 interface Engine {
   readonly worker: Worker;
-  /** The states it holds, oldest first. */
-  readonly states: FactsAtHand[];
+  /** The states it holds, the one that was asked of longest ago first, each with the company it is of. */
+  states: { readonly state: FactsAtHand; readonly company: string }[];
   readonly open: Map<number, LineStream<PanelLine>>;
   /** Whether its program is loaded: until then others answer. */
   isUp: boolean;
@@ -36,6 +38,7 @@ export class EnginePool {
   private isClosed = false;
   private asked = 0;
   private readonly numbers = new WeakMap<FactsAtHand, number>();
+  private readonly companies = new WeakMap<FactsAtHand, string>();
   private numbered = 0;
 
   /** `size`: how many threads; with none, everything is answered in the server's own. */
@@ -64,9 +67,15 @@ export class EnginePool {
   }
 
   /** Lets engines make ready for a state of the facts before they are asked of it; starts them for the first one. */
-  prepare(state: FactsAtHand): void {
+  prepare(state: FactsAtHand, company = ""): void {
+    this.companies.set(state, company);
     while (this.engines.length < this.size && !this.isClosed) this.engines.push(this.create());
     for (const engine of this.engines) this.hold(engine, state);
+  }
+
+  /** Has engines let go of what they hold of a company. */
+  letGo(company: string): void {
+    for (const engine of this.engines) this.drop(engine, ({ company: own }) => own === company);
   }
 
   /** How many engines are there to be asked. */
@@ -114,14 +123,23 @@ export class EnginePool {
   /** The number of a state that an engine holds from now on. */
   private hold(engine: Engine, state: FactsAtHand): number {
     const number = this.numberOf(state);
-    if (engine.states.includes(state)) return number;
+    const company = this.companies.get(state) ?? "";
+    const isHeld = engine.states.some((held) => held.state === state);
+    engine.states = [...engine.states.filter((held) => held.state !== state), { state, company }];
+    if (isHeld) return number;
     const { structure, kept } = state;
     const at = { version: structure.version, facts: structure.facts };
     this.tell(engine, { say: "hold", state: number, rows: structure.rows, at, kept });
-    engine.states.push(state);
-    if (engine.states.length > MOST_STATES)
-      this.tell(engine, { say: "let go", state: this.numberOf(engine.states.shift()!) });
+    const own = engine.states.filter((held) => held.company === company).slice(0, -MOST_OF_COMPANY);
+    const over = engine.states.slice(0, -MOST_STATES);
+    this.drop(engine, (held) => own.includes(held) || over.includes(held));
     return number;
+  }
+
+  private drop(engine: Engine, isDropped: (held: Engine["states"][number]) => boolean): void {
+    for (const held of engine.states.filter(isDropped))
+      this.tell(engine, { say: "let go", state: this.numberOf(held.state) });
+    engine.states = engine.states.filter((held) => !isDropped(held));
   }
 
   private numberOf(state: FactsAtHand): number {

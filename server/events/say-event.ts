@@ -33,7 +33,7 @@ export async function sayEvent(
       said_by: by,
     })
     .returning("id");
-  await noteChange(trx);
+  await noteChange(trx, "looks");
   return row!.id;
 }
 
@@ -42,7 +42,7 @@ export async function unsayEvent(trx: Knex.Transaction, id: number): Promise<voi
   const removed = await trx("known_event").where({ id }).delete();
   if (removed === 0)
     throw new ProblemError("not-found", "What was said of this event was taken back already. Reload the page.");
-  await noteChange(trx);
+  await noteChange(trx, "looks");
 }
 
 /** Refuses members that there are not, or that lie outside what is looked at. */

@@ -1,6 +1,3 @@
-import { mkdtemp, rm } from "node:fs/promises";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { fileWriter, ParquetWriter } from "hyparquet-writer";
 import { formatMonth } from "#core/calendar/month.ts";
 import { bigDecimalText } from "#core/reading/exact-sum.ts";
@@ -65,64 +62,53 @@ export async function* factsToCsv(
   }
 }
 
-/**
- * Facts as a Parquet file in a temporary folder, written in groups of rows, so that memory
- * holds one of them. Returns its path and how to remove it.
- */
-export async function factsToParquet(
+/** Writes facts as a Parquet file, in groups of rows, so that memory holds one of them. */
+export async function writeParquet(
+  path: string,
   structure: Structure,
   dataset: string,
   facts: AsyncIterable<NamedFact>,
-): Promise<{ path: string; remove(): Promise<void> }> {
-  const folder = await mkdtemp(join(tmpdir(), "hackle-export-"));
-  const path = join(folder, `${dataset}.parquet`);
-  const remove = () => rm(folder, { recursive: true, force: true });
-  try {
-    const columns = exportColumns(structure, dataset);
-    const isNumber = (name: string) => name === "Amount" || name === "Line";
-    const writer = new ParquetWriter({
-      writer: fileWriter(path),
-      createdBy: "Hackle",
-      schema: [
-        { name: "root", num_children: columns.length },
-        ...columns.map((name) =>
-          isNumber(name)
-            ? ({ name, type: name === "Line" ? "INT32" : "DOUBLE", repetition_type: "REQUIRED" } as const)
-            : ({ name, type: "BYTE_ARRAY", converted_type: "UTF8", repetition_type: "OPTIONAL" } as const),
-        ),
-      ],
+): Promise<void> {
+  const columns = exportColumns(structure, dataset);
+  const isNumber = (name: string) => name === "Amount" || name === "Line";
+  const writer = new ParquetWriter({
+    writer: fileWriter(path),
+    createdBy: "Hackle",
+    schema: [
+      { name: "root", num_children: columns.length },
+      ...columns.map((name) =>
+        isNumber(name)
+          ? ({ name, type: name === "Line" ? "INT32" : "DOUBLE", repetition_type: "REQUIRED" } as const)
+          : ({ name, type: "BYTE_ARRAY", converted_type: "UTF8", repetition_type: "OPTIONAL" } as const),
+      ),
+    ],
+  });
+  let data: (string | number | null)[][] = columns.map(() => []);
+  const flush = async () => {
+    await writer.write({
+      columnData: columns.map((name, i) => ({ name, data: data[i]! })),
+      rowGroupSize: PARQUET_ROWS,
     });
-    let data: (string | number | null)[][] = columns.map(() => []);
-    const flush = async () => {
-      await writer.write({
-        columnData: columns.map((name, i) => ({ name, data: data[i]! })),
-        rowGroupSize: PARQUET_ROWS,
-      });
-      data = columns.map(() => []);
-    };
-    for await (const row of exportRows(structure, dataset, facts)) {
-      const cells = [
-        row.scenario,
-        row.period,
-        row.accountKey,
-        row.account,
-        ...row.members,
-        Number(row.amount),
-        row.unit,
-        row.reference,
-        row.file,
-        row.line,
-      ];
-      cells.forEach((cell, i) => data[i]!.push(cell));
-      if (data[0]!.length === PARQUET_ROWS) await flush();
-    }
-    if (data[0]!.length > 0) await flush();
-    await writer.finish();
-    return { path, remove };
-  } catch (error) {
-    await remove();
-    throw error;
+    data = columns.map(() => []);
+  };
+  for await (const row of exportRows(structure, dataset, facts)) {
+    const cells = [
+      row.scenario,
+      row.period,
+      row.accountKey,
+      row.account,
+      ...row.members,
+      Number(row.amount),
+      row.unit,
+      row.reference,
+      row.file,
+      row.line,
+    ];
+    cells.forEach((cell, i) => data[i]!.push(cell));
+    if (data[0]!.length === PARQUET_ROWS) await flush();
   }
+  if (data[0]!.length > 0) await flush();
+  await writer.finish();
 }
 
 async function* exportRows(

@@ -10,6 +10,7 @@ import { connect } from "#server/db/connect.ts";
 import { ReadDatabase } from "#server/db/read-database.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
+import { MemoryBudget } from "#server/facts/memory/memory-budget.ts";
 import { bookOf } from "#server/facts/memory/memory-book.ts";
 import { cellsOfFacts } from "#testing/fact-cells.ts";
 import { sqlFactSource, type SqlFactSource } from "#server/facts/fact-source.ts";
@@ -64,7 +65,7 @@ const DAYS = Array.from({ length: LAST_DAY }, (_, i) => ({ from: i + 1, to: i + 
 describe("cells in memory", () => {
   it("are those by SQL, for any query", async () => {
     const structure = await structureReader(knex)();
-    const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 30);
+    const keeper = new CellKeeper(new ReadDatabase(knex, null), new MemoryBudget(2 ** 30));
     await keeper.refresh();
     const book = bookOf(structure, keeper.at(structure.facts)!);
     let sums = 0;
@@ -91,7 +92,7 @@ describe("cells in memory", () => {
   });
   it("stay in the database where they would take more than they may, and say so", async () => {
     const said: unknown[] = [];
-    const keeper = new CellKeeper(new ReadDatabase(knex, null), 1000, (state) => said.push(state));
+    const keeper = new CellKeeper(new ReadDatabase(knex, null), new MemoryBudget(1000), (state) => said.push(state));
     await keeper.refresh();
     expect(keeper.state).toMatchObject({ is: "beyond", budget: 1000 });
     expect(said).toEqual([keeper.state]);

@@ -46,6 +46,7 @@ export interface FactsAtHand {
 export class Workspaces {
   /** What was looked up once is at hand for the next reader. */
   private opened: FactsAtHand | undefined;
+  readonly keeper: CellKeeper | null;
 
   constructor(
     private readonly options: {
@@ -55,7 +56,9 @@ export class Workspaces {
       /** Hears of each state of the facts that is at hand from now on. */
       readonly onOpened?: (memory: FactsAtHand) => void;
     },
-  ) {}
+  ) {
+    this.keeper = options.keeper;
+  }
 
   async open(reader: Reader, gone?: AbortSignal): Promise<Workspace> {
     const structure = await this.options.readStructure();
@@ -70,8 +73,13 @@ export class Workspaces {
     await this.memoryOf(await this.options.readStructure());
   }
 
+  /** Holds on to no facts: others have their place in memory. */
+  letGo(): void {
+    this.opened = undefined;
+  }
+
   private async memoryOf(structure: Structure): Promise<FactsAtHand | undefined> {
-    const kept = await this.options.keeper?.reach(structure.facts);
+    const kept = await this.keeper?.reach(structure.facts);
     if (!kept) return undefined;
     if (this.opened?.structure !== structure || this.opened.kept !== kept) {
       this.opened = { structure, kept, book: bookOf(structure, kept) };

@@ -7,7 +7,7 @@ import type { Feed } from "#contract/feeds.ts";
 import type { LoadDetail } from "#contract/loads.ts";
 import { createService } from "#demo/service/service.ts";
 import { noteChange } from "#server/db/data-version.ts";
-import { dueFeeds } from "#server/feeds/schedule.ts";
+import { nextTurn } from "#server/feeds/schedule.ts";
 import { registerFeeds } from "#launch/service-process.ts";
 import { ANALYST, IN_MEMORY, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { intakeClient, type IntakeClient } from "#testing/intake-client.ts";
@@ -95,14 +95,31 @@ describe("the ledger's feed", () => {
     const away = await pull("operations");
     expect([away.state, away.message]).toEqual(["failed", expect.stringContaining("does not answer")]);
   });
-  it("is due when its turn has come, once", async () => {
+  it("has its next turn in the queue, once, and none when it is to be pulled by hand", async () => {
+    const planned = () =>
+      database.knex("hackle_companies.work").where({ task: "turn" }).select<{ subject: object; run_after: Date }[]>("*");
     await api.send("PUT", "/api/feeds/ledger", { schedule: "hourly" });
-    const last = new Date("2026-11-23T10:20:00");
-    await database.knex("feed").where({ key: "ledger" }).update({ last_run: last });
-    const due = (time: string) => dueFeeds(database.knex, new Date(time)).then((feeds) => feeds.map((f) => f.key));
-    expect(await due("2026-11-23T10:59:00")).toEqual([]);
-    expect(await due("2026-11-23T11:00:01")).toEqual(["ledger"]);
-    expect(await due("2026-11-23T11:00:02")).toEqual([]);
+    await api.send("PUT", "/api/feeds/ledger", { schedule: "daily" });
+    const [turn, ...others] = await planned();
+    expect([others, turn!.subject]).toEqual([[], { kind: "turn", feed: "ledger" }]);
+    expect([turn!.run_after.getHours(), turn!.run_after.getMinutes()]).toEqual([6, 30]);
+    await api.send("PUT", "/api/feeds/ledger", { schedule: "never" });
+    expect(await planned()).toEqual([]);
+    const after = new Date("2026-11-23T10:59:00");
+    expect(nextTurn("hourly", after)).toEqual(new Date("2026-11-23T11:00:00"));
+    expect([nextTurn("never", after), nextTurn(null, after)]).toEqual([null, null]);
+  });
+  it("is pulled when its turn has come, whoever looks at it, and the turn after is planned", async () => {
+    const pulls = async () => (await feed("ledger")).pulls.filter(({ startedBy }) => startedBy === "the schedule");
+    await api.send("PUT", "/api/feeds/ledger", { schedule: "hourly" });
+    await database.knex("hackle_companies.work").where({ task: "turn" }).update({ run_after: new Date(0) });
+    await database.knex.raw("select pg_notify('hackle_work', '')");
+    for (let i = 0; i < 200 && (await pulls()).length === 0; i += 1) await new Promise((wake) => setTimeout(wake, 25));
+    expect(await pulls()).toHaveLength(1);
+    const [next] = await database.knex("hackle_companies.work").where({ task: "turn" }).whereNull("claimed_by").select("run_after");
+    expect(next.run_after.getTime()).toBeGreaterThan(Date.now());
+    await api.send("PUT", "/api/feeds/ledger", { schedule: "never" });
+    while ((await feed("ledger")).pulls[0]!.state === "running") await new Promise((wake) => setTimeout(wake, 25));
   });
 });
 

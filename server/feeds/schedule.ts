@@ -1,46 +1,60 @@
 import { Cron } from "croner";
 import type { Knex } from "knex";
-import type { Logger } from "pino";
 import type { Schedule } from "#contract/feeds.ts";
+import { ProblemError } from "#server/problems/problem-error.ts";
+import { cancelWork, enqueue } from "#server/work/work-queue.ts";
 import type { FeedRow } from "./feeds.ts";
-import { startPull, type PullOptions } from "./pull-feed.ts";
+import { startPull, type FeedsPlace } from "./pull-feed.ts";
 
 const PATTERNS: Readonly<Record<Exclude<Schedule, "never">, string>> = {
   minutely: "* * * * *",
   hourly: "0 * * * *",
   daily: "30 6 * * *",
 };
-const LOOK_MS = 10_000;
 
-/** Pulls feeds when their time has come. Returns how to stop. Of several servers one gets each turn. */
-export function startSchedule(options: PullOptions, logger: Logger): () => void {
-  const look = async () => {
-    for (const feed of await dueFeeds(options.knex, new Date())) {
-      await startPull(options, feed.key, "the schedule").catch((error: unknown) =>
-        logger.warn({ err: error, feed: feed.key }, "scheduled pull"),
-      );
-    }
-  };
-  const timer = setInterval(() => void look().catch(() => {}), LOOK_MS);
-  timer.unref();
-  return () => clearInterval(timer);
+/** When a feed is pulled by itself next, after a time; `null` where it is not. */
+export function nextTurn(schedule: Schedule | null, after: Date): Date | null {
+  return schedule === null || schedule === "never" ? null : new Cron(PATTERNS[schedule]).nextRun(after);
 }
 
-/** Claims the feeds whose next turn has come by a time. */
-export async function dueFeeds(knex: Knex, now: Date): Promise<FeedRow[]> {
-  const feeds = await knex("feed").whereNotNull("schedule").select<FeedRow[]>("*");
-  const due: FeedRow[] = [];
+/**
+ * Puts a feed's next turn into the queue, or takes it out where it has none any more. Of several servers one gets each
+ * turn, and a company whose feeds wait for theirs costs nothing.
+ */
+export async function planTurn(
+  knex: Knex,
+  company: string,
+  { key, schedule }: Pick<FeedRow, "key" | "schedule">,
+  after: Date = new Date(),
+): Promise<void> {
+  const runAfter = nextTurn(schedule, after);
+  const subject = { kind: "turn", feed: key };
+  if (runAfter) await enqueue(knex, { company, task: "turn", subject, once: `turn/${key}`, runAfter });
+  else await cancelWork(knex, company, subject);
+}
+
+/** Plans the turns of all feeds of a company, by the schema that its tables are in, whose turns were not planned yet. */
+export async function planTurns(knex: Knex, { key, schema }: { key: string; schema: string }): Promise<void> {
+  const feeds = await knex.withSchema(schema).from("feed").whereNotNull("schedule").select<FeedRow[]>("*");
   for (const feed of feeds) {
-    if (feed.schedule === null || feed.schedule === "never") continue;
-    // A schedule that was just set begins with its next turn.
-    if (feed.last_run === null) {
-      await knex("feed").where({ key: feed.key }).whereNull("last_run").update({ last_run: now });
-      continue;
-    }
-    const turn = new Cron(PATTERNS[feed.schedule]).nextRun(feed.last_run);
-    if (!turn || turn > now) continue;
-    const claimed = await knex("feed").where({ key: feed.key, last_run: feed.last_run }).update({ last_run: now });
-    if (claimed === 1) due.push(feed);
+    const planned: unknown = await knex("hackle_companies.work")
+      .where({ company: key, once: `turn/${feed.key}` })
+      .first("id");
+    if (!planned) await planTurn(knex, key, feed, feed.last_run ?? new Date());
   }
-  return due;
+}
+
+/** Takes a feed's turn: plans the next one and pulls it. Returns why it was not pulled, where it was not. */
+export async function takeTurn(place: FeedsPlace, key: string): Promise<ProblemError | undefined> {
+  const feed = await place.knex("feed").where({ key }).first<FeedRow | undefined>("*");
+  if (!feed) return undefined;
+  await planTurn(place.knex, place.company, feed);
+  if (nextTurn(feed.schedule, new Date()) === null) return undefined;
+  try {
+    await startPull(place, key, "the schedule");
+    return undefined;
+  } catch (error) {
+    if (error instanceof ProblemError) return error;
+    throw error;
+  }
 }

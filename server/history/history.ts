@@ -49,7 +49,7 @@ export async function rememberChange(
   { by, said: own, edit, takesBack }: Changer,
   diff: RecordsDiff,
 ): Promise<number> {
-  await noteChange(trx);
+  await noteChange(trx, area === "structure" ? "structure" : "looks");
   const back =
     takesBack === undefined
       ? undefined

@@ -1,16 +1,17 @@
 import { Router, type Request, type Response } from "express";
 import type { Knex } from "knex";
 import type { Logger } from "pino";
+import { connect } from "#server/db/connect.ts";
 import { ReadDatabase } from "#server/db/read-database.ts";
-import { structureReader } from "#server/db/structure.ts";
-import { followVersion } from "#server/db/follow-version.ts";
+import { structureReader, type Structure } from "#server/db/structure.ts";
+import type { Downloads } from "#server/export/downloads.ts";
 import { CellKeeper, type MemoryState } from "#server/facts/memory/cell-keeper.ts";
-import { EnginePool } from "#server/engine/engine-pool.ts";
+import type { MemoryBudget } from "#server/facts/memory/memory-budget.ts";
+import type { EnginePool } from "#server/engine/engine-pool.ts";
 import { Workspaces } from "#server/facts/workspace.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import type { FileStore } from "#server/intake/file-store.ts";
-import { startSchedule } from "#server/feeds/schedule.ts";
-import { Jobs } from "#server/intake/jobs/jobs.ts";
+import type { IntakeProcesses } from "#server/intake/jobs/task.ts";
 import { structureRoutes } from "./routes/structure-routes.ts";
 import { draftRoutes } from "./routes/draft-routes.ts";
 import { eventRoutes } from "./routes/event-routes.ts";
@@ -27,82 +28,88 @@ import { tokenRoutes } from "./routes/token-routes.ts";
 import { readerOf, requireOwnPassword, requireReader, sessionRoutes } from "./routes/session-routes.ts";
 import { whenGone } from "./when-gone.ts";
 import { sessionCookie } from "#server/access/session-cookie.ts";
-import { SAMPLE_SPACE, type Space } from "#server/companies/registry.ts";
+import type { Space } from "#server/companies/registry.ts";
 import { companyRoutes } from "./routes/company-routes.ts";
 import { peopleRoutes } from "./routes/people-routes.ts";
 
-/** What the application of a company needs from outside. */
-export interface CompanyAppOptions {
-  readonly knex: Knex;
-  /** A replica of the same database, for reading facts. */
-  readonly replica?: Knex | null;
+/** What all companies of an installation share: one budget of memory, threads, processes and downloads for all of them. */
+export interface SharedMeans {
   readonly logger: Logger;
-  /** Where threads of their own find the database. */
-  readonly databaseUrl: string;
-  readonly store: FileStore;
   /** Failed sign-ins per address and quarter of an hour before waiting is asked for. */
-  readonly signInLimit?: number;
-  /** Bytes in which facts may be kept in memory; 0 leaves all of them in the database. */
-  readonly memoryBudget?: number;
-  /** Threads that answer panels from memory; with none the server's own thread does. */
-  readonly engineCount?: number;
+  readonly signInLimit: number;
+  /** Bytes in which facts may be kept in memory; none where all are left in the database. */
+  readonly memory: MemoryBudget | null;
+  /** Threads that answer panels from memory. */
+  readonly engines: EnginePool;
+  /** Processes for what somebody waits for at their screen, and for what goes on beside the requests. */
+  readonly quickly: IntakeProcesses;
+  readonly processes: IntakeProcesses;
+  readonly downloads: Downloads;
   /** Whether somebody may sign in with one click as a person of the sample company. */
   readonly hasOneClick: (req: Request) => boolean;
-  /** The company it is of; the sample where nothing is said. */
-  readonly space?: Space;
-  /** Removes the company whole. */
-  readonly onRemoved?: () => Promise<void>;
 }
 
-/** The application of one company, and how to end what goes on beside its requests. */
+/** One company: where its data are, and what is its own. */
+export interface CompanyPlace {
+  readonly space: Space;
+  readonly knex: Knex;
+  /** A replica of the same database, for reading facts. */
+  readonly replica: Knex | null;
+  /** Where processes of their own find the database. */
+  readonly databaseUrl: string;
+  readonly store: FileStore;
+  /** Removes the company whole. */
+  readonly onRemoved: () => Promise<void>;
+}
+
+/** The application of one company, and how to end it. */
 export interface CompanyApp {
   readonly routes: Router;
+  readonly readStructure: () => Promise<Structure>;
+  /** The data were changed, by whichever server: what is kept of them moves on. */
+  moveOn(): void;
   close(): Promise<void>;
 }
 
-/** Puts a company's routes together. Holds no state but caches and the jobs it runs. */
-export function createCompanyApp({
-  knex,
-  replica = null,
-  logger,
-  databaseUrl,
-  store,
-  signInLimit = 20,
-  memoryBudget = 0,
-  engineCount = 0,
-  hasOneClick,
-  space = { ...SAMPLE_SPACE, name: "" },
-  onRemoved = () => Promise.resolve(),
-}: CompanyAppOptions): CompanyApp {
+/** Exports of a company have so many connections of their own, so that they take none from pages. */
+const EXPORT_POOL = 2;
+
+/** Puts a company's routes together. Holds no state but caches. */
+export function createCompanyApp(
+  { space, knex, replica, databaseUrl, store, onRemoved }: CompanyPlace,
+  { logger, signInLimit, memory, engines, quickly, processes, downloads, hasOneClick }: SharedMeans,
+): CompanyApp {
   const app = Router();
-  const jobs = new Jobs({ knex, databaseUrl, store, logger });
   const cookie = sessionCookie(space);
   const readStructure = structureReader(knex);
   const database = new ReadDatabase(knex, replica, (error) => {
     logger.warn({ err: error }, "the replica does not answer; facts are read from the database itself");
   });
-  const keeper = memoryBudget > 0 ? new CellKeeper(database, memoryBudget, logMemory(logger)) : null;
-  const engines = new EnginePool(keeper ? engineCount : 0, (error) => {
-    logger.error({ err: error }, "an engine ended; another one takes its place");
+  const workspaces = new Workspaces({
+    database,
+    readStructure,
+    keeper: memory && new CellKeeper(database, memory, noteMemory),
+    onOpened: (facts) => engines.prepare(facts, space.schema),
   });
-  const workspaces = new Workspaces({ database, readStructure, keeper, onOpened: (memory) => engines.prepare(memory) });
+  const { keeper } = workspaces;
+  function noteMemory(state: MemoryState, error?: unknown): void {
+    logMemory(logger, space.key, state, error);
+    // Others have its place now: nothing may hold on to what was kept.
+    if (state.is !== "building") return;
+    workspaces.letGo();
+    engines.letGo(space.schema);
+  }
   // Whoever asks first after a change finds everything ready; what goes wrong here is met, and told, when they ask.
   const moveOn = () => void keeper?.refresh().then(() => workspaces.prepare().catch(() => {}));
-  const following = keeper && followVersion(databaseUrl, moveOn);
   const workspaceFor = (res: Response) => workspaces.open(readerOf(res), whenGone(res));
+  const exportsKnex = connect(databaseUrl, { poolSize: EXPORT_POOL });
   const reading = { knex, readStructure, workspaceFor };
+  const intake = { knex, company: space.key, readStructure, store };
+  const handing = { downloads, exportsKnex, personOf: (res: Response) => `${space.key}/${readerOf(res).id}` };
   app.use(healthRoutes(knex, { memory: () => keeper?.state ?? { is: "off" }, engines: () => engines.upCount }));
-  app.use(
-    sessionRoutes({
-      knex,
-      readStructure,
-      signInLimit,
-      hasOneClick,
-      cookie,
-    }),
-  );
+  app.use(sessionRoutes({ knex, readStructure, signInLimit, hasOneClick, cookie }));
   app.use("/api", requireReader(knex, cookie), requireOwnPassword);
-  app.use(companyRoutes({ knex, space, store, onRemoved }));
+  app.use(companyRoutes({ knex, space, store, onRemoved, ...handing }));
   app.use(peopleRoutes(knex));
   app.use(homeRoutes(reading));
   app.use(packRoutes({ knex, readStructure }));
@@ -111,34 +118,30 @@ export function createCompanyApp({
   app.use(kpiRoutes(reading));
   app.use(versionRoutes(reading));
   app.use(eventRoutes(reading));
-  app.use(draftRoutes({ knex, readStructure, jobs, store }));
+  app.use(draftRoutes({ ...intake, ...handing, place: { databaseUrl, store }, quickly, processes }));
   app.use(structureRoutes({ knex, readStructure }));
-  app.use(exportRoutes(reading));
-  app.use(feedRoutes({ knex, readStructure, jobs, store }));
-  app.use(loadRoutes({ knex, readStructure, store }));
+  app.use(exportRoutes({ readStructure, ...handing }));
+  app.use(feedRoutes(intake));
+  app.use(loadRoutes({ knex, readStructure, store, ...handing }));
   app.use("/api", (req) => {
     throw new ProblemError(
       "not-found",
       `There is no operation ${req.method} ${req.baseUrl}${req.path}. /api/openapi.json lists them.`,
     );
   });
-  const stopSchedule = startSchedule({ knex, readStructure, jobs, store }, logger);
   const close = async () => {
-    stopSchedule();
-    await following?.stop();
-    await jobs.close();
     await keeper?.settled();
-    await engines.close();
+    keeper?.close();
+    await exportsKnex.destroy();
   };
-  return { routes: app, close };
+  return { routes: app, readStructure, moveOn, close };
 }
 
 /** Says in the log what became of keeping facts in memory. */
-function logMemory(logger: Logger): (state: MemoryState, error?: unknown) => void {
-  return (state, error) => {
-    if (state.is === "failed")
-      logger.warn({ err: error }, "facts could not be read into memory; answers come from SQL");
-    else if (state.is === "beyond") logger.warn(state, "facts take more memory than they may; answers come from SQL");
-    else logger.info(state, "facts in memory");
-  };
+function logMemory(logger: Logger, company: string, state: MemoryState, error?: unknown): void {
+  if (state.is === "failed")
+    logger.warn({ err: error, company }, "facts could not be read into memory; answers come from SQL");
+  else if (state.is === "beyond")
+    logger.warn({ ...state, company }, "facts take more memory than they may; answers come from SQL");
+  else logger.info({ ...state, company }, "facts in memory");
 }

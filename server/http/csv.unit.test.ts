@@ -2,7 +2,7 @@ import fc from "fast-check";
 import papa from "papaparse";
 import { expect, test } from "vitest";
 import { csvRow } from "#server/csv/csv-row.ts";
-import { contentDisposition } from "./csv.ts";
+import { contentDisposition } from "#server/export/downloads.ts";
 
 test("a row keeps numbers as numbers and quotes what needs it", () => {
   expect(csvRow(["Fuel, marine", -12.5, null, "-3.50", 'say "so"'])).toBe(

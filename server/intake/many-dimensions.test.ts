@@ -7,6 +7,7 @@ import { ReadDatabase } from "#server/db/read-database.ts";
 import { structureReader, type Structure } from "#server/db/structure.ts";
 import { sqlFactSource } from "#server/facts/fact-source.ts";
 import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
+import { MemoryBudget } from "#server/facts/memory/memory-budget.ts";
 import { bookOf } from "#server/facts/memory/memory-book.ts";
 import { compareLoads } from "#server/intake/loads/difference.ts";
 import { createPartition } from "#server/facts/partitions.ts";
@@ -126,7 +127,7 @@ describe("datasets of many dimensions", () => {
     const wanted = ["ord", "vis"].flatMap((account) => [0, 1].map((m) => byHand(account, MONTH + m, scope)));
     const source = sqlFactSource(knex, structure);
     expect([...(await source.pages([query]))[0]!.grids[0]!]).toEqual(wanted);
-    const keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 30);
+    const keeper = new CellKeeper(new ReadDatabase(knex, null), new MemoryBudget(2 ** 30));
     await keeper.refresh();
     const book = bookOf(structure, keeper.at(structure.facts)!);
     const found = ["ord", "vis"].flatMap((account) =>

@@ -89,7 +89,7 @@ export async function addFirstLook(
     ],
   };
   await insertPack(trx, pack, packKeys.size);
-  await noteChange(trx);
+  await noteChange(trx, "looks");
   return { packs: [pack.key], kpis: added.map(({ key }) => key) };
 }
 

@@ -1,3 +1,4 @@
+import { hasEnded } from "#core/checks/job-state.ts";
 import { keepPreviousData, useQueries, useQuery, type QueryClient, type UseQueryResult } from "@tanstack/react-query";
 import { getOrCreate } from "#core/keyed.ts";
 import type { FrameQuery } from "#contract/frame.ts";
@@ -79,7 +80,7 @@ export const useDraft = (draft: number) =>
   useAnswer(
     "draft",
     { params: { draft } },
-    { refetchInterval: ({ state }) => (state.data?.job?.state === "running" ? JOB_MS : false) },
+    { refetchInterval: ({ state }) => (state.data?.job && !hasEnded(state.data.job) ? JOB_MS : false) },
   );
 
 export const useIntakes = () => useAnswer("intakes", {});

@@ -3,8 +3,11 @@ import { useEffect, useState } from "react";
 import { useParams } from "react-router";
 import type { EditableStructure } from "#contract/structure.ts";
 import type { Draft } from "#contract/intake.ts";
+import { hasEnded } from "#core/checks/job-state.ts";
 import { formatNumber } from "#core/words/number-words.ts";
-import { useEditableStructure, useDraft } from "../app/questions.ts";
+import { useQueryClient } from "@tanstack/react-query";
+import { call } from "../app/api.ts";
+import { answerKey, useEditableStructure, useDraft } from "../app/questions.ts";
 import { Button, IconButton } from "../ui/form.tsx";
 import { PageState } from "../ui/page-state.tsx";
 import { AccountTotals } from "./account-totals.tsx";
@@ -43,6 +46,7 @@ function OpenDraft({ draft, structure, edit }: { draft: Draft; structure: Editab
   const { post, cancel, discard, problem } = usePosting(draft);
   const { mapping } = draft.definition.rules;
   useUndoKeys(edit);
+  useFreshCheck(draft);
   const lastReport = useLastReport(draft);
   const datasetName = datasetOf(structure, mapping)?.name ?? mapping.creates.dataset?.name ?? "a dataset";
   return (
@@ -118,8 +122,10 @@ function OpenDraft({ draft, structure, edit }: { draft: Draft; structure: Editab
               />
             ) : (
               <p className="mt-1 text-slate">
-                {draft.job?.state === "running"
-                  ? "The whole file is being checked."
+                {draft.job && !hasEnded(draft.job)
+                  ? draft.job.state === "waiting"
+                    ? "The check waits for its turn."
+                    : "The whole file is being checked."
                   : (draft.mappingProblems[0] ??
                     draft.stepProblem?.message ??
                     draft.job?.message ??
@@ -147,9 +153,22 @@ function OpenDraft({ draft, structure, edit }: { draft: Draft; structure: Editab
 /** The report of the check before while the next one runs, so that nothing a person is about to choose goes away. */
 function useLastReport(draft: Draft): Draft["report"] {
   const [last, setLast] = useState(draft.report);
-  const report = draft.report ?? (draft.job?.state === "running" ? last : null);
+  const report = draft.report ?? (draft.job && !hasEnded(draft.job) ? last : null);
   if (report !== last) setLast(report);
   return report;
+}
+
+/** Has a draft checked anew where something it was checked against was changed since: nobody is to read a check that no longer holds. */
+function useFreshCheck({ id, isOutdated, job }: Draft): void {
+  const client = useQueryClient();
+  const isDue = isOutdated && (job === null || hasEnded(job));
+  useEffect(() => {
+    if (!isDue) return;
+    // Where it cannot be checked now, the page says so when it is posted.
+    void call("checkDraft", { params: { draft: id } })
+      .catch(() => undefined)
+      .then(() => client.invalidateQueries({ queryKey: answerKey("draft", { params: { draft: id } }) }));
+  }, [client, id, isDue]);
 }
 
 /** Undo and redo by the keys everyone knows, except where text is typed. */

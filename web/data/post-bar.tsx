@@ -1,5 +1,6 @@
 import { useState } from "react";
-import type { Definition, Draft } from "#contract/intake.ts";
+import type { Definition, Draft, Job } from "#contract/intake.ts";
+import { hasEnded } from "#core/checks/job-state.ts";
 import { bringsRates } from "#core/mapping/mapping-view.ts";
 import { writeAmount } from "#core/checks/write-amount.ts";
 import { readNumber } from "#core/reading/read-number.ts";
@@ -29,7 +30,7 @@ export function PostBar({
   const { job, report } = draft;
   const stops = report?.findings.filter((f) => f.severity === "stop" && f.answer === null).length ?? 0;
   const thing = bringsRates(draft.definition.rules.mapping) ? "rate" : "amount";
-  const isRunning = job?.state === "running";
+  const isRunning = job !== null && !hasEnded(job);
   const missing = draft.stepProblem ? [draft.stepProblem.message] : draft.mappingProblems;
   const state = isRunning
     ? null
@@ -53,7 +54,7 @@ export function PostBar({
                 style={{ width: `${Math.max(2, job.share * 100)}%` }}
               />
             </span>
-            {job.kind === "post" ? "Posting" : "Checking"}, {formatNumber(job.rows, 0)} rows so far
+            {progressWords(job)}
             <Button onClick={() => onCancel(job.id)}>Cancel</Button>
           </span>
         ) : (
@@ -80,6 +81,12 @@ export function PostBar({
       </Button>
     </footer>
   );
+}
+
+/** What a job is at, in words. */
+function progressWords({ kind, state, rows }: Job): string {
+  if (state === "waiting") return kind === "post" ? "Posting waits for its turn" : "The check waits for its turn";
+  return `${kind === "post" ? "Posting" : "Checking"}, ${formatNumber(rows, 0)} rows so far`;
 }
 
 function ControlField({

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
+import { hasEnded } from "#core/checks/job-state.ts";
 import type { Draft } from "#contract/intake.ts";
 import { call } from "../app/api.ts";
 import { answerKey } from "../app/questions.ts";
@@ -39,7 +40,7 @@ export function usePosting(draft: Draft): Posting {
           await client.invalidateQueries();
           return;
         }
-        if (job && job.state !== "running") {
+        if (job && hasEnded(job)) {
           setJobId(null);
           await client.invalidateQueries({ queryKey: draftKey });
           return;

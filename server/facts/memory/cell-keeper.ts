@@ -4,6 +4,7 @@ import { SlotCodes } from "#core/cube/memory/gather-blocks.ts";
 import { blockKey, type MemoryDataset } from "#core/cube/memory/memory-cells.ts";
 import type { ReadDatabase } from "#server/db/read-database.ts";
 import { readDataVersion, type FactSlice } from "#server/db/data-version.ts";
+import type { MemoryBudget, MemoryOwner } from "./memory-budget.ts";
 import { readBlocks, type ReadDataset } from "./read-blocks.ts";
 
 /** A dataset in memory, with the slots of facts that its codes stand for. */
@@ -34,8 +35,13 @@ const PATIENCE_MS = 1000;
 /** After a reading that failed, the next one is not tried sooner. */
 const PAUSE_MS = 5000;
 
+/** For others to make room is waited so long before it is tried again. */
+const ROOM_MS = 60_000;
+
 /** Keeps the facts in memory and moves them forward: only the slices that changed are read anew. */
-export class CellKeeper {
+export class CellKeeper implements MemoryOwner {
+  /** When its facts were last asked for. */
+  usedAt = performance.now();
   private kept: KeptFacts | undefined;
   private running: Promise<void> | undefined;
   private movingSince = 0;
@@ -46,10 +52,10 @@ export class CellKeeper {
   /** A state that is too large, or that could not be read just now: not every request is to try it again. */
   private leftOut: { readonly facts: string; readonly until: number } | undefined;
 
-  /** `budget` in bytes; what takes more stays in the database. */
+  /** What takes more than the budget gives stays in the database. */
   constructor(
     private readonly database: Pick<ReadDatabase, "now">,
-    private readonly budget: number,
+    private readonly budget: MemoryBudget,
     private readonly onState: (state: MemoryState, error?: unknown) => void = () => {},
   ) {}
 
@@ -59,6 +65,7 @@ export class CellKeeper {
 
   /** The facts in this state of them; where memory is at another one it is moved, and there are none for now. */
   at(facts: string): KeptFacts | undefined {
+    this.usedAt = performance.now();
     if (this.kept?.facts === facts) return this.kept;
     if (this.leftOut?.facts !== facts || Date.now() > this.leftOut.until) void this.refresh();
     return undefined;
@@ -96,6 +103,19 @@ export class CellKeeper {
     while (this.running) await this.running;
   }
 
+  /** Lets go of all facts; whoever asks for them next has them read again. */
+  letGo(): void {
+    this.kept = undefined;
+    this.leftOut = undefined;
+    this.say({ is: "building" });
+  }
+
+  /** Lets go of all facts for good. */
+  close(): void {
+    this.letGo();
+    this.budget.giveBack(this);
+  }
+
   private async move(): Promise<void> {
     try {
       const options = { isolationLevel: "repeatable read", readOnly: true } as const;
@@ -113,7 +133,7 @@ export class CellKeeper {
     if (before?.facts === at.facts) return;
     if (!before) {
       const bytes = (await countFacts(trx)) * BYTES_A_FACT;
-      if (bytes > this.budget) return this.leaveOut(at.facts, bytes);
+      if (!this.budget.take(this, bytes)) return this.leaveOut(at.facts, bytes);
     }
     const changed = before && (await readChangedSlices(trx, before.facts));
     const datasets: KeptDataset[] = [];
@@ -128,7 +148,7 @@ export class CellKeeper {
       );
     const blocks = datasets.flatMap((d) => [...d.blocks.values()]);
     const bytes = blocks.reduce((sum, block) => sum + block.bytes, 0);
-    if (bytes > this.budget) return this.leaveOut(at.facts, bytes);
+    if (!this.budget.take(this, bytes)) return this.leaveOut(at.facts, bytes);
     const rows = blocks.reduce((sum, block) => sum + block.rows, 0);
     this.kept = { facts: at.facts, datasets, rows, bytes };
     this.say({ is: "ready", rows, bytes });
@@ -136,8 +156,10 @@ export class CellKeeper {
 
   private leaveOut(facts: string, bytes: number): void {
     this.kept = undefined;
-    this.leftOut = { facts, until: Infinity };
-    this.say({ is: "beyond", bytes, budget: this.budget });
+    this.budget.giveBack(this);
+    // Others may have made room by then; what is more than all there is stays where it is.
+    this.leftOut = { facts, until: bytes > this.budget.bytes ? Infinity : Date.now() + ROOM_MS };
+    this.say({ is: "beyond", bytes, budget: this.budget.bytes });
   }
 
   private say(state: MemoryState, error?: unknown): void {

@@ -5,7 +5,7 @@ import { monthOf, monthsBetween } from "#core/calendar/month.ts";
 import type { Fact } from "#core/cube/fact.ts";
 import type { CellQuery } from "#core/cube/cell-source.ts";
 import { noteAllFactsChanged, noteChange } from "#server/db/data-version.ts";
-import { followVersion } from "#server/db/follow-version.ts";
+import { listen } from "#server/db/listen.ts";
 import { ReadDatabase } from "#server/db/read-database.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { sqlFactSource } from "#server/facts/fact-source.ts";
@@ -14,6 +14,7 @@ import { redoLoad, undoLoad } from "#server/intake/loads/undo-load.ts";
 import { inBatches, openLoad, postFacts } from "#server/intake/post-facts.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 import { CellKeeper } from "./cell-keeper.ts";
+import { MemoryBudget } from "./memory-budget.ts";
 import { bookOf } from "./memory-book.ts";
 
 let database: OwnDatabase;
@@ -83,7 +84,7 @@ const MOVES = {
     });
   },
   restart: () => {
-    keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 30);
+    keeper = new CellKeeper(new ReadDatabase(knex, null), new MemoryBudget(2 ** 30));
     return Promise.resolve();
   },
   "replace all": () => noteAllFactsChanged(knex),
@@ -142,7 +143,7 @@ async function compare(scope: CellQuery["scope"]): Promise<number> {
 
 describe("memory", () => {
   it("equals SQL after whatever happened to facts and structure, reading anew only what moved", async () => {
-    keeper = new CellKeeper(new ReadDatabase(knex, null), 2 ** 30);
+    keeper = new CellKeeper(new ReadDatabase(knex, null), new MemoryBudget(2 ** 30));
     let sums = 0;
     await fc.assert(
       fc.asyncProperty(
@@ -179,7 +180,8 @@ describe("memory", () => {
 
   it("is told of what others commit, also after the connection was lost", async () => {
     let told = 0;
-    const following = followVersion(database.url, () => (told += 1));
+    const tell = () => void (told += 1);
+    const following = listen(database.url, { channels: { data_version: tell }, onConnected: tell });
     const until = async (count: number) => {
       for (let i = 0; told < count && i < 400; i += 1) await new Promise((resolve) => setTimeout(resolve, 25));
       expect(told).toBeGreaterThanOrEqual(count);

@@ -18,7 +18,9 @@ beforeAll(async () => {
   elsewhere.on("query", ({ sql }: { sql: string }) => {
     if (/group by dataset_id, scenario_id, account_id/.test(sql)) sums += 1;
   });
-  [one, other] = await Promise.all([serveApi(database.knex, IN_MEMORY), serveApi(elsewhere, IN_MEMORY)]);
+  one = await serveApi(database.knex, IN_MEMORY);
+  // Whichever server reads a file, both reach it.
+  other = await serveApi(elsewhere, { ...IN_MEMORY, files: one.files });
   await Promise.all([one.signIn(ANALYST), other.signIn(ANALYST)]);
 });
 afterAll(async () => {

@@ -1,6 +1,5 @@
 import { asDateWriting, asNumberWriting } from "#core/words/writing.ts";
-import { pipeline } from "node:stream/promises";
-import { Router } from "express";
+import { Router, type Response } from "express";
 import type { Knex } from "knex";
 import { companyChangeSchema, companyRemoveSchema, type Company } from "#contract/companies.ts";
 import { OPERATIONS } from "#contract/operations.ts";
@@ -9,6 +8,7 @@ import { COMPANY_COOKIE, sessionCookie } from "#server/access/session-cookie.ts"
 import { exportCompany } from "#server/companies/export-company.ts";
 import { SAMPLE_SPACE, type Space } from "#server/companies/registry.ts";
 import { refuseOtherCurrency } from "#server/facts/currency-rates.ts";
+import type { Downloads } from "#server/export/downloads.ts";
 import { noteChange } from "#server/db/data-version.ts";
 import type { FileStore } from "#server/intake/file-store.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
@@ -21,11 +21,17 @@ export function companyRoutes({
   space,
   store,
   onRemoved,
+  exportsKnex,
+  downloads,
+  personOf,
 }: {
   knex: Knex;
   space: Space;
   store: FileStore;
   onRemoved: () => Promise<void>;
+  exportsKnex: Knex;
+  downloads: Downloads;
+  personOf: (res: Response) => string;
 }): Router {
   const router = Router();
   const isSample = space.key === SAMPLE_SPACE.key;
@@ -67,8 +73,12 @@ export function companyRoutes({
   });
   router.get(OPERATIONS.companyFile.path, async (_req, res) => {
     requireAdministrator(readerOf(res));
-    res.attachment(`${space.key}.zip`).type("application/zip");
-    await pipeline(exportCompany(knex, store), res);
+    await downloads.send(res, {
+      fileName: `${space.key}.zip`,
+      type: "application/zip",
+      person: personOf(res),
+      write: (path, signal) => exportCompany(exportsKnex, store, path, signal),
+    });
   });
   router.post(OPERATIONS.removeCompany.path, async (req, res) => {
     requireAdministrator(readerOf(res));

@@ -1,5 +1,4 @@
 import { Router, type Response } from "express";
-import type { Knex } from "knex";
 import {
   draftChangeSchema,
   draftVersionSchema,
@@ -18,27 +17,36 @@ import { openDraft } from "#server/intake/drafts/open-draft.ts";
 import type { WorkbookHeads } from "#server/intake/drafts/understand-workbook.ts";
 import { storeFile, type FileStore } from "#server/intake/file-store.ts";
 import { forgetIntake, listIntakes } from "#server/intake/intakes.ts";
-import { isCheckOutdated } from "#server/intake/drafts/check-draft.ts";
-import { lastJob, readJob } from "#server/intake/jobs/job-record.ts";
-import type { Jobs } from "#server/intake/jobs/jobs.ts";
-import { rejectedOfDraft } from "#server/intake/rejected.ts";
-import { answerCsv } from "../csv.ts";
+import { readJob } from "#server/intake/jobs/job-record.ts";
+import { cancelJob, startCheck, startPost, type JobsPlace } from "#server/intake/jobs/jobs.ts";
+import type { IntakeProcesses, TaskPlace } from "#server/intake/jobs/task.ts";
+import type { Downloads } from "#server/export/downloads.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** Files on their way in, and the ways in that are remembered. */
 export function draftRoutes({
   knex,
+  company,
   readStructure,
-  jobs,
   store,
-}: {
-  knex: Knex;
+  place,
+  quickly,
+  processes,
+  downloads,
+  personOf,
+}: JobsPlace & {
   readStructure: () => Promise<Structure>;
-  jobs: Jobs;
   store: FileStore;
+  place: TaskPlace;
+  /** For what somebody waits for at their screen. */
+  quickly: IntakeProcesses;
+  processes: IntakeProcesses;
+  downloads: Downloads;
+  personOf: (res: Response) => string;
 }): Router {
   const router = Router();
-  const workbookHeads: WorkbookHeads = (path, request) => jobs.threads.run({ kind: "head", store, path, request });
+  const jobs: JobsPlace = { knex, company };
+  const workbookHeads: WorkbookHeads = (path, request) => quickly.run({ kind: "head", store, path, request });
   const editor = (res: Response) => requireEditor(readerOf(res));
   const answer = async (res: Response, id: number) => {
     res.json(await describeDraft(knex, await readStructure(), id));
@@ -53,16 +61,12 @@ export function draftRoutes({
     const { name } = readRequest(uploadQuerySchema, req.query);
     const file = await storeFile(knex, store, { stream: req, name, person });
     const id = await openDraft(knex, await readStructure(), file, { limits: store.limits, workbookHeads });
-    await jobs.check(id, person);
+    await startCheck(jobs, id, person);
     await answer(res, id);
   });
   router.get(OPERATIONS.draft.path, async (req, res) => {
-    const { name: person } = editor(res);
+    editor(res);
     const id = readRequest(idParamSchema, req.params["draft"]);
-    // What was posted or changed meanwhile counts: nobody is to read a check that no longer holds.
-    const last = await lastJob(knex, id);
-    if (last?.kind === "check" && last.state === "done" && (await isCheckOutdated(knex, id)))
-      await jobs.check(id, person);
     await answer(res, id);
   });
   router.put(OPERATIONS.changeDraft.path, async (req, res) => {
@@ -74,7 +78,7 @@ export function draftRoutes({
       { store, workbookHeads },
       { id, ...readRequest(draftChangeSchema, req.body) },
     );
-    await jobs.check(id, person);
+    await startCheck(jobs, id, person);
     await answer(res, id);
   });
   router.post(OPERATIONS.bringTable.path, async (req, res) => {
@@ -98,17 +102,23 @@ export function draftRoutes({
   });
   router.post(OPERATIONS.checkDraft.path, async (req, res) => {
     const { name: person } = editor(res);
-    res.json(await readJob(knex, await jobs.check(readRequest(idParamSchema, req.params["draft"]), person)));
+    res.json(await readJob(knex, await startCheck(jobs, readRequest(idParamSchema, req.params["draft"]), person)));
   });
   router.post(OPERATIONS.postDraft.path, async (req, res) => {
     const { name: person } = editor(res);
     const { version } = readRequest(draftVersionSchema, req.body);
-    res.json(await readJob(knex, await jobs.post(readRequest(idParamSchema, req.params["draft"]), version, person)));
+    res.json(await readJob(knex, await startPost(jobs, readRequest(idParamSchema, req.params["draft"]), version, person)));
   });
   router.get(OPERATIONS.draftRejected.path, async (req, res) => {
     editor(res);
     const id = readRequest(idParamSchema, req.params["draft"]);
-    await answerCsv(res, `rejected-lines-${id}.csv`, rejectedOfDraft(knex, store, id));
+    await downloads.send(res, {
+      fileName: `rejected-lines-${id}.csv`,
+      type: "text/csv; charset=utf-8",
+      person: personOf(res),
+      // Reading a file takes as long as it is: that is no work for the server's own process.
+      write: (to, signal) => processes.run({ kind: "rejected", ...place, draftId: id, to }, { signal }).then(() => undefined),
+    });
   });
   router.get(OPERATIONS.job.path, async (req, res) => {
     editor(res);
@@ -116,7 +126,7 @@ export function draftRoutes({
   });
   router.delete(OPERATIONS.cancelJob.path, async (req, res) => {
     editor(res);
-    res.json(await jobs.cancel(readRequest(idParamSchema, req.params["job"])));
+    res.json(await cancelJob(jobs, readRequest(idParamSchema, req.params["job"])));
   });
   router.get(OPERATIONS.intakes.path, async (_req, res) => {
     editor(res);

@@ -1,4 +1,5 @@
-import { Router } from "express";
+import { Router, type Response } from "express";
+import type { Knex } from "knex";
 import { parseMonth, type Month } from "#core/calendar/month.ts";
 import { exportQuerySchema, OPERATIONS } from "#contract/operations.ts";
 import { parseScope } from "#core/dimensions/scope-text.ts";
@@ -6,14 +7,26 @@ import { visibleDimensions } from "#core/dimensions/confine.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
 import type { FactQuery } from "#server/facts/fact-source.ts";
-import { factsToCsv, factsToParquet } from "#server/export/export-facts.ts";
-import { answerCsv, contentDisposition } from "../csv.ts";
+import { factsToCsv, writeParquet } from "#server/export/export-facts.ts";
+import { writeRows, type Downloads } from "#server/export/downloads.ts";
+import { confineSource } from "#server/facts/confine-source.ts";
+import { sqlFactSource } from "#server/facts/fact-source.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import type { ReadingRoutes } from "./reading-routes.ts";
 import { readerOf } from "./session-routes.ts";
 
 /** Datasets as files, inside what the reader may see. */
-export function exportRoutes({ readStructure, workspaceFor }: ReadingRoutes): Router {
+export function exportRoutes({
+  readStructure,
+  exportsKnex,
+  downloads,
+  personOf,
+}: Pick<ReadingRoutes, "readStructure"> & {
+  /** Exports have connections of their own, so that they take none from pages. */
+  readonly exportsKnex: Knex;
+  readonly downloads: Downloads;
+  readonly personOf: (res: Response) => string;
+}): Router {
   const router = Router();
   router.get(OPERATIONS.exportable.path, async (_req, res) => {
     const { coverage, dimensions } = await readStructure();
@@ -31,13 +44,32 @@ export function exportRoutes({ readStructure, workspaceFor }: ReadingRoutes): Ro
     const { format, ...rest } = readRequest(exportQuerySchema, req.query);
     const structure = await readStructure();
     const query = resolveQuery(String(req.params["dataset"]), rest, structure);
-    const facts = (await workspaceFor(res)).source.facts(query);
-    if (format === "csv") return answerCsv(res, `${query.dataset}.csv`, factsToCsv(structure, query.dataset, facts));
-    const file = await factsToParquet(structure, query.dataset, facts);
-    res.setHeader("Content-Disposition", contentDisposition(`${query.dataset}.parquet`));
-    res.type("application/vnd.apache.parquet").sendFile(file.path, () => void file.remove());
+    const source = confineSource(sqlFactSource(exportsKnex, structure), structure.dimensions, readerOf(res).scope);
+    const person = personOf(res);
+    if (format === "csv")
+      await downloads.send(res, {
+        fileName: `${query.dataset}.csv`,
+        type: "text/csv; charset=utf-8",
+        person,
+        write: writeRows(factsToCsv(structure, query.dataset, source.facts(query))),
+      });
+    else
+      await downloads.send(res, {
+        fileName: `${query.dataset}.parquet`,
+        type: "application/vnd.apache.parquet",
+        person,
+        write: (path, signal) => writeParquet(path, structure, query.dataset, untilGone(source.facts(query), signal)),
+      });
   });
   return router;
+}
+
+/** Facts until whoever asked for them is gone. */
+async function* untilGone<T>(facts: AsyncIterable<T>, signal: AbortSignal): AsyncGenerator<T> {
+  for await (const fact of facts) {
+    signal.throwIfAborted();
+    yield fact;
+  }
 }
 
 function resolveQuery(

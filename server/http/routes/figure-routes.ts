@@ -14,7 +14,7 @@ import { readPageScope, readPanel } from "#server/packs/packs.ts";
 import { panelWork } from "#server/engine/panel-work.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
 import { csvRow } from "#server/csv/csv-row.ts";
-import { answerCsv, toAsync } from "../csv.ts";
+import { answerCsv } from "../csv.ts";
 import { answerLines } from "../json-lines.ts";
 import type { ReadingRoutes } from "./reading-routes.ts";
 
@@ -70,10 +70,10 @@ export function figureRoutes({
     }));
     const { page, panel } = placeOf(req);
     const heads = columns.map((column) => column.head);
-    await answerCsv(
+    answerCsv(
       res,
       `${page}-${panel}-${answer.frame.asOf}.csv`,
-      toAsync([heads, ...rows].map((row) => csvRow(row, decimal))),
+      [heads, ...rows].map((row) => csvRow(row, decimal)),
     );
   });
   router.get(OPERATIONS.panel.path, async (req, res) => {

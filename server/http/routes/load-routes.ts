@@ -12,7 +12,7 @@ import { describeLoad, listLoads } from "#server/intake/loads/list-loads.ts";
 import { removeLoad } from "#server/intake/loads/remove-load.ts";
 import { redoLoad, undoLoad } from "#server/intake/loads/undo-load.ts";
 import { rejectedOfLoad } from "#server/intake/rejected.ts";
-import { answerCsv, contentDisposition } from "../csv.ts";
+import { contentDisposition, writeRows, type Downloads } from "#server/export/downloads.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { readerOf } from "./session-routes.ts";
 
@@ -21,10 +21,14 @@ export function loadRoutes({
   knex,
   readStructure,
   store,
+  downloads,
+  personOf,
 }: {
   knex: Knex;
   readStructure: () => Promise<Structure>;
   store: FileStore;
+  downloads: Downloads;
+  personOf: (res: Response) => string;
 }): Router {
   const router = Router();
   const editor = (res: Response) => requireEditor(readerOf(res));
@@ -63,7 +67,12 @@ export function loadRoutes({
   router.get(OPERATIONS.loadRejected.path, async (req, res) => {
     editor(res);
     const id = readRequest(idParamSchema, req.params["load"]);
-    await answerCsv(res, `rejected-lines-of-load-${id}.csv`, rejectedOfLoad(knex, id));
+    await downloads.send(res, {
+      fileName: `rejected-lines-of-load-${id}.csv`,
+      type: "text/csv; charset=utf-8",
+      person: personOf(res),
+      write: writeRows(rejectedOfLoad(knex, id)),
+    });
   });
   router.get(OPERATIONS.loadFile.path, async (req, res) => {
     editor(res);

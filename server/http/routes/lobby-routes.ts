@@ -6,7 +6,6 @@ import { OPERATIONS } from "#contract/operations.ts";
 import { COMPANY_COOKIE, sessionCookie } from "#server/access/session-cookie.ts";
 import { signIn } from "#server/access/sessions.ts";
 import type { CompanyApps } from "#server/companies/company-apps.ts";
-import { createCompany } from "#server/companies/create-company.ts";
 import { listSpaces, SAMPLE_SPACE, urlOfSpace } from "#server/companies/registry.ts";
 import { connect } from "#server/db/connect.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
@@ -77,8 +76,7 @@ export function lobbyRoutes({
         "A company is started on the server's own machine, or on a server that was started with HACKLE_ONE_CLICK=on.",
       );
     const start = readRequest(companyStartSchema, req.body);
-    await companies.ready();
-    const space = await createCompany(knex, databaseUrl, start);
+    const space = await companies.start(start);
     const own = connect(urlOfSpace(databaseUrl, space.schema), { poolSize: 1 });
     try {
       const { email, password } = start.administrator;

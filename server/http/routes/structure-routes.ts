@@ -34,7 +34,7 @@ import { requireDimension } from "#server/structure/structure-door.ts";
 import { memberItem, readAccounts, readMembers, type MemberItem } from "#server/structure/collections.ts";
 import { accountsFromCsv, accountsToCsv, membersFromCsv, membersToCsv } from "#server/structure/csv-files.ts";
 import { describeStructure } from "#server/structure/describe-structure.ts";
-import { answerCsv, toAsync } from "../csv.ts";
+import { answerCsv } from "../csv.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { readerOf } from "./session-routes.ts";
 
@@ -70,7 +70,7 @@ export function structureRoutes({
   );
   router.get(OPERATIONS.accountsFile.path, async (_req, res) => {
     requireEditor(readerOf(res));
-    await answerCsv(res, "accounts.csv", toAsync(accountsToCsv(await readAccounts(knex))));
+    answerCsv(res, "accounts.csv", accountsToCsv(await readAccounts(knex)));
   });
   router.put(OPERATIONS.importAccounts.path, (req, res) =>
     change(res, (trx, person) =>
@@ -108,7 +108,7 @@ export function structureRoutes({
     requireEditor(readerOf(res));
     const dimension = param(req, "dimension");
     const { id } = await requireDimension(knex, dimension);
-    await answerCsv(res, `${dimension}.csv`, toAsync(membersToCsv(await readMembers(knex, id))));
+    answerCsv(res, `${dimension}.csv`, membersToCsv(await readMembers(knex, id)));
   });
   router.put(OPERATIONS.importMembers.path, (req, res) =>
     change(res, async (trx, person) => {

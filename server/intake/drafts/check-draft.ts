@@ -61,20 +61,18 @@ export async function checkDraft(
   // Only while nobody changed the draft meanwhile: a report belongs to one definition.
   await knex("draft")
     .where({ id, version: draft.version })
-    .update({ report: storableJson(report), additions: storableJson({ ...additionsOf(step.value), at: at.version }) });
+    .update({ report: storableJson(report), additions: storableJson({ ...additionsOf(step.value), at: checkedAgainst(at) }) });
   return report;
 }
 
 /** Whether something that files are checked against was changed since a draft was checked, by this person or another. */
-export async function isCheckOutdated(knex: Knex, id: number): Promise<boolean> {
-  const [row, now]: [{ at: string | null } | undefined, DataVersion] = await Promise.all([
-    knex("draft")
-      .where({ id })
-      .whereNotNull("report")
-      .first<{ at: string | null }>(knex.raw("additions ->> 'at' as at")),
-    readDataVersion(knex),
-  ]);
-  return row !== undefined && row.at !== now.version;
+export function isCheckOutdated({ report, checkedAgainst: at }: DraftRecord, now: DataVersion): boolean {
+  return report !== null && at !== checkedAgainst(now);
+}
+
+/** The state of what files are checked against: what is posted, and the structure. A page that is edited is none of it. */
+function checkedAgainst({ facts, structure }: DataVersion): string {
+  return `${facts}/${structure}`;
 }
 
 /** What of a pass's result is kept for posting. */

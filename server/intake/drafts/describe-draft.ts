@@ -6,9 +6,11 @@ import { columnsThrough, tidyTable, type StepEffect } from "#core/tidy/tidy-run.
 import { sayStep } from "#core/tidy/steps/index.ts";
 import type { TidyRow } from "#core/tidy/row.ts";
 import type { Draft, DraftHead, WireEffect, WireRow } from "#contract/intake.ts";
+import { readDataVersion } from "#server/db/data-version.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { lastJob } from "../jobs/job-record.ts";
 import { mappingView } from "../mapping-view.ts";
+import { isCheckOutdated } from "./check-draft.ts";
 import { headTable, tidyContext } from "./detect.ts";
 import { readDraft } from "./draft-record.ts";
 
@@ -83,6 +85,7 @@ export async function describeDraft(knex: Knex, structure: Structure, id: number
     control: stated === null ? null : { amount: stated, from: "the lines above the header" },
     job,
     report: draft.report,
+    isOutdated: isCheckOutdated(draft, await readDataVersion(knex)),
     note: draft.note,
   };
 }

@@ -39,6 +39,8 @@ export interface DraftRecord {
   readonly detected: Detected;
   readonly version: number;
   readonly report: Report | null;
+  /** The state of what it was checked against; `null` where it was not checked. */
+  readonly checkedAgainst: string | null;
   readonly note: string | null;
   /** The tables that its steps look up in. */
   readonly tables: ReadonlyMap<string, LookupTable>;
@@ -57,6 +59,7 @@ interface DraftRow {
   detected: Detected;
   version: number;
   report: Report | null;
+  additions: { at?: string } | null;
   note: string | null;
 }
 
@@ -89,6 +92,7 @@ export async function readDraft(knex: Knex, id: number): Promise<DraftRecord> {
     detected: row.detected,
     version: row.version,
     report: row.report,
+    checkedAgainst: row.report && (row.additions?.at ?? null),
     note: read.success ? row.note : UNREADABLE,
   };
 }

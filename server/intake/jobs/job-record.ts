@@ -1,10 +1,8 @@
-import { hostname } from "node:os";
 import type { Knex } from "knex";
+import { OPEN_JOB_STATES } from "#core/checks/job-state.ts";
 import type { Job } from "#contract/intake.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
-
-/** Tells this server process from others that share the database. */
-export const SERVER_ID = `${hostname()}:${process.pid}`;
+import type { Progress } from "../drafts/run-file.ts";
 
 interface JobRow {
   id: number;
@@ -16,13 +14,13 @@ interface JobRow {
   load_id: number | null;
 }
 
-/** Opens a job. */
+/** Opens a job that waits for its turn. */
 export async function insertJob(
   knex: Knex,
   { kind, draftId, fileName, person }: { kind: Job["kind"]; draftId: number; fileName: string; person: string },
 ): Promise<number> {
   const [row]: { id: number }[] = await knex("job")
-    .insert({ kind, draft_id: draftId, file_name: fileName, state: "running", server: SERVER_ID, started_by: person })
+    .insert({ kind, draft_id: draftId, file_name: fileName, state: "waiting", started_by: person })
     .returning("id");
   return row!.id;
 }
@@ -43,38 +41,18 @@ export async function lastJob(knex: Knex, draftId: number): Promise<Job | null> 
   return row ? wireJob(row) : null;
 }
 
-/**
- * Marks jobs whose server is gone: they were broken off, and a posting that did not
- * come to its commit left nothing behind. Returns how many there were.
- */
-export async function markInterrupted(knex: Knex): Promise<number> {
-  const running: { id: number; kind: string; server: string; stale: boolean }[] = await knex("job")
-    .where({ state: "running" })
-    .select("id", "kind", "server", knex.raw("seen_at < now() - interval '30 seconds' as stale"));
-  const gone = running.filter((job) => job.stale || (job.server !== SERVER_ID && isGone(job.server)));
-  for (const job of gone) {
-    await knex("job")
-      .where({ id: job.id, state: "running" })
-      .update({
-        state: "interrupted",
-        message:
-          job.kind === "post"
-            ? "The server or its database stopped while this file was posted. Nothing of it was posted; the draft is as it was."
-            : "The server stopped while this file was checked.",
-      });
-  }
-  return gone.length;
+/** Notes that a job is being done, and how far it has come. */
+export async function noteProgress(knex: Knex, id: number, { rows, share }: Progress): Promise<void> {
+  await knex("job").where({ id }).whereIn("state", OPEN_JOB_STATES).update({ state: "running", rows, share, seen_at: knex.fn.now() });
 }
 
-function isGone(server: string): boolean {
-  const [host, pid] = server.split(":");
-  if (host !== hostname()) return false;
-  try {
-    process.kill(Number(pid), 0);
-    return false;
-  } catch {
-    return true;
-  }
+/** Notes how a job ended; one that has ended stays as it is. */
+export async function endJob(
+  knex: Knex,
+  id: number,
+  outcome: { state: Job["state"]; message?: string; share?: number; rows?: number },
+): Promise<void> {
+  await knex("job").where({ id }).whereIn("state", OPEN_JOB_STATES).update(outcome);
 }
 
 function wireJob(row: JobRow): Job {

@@ -1,169 +1,146 @@
 import { setTimeout as wait } from "node:timers/promises";
 import type { Knex } from "knex";
 import type { Logger } from "pino";
+import { hasEnded } from "#core/checks/job-state.ts";
 import type { Job } from "#contract/intake.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
-import { toProblem } from "#server/problems/to-problem.ts";
+import { isConnectionLoss, toProblem } from "#server/problems/to-problem.ts";
+import { ServerStopped } from "#server/work/work-runner.ts";
+import { cancelWork, enqueue, type ClaimedWork } from "#server/work/work-queue.ts";
 import { readDraft } from "../drafts/draft-record.ts";
 import type { Progress } from "../drafts/run-file.ts";
-import type { FileStore } from "../file-store.ts";
-import { insertJob, markInterrupted, readJob } from "./job-record.ts";
-import { Threads } from "./threads.ts";
+import { endJob, insertJob, lastJob, noteProgress, readJob } from "./job-record.ts";
+import type { IntakeProcesses, TaskPlace } from "./task.ts";
 
 const PROGRESS_MS = 400;
-const WATCH_MS = 15_000;
-const END_ATTEMPTS = 240;
-const END_PAUSE_MS = 250;
-/** How long another server is waited for to break its job off. */
+const LOOK_MS = 60;
+/** How long whoever does a job is waited for to break it off. */
 const CANCEL_MS = 10_000;
 
-/** What jobs need from outside. */
-export interface JobsOptions {
+/** A company whose files are checked and posted. */
+export interface JobsPlace {
   readonly knex: Knex;
-  readonly databaseUrl: string;
-  readonly store: FileStore;
-  readonly logger: Logger;
+  /** Its key in the registry. */
+  readonly company: string;
 }
 
-/** Checks and postings that go on beside the requests; their state is in the database, so that any server can tell of it. */
-export class Jobs {
-  readonly threads: Threads;
-  private readonly running = new Map<
-    number,
-    { draftId: number; kind: Job["kind"]; abort: AbortController; done: Promise<void> }
-  >();
-  private readonly watch: NodeJS.Timeout;
-  private isClosed = false;
+interface JobSubject {
+  readonly job: number;
+  readonly draft: number;
+  readonly person: string;
+  /** The version of the draft that is posted. */
+  readonly version?: number;
+}
 
-  constructor(private readonly options: JobsOptions) {
-    this.threads = new Threads(options.store.limits.readerMegabytes);
-    const look = () => void markInterrupted(options.knex).catch(() => {});
-    look();
-    this.watch = setInterval(look, WATCH_MS);
-    this.watch.unref();
-  }
-
-  /** Starts checking a draft; a check of an older version of it is given up. */
-  async check(draftId: number, person: string): Promise<number> {
-    for (const job of this.running.values()) if (job.draftId === draftId && job.kind === "check") job.abort.abort();
-    return this.start("check", draftId, person, (signal, onProgress) =>
-      this.threads.run(
-        { kind: "check", store: this.options.store, databaseUrl: this.options.databaseUrl, draftId },
-        { signal, onProgress },
-      ),
-    );
-  }
-
-  /** Starts posting a draft at a version. Throws a problem when it is being posted already. */
-  async post(draftId: number, version: number, person: string): Promise<number> {
-    if ([...this.running.values()].some((job) => job.draftId === draftId && job.kind === "post"))
-      throw new ProblemError("someone-posting", "This file is being posted already.");
-    return this.start("post", draftId, person, (signal, onProgress, jobId) =>
-      this.threads.run(
-        {
-          kind: "post",
-          store: this.options.store,
-          databaseUrl: this.options.databaseUrl,
-          draftId,
-          version,
-          person,
-          jobId,
-        },
-        { signal, onProgress },
-      ),
-    );
-  }
-
-  /** Breaks a job off, whichever server does it; a posting leaves nothing behind. Returns how it stands. */
-  async cancel(id: number): Promise<Job> {
-    const { knex } = this.options;
-    const job = this.running.get(id);
-    if (job) {
-      job.abort.abort();
-      await job.done;
-      return readJob(knex, id);
-    }
-    await knex("job").where({ id, state: "running" }).update({ cancel_asked: true });
-    const until = Date.now() + CANCEL_MS;
-    for (;;) {
-      const found = await readJob(knex, id);
-      if (found.state !== "running" || Date.now() > until) return found;
-      await wait(END_PAUSE_MS);
-    }
-  }
-
-  /** Waits for a job to end, and tells how it did. */
-  async finished(id: number): Promise<Job> {
-    await this.running.get(id)?.done;
-    return readJob(this.options.knex, id);
-  }
-
-  async close(): Promise<void> {
-    this.isClosed = true;
-    clearInterval(this.watch);
-    for (const job of this.running.values()) job.abort.abort();
-    await Promise.all([...this.running.values()].map((job) => job.done));
-    await this.threads.close();
-  }
-
-  private async start(
-    kind: Job["kind"],
-    draftId: number,
-    person: string,
-    work: (signal: AbortSignal, onProgress: (progress: Progress) => void, jobId: number) => Promise<unknown>,
-  ): Promise<number> {
-    const { knex } = this.options;
-    const draft = await readDraft(knex, draftId);
-    const id = await insertJob(knex, { kind, draftId, fileName: draft.file.name, person });
-    const abort = new AbortController();
-    let latest: Progress = { rows: 0, share: 0 };
-    const write = async () => {
-      const [row]: { cancel_asked: boolean }[] = await knex("job")
-        .where({ id, state: "running" })
-        .update({ rows: latest.rows, share: latest.share, seen_at: knex.fn.now() })
-        .returning("cancel_asked");
-      if (row?.cancel_asked) abort.abort();
-    };
-    const beat = setInterval(() => void write().catch(() => {}), PROGRESS_MS);
-    const done = work(abort.signal, (progress) => (latest = progress), id)
-      .then(
-        () => this.end(id, { state: "done", share: 1, rows: latest.rows }),
-        (error: unknown) => {
-          const problem = toProblem(error);
-          if (problem.code === "internal")
-            this.options.logger.error({ err: error, cause: problem.cause }, `${kind} failed`);
-          return this.end(
-            id,
-            abort.signal.aborted
-              ? { state: "cancelled", message: "It was cancelled; nothing was posted." }
-              : { state: "failed", message: problem.message },
-          );
-        },
-      )
-      .finally(() => {
-        clearInterval(beat);
-        this.running.delete(id);
-      });
-    this.running.set(id, { draftId, kind, abort, done });
+/** Puts a check of a draft into the queue; checks of older versions of it are given up. Returns the job's number. */
+export async function startCheck(place: JobsPlace, draftId: number, person: string): Promise<number> {
+  const { knex, company } = place;
+  const draft = await readDraft(knex, draftId);
+  return knex.transaction(async (trx) => {
+    await giveUp(trx, company, { draft: draftId, kind: "check" });
+    const id = await insertJob(trx, { kind: "check", draftId, fileName: draft.file.name, person });
+    await enqueue(trx, {
+      company,
+      task: "check",
+      subject: { job: id, draft: draftId, person, kind: "check" },
+      alone: `draft/${draftId}`,
+    });
     return id;
-  }
+  });
+}
 
-  /** Where the database is away for the moment, this is tried until it is back; the watch sees to the rest. */
-  private async end(
-    id: number,
-    outcome: { state: Job["state"]; message?: string; share?: number; rows?: number },
-  ): Promise<void> {
-    for (let attempt = 0; attempt < END_ATTEMPTS && !this.isClosed; attempt += 1) {
-      const isWritten = await this.options
-        .knex("job")
-        .where({ id, state: "running" })
-        .update(outcome)
-        .then(
-          () => true,
-          () => false,
-        );
-      if (isWritten) return;
-      await wait(END_PAUSE_MS);
-    }
+/** Puts the posting of a draft at a version into the queue. Throws a problem when it is being posted already. */
+export async function startPost(place: JobsPlace, draftId: number, version: number, person: string): Promise<number> {
+  const { knex, company } = place;
+  const draft = await readDraft(knex, draftId);
+  return knex.transaction(async (trx) => {
+    // Of two who post it at once, one waits here and then finds the other's job.
+    await trx("draft").where({ id: draftId }).forUpdate().first("id");
+    const last = await lastJob(trx, draftId);
+    if (last?.kind === "post" && !hasEnded(last))
+      throw new ProblemError("someone-posting", "This file is being posted already.");
+    const id = await insertJob(trx, { kind: "post", draftId, fileName: draft.file.name, person });
+    await enqueue(trx, {
+      company,
+      task: "post",
+      subject: { job: id, draft: draftId, person, version, kind: "post" },
+      alone: `posting/${draft.definition.rules.mapping.dataset}`,
+    });
+    return id;
+  });
+}
+
+/** Breaks a job off, whichever server does it; a posting leaves nothing behind. Returns how it stands. */
+export async function cancelJob({ knex, company }: JobsPlace, id: number): Promise<Job> {
+  await giveUp(knex, company, { job: id });
+  const until = Date.now() + CANCEL_MS;
+  for (;;) {
+    const found = await readJob(knex, id);
+    if (hasEnded(found) || Date.now() > until) return found;
+    await wait(LOOK_MS);
+  }
+}
+
+/** Waits for a job to end, and tells how it did. */
+export async function finishedJob({ knex }: JobsPlace, id: number, signal?: AbortSignal): Promise<Job> {
+  for (;;) {
+    const found = await readJob(knex, id);
+    if (hasEnded(found)) return found;
+    signal?.throwIfAborted();
+    await wait(LOOK_MS);
+  }
+}
+
+async function giveUp(knex: Knex, company: string, subject: Readonly<Record<string, unknown>>): Promise<void> {
+  for (const waiting of await cancelWork(knex, company, subject))
+    await endJob(knex, (waiting.subject as unknown as JobSubject).job, { state: "cancelled", message: CANCELLED });
+}
+
+const CANCELLED = "It was cancelled; nothing was posted.";
+
+/**
+ * Does a check or a posting that was claimed. It ends with what became of it in its job; where the server before did not
+ * come to its end, a check is made again, and a posting left nothing behind and is said to have been broken off.
+ */
+export async function workOnJob(
+  { knex, company, place }: JobsPlace & { readonly place: TaskPlace },
+  { processes, logger }: { readonly processes: IntakeProcesses; readonly logger: Logger },
+  { task, subject, attempts }: ClaimedWork,
+  signal: AbortSignal,
+): Promise<void> {
+  const { job, draft, version = 0, person } = subject as unknown as JobSubject;
+  const found = await readJob(knex, job).catch((error: unknown) => {
+    // Its draft's company may have been put back to what it was before.
+    if ((error as ProblemError).code === "not-found") return undefined;
+    throw error;
+  });
+  if (!found || hasEnded(found)) return;
+  if (task === "post" && attempts > 1)
+    return endJob(knex, job, {
+      state: "interrupted",
+      message:
+        "The server or its database stopped while this file was posted. Nothing of it was posted; the draft is as it was.",
+    });
+  let latest: Progress = { rows: 0, share: 0 };
+  await noteProgress(knex, job, latest);
+  const beat = setInterval(() => void noteProgress(knex, job, latest).catch(() => {}), PROGRESS_MS);
+  const options = { signal, onProgress: (progress: Progress) => void (latest = progress) };
+  try {
+    if (task === "post")
+      await processes.run({ kind: "post", ...place, company, draftId: draft, version, person, jobId: job }, options);
+    else await processes.run({ kind: "check", ...place, draftId: draft }, options);
+    clearInterval(beat);
+    await endJob(knex, job, { state: "done", share: 1, rows: latest.rows });
+  } catch (error) {
+    clearInterval(beat);
+    // Another server takes it over.
+    if (isConnectionLoss(error) || signal.reason instanceof ServerStopped) throw error;
+    const problem = toProblem(error);
+    if (problem.code === "internal") logger.error({ err: error, cause: problem.cause }, `${task} failed`);
+    await endJob(
+      knex,
+      job,
+      signal.aborted ? { state: "cancelled", message: CANCELLED } : { state: "failed", message: problem.message },
+    );
   }
 }

@@ -1,14 +1,18 @@
 import pg from "pg";
-import { VERSION_CHANNEL } from "./data-version.ts";
 
 const FIRST_PAUSE_MS = 250;
 const LONGEST_PAUSE_MS = 10_000;
 
-/**
- * Calls when a change of the data was committed, by whichever server, and once whenever the connection is there (again),
- * since changes may have passed while it was not.
- */
-export function followVersion(databaseUrl: string, onChange: () => void): { stop(): Promise<void> } {
+/** Who hears of what is told in a database when it is committed. */
+export interface Listening {
+  /** What it is told on each channel. */
+  readonly channels: Readonly<Record<string, (payload: string) => void>>;
+  /** The connection is there, or there again: what was told meanwhile was missed. */
+  readonly onConnected: () => void;
+}
+
+/** Hears what PostgreSQL tells, over one connection for all of an installation, which is made again whenever it is lost. */
+export function listen(databaseUrl: string, { channels, onConnected }: Listening): { stop(): Promise<void> } {
   let isStopped = false;
   let client: pg.Client | undefined;
   let timer: NodeJS.Timeout | undefined;
@@ -25,10 +29,10 @@ export function followVersion(databaseUrl: string, onChange: () => void): { stop
     };
     own.on("error", lost);
     own.on("end", lost);
-    own.on("notification", onChange);
+    own.on("notification", ({ channel, payload }) => channels[channel]?.(payload ?? ""));
     try {
       await own.connect();
-      await own.query(`listen ${VERSION_CHANNEL}`);
+      for (const channel of Object.keys(channels)) await own.query(`listen ${channel}`);
     } catch {
       lost();
       return;
@@ -38,7 +42,7 @@ export function followVersion(databaseUrl: string, onChange: () => void): { stop
       return;
     }
     pause = FIRST_PAUSE_MS;
-    onChange();
+    onConnected();
   };
   const first = connect();
   return {

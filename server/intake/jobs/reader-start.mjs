@@ -1,5 +1,0 @@
-// Threads do not inherit their parent's loader: they learn to read TypeScript by themselves.
-import { register } from "tsx/esm/api";
-
-register();
-await import("./reader.ts");
