@@ -29,6 +29,11 @@ export function intakeClient(api: ApiClient): IntakeClient {
       await pause();
     }
   };
+  /** Waits until what follows from a load was worked out. */
+  const followedUp = async (load: number) => {
+    for (let isDone = false; !isDone; await pause())
+      ({ isFollowedUp: isDone } = await get<{ isFollowedUp: boolean }>(`/api/loads/${load}`));
+  };
   return {
     get,
     checked,
@@ -54,6 +59,7 @@ export function intakeClient(api: ApiClient): IntakeClient {
         await pause();
         job = await get<Job>(`/api/jobs/${job.id}`);
       }
+      if (job.loadId !== null) await followedUp(job.loadId);
       return job;
     },
   };

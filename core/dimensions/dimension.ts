@@ -1,4 +1,5 @@
 import type { Month } from "../calendar/month.ts";
+import { getOrCreate } from "../keyed.ts";
 
 /** A member of a dimension; members without a parent are its top level. */
 export interface Member {
@@ -26,11 +27,26 @@ export interface Dimension {
 }
 
 /** The member's level, 1 for the top; 0 when the dimension has no such member. */
-export function memberDepth(dimension: Dimension, key: string): number {
-  const byKey = new Map(dimension.members.map((m) => [m.key, m]));
-  let depth = 0;
-  for (let at = byKey.get(key); at; at = at.parent === null ? undefined : byKey.get(at.parent)) depth += 1;
-  return depth;
+export function memberDepth({ members }: Pick<Dimension, "members">, key: string): number {
+  return getOrCreate(depths, members, () => depthsOf(members)).get(key) ?? 0;
+}
+
+/** Found once for a list of members, which never changes: there may be ten thousands, each of which is asked for. */
+const depths = new WeakMap<readonly Member[], ReadonlyMap<string, number>>();
+
+function depthsOf(members: readonly Member[]): ReadonlyMap<string, number> {
+  const byKey = new Map(members.map((m) => [m.key, m]));
+  const known = new Map<string, number>();
+  const depthOf = (member: Member): number => {
+    const found = known.get(member.key);
+    if (found !== undefined) return found;
+    const parent = member.parent === null ? undefined : byKey.get(member.parent);
+    const depth = parent ? depthOf(parent) + 1 : 1;
+    known.set(member.key, depth);
+    return depth;
+  };
+  for (const member of members) depthOf(member);
+  return known;
 }
 
 /** The chosen members and everything below them, in the dimension's order. */

@@ -1,3 +1,4 @@
+import { getOrCreate } from "../keyed.ts";
 import { applyDiff, type Records, type RecordsDiff } from "../history/records-diff.ts";
 
 /** Something with a place in a tree: an account, or a member of a dimension. */
@@ -57,7 +58,7 @@ export function commandTree<T extends TreeItem>(items: readonly T[], command: Tr
 /** Parents before their children, siblings in the order in which they come. */
 export function depthFirst<T extends TreeItem>(items: readonly T[]): T[] {
   const children = new Map<string | null, T[]>();
-  for (const item of items) children.set(item.parent, [...(children.get(item.parent) ?? []), item]);
+  for (const item of items) getOrCreate(children, item.parent, (): T[] => []).push(item);
   const keys = new Set(items.map((item) => item.key));
   const walk = (item: T): T[] => [item, ...(children.get(item.key) ?? []).flatMap(walk)];
   // An item whose parent is not there stands at the top, rather than nowhere.

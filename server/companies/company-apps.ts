@@ -58,6 +58,8 @@ const KNOWN_MS = 2000;
 const QUICK = 2;
 const FEEDS = 4;
 const DEFAULT_WORKERS = 2;
+/** What follows from loads, one after the other. */
+const UPKEEP = 1;
 
 interface OpenCompany {
   readonly place: CompanyPlace;
@@ -93,14 +95,14 @@ export class CompanyApps {
         logger.error({ err: error }, "an engine ended; another one takes its place");
       }),
       quickly: openProcesses(store.limits, QUICK),
-      processes: openProcesses(store.limits, workerCount),
+      processes: openProcesses(store.limits, workerCount + UPKEEP),
       downloads: new Downloads(),
       hasOneClick: options.hasOneClick,
     };
     const space: Space = { ...SAMPLE_SPACE, name: "" };
     const place = { space, knex, replica, databaseUrl, store, onRemoved: () => Promise.resolve() };
     this.first = { place, app: createCompanyApp(place, this.means), usedAt: 0, knownAt: 0, busy: 0 };
-    this.runner = new WorkRunner({ knex, logger, lanes: { files: workerCount, feeds: FEEDS }, tasks: this.tasks() });
+    this.runner = new WorkRunner({ knex, logger, lanes: { files: workerCount, feeds: FEEDS, upkeep: UPKEEP }, tasks: this.tasks() });
     this.listening = listen(databaseUrl, {
       channels: { [VERSION_CHANNEL]: (schema) => this.moveOn(schema), [WORK_CHANNEL]: () => this.hearOfWork() },
       onConnected: () => {
@@ -201,6 +203,14 @@ export class CompanyApps {
     return {
       check: { lane: "files", run: job },
       post: { lane: "files", run: job },
+      "follow-up": {
+        lane: "upkeep",
+        run: within(({ place: { databaseUrl, store } }, { subject }, signal) =>
+          processes
+            .run({ kind: "follow-up", databaseUrl, store, loadId: Number(subject["load"]) }, { signal })
+            .then(() => undefined),
+        ),
+      },
       pull: {
         lane: "feeds",
         run: within((own, work, signal) => workOnPull({ ...feedsOf(own), processes: quickly }, work, signal)),

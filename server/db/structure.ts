@@ -28,6 +28,8 @@ export interface Structure extends Company {
   readonly version: string;
   /** The state of the facts that its coverage speaks of. */
   readonly facts: string;
+  /** The state of what files are checked against, besides facts. */
+  readonly structureVersion: string;
   /** How the company writes numbers, for readers who chose no other way. */
   readonly numbers: NumberWriting;
   readonly dates: DateWriting;
@@ -36,7 +38,7 @@ export interface Structure extends Company {
   readonly rows: StructureRows;
 }
 
-type StructureState = Pick<DataVersion, "version" | "facts">;
+type StructureState = Pick<DataVersion, "version" | "facts"> & { readonly structure?: string };
 
 /** Reads the structure and keeps it until the data version moves on. */
 export function structureReader(knex: Knex): () => Promise<Structure> {
@@ -100,6 +102,7 @@ export function buildStructure(rows: StructureRows, at: StructureState): Structu
   return {
     version: at.version,
     facts: at.facts,
+    structureVersion: at.structure ?? "0",
     rows,
     calendar: {
       startMonth: rows.company?.fiscal_start_month ?? 1,

@@ -30,12 +30,7 @@ export async function allotSlots(
 ): Promise<Slots> {
   const kept = new Map(await readSlots(trx, dataset.id));
   const missing = [...new Set(wanted)].filter((key) => !kept.has(key));
-  const free = SLOT_COLUMNS.map((_, i) => i + 1).filter((slot) => ![...kept.values()].includes(slot));
-  if (missing.length > free.length)
-    throw new ProblemError(
-      "cannot-post",
-      `Facts of ${dataset.name} would have ${kept.size + missing.length} dimensions, and they can keep ${SLOT_COUNT}. Leave columns out, or post them to another dataset.`,
-    );
+  const free = freeSlots(dataset.name, [...kept.values()], missing.length);
   for (const [i, key] of missing.entries()) {
     const slot = free[i]!;
     await trx.raw(
@@ -50,6 +45,17 @@ export async function allotSlots(
       .where({ id: dataset.id })
       .update({ dimensions: [...dataset.dimensions, ...unnamed] });
   return kept;
+}
+
+/** Slots that a dataset has free, as many as are wanted. Throws a problem when there are not so many. */
+export function freeSlots(dataset: string, kept: readonly number[], wanted: number): number[] {
+  const free = SLOT_COLUMNS.map((_, i) => i + 1).filter((slot) => !kept.includes(slot));
+  if (wanted > free.length)
+    throw new ProblemError(
+      "cannot-post",
+      `Facts of ${dataset} would have ${kept.length + wanted} dimensions, and they can keep ${SLOT_COUNT}. Leave columns out, or post them to another dataset.`,
+    );
+  return free.slice(0, wanted);
 }
 
 async function readSlots(knex: Knex, datasetId: number): Promise<[string, number][]> {

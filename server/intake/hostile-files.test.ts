@@ -204,7 +204,7 @@ describe("files that are made to do harm", () => {
     );
     const wide = sheet(`<row r="1">${"<c><v>1</v></c>".repeat(1_000_000)}</row>`);
     expect((await refused("wide.xlsx", archive({ ...BOOK, "xl/worksheets/sheet1.xml": wide }))).detail).toMatch(
-      /outside the columns A to XFD/,
+      /outside the columns A to XFD|no table does/,
     );
   });
   it("leaves the server answering", async () => {

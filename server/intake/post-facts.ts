@@ -104,26 +104,61 @@ export async function postFacts(
   load: OpenLoad,
   batches: AsyncIterable<readonly NumberedFact[]> | Iterable<readonly NumberedFact[]>,
 ): Promise<number> {
-  const tally = new CoverageTally(structure, load);
   const { client } = trx as unknown as { client: { acquireConnection(): Promise<Client> } };
   const connection = await client.acquireConnection();
   // Straight into the dataset's partition, which spares PostgreSQL finding it for each row.
   const partition = `fact_${load.datasetId}`;
   const isHere = await isPlainTable(trx, partition);
   if (!isHere) await trx.raw("create temporary table fact_to_come (like fact) on commit drop");
-  const columns = [...COLUMNS, ...(load.converts ? ORIGINAL_COLUMNS : [])].join(",");
-  const stream = connection.query(copyFrom(`copy ${isHere ? partition : "fact_to_come"} (${columns}) from stdin`));
-  await pipeline(Readable.from(copyChunks(structure, load, batches, tally), { highWaterMark: 4 }), stream);
+  const tally = await copyFacts(connection, isHere ? partition : "fact_to_come", { structure, load, batches });
   if (!isHere) {
     // Another server takes rows many at a time from a query, and one by one from a COPY.
-    await trx.raw(`insert into ${partition} (${columns}) select ${columns} from fact_to_come`);
+    await moveFacts(trx, { from: "fact_to_come", to: partition, converts: load.converts });
     await trx.raw("drop table fact_to_come");
   }
+  await coverLoad(trx, load, tally);
+  await noteFactChange(trx, load.datasetId, tally.slices());
+  return tally.rows;
+}
+
+/** Sends facts into a table by COPY as they come. Returns what they cover. */
+export async function copyFacts(
+  connection: Client,
+  table: string,
+  {
+    structure,
+    load,
+    batches,
+  }: {
+    readonly structure: PostingStructure;
+    readonly load: OpenLoad;
+    readonly batches: AsyncIterable<readonly NumberedFact[]> | Iterable<readonly NumberedFact[]>;
+  },
+): Promise<CoverageTally> {
+  const tally = new CoverageTally(structure, load);
+  const stream = connection.query(copyFrom(`copy ${table} (${factColumns(load.converts)}) from stdin`));
+  await pipeline(Readable.from(copyChunks(structure, load, batches, tally), { highWaterMark: 4 }), stream);
+  return tally;
+}
+
+/** Brings the rows of one table of facts into another. */
+export async function moveFacts(
+  trx: Knex.Transaction,
+  { from, to, converts }: { readonly from: string; readonly to: string; readonly converts: boolean },
+): Promise<void> {
+  const columns = factColumns(converts);
+  await trx.raw(`insert into ${to} (${columns}) select ${columns} from ${from}`);
+}
+
+/** Notes what a load covers. */
+export async function coverLoad(trx: Knex.Transaction, load: Pick<OpenLoad, "id">, tally: CoverageTally): Promise<void> {
   await trx("load").where({ id: load.id }).update({ rows: tally.rows });
   await trx.batchInsert("load_account", tally.accountRows(load.id));
   await trx.batchInsert("load_month", tally.monthRows(load.id));
-  await noteFactChange(trx, load.datasetId, tally.slices());
-  return tally.rows;
+}
+
+function factColumns(converts: boolean): string {
+  return [...COLUMNS, ...(converts ? ORIGINAL_COLUMNS : [])].join(",");
 }
 
 /** Whether a table's rows lie in it, and not in partitions of it or on another server. */
@@ -203,7 +238,8 @@ function missing(load: OpenLoad, line: number, thing: string, value: string): ne
   throw new RangeError(`${load.fileName}, line ${line}: there is no ${thing} "${value}".`);
 }
 
-function escapeCopy(text: string): string {
+/** A text as the format of COPY has it. */
+export function escapeCopy(text: string): string {
   if (!/[\\\t\n\r\0]/.test(text)) return text;
   // PostgreSQL keeps no NUL in a text.
   return text
@@ -221,7 +257,7 @@ interface AccountTally {
 }
 
 /** Counts what a load covers while its lines go by. */
-class CoverageTally {
+export class CoverageTally {
   rows = 0;
   private readonly accounts = new Map<number, AccountTally>();
   private readonly months = new Map<number, { scenario: number; month: Month; dayMask: number | null }>();
@@ -269,6 +305,11 @@ class CoverageTally {
       rows: a.rows,
       total: (a.large + BigInt(a.total)).toString(),
     }));
+  }
+
+  /** The sum of all amounts, whatever they are of: by it what was sent is held against what arrived. */
+  get sum(): bigint {
+    return [...this.accounts.values()].reduce((sum, { large, total }) => sum + large + BigInt(total), 0n);
   }
 
   monthRows(loadId: number): Record<string, unknown>[] {

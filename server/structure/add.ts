@@ -2,6 +2,7 @@ import type { Knex } from "knex";
 import type { Month } from "#core/calendar/month.ts";
 import { newKey } from "#core/mapping/names.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import { nextIds } from "./collections.ts";
 import { noteChange } from "#server/db/data-version.ts";
 
 /** Adds a dimension with one level. Returns its key. */
@@ -11,15 +12,22 @@ export async function addDimension(
 ): Promise<string> {
   const taken = new Set<string>(await trx("dimension").pluck("key"));
   const own = key ?? newKey(name, taken, "-");
-  await trx("dimension").insert({
-    key: own,
-    name,
-    plural,
-    levels: [name],
-    position: trx.raw("(select coalesce(max(position), -1) + 1 from dimension)"),
-  });
+  const [id] = await nextIds(trx, "dimension", 1);
+  await insertDimension(trx, { id: id!, key: own, name, plural });
   await noteChange(trx);
   return own;
+}
+
+/** Adds a dimension with one level and a number that was given out; that it was added is noted by whoever adds it. */
+export async function insertDimension(
+  trx: Knex.Transaction,
+  { id, key, name, plural }: { id: number; key: string; name: string; plural: string },
+): Promise<void> {
+  await trx.raw(
+    `insert into dimension (id, key, name, plural, levels, position) overriding system value
+     values (?, ?, ?, ?, ?, (select coalesce(max(position), -1) + 1 from dimension))`,
+    [id, key, name, plural, [name]],
+  );
 }
 
 /** Adds a version of budget, forecast or target. Returns its key. */

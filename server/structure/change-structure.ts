@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { diffRecords, isSame, type Records } from "#core/history/records-diff.ts";
-import { treeRecords } from "#core/structure/tree-edit.ts";
+import { depthFirst, treeRecords } from "#core/structure/tree-edit.ts";
 import { makeChange, type Changer } from "#server/history/history.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { readAccounts, readMembers, readVersion, type AccountItem, type MemberItem } from "./collections.ts";
@@ -12,6 +12,8 @@ import {
   requireDimension,
   settingName,
   structureDoor,
+  structureDoorGiving,
+  type GivenTreeIds,
   type Setting,
   wholeName,
   type SettingTable,
@@ -49,6 +51,43 @@ export async function changeMembers(
   const prefix = membersPrefix(dimension);
   const diff = diffRecords(treeRecords(before, prefix), treeRecords(after, prefix));
   return makeChange(trx, { area: "structure", door: structureDoor, changer, diff });
+}
+
+/**
+ * Adds accounts, and members of dimensions, with the numbers they are to have, as one change. The version of the data is
+ * raised at its end.
+ */
+export async function addItems(
+  trx: Knex.Transaction,
+  changer: Changer,
+  {
+    accounts,
+    members,
+    given,
+  }: {
+    readonly accounts: readonly AccountItem[];
+    readonly members: ReadonlyMap<string, readonly MemberItem[]>;
+    readonly given: GivenTreeIds;
+  },
+): Promise<void> {
+  await lockStructure(trx);
+  let before: Records = {};
+  let after: Records = {};
+  const grow = (items: readonly (AccountItem | MemberItem)[], added: readonly (AccountItem | MemberItem)[], tree: string) => {
+    before = { ...before, ...treeRecords(items, tree) };
+    after = { ...after, ...treeRecords(depthFirst([...items, ...added]), tree) };
+  };
+  if (accounts.length > 0) grow(await readAccounts(trx), accounts, ACCOUNTS);
+  for (const [dimension, added] of members) {
+    const { id } = await requireDimension(trx, dimension);
+    grow(await readMembers(trx, id), added, membersPrefix(dimension));
+  }
+  await makeChange(trx, {
+    area: "structure",
+    door: structureDoorGiving(given),
+    changer,
+    diff: diffRecords(before, after),
+  });
 }
 
 /** Sets columns of a settings row, such as the calendar's start or a dimension's name. */

@@ -83,11 +83,12 @@ export async function writeAccounts(
   trx: Knex.Transaction,
   before: readonly AccountItem[],
   after: readonly AccountItem[],
+  given: GivenIds = new Map(),
 ): Promise<void> {
-  await writeTree(trx, { table: "account", own: {}, before, after }, (item) => ({
+  await writeTree(trx, { table: "account", own: {}, before, after, given }, (item) => ({
     kind: item.kind,
     behaviour: item.behaviour,
-    unit: JSON.stringify(item.unit),
+    unit: item.unit,
     decimals: item.decimals,
   }));
 }
@@ -98,14 +99,19 @@ export async function writeMembers(
   dimensionId: number,
   before: readonly MemberItem[],
   after: readonly MemberItem[],
+  given: GivenIds = new Map(),
 ): Promise<void> {
-  await writeTree(trx, { table: "member", own: { dimension_id: dimensionId }, before, after }, (item) => ({
-    attributes: JSON.stringify(item.attributes),
+  await writeTree(trx, { table: "member", own: { dimension_id: dimensionId }, before, after, given }, (item) => ({
+    attributes: item.attributes,
     first_month: item.firstMonth ?? null,
     last_month: item.lastMonth ?? null,
   }));
 }
 
+/** Numbers that new items are to have, by key; others get the next ones. */
+export type GivenIds = ReadonlyMap<string, number>;
+
+/** Writes a tree with as many statements whatever the number of its items. */
 async function writeTree<T extends Required<Pick<Account, "key" | "name" | "parent" | "aliases" | "isRetired">>>(
   trx: Knex.Transaction,
   {
@@ -113,40 +119,70 @@ async function writeTree<T extends Required<Pick<Account, "key" | "name" | "pare
     own,
     before,
     after,
-  }: { table: "account" | "member"; own: Record<string, number>; before: readonly T[]; after: readonly T[] },
+    given,
+  }: {
+    table: "account" | "member";
+    own: Record<string, number>;
+    before: readonly T[];
+    after: readonly T[];
+    given: GivenIds;
+  },
   fields: (item: T) => Record<string, unknown>,
 ): Promise<void> {
   const was = new Map(before.map((item, position) => [item.key, { item, position }]));
   const is = new Set(after.map((item) => item.key));
-  const columns = (item: T, position: number) => ({
+  const ids = new Map(
+    (await trx(table).where(own).select<{ id: number; key: string }[]>("id", "key")).map((row) => [row.key, row.id]),
+  );
+  const added = after.filter((item) => !was.has(item.key));
+  const unnumbered = added.filter((item) => !given.has(item.key));
+  const next = await nextIds(trx, table, unnumbered.length);
+  for (const item of added) ids.set(item.key, given.get(item.key) ?? next.shift()!);
+  const rowOf = (item: T, position: number) => ({
+    id: ids.get(item.key)!,
+    ...own,
+    key: item.key,
     name: item.name,
-    aliases: [...item.aliases],
+    parent_id: item.parent === null ? null : ids.get(item.parent)!,
+    aliases: item.aliases,
     retired: item.isRetired,
     position,
     ...fields(item),
   });
-  const added = after.flatMap((item, position) =>
-    was.has(item.key) ? [] : [{ ...own, key: item.key, ...columns(item, position) }],
-  );
-  await trx.batchInsert(table, added, 500);
-  const ids = new Map(
-    (await trx(table).where(own).select<{ id: number; key: string }[]>("id", "key")).map((row) => [row.key, row.id]),
-  );
-  const parentId = (item: T) => (item.parent === null ? null : ids.get(item.parent)!);
-  for (const [position, item] of after.entries()) {
+  const changed = after.flatMap((item, position) => {
     const known = was.get(item.key);
-    // New ones at the top are written already; the others could not know their parents' numbers.
-    const isWritten = known ? known.position === position && known.item === item : item.parent === null;
-    const isChanged = known && !isSame(known.item, item);
-    if (!isWritten)
-      await trx(table)
-        .where({ ...own, key: item.key })
-        .update({
-          ...columns(item, position),
-          parent_id: parentId(item),
-          ...(isChanged ? { version: trx.raw("version + 1") } : {}),
-        });
+    if (!known || (known.position === position && known.item === item)) return [];
+    return [{ ...rowOf(item, position), bump: isSame(known.item, item) ? 0 : 1 }];
+  });
+  const inserted = after.flatMap((item, position) => (was.has(item.key) ? [] : [rowOf(item, position)]));
+  if (inserted.length > 0) {
+    const columns = Object.keys(inserted[0]!).join(", ");
+    await trx.raw(
+      `insert into ${table} (${columns}) overriding system value
+       select ${columns} from jsonb_populate_recordset(null::${table}, ?::jsonb)`,
+      [JSON.stringify(inserted)],
+    );
+  }
+  if (changed.length > 0) {
+    const columns = Object.keys(changed[0]!).filter((name) => !["id", "key", "bump", ...Object.keys(own)].includes(name));
+    await trx.raw(
+      `update ${table} as own set ${columns.map((name) => `${name} = next.${name}`).join(", ")}, version = own.version + bump
+       from jsonb_array_elements(?::jsonb) as item, lateral jsonb_populate_record(null::${table}, item) as next,
+         lateral (select (item ->> 'bump')::int as bump) as said
+       where own.id = next.id`,
+      [JSON.stringify(changed)],
+    );
   }
   const gone = before.filter((item) => !is.has(item.key)).map((item) => item.key);
   if (gone.length > 0) await trx(table).where(own).whereIn("key", gone).delete();
+}
+
+/** The next numbers of a table, which nobody else gets from then on. */
+export async function nextIds(knex: Knex, table: string, count: number): Promise<number[]> {
+  if (count === 0) return [];
+  const { rows } = await knex.raw<{ rows: { id: string }[] }>(
+    "select nextval(pg_get_serial_sequence(?, 'id')) as id from generate_series(1, ?)",
+    [table, count],
+  );
+  return rows.map(({ id }) => Number(id));
 }

@@ -17,7 +17,7 @@ import {
   type LoadName,
   type WholeRow,
 } from "./whole-rows.ts";
-import { readAccounts, readMembers, writeAccounts, writeMembers } from "./collections.ts";
+import { readAccounts, readMembers, writeAccounts, writeMembers, type GivenIds } from "./collections.ts";
 
 /** The chart of accounts in the history: "account/sales"; a dimension's members: "member/route/skerry". */
 export const ACCOUNTS = "account";
@@ -53,8 +53,15 @@ export async function readSetting(knex: Knex, table: SettingTable, key: string):
     .first<Setting | undefined>(...columns);
 }
 
+/** The numbers that new accounts and members are to have, by the name of their tree in the history: "account", "member/route". */
+export type GivenTreeIds = ReadonlyMap<string, GivenIds>;
+
 /** The structure is changed one change at a time, and only so that everything still holds together. */
-export const structureDoor: Door = {
+export const structureDoor: Door = structureDoorGiving(new Map());
+
+/** The same, with numbers that new ones are to have. */
+export function structureDoorGiving(given: GivenTreeIds): Door {
+  return {
   async read(trx, names) {
     await lockStructure(trx);
     const found: Record<string, unknown> = {};
@@ -78,10 +85,11 @@ export const structureDoor: Door = {
       const [, table, key] = area.split("/") as [string, PartTable, string];
       await refuseUsedPart(trx, table, key);
     }
-    for (const area of [...first, ...others, ...last]) await writeArea(trx, area, diff);
+    for (const area of [...first, ...others, ...last]) await writeArea(trx, area, diff, given);
     await requireSound(trx, known);
   },
-};
+  };
+}
 
 /** Changes of the structure come one after another. */
 export async function lockStructure(trx: Knex.Transaction): Promise<void> {
@@ -110,7 +118,12 @@ async function readArea(trx: Knex.Transaction, area: string): Promise<Readonly<R
   return row ? { [area]: row } : {};
 }
 
-async function writeArea(trx: Knex.Transaction, area: string, diff: RecordsDiff): Promise<void> {
+async function writeArea(
+  trx: Knex.Transaction,
+  area: string,
+  diff: RecordsDiff,
+  given: GivenTreeIds,
+): Promise<void> {
   const inArea = (part: Readonly<Record<string, unknown>>) =>
     Object.fromEntries(Object.entries(part).filter(([name]) => areaOf(name) === area));
   const own = {
@@ -118,14 +131,14 @@ async function writeArea(trx: Knex.Transaction, area: string, diff: RecordsDiff)
     changed: inArea(diff.changed) as RecordsDiff["changed"],
     removed: inArea(diff.removed),
   };
-  if (area === ACCOUNTS) return writeAccountTree(trx, own);
+  if (area === ACCOUNTS) return writeAccountTree(trx, own, given.get(ACCOUNTS));
   const [table, key, part] = area.split("/") as [string, string, string];
   if (table === WHOLE) {
     for (const row of Object.values(own.added)) await addWholeRow(trx, key as PartTable, row as WholeRow);
     if (Object.keys(own.removed).length > 0) await removeWholeRow(trx, key as PartTable, part);
     return;
   }
-  if (table === "member") return writeMemberTree(trx, key, own);
+  if (table === "member") return writeMemberTree(trx, key, own, given.get(area));
   const { by } = SETTINGS[table as SettingTable];
   for (const { to } of Object.values(own.changed))
     await trx(table)
@@ -133,17 +146,22 @@ async function writeArea(trx: Knex.Transaction, area: string, diff: RecordsDiff)
       .update(to as Setting);
 }
 
-async function writeAccountTree(trx: Knex.Transaction, diff: RecordsDiff): Promise<void> {
+async function writeAccountTree(trx: Knex.Transaction, diff: RecordsDiff, given?: GivenIds): Promise<void> {
   const before = await readAccounts(trx);
   const after = applyToTree(before, diff, ACCOUNTS);
   const problem = accountProblems(after)[0];
   if (problem) throw new ProblemError("invalid-change", problem);
   await refuseParentsWithFacts(trx, before, after);
   await refuseUsed(trx, Object.values(diff.removed).filter(isItem));
-  await writeAccounts(trx, before, after);
+  await writeAccounts(trx, before, after, given);
 }
 
-async function writeMemberTree(trx: Knex.Transaction, dimension: string, diff: RecordsDiff): Promise<void> {
+async function writeMemberTree(
+  trx: Knex.Transaction,
+  dimension: string,
+  diff: RecordsDiff,
+  given?: GivenIds,
+): Promise<void> {
   const row = await requireDimension(trx, dimension);
   const before = await readMembers(trx, row.id);
   const after = applyToTree(before, diff, membersPrefix(dimension));
@@ -158,7 +176,7 @@ async function writeMemberTree(trx: Knex.Transaction, dimension: string, diff: R
   if (short)
     throw new ProblemError("invalid-change", `${short.name} would end before it begins. Give it a later last month.`);
   await refuseUsed(trx, Object.values(diff.removed).filter(isItem), row.id);
-  await writeMembers(trx, row.id, before, after);
+  await writeMembers(trx, row.id, before, after, given);
 }
 
 function isItem(record: unknown): record is TreeItem {

@@ -5,7 +5,7 @@ import type { Fact } from "#core/cube/fact.ts";
 import { noteChange } from "#server/db/data-version.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
 import { memberReader, SLOT_COLUMNS, type SlotCells } from "#server/facts/slots.ts";
-import { setSlicesAside, type Slice } from "#server/intake/loads/set-aside.ts";
+import { noteMoved, setSlicesAside, type Slice } from "#server/intake/loads/set-aside.ts";
 import { createPartition } from "#server/facts/partitions.ts";
 import { openLoad, postFacts, type NumberedFact } from "#server/intake/post-facts.ts";
 import { addScenario } from "#server/structure/add.ts";
@@ -74,6 +74,7 @@ export async function postVersionFacts(
     fact: { ...fact, scenario, day: null, reference: null } satisfies Fact,
   }));
   const rows = await postFacts(trx, structure, load, [numbered]);
+  await noteMoved(trx, before);
   await noteChange(trx);
   return rows;
 }

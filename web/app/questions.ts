@@ -67,12 +67,19 @@ export const usePack = (
   );
 export const usePageHistory = (pack: string, page: string) => useAnswer("pageHistory", { params: { pack, page } });
 export const useLoads = () => useAnswer("loads", {});
-export const useLoad = (load: number) => useAnswer("load", { params: { load } });
+const JOB_MS = 350;
+
+/** A load; while what follows from it is worked out it is asked again until that is there. */
+export const useLoad = (load: number) =>
+  useAnswer(
+    "load",
+    { params: { load } },
+    { refetchInterval: ({ state }) => (state.data?.isFollowedUp === false ? JOB_MS : false) },
+  );
 export const useDifference = (from: number, to: number) =>
   useAnswer("loadDifference", { params: { load: from }, query: { to } });
 export const useDrafts = (enabled = true) => useAnswer("drafts", {}, { enabled });
 
-const JOB_MS = 350;
 const SCHEDULED_MS = 5000;
 
 /** A draft; while a check or posting goes on it is asked again until that ends. */

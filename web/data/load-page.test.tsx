@@ -24,6 +24,7 @@ const LOAD: LoadDetail = {
   findings: [],
   rates: [],
   brought: [],
+  isFollowedUp: true,
   moved: [
     { kpi: KPI, scenario: "Actual", span: "month", before: { value: 1000 }, after: { value: 1250 } },
     {

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { LoadDetail } from "#contract/loads.ts";
 import { writeAmount } from "#core/checks/write-amount.ts";
@@ -44,6 +44,7 @@ function OpenLoad({ load }: { load: LoadDetail }) {
   const [isWorking, setWorking] = useState(false);
   const compared = Number(params.get("compare")) || null;
   const isUndone = load.undone !== null;
+  useNews(load.isFollowedUp);
   const turn = async (what: "undo" | "redo") => {
     setProblem(null);
     setWorking(true);
@@ -207,7 +208,24 @@ function Rates({ rates }: { rates: LoadDetail["rates"] }) {
   );
 }
 
+/** What came of a load, such as the first page of a new dataset, is news to all pages once it is there. */
+function useNews(isFollowedUp: boolean): void {
+  const client = useQueryClient();
+  const wasOpen = useRef(!isFollowedUp);
+  useEffect(() => {
+    if (!isFollowedUp || !wasOpen.current) return;
+    wasOpen.current = false;
+    void client.invalidateQueries();
+  }, [client, isFollowedUp]);
+}
+
 function MovedFigures({ load }: { load: LoadDetail }) {
+  if (!load.isFollowedUp)
+    return (
+      <p role="status" className="text-slate">
+        Posted. What it moved is being worked out.
+      </p>
+    );
   if (load.moved.length === 0)
     return (
       <p className="text-slate">

@@ -21,7 +21,8 @@ export async function up(knex: Knex): Promise<void> {
       perform pg_notify('data_version', tg_table_schema);
       return null;
     end $$;
-    alter table load add followed_up boolean not null default true;
+    alter table load add followed_up boolean not null default true, add stood_before jsonb;
+    comment on column load.stood_before is 'how things stood before it, until what it moved was worked out';
     comment on column load.followed_up is 'whether what it moved was worked out';
   `);
 }
@@ -29,7 +30,7 @@ export async function up(knex: Knex): Promise<void> {
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     update job set state = 'interrupted' where state in ('waiting', 'running');
-    alter table load drop followed_up;
+    alter table load drop followed_up, drop stood_before;
     create or replace function tell_data_version() returns trigger language plpgsql as $$
     begin
       perform pg_notify('data_version', new.version || ' ' || new.facts);

@@ -9,7 +9,7 @@ import { listen } from "#server/db/listen.ts";
 import { ReadDatabase } from "#server/db/read-database.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { sqlFactSource } from "#server/facts/fact-source.ts";
-import { setSlicesAside, type Slice } from "#server/intake/loads/set-aside.ts";
+import { noteMoved, setSlicesAside, type Slice } from "#server/intake/loads/set-aside.ts";
 import { redoLoad, undoLoad } from "#server/intake/loads/undo-load.ts";
 import { inBatches, openLoad, postFacts } from "#server/intake/post-facts.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
@@ -102,6 +102,7 @@ async function post(given: readonly Fact[], aside: readonly Slice[]): Promise<vo
     });
     await setSlicesAside(trx, load.id, aside);
     await postFacts(trx, structure, load, inBatches(given));
+    await noteMoved(trx, aside);
   });
 }
 

@@ -1,31 +1,31 @@
-import { tryLock } from "#server/db/locks.ts";
-import { inWriting } from "#core/words/writing.ts";
-import { pluralName } from "#core/words/plural-name.ts";
-import { setImmediate as nextTurn } from "node:timers/promises";
 import type { Knex } from "knex";
-import { standingChanges } from "#core/alerts/standing.ts";
 import { overlapping } from "#core/checks/already-posted.ts";
-import type { NewMember } from "#core/mapping/map-rows.ts";
-import { bringsRates, plannedView } from "#core/mapping/mapping-view.ts";
-import { mappedDimensions } from "#core/mapping/mapping.ts";
-import { depthFirst } from "#core/structure/tree-edit.ts";
+import { bringsRates } from "#core/mapping/mapping-view.ts";
+import type { CurrencyRates } from "#core/currency/rate.ts";
 import type { Report } from "#contract/intake.ts";
+import { noteChange, noteFactChange, readDataVersion } from "#server/db/data-version.ts";
+import { lock } from "#server/db/locks.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
-import { unusualFigures, watchedKpis, type UnusualFigure } from "#core/alerts/unusual-figures.ts";
-import { standingsNow } from "#core/alerts/standings-now.ts";
-import { figuresNow, movedFigures, type Touched } from "#core/alerts/moved-figures.ts";
-import { askAll } from "#server/facts/workspace.ts";
-import type { LoadAlerts } from "../loads/alerts.ts";
+import { lockRates, readRates } from "#server/facts/currency-rates.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
-import { addFirstLook } from "#server/packs/first-look.ts";
-import { addDimension } from "#server/structure/add.ts";
-import { changeAccounts, changeMembers } from "#server/structure/change-structure.ts";
+import { insertDimension } from "#server/structure/add.ts";
+import { addItems } from "#server/structure/change-structure.ts";
+import { enqueue } from "#server/work/work-queue.ts";
 import type { FileStore } from "../file-store.ts";
-import { broughtBetween, type Brought } from "../loads/brought.ts";
-import { setSlicesAside } from "../loads/set-aside.ts";
+import type { Brought } from "../loads/brought.ts";
+import { standBefore, type StoodBefore } from "../loads/follow-up.ts";
+import { noteMoved, setSlicesAside } from "../loads/set-aside.ts";
 import { mappingView } from "../mapping-view.ts";
-import { createPartition } from "#server/facts/partitions.ts";
-import { openLoad, postFacts } from "../post-facts.ts";
+import { copyFacts, coverLoad, moveFacts, type CoverageTally, type OpenLoad } from "../post-facts.ts";
+import { planPosting, requireStillSo, type PostingPlan } from "../posting/plan-posting.ts";
+import {
+  attachPartition,
+  createStaging,
+  dropStaging,
+  makeReady,
+  onConnection,
+  requireArrived,
+} from "../posting/staging.ts";
 import { readPostedSlices, type InForceSlice } from "../posted.ts";
 import { refuseIncomplete, type Additions } from "./check-draft.ts";
 import { readDraft, type DraftRecord } from "./draft-record.ts";
@@ -39,8 +39,6 @@ import {
   storeRejected,
   type PostingPass,
 } from "./posting-pass.ts";
-import { lockRates, readRates } from "#server/facts/currency-rates.ts";
-import { noteChange } from "#server/db/data-version.ts";
 
 /** What posting answers. */
 export interface Posted {
@@ -48,93 +46,212 @@ export interface Posted {
   readonly rows: number;
 }
 
+/** Who posts which version of a draft, in which job of which company. */
+export interface PostingOrder {
+  readonly id: number;
+  readonly version: number;
+  readonly person: string;
+  readonly jobId: number;
+  readonly company: string;
+}
+
+/** The file is read in so much of the time that a posting takes; the rest is to bring its facts where they count. */
+const READING = 0.8;
+
 /**
- * Posts a draft in one transaction: new structure, what it replaces, its facts by COPY,
- * lines left out, what moved, and the intake remembered. The file is passed over once
- * more by the same path as its check, and must give the same result; whatever fails,
- * nothing is posted. One posting per dataset goes on at a time.
+ * Posts a draft by stages. Its facts are gathered in a table of their own, by the same path as its check, and must give the
+ * same result; what they will need of the structure is planned, and nothing of it made. Then one transaction brings all of
+ * it in: facts, what they replace, new structure, the load. Nobody waits for a posting: what others change too is locked at
+ * the end of that transaction only, the version of the data last. What follows from the load is worked out after it.
+ * Whatever fails, nothing is posted. Of a dataset one posting goes on at a time.
  */
 export async function postDraft(
   knex: Knex,
   store: FileStore,
-  { id, version, person, jobId }: { id: number; version: number; person: string; jobId: number },
+  order: PostingOrder,
   onProgress: (progress: Progress) => void,
 ): Promise<Posted> {
-  return knex.transaction(async (trx) => {
-    await trx.raw("set local idle_in_transaction_session_timeout = 0");
-    const draft = await readDraft(trx, id);
-    await claim(trx, draft.definition.rules.mapping.dataset);
-    const report = requirePostable(draft, version);
-    const before = await readStructure(trx);
-    refuseIncomplete(draft, before);
-    if (bringsRates(draft.definition.rules.mapping))
-      return postRates(trx, store, { draft, report, structure: before, person, jobId }, onProgress);
-    const slices = await readPostedSlices(trx, draft.definition.rules.mapping.dataset);
-
-    const planned = await readAdditions(trx, id);
-    const structure = await addStructure(trx, draft, before, planned, person);
-    const brought: { -readonly [Part in keyof Brought]: Brought[Part] } = broughtBetween(before, structure);
-    const touched = touchedBy(planned);
-    const figuresBefore = await askAll(trx, before, (cells) => figuresNow(before, touched, cells));
-    const standingsBefore = await askAll(trx, before, (cells) => standingsNow(before, cells));
-    const replaced = replacedSlices(draft, planned, slices);
-
-    const converts = report.findings.some(({ rule }) => rule === "converted");
-    const load = await openLoad(trx, {
-      dataset: draft.definition.rules.mapping.dataset,
-      fileName: draft.file.name,
-      postedBy: person,
-      postedAt: new Date(),
-      fileId: draft.file.id,
-      intakeId: await rememberIntake(trx, draft, person),
-      dimensions: mappedDimensions(draft.definition.rules.mapping),
-      converts,
-    });
-    await setSlicesAside(trx, load.id, replaced);
-    const pass: PostingPass = { rejected: [], outcome: {}, onProgress };
-    if (converts) await lockRates(trx, "shared");
-    const view = mappingView(structure, converts ? await readRates(trx) : undefined);
-    // Members and accounts are there now, so the same mapping finds what it would have created.
-    await postFacts(trx, structure, load, postedBatches(store, draft, view, pass));
-    const result = pass.outcome.result!;
-    requireSame(result, report);
-    await storeRejected(trx, load.id, pass.rejected);
-    const after = await readStructure(trx);
-    const moved = movedFigures(figuresBefore, await askAll(trx, after, (cells) => figuresNow(after, touched, cells)));
-    await trx("load")
-      .where({ id: load.id })
-      .update({
-        rejected: result.faults.reduce((sum, group) => sum + group.count, 0),
-        report: keptReport(report),
-        moved: JSON.stringify(moved),
-        alerts: JSON.stringify({
-          ...(await alertsOf(trx, after, standingsBefore)),
-          unusual: await unusualIn(trx, after, touched, draft.definition.rules.mapping.dataset),
-        } satisfies LoadAlerts),
-      });
-    if (
-      draft.definition.rules.mapping.creates.dataset &&
-      !before.coverage.datasets.has(draft.definition.rules.mapping.dataset)
-    ) {
-      Object.assign(brought, await addFirstLook(trx, after, draft.definition.rules.mapping));
-    }
-    await trx("load")
-      .where({ id: load.id })
-      .update({ brought: JSON.stringify({ ...brought, sign: draft.definition.rules.mapping.sign }) });
-    // With the facts, or not at all: however the server ends, the job says what happened.
-    await trx("job").where({ id: jobId }).update({ state: "done", load_id: load.id, rows: result.facts, share: 1 });
-    await trx("draft").where({ id }).delete();
-    return { loadId: load.id, rows: result.facts };
+  const draft = await readDraft(knex, order.id);
+  const report = requirePostable(draft, order.version);
+  const at = await readDataVersion(knex);
+  const before = await readStructure(knex, at);
+  refuseIncomplete(draft, before);
+  const { mapping } = draft.definition.rules;
+  if (bringsRates(mapping))
+    return knex.transaction((trx) => postRates(trx, store, { draft, report, structure: before, ...order }, onProgress));
+  const additions = await readAdditions(knex, order.id);
+  const plan = await planPosting(knex, draft, before, additions);
+  const isNew = plan.dataset !== null;
+  const stood = await standBefore(knex, before, additions, {
+    dataset: mapping.dataset,
+    mapping: isNew && mapping.creates.dataset ? mapping : null,
   });
+  const rates = report.findings.some(({ rule }) => rule === "converted") ? await readRates(knex) : null;
+  const load: OpenLoad = {
+    id: plan.loadId,
+    datasetId: plan.datasetId,
+    grain: plan.structure.coverage.datasets.get(mapping.dataset)!.grain,
+    fileName: draft.file.name,
+    slots: plan.structure.ids.slots.get(mapping.dataset)!,
+    converts: rates !== null,
+  };
+  const pass: PostingPass = {
+    rejected: [],
+    outcome: {},
+    onProgress: ({ rows, share }) => onProgress({ rows, share: READING * share }),
+  };
+  const table = await createStaging(knex, order.jobId, { isToStay: isNew });
+  try {
+    const batches = postedBatches(store, draft, mappingView(plan.structure, rates ?? undefined), pass);
+    const tally = await onConnection(knex, (connection) =>
+      copyFacts(connection, table, { structure: plan.structure, load, batches }),
+    );
+    requireSame(pass.outcome.result!, report);
+    await requireArrived(knex, table, tally);
+    onProgress({ rows: tally.rows, share: READING });
+    if (isNew) await makeReady(knex, table, plan.datasetId);
+    const posting: Posting = { order, draft, report, additions, plan, load, table, tally, pass, rates, stood, before };
+    await knex.transaction((trx) => bringIn(trx, posting, at.facts));
+    return { loadId: plan.loadId, rows: tally.rows };
+  } finally {
+    await dropStaging(knex, order.jobId).catch(() => undefined);
+  }
 }
 
-async function claim(trx: Knex.Transaction, dataset: string): Promise<void> {
-  if (!(await tryLock(trx, "dataset", { of: dataset }))) {
+/** All that is known of a posting when its facts are gathered. */
+interface Posting {
+  readonly order: PostingOrder;
+  readonly draft: DraftRecord;
+  readonly report: Report;
+  readonly additions: Additions;
+  readonly plan: PostingPlan;
+  readonly load: OpenLoad;
+  readonly table: string;
+  readonly tally: CoverageTally;
+  readonly pass: PostingPass;
+  /** What amounts were converted with; `null` where none were. */
+  readonly rates: CurrencyRates | null;
+  readonly stood: StoodBefore;
+  readonly before: Structure;
+}
+
+/** Brings gathered facts in, with all that belongs to them, or nothing. What takes long comes before what others wait for. */
+async function bringIn(trx: Knex.Transaction, posting: Posting, factsThen: string): Promise<void> {
+  const { order, draft, report, additions, plan, load, table, tally, pass, rates, before } = posting;
+  const { mapping } = draft.definition.rules;
+  await lock(trx, "dataset", { of: mapping.dataset });
+  await requireUnchangedDraft(trx, draft);
+  if (rates) await requireSameRates(trx, rates);
+  const replaced = replacedSlices(draft, additions, await readPostedSlices(trx, mapping.dataset));
+  // What was posted meanwhile is none of what this load moves.
+  const stood = (await readDataVersion(trx)).facts === factsThen ? posting.stood : await standAgain(trx, posting);
+  const isNew = plan.dataset !== null;
+  if (!isNew) await moveFacts(trx, { from: table, to: `fact_${plan.datasetId}`, converts: load.converts });
+  await insertLoad(trx, posting, await rememberIntake(trx, draft, order.person));
+  await setSlicesAside(trx, load.id, replaced);
+  await storeRejected(trx, load.id, pass.rejected);
+  const brought: Brought = {
+    datasets: plan.dataset ? [plan.dataset.key] : [],
+    dimensions: plan.dimensions.map(({ key }) => key),
+    accounts: plan.accounts.map(({ key }) => key),
+    members: Object.fromEntries(
+      [...plan.members]
+        .filter(([dimension]) => before.ids.members.has(dimension))
+        .map(([dimension, own]) => [dimension, own.map(({ key }) => key)]),
+    ),
+    kpis: [],
+    packs: [],
+  };
+  await trx("load")
+    .where({ id: load.id })
+    .update({
+      rejected: pass.outcome.result!.faults.reduce((sum, group) => sum + group.count, 0),
+      report: keptReport(report),
+      brought: JSON.stringify({ ...brought, sign: mapping.sign }),
+      followed_up: false,
+      stood_before: JSON.stringify(stood),
+    });
+  // With the facts, or not at all: however the server ends, the job says what happened.
+  await trx("job").where({ id: order.jobId }).update({ state: "done", load_id: load.id, rows: tally.rows, share: 1 });
+  await trx("draft").where({ id: order.id }).delete();
+  await enqueue(trx, {
+    company: order.company,
+    task: "follow-up",
+    subject: { load: load.id },
+    once: `follow-up/${load.id}`,
+  });
+  if (isNew) await attachPartition(trx, table, plan.datasetId);
+  await addStructure(trx, posting);
+  await coverLoad(trx, load, tally);
+  await noteMoved(trx, replaced);
+  await noteFactChange(trx, plan.datasetId, tally.slices());
+}
+
+async function insertLoad(
+  trx: Knex.Transaction,
+  { order, draft, plan, tally }: Posting,
+  intakeId: number,
+): Promise<void> {
+  if (plan.dataset) await insertDataset(trx, plan.dataset);
+  await trx.raw(
+    `insert into load (id, dataset_id, file_name, posted_by, posted_at, rows, file_id, intake_id) overriding system value
+     values (?, ?, ?, ?, ?, ?, ?, ?)`,
+    [plan.loadId, plan.datasetId, draft.file.name, order.person, new Date(), tally.rows, draft.file.id, intakeId],
+  );
+}
+
+async function insertDataset(
+  trx: Knex.Transaction,
+  { id, key, name, grain, dimensions, closes }: NonNullable<PostingPlan["dataset"]>,
+): Promise<void> {
+  await trx.raw(
+    `insert into dataset (id, key, name, grain, dimensions, closes, position) overriding system value
+     values (?, ?, ?, ?, ?, ?, (select coalesce(max(position), -1) + 1 from dataset))`,
+    [id, key, name, grain, dimensions, closes],
+  );
+}
+
+/** Adds what came with the file, as it was planned; where the structure was changed meanwhile, if that is what it still is. */
+async function addStructure(trx: Knex.Transaction, { order, draft, additions, plan, before }: Posting): Promise<void> {
+  await lock(trx, "structure");
+  const now = await readDataVersion(trx);
+  if (now.structure !== before.structureVersion) requireStillSo(plan, additions, await readStructure(trx, now));
+  for (const dimension of plan.dimensions) await insertDimension(trx, dimension);
+  for (const slot of plan.slots) await trx("dataset_slot").insert(slot);
+  const { dimensions } = plan.structure.rows.datasets.find(({ id }) => id === plan.datasetId)!;
+  await trx("dataset").where({ id: plan.datasetId }).update({ dimensions });
+  const { accounts, members, given } = plan;
+  const isAdding = accounts.length > 0 || members.size > 0;
+  if (isAdding)
+    await addItems(trx, { by: order.person, said: `Came with ${draft.file.name}` }, { accounts, members, given });
+  else if (plan.dimensions.length > 0 || plan.dataset) await noteChange(trx);
+}
+
+async function requireUnchangedDraft(trx: Knex.Transaction, { id, version }: DraftRecord): Promise<void> {
+  const row: { version: number } | undefined = await trx("draft").where({ id }).forUpdate().first("version");
+  if (row?.version === version) return;
+  throw new ProblemError(
+    "changed-meanwhile",
+    "The draft was changed while it was posted. Nothing was posted; look at the new check and post again.",
+  );
+}
+
+/** Keeps rates as they are until the transaction ends. Throws a problem where they are not those that amounts were converted with. */
+async function requireSameRates(trx: Knex.Transaction, rates: CurrencyRates): Promise<void> {
+  await lockRates(trx, "shared");
+  const now = await readRates(trx);
+  const isSame =
+    now.size === rates.size &&
+    [...rates].every(([place, { units, priced }]) => now.get(place)?.units === units && now.get(place)?.priced === priced);
+  if (!isSame)
     throw new ProblemError(
-      "someone-posting",
-      "Another file is being posted to this dataset at the moment. Wait until it is done; what it brings is then checked together with this file.",
+      "changed-meanwhile",
+      "Rates were changed while this file was posted. Nothing was posted; look at the new check and post again.",
     );
-  }
+}
+
+async function standAgain(trx: Knex.Transaction, { additions, stood }: Posting): Promise<StoodBefore> {
+  return standBefore(trx, await readStructure(trx), additions, stood);
 }
 
 function requirePostable(draft: DraftRecord, version: number): Report {
@@ -149,128 +266,9 @@ function requirePostable(draft: DraftRecord, version: number): Report {
   return report;
 }
 
-async function addStructure(
-  trx: Knex.Transaction,
-  draft: DraftRecord,
-  structure: Structure,
-  additions: Additions,
-  person: string,
-): Promise<Structure> {
-  const { mapping } = draft.definition.rules;
-  const planned = plannedView(mappingView(structure), mapping);
-  const changer = { by: person, said: `Came with ${draft.file.name}` };
-  for (const { key, name } of mapping.creates.dimensions) {
-    if (structure.dimensions.some((d) => d.key === key) || !mappedDimensions(mapping).includes(key)) continue;
-    await addDimension(trx, { key, name, plural: pluralName(name) });
-  }
-  if (!structure.coverage.datasets.has(mapping.dataset)) {
-    const shape = planned.datasets.find((d) => d.key === mapping.dataset)!;
-    const [row]: { id: number }[] = await trx("dataset")
-      .insert({
-        key: shape.key,
-        name: shape.name,
-        grain: shape.grain,
-        dimensions: [...shape.dimensions],
-        position: trx.raw("(select coalesce(max(position), -1) + 1 from dataset)"),
-        closes: structure.coverage.datasets.size === 0,
-      })
-      .returning("id");
-    await createPartition(trx, row!.id);
-  }
-  const known = structure.accounts.accounts;
-  const used = withAncestors(
-    mapping.creates.accounts,
-    additions.accounts.map(({ account }) => account),
-  );
-  const accounts = [
-    // A guess that was changed before posting leaves nothing behind.
-    ...mapping.creates.accounts
-      .filter((a) => !known.has(a.key) && used.has(a.key))
-      .map((a) => ({ ...a, parent: a.parent ?? null })),
-    ...additions.newAccounts,
-  ];
-  if (accounts.length > 0) {
-    await changeAccounts(trx, changer, (items) =>
-      depthFirst([...items, ...accounts.map((a) => ({ ...a, aliases: [], isRetired: false }))]),
-    );
-  }
-  const byDimension = new Map<string, NewMember[]>();
-  for (const member of additions.newMembers)
-    byDimension.set(member.dimension, [...(byDimension.get(member.dimension) ?? []), member]);
-  for (const [dimension, members] of byDimension) {
-    await changeMembers(trx, changer, dimension, (items) =>
-      depthFirst([
-        ...items,
-        ...members.map(({ key, name, parent }) => ({
-          key,
-          name,
-          parent,
-          aliases: [],
-          isRetired: false,
-          attributes: {},
-          firstMonth: null,
-          lastMonth: null,
-        })),
-      ]),
-    );
-  }
-  await noteChange(trx);
-  return readStructure(trx);
-}
-
-/** Accounts with those that sum them. */
-function withAncestors(
-  brought: readonly { readonly key: string; readonly parent?: string | null | undefined }[],
-  keys: readonly string[],
-): ReadonlySet<string> {
-  const parents = new Map(brought.map(({ key, parent }) => [key, parent ?? null]));
-  const found = new Set<string>();
-  for (const key of keys)
-    for (let at: string | null = key; at !== null && !found.has(at); at = parents.get(at) ?? null) found.add(at);
-  return found;
-}
-
-async function alertsOf(
-  trx: Knex.Transaction,
-  structure: Structure,
-  before: ReturnType<typeof standingsNow>,
-): Promise<LoadAlerts> {
-  const after = await askAll(trx, structure, (cells) => standingsNow(structure, cells));
-  const since = before.month === after.month || before.month === "" ? "" : `, after ${before.month}`;
-  return {
-    words: `${after.month} and year to date${since}`,
-    changes: standingChanges(before.standings, after.standings),
-  };
-}
-
-/** What of the load is out of the ordinary, the farthest first; others are served between one KPI and the next. */
-async function unusualIn(
-  trx: Knex.Transaction,
-  structure: Structure,
-  touched: readonly Touched[],
-  dataset: string,
-): Promise<UnusualFigure[]> {
-  const isByDay = structure.coverage.datasets.get(dataset)?.grain === "day";
-  const watched = await askAll(trx, structure, (cells) => watchedKpis(structure, touched, isByDay, cells));
-  const found: UnusualFigure[] = [];
-  for (const one of watched) {
-    await nextTurn();
-    found.push(...inWriting(structure, () => unusualFigures(one, structure)));
-  }
-  return found.sort((a, b) => Math.abs(b.worst) - Math.abs(a.worst));
-}
-
-async function readAdditions(trx: Knex.Transaction, id: number): Promise<Additions> {
-  const row: { additions: Additions } | undefined = await trx("draft").where({ id }).first("additions");
+async function readAdditions(knex: Knex, id: number): Promise<Additions> {
+  const row: { additions: Additions } | undefined = await knex("draft").where({ id }).first("additions");
   return row!.additions;
-}
-
-function touchedBy({ months, accounts }: Additions): Touched[] {
-  return [...new Set(months.map((m) => m.scenario))].map((scenario) => ({
-    scenario,
-    months: months.filter((m) => m.scenario === scenario).map((m) => m.month),
-    accounts: new Set(accounts.filter((a) => a.scenario === scenario).map((a) => a.account)),
-  }));
 }
 
 function replacedSlices(

@@ -1,9 +1,14 @@
+import { Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
 import type { Knex } from "knex";
+import type { Client } from "pg";
+import { from as copyFrom } from "pg-copy-streams";
 import type { LoadResult } from "#core/checks/load-run.ts";
 import type { LineFault, MappedFact } from "#core/mapping/map-rows.ts";
 import type { MappingView } from "#core/mapping/mapping-view.ts";
 import type { Report } from "#contract/intake.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import { escapeCopy } from "../post-facts.ts";
 import { filePath, type FileStore } from "../file-store.ts";
 import { MOST_REJECTED, storableJson } from "./check-draft.ts";
 import { headTable } from "./detect.ts";
@@ -71,23 +76,26 @@ export async function rememberIntake(trx: Knex.Transaction, draft: DraftRecord, 
   return stored!.id;
 }
 
-/** Keeps the lines that were left out with their load. */
+/** Keeps the lines that were left out with their load, in one statement however many they are. */
 export async function storeRejected(
   trx: Knex.Transaction,
   loadId: number,
   rejected: readonly LineFault[],
 ): Promise<void> {
-  const clean = (text: string) => text.replaceAll("\0", "");
-  await trx.batchInsert(
-    "load_rejected",
-    rejected.map((fault) => ({
-      load_id: loadId,
-      line: fault.line,
-      rule: fault.rule,
-      column: clean(fault.column),
-      value: clean(fault.value),
-      cells: fault.cells.map(clean),
-    })),
-    500,
+  if (rejected.length === 0) return;
+  const { client } = trx as unknown as { client: { acquireConnection(): Promise<Client> } };
+  const connection = await client.acquireConnection();
+  const stream = connection.query(
+    copyFrom('copy load_rejected (load_id, line, rule, "column", value, cells) from stdin'),
   );
+  const lines = function* () {
+    for (const { line, rule, column, value, cells } of rejected)
+      yield `${[loadId, line, rule, column, value, arrayText(cells)].map((cell) => escapeCopy(String(cell))).join("\t")}\n`;
+  };
+  await pipeline(Readable.from(lines()), stream);
+}
+
+/** Texts as PostgreSQL writes an array of them. */
+function arrayText(cells: readonly string[]): string {
+  return `{${cells.map((cell) => `"${cell.replaceAll("\0", "").replace(/["\\]/g, "\\$&")}"`).join(",")}}`;
 }

@@ -8,6 +8,7 @@ import { isConnectionLoss, toProblem } from "#server/problems/to-problem.ts";
 import { ServerStopped } from "#server/work/work-runner.ts";
 import { cancelWork, enqueue, type ClaimedWork } from "#server/work/work-queue.ts";
 import { readDraft } from "../drafts/draft-record.ts";
+import { dropStaging } from "../posting/staging.ts";
 import type { Progress } from "../drafts/run-file.ts";
 import { endJob, insertJob, lastJob, noteProgress, readJob } from "./job-record.ts";
 import type { IntakeProcesses, TaskPlace } from "./task.ts";
@@ -115,6 +116,7 @@ export async function workOnJob(
     throw error;
   });
   if (!found || hasEnded(found)) return;
+  if (task === "post" && attempts > 1) await dropStaging(knex, job);
   if (task === "post" && attempts > 1)
     return endJob(knex, job, {
       state: "interrupted",
@@ -137,6 +139,7 @@ export async function workOnJob(
     if (isConnectionLoss(error) || signal.reason instanceof ServerStopped) throw error;
     const problem = toProblem(error);
     if (problem.code === "internal") logger.error({ err: error, cause: problem.cause }, `${task} failed`);
+    if (task === "post") await dropStaging(knex, job);
     await endJob(
       knex,
       job,

@@ -9,6 +9,7 @@ import type { TaskOutcome } from "#server/work/task-processes.ts";
 import { checkDraft } from "../drafts/check-draft.ts";
 import { postDraft } from "../drafts/post-draft.ts";
 import type { Progress } from "../drafts/run-file.ts";
+import { followUp } from "../loads/follow-up.ts";
 import { workbookHeads } from "../reading/workbook-head.ts";
 import { rejectedOfDraft } from "../rejected.ts";
 import type { Task, TaskResults } from "./task.ts";
@@ -61,6 +62,7 @@ async function withDatabase(
       await pipeline(Readable.from(rejectedOfDraft(knex, task.store, task.draftId)), createWriteStream(task.to));
       return null;
     case "follow-up":
+      await followUp(knex, task.loadId);
       return null;
   }
 }

@@ -31,6 +31,7 @@ interface LoadDetailRow extends LoadRow {
   intake: string | null;
   report: (Pick<LoadDetail, "findings"> & { amountInFile: string; amountInFacts: string }) | null;
   moved: LoadDetail["moved"] | null;
+  followed_up: boolean;
   dataset_key: string;
   brought: Brought | null;
 }
@@ -45,7 +46,7 @@ const selectLoads = (further = "") => `
     join load_month on load_month.load_id = load.id
     join scenario on scenario.id = load_month.scenario_id
     left join intake on intake.id = load.intake_id`;
-const DETAIL = ", load.file_id, load.report, load.moved, load.brought, intake.name as intake, dataset.key as dataset_key";
+const DETAIL = ", load.file_id, load.report, load.moved, load.followed_up, load.brought, intake.name as intake, dataset.key as dataset_key";
 const GROUP = "group by load.id, dataset.name, dataset.key, intake.name";
 
 /** Everything that was posted, newest first, and what was broken off since. */
@@ -128,6 +129,7 @@ export async function describeLoad(knex: Knex, company: Company, id: number): Pr
     rates: await ratesOf(knex, id, calendar),
     findings: row.report?.findings ?? [],
     moved: row.moved ?? [],
+    isFollowedUp: row.followed_up,
     review: await reviewOf(knex, row.dataset_key),
     replaces: await related("load_id", "replaced_id"),
     replacedBy: (await related("replaced_id", "load_id")).filter((r) => r.id !== id),

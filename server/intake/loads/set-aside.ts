@@ -10,14 +10,15 @@ export interface Slice {
 
 /**
  * Puts slices out of force for a load that takes their place: their facts move to
- * `fact_set_aside`, and what was replaced is remembered. Undoing moves them back.
+ * `fact_set_aside`, and what was replaced is remembered. Undoing moves them back. That they moved is noted by whoever has
+ * them moved (`noteMoved`).
  */
 export async function setSlicesAside(trx: Knex.Transaction, byLoad: number, slices: readonly Slice[]): Promise<void> {
   if (slices.length === 0) return;
-  await trx.batchInsert(
-    "load_replaces",
-    slices.map((s) => ({ load_id: byLoad, replaced_id: s.loadId, scenario_id: s.scenarioId, month: s.month })),
-    500,
+  await trx.raw(
+    `insert into load_replaces (load_id, replaced_id, scenario_id, month)
+     select ?, * from unnest(?::int[], ?::int[], ?::int[])`,
+    [byLoad, slices.map((s) => s.loadId), slices.map((s) => s.scenarioId), slices.map((s) => s.month)],
   );
   await moveAside(trx, byLoad, slices);
 }
@@ -48,11 +49,10 @@ async function moveSlices(
       .where({ scenario_id: scenarioId, month })
       .update({ set_aside_by: setAsideBy });
   }
-  await noteMoved(trx, slices);
 }
 
-/** The slices' facts count from now on, or no longer do. */
-async function noteMoved(trx: Knex.Transaction, slices: readonly Slice[]): Promise<void> {
+/** Notes that slices' facts count from now on, or no longer do: last, since everything that changes waits for it. */
+export async function noteMoved(trx: Knex.Transaction, slices: readonly Slice[]): Promise<void> {
   const loads: { id: number; dataset_id: number }[] = await trx("load")
     .whereIn("id", [...new Set(slices.map((s) => s.loadId))])
     .select("id", "dataset_id");

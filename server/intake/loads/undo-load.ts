@@ -6,7 +6,7 @@ import { ProblemError } from "#server/problems/problem-error.ts";
 import { RATES_DATASET } from "#core/currency/rates-dataset.ts";
 import { keepConverted } from "#server/facts/currency-rates.ts";
 import { readPostedSlices } from "../posted.ts";
-import { bringBack, moveAside, type Slice } from "./set-aside.ts";
+import { bringBack, moveAside, noteMoved, type Slice } from "./set-aside.ts";
 
 interface LoadRow {
   readonly id: number;
@@ -35,14 +35,13 @@ export async function undoLoad(
   const hindrance = await undoHindrance(trx, load, calendar);
   if (hindrance) throw new ProblemError("in-use", hindrance);
   const months = await monthsOfLoad(trx, id);
-  await moveAside(
-    trx,
-    id,
-    months.map((m) => ({ loadId: id, scenarioId: m.scenario_id, month: m.month })),
-  );
-  await bringBack(trx, await replacedBy(trx, id));
+  const own = months.map((m) => ({ loadId: id, scenarioId: m.scenario_id, month: m.month }));
+  const replaced = await replacedBy(trx, id);
+  await moveAside(trx, id, own);
+  await bringBack(trx, replaced);
   await trx("load").where({ id }).update({ undone_at: new Date(), undone_by: person });
   await keepConverted(trx, load.dataset === RATES_DATASET.key ? "alone" : "shared");
+  await noteMoved(trx, [...own, ...replaced]);
 }
 
 /** Brings an undone load back into force, and sets aside again what it replaces. */
@@ -51,14 +50,14 @@ export async function redoLoad(trx: Knex.Transaction, id: number, calendar: Fisc
   if (!load.undone_at) throw new ProblemError("invalid-change", `${load.file_name} counts already.`);
   const hindrance = await redoHindrance(trx, load, calendar);
   if (hindrance) throw new ProblemError("in-use", hindrance);
-  await moveAside(trx, id, await replacedBy(trx, id));
+  const replaced = await replacedBy(trx, id);
   const months = await monthsOfLoad(trx, id);
-  await bringBack(
-    trx,
-    months.map((m) => ({ loadId: id, scenarioId: m.scenario_id, month: m.month })),
-  );
+  const own = months.map((m) => ({ loadId: id, scenarioId: m.scenario_id, month: m.month }));
+  await moveAside(trx, id, replaced);
+  await bringBack(trx, own);
   await trx("load").where({ id }).update({ undone_at: null, undone_by: null });
   await keepConverted(trx, load.dataset === RATES_DATASET.key ? "alone" : "shared");
+  await noteMoved(trx, [...replaced, ...own]);
 }
 
 /** Why a load cannot be undone, or, when it is, brought back; `null` when it can. */
