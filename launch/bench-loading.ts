@@ -6,6 +6,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { json } from "node:stream/consumers";
 import { pipeline } from "node:stream/promises";
+import { hasEnded } from "#core/checks/job-state.ts";
 import type { Draft, Job } from "#contract/intake.ts";
 import { SLOT_COLUMNS } from "#server/facts/slots.ts";
 import { connect } from "#server/db/connect.ts";
@@ -75,13 +76,13 @@ export async function benchLoading(
       await fetch(`${origin}/api/drafts/${small.id}`, { method: "DELETE", headers });
     }
     await new Promise((resolve) => setTimeout(resolve, 3000));
-    const memory = watchMemory(server.child.pid!);
+    const memory = watchTree(server.child.pid!);
     const waits: number[] = [];
     const pulse = setInterval(() => void timed(() => get("/api/health")).then(({ ms }) => waits.push(ms)), 250);
 
     const preview = await timed(() => uploadFile(`${origin}/api/drafts?name=large-ledger.csv`, file, headers));
     const finished = async (job: Job) => {
-      while (job.state === "running") {
+      while (!hasEnded(job)) {
         await new Promise((resolve) => setTimeout(resolve, 200));
         job = await get<Job>(`/api/jobs/${job.id}`);
       }
@@ -126,7 +127,8 @@ export async function benchLoading(
   }
 }
 
-async function uploadFile(url: string, file: string, headers: Record<string, string>): Promise<Draft> {
+/** Uploads a file as a browser does. */
+export async function uploadFile(url: string, file: string, headers: Record<string, string>): Promise<Draft> {
   const sent = request(url, { method: "POST", headers });
   const [[response]] = (await Promise.all([
     once(sent, "response"),
@@ -135,16 +137,24 @@ async function uploadFile(url: string, file: string, headers: Record<string, str
   return json(response) as Promise<Draft>;
 }
 
-function psql(url: string, command: string): void {
+/** Runs a command of `psql`. */
+export function psql(url: string, command: string): void {
   const result = spawnSync(join(findBinaries()!, "psql"), [url, "-q", "-v", "ON_ERROR_STOP=1", "-c", command], {
     encoding: "utf8",
   });
   if (result.status !== 0) throw new Error(result.stderr);
 }
 
-/** Watches a process's resident memory; `stop` gives by how many MiB it grew at most. */
-function watchMemory(pid: number): { stop(): number } {
-  const read = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8"))?.[1] ?? 0) / 1024;
+/** Watches the resident memory of a process and all that it started; `stop` gives by how many MiB it grew at most. */
+export function watchTree(root: number): { stop(): number } {
+  const own = (pid: number) => {
+    try {
+      return Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8"))?.[1] ?? 0) / 1024;
+    } catch {
+      return 0;
+    }
+  };
+  const read = () => [root, ...childrenOf(root)].reduce((sum, pid) => sum + own(pid), 0);
   const start = read();
   let most = start;
   const timer = setInterval(() => (most = Math.max(most, read())), 50);
@@ -154,4 +164,12 @@ function watchMemory(pid: number): { stop(): number } {
       return most - start;
     },
   };
+}
+
+function childrenOf(pid: number): number[] {
+  try {
+    return readFileSync(`/proc/${pid}/task/${pid}/children`, "utf8").trim().split(" ").filter(Boolean).map(Number);
+  } catch {
+    return [];
+  }
 }

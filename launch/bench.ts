@@ -10,6 +10,7 @@ import { migrate } from "#server/db/migrate.ts";
 import { timed } from "../bench/timing.ts";
 import { benchCharts } from "./bench-charts.ts";
 import { benchFigures } from "./bench-figures.ts";
+import { benchFirstPosting } from "./bench-first-posting.ts";
 import { benchForecasts } from "./bench-forecasts.ts";
 import { benchMemory } from "./bench-memory.ts";
 import { benchPages } from "./bench-pages.ts";
@@ -34,6 +35,8 @@ runProgram(async () => {
     if (only === undefined || only === "--charts") await benchCharts(cluster);
     if (only === undefined) await benchForecasts();
     if (only !== undefined && ["--memory", "--readers", "--pages", "--charts"].includes(only)) return;
+    if (only === undefined || only === "--first-posting") await benchFirstPosting(cluster);
+    if (only === "--first-posting") return;
     if (only !== "--figures") await benchLoading(cluster);
     if (only === "--loading") return;
     for (const scale of [1, Number(process.env["HACKLE_BENCH_SCALE"] ?? 12)]) {

@@ -210,6 +210,10 @@ export class CompanyApps {
             .run({ kind: "follow-up", databaseUrl, store, loadId: Number(subject["load"]) }, { signal })
             .then(() => undefined),
         ),
+        onGivenUp: ({ company, subject }) =>
+          this.within(company, async ({ place: { knex } }) => {
+            await knex("load").where({ id: Number(subject["load"]) }).update({ followed_up: true, stood_before: null });
+          }),
       },
       pull: {
         lane: "feeds",

@@ -29,22 +29,21 @@ export async function tellingDimension(
     `select (min(month) + max(month)) / 2.0::float8 as half from fact where ${where}`,
     [...own] as never,
   );
-  const isLater = budget === null ? "month > ?" : "scenario_id = ?";
+  const isLater = budget === null ? "month > ?::float8" : "scenario_id = ?";
   const later = budget === null ? (spans[0]?.half ?? 0) : actual;
-  const tellings = await Promise.all(
-    [...slots].map(async ([dimension, slot]) => {
-      const column = slotColumn(slot);
-      const { rows } = await trx.raw<{ rows: { moved: string }[] }>(
-        `select abs(sum(case when ${isLater} then amount else -amount end))::text as moved
-         from fact where ${where} and ${column} is not null group by ${column} limit ${MOST_MEMBERS + 1}`,
-        [later, ...own] as never,
-      );
-      const moved = rows.map((row) => Number(row.moved));
-      const all = moved.reduce((sum, value) => sum + value, 0);
-      const isFit = moved.length >= LEAST_MEMBERS && moved.length <= MOST_MEMBERS;
-      return { dimension, share: isFit ? (all === 0 ? 0 : Math.max(...moved) / all) : -1 };
-    }),
-  );
+  const tellings: { readonly dimension: string; readonly share: number }[] = [];
+  for (const [dimension, slot] of slots) {
+    const column = slotColumn(slot);
+    const { rows } = await trx.raw<{ rows: { moved: string }[] }>(
+      `select abs(sum(case when ${isLater} then amount else -amount end))::text as moved
+       from fact where ${where} and ${column} is not null group by ${column} limit ${MOST_MEMBERS + 1}`,
+      [later, ...own] as never,
+    );
+    const moved = rows.map((row) => Number(row.moved));
+    const all = moved.reduce((sum, value) => sum + value, 0);
+    const isFit = moved.length >= LEAST_MEMBERS && moved.length <= MOST_MEMBERS;
+    tellings.push({ dimension, share: isFit ? (all === 0 ? 0 : Math.max(...moved) / all) : -1 });
+  }
   const best = tellings.reduce<(typeof tellings)[number] | undefined>(
     (a, b) => (a && a.share >= b.share ? a : b),
     undefined,

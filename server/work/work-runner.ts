@@ -20,6 +20,8 @@ export interface TaskKind {
   readonly lane: string;
   /** Does it. What it throws is logged, and tried again some times; `signal` says that it is to be given up. */
   run(work: ClaimedWork, signal: AbortSignal): Promise<void>;
+  /** Is told once it was tried often enough: whoever waits for it is to hear of it. */
+  onGivenUp?(work: ClaimedWork): Promise<void>;
 }
 
 /** Does the work of the queue beside the requests, as many at once as the lanes have places. */
@@ -117,6 +119,10 @@ export class WorkRunner {
     if (failure !== undefined && !isPassing)
       this.options.logger.error({ err: failure, task: work.task, company: work.company }, "work failed");
     const isOver = failure === undefined || (!isPassing && work.attempts >= MOST_ATTEMPTS);
+    if (failure !== undefined && isOver)
+      await this.options.tasks[work.task]!.onGivenUp?.(work).catch((error: unknown) =>
+        this.options.logger.error({ err: error, task: work.task }, "work was given up without a word"),
+      );
     const pause = Math.min(LONGEST_RETRY_MS, 1000 * 2 ** work.attempts);
     const { knex } = this.options;
     await this.untilWritten(() =>
