@@ -3,6 +3,7 @@ import { isPresent, present } from "../figures/figure.ts";
 import { evaluateFormula } from "../formula/evaluate.ts";
 import { easterRegressors } from "../forecast/calendar-effects.ts";
 import { shareOf, type ForecastOptions, type MadeForecast, type SeriesForecast } from "../forecast/forecast.ts";
+import { keptFit, type FitOf } from "../forecast/kept-fits.ts";
 import { forecastSeries } from "../forecast/forecast-series.ts";
 import { drawTogether, quantileOf, spreadsOf } from "./joint.ts";
 import type { KpiHistory, MadeOf } from "./kpi-history.ts";
@@ -31,7 +32,19 @@ const DAYS_FOR_EASTER = 730;
  */
 export function forecastHistory(history: KpiHistory, settings: AheadSettings): KpiForecast {
   const { made } = history;
-  return made && settings.way !== "itself" ? byInputs(history, made, settings) : byItself(history, settings);
+  return keptFit(fitOfHistory("forecast", history, settings), () =>
+    made && settings.way !== "itself" ? byInputs(history, made, settings) : byItself(history, settings),
+  );
+}
+
+/** All that a forecast of a history follows from. */
+export function fitOfHistory(kind: string, { values, made, ...rest }: KpiHistory, settings: AheadSettings): FitOf {
+  const inputs = made?.inputs ?? [];
+  return {
+    kind,
+    series: [values, ...inputs.flatMap((input) => [input.values, input.known ?? []])],
+    settings: [rest, settings, made && { formula: made.formula.root, names: inputs.map(({ name }) => name) }],
+  };
 }
 
 /** Whether a history is forecast by its inputs under some settings. */

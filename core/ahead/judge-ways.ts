@@ -1,6 +1,7 @@
 import { accuracyOf, naiveError, type Accuracy } from "../forecast/accuracy.ts";
 import { shareOf } from "../forecast/forecast.ts";
-import { forecastHistory, isByInputs } from "./forecast-history.ts";
+import { keptFit } from "../forecast/kept-fits.ts";
+import { fitOfHistory, forecastHistory, isByInputs } from "./forecast-history.ts";
 import type { KpiHistory } from "./kpi-history.ts";
 import { AS_ITSELF } from "./ways.ts";
 import { levelsOf, USUAL_SEASON, type AheadSettings } from "./settings.ts";
@@ -23,6 +24,10 @@ const LONGEST = 200;
  * with the same period of the season before and with what came. `null` where the history is too short, or too long for it.
  */
 export function judgeWays(history: KpiHistory, settings: AheadSettings): WaysJudged | null {
+  return keptFit(fitOfHistory("ways", history, settings), () => judge(history, settings));
+}
+
+function judge(history: KpiHistory, settings: AheadSettings): WaysJudged | null {
   const { values, grain } = history;
   if (!isByInputs(history, settings) || values.length > LONGEST) return null;
   const season = settings.season ?? USUAL_SEASON[grain];

@@ -1,6 +1,7 @@
 import type { Regressor } from "./calendar-effects.ts";
 import { shareOf, type ForecastInput } from "./forecast.ts";
-import { fitHarmonics, type Harmonics } from "./harmonics.ts";
+import { fitHarmonics, harmonicsAt, type Harmonics } from "./harmonics.ts";
+import { keptFit, type FitOf } from "./kept-fits.ts";
 import { longSeason } from "./methods.ts";
 import { studentQuantile } from "./numerics/distributions.ts";
 import { median } from "./outliers.ts";
@@ -74,7 +75,20 @@ const LEAST_SHARE = 0.01;
  * end is the level taken for another one. Of daily series the week and the year are seasons together. Positive
  * series are seen as logarithms: what is usual is a share and not an amount.
  */
-export function expectedRange(
+export function expectedRange(input: ForecastInput, options: RangeOptions): ExpectedRange {
+  const { from, level, known = [], usual = [], regressors = [] } = options;
+  const effects = regressors.map(({ at }) => input.values.map((_, t) => at(t)));
+  return keptFit(
+    {
+      kind: "expected range",
+      series: [input.values, ...effects],
+      settings: [input.season, from, level, known, usual, regressors.map(({ name }) => name)],
+    },
+    () => judgeExpected(input, options),
+  );
+}
+
+function judgeExpected(
   { values, season }: ForecastInput,
   { from, level = 0.95, known = [], usual = [], regressors = [] }: RangeOptions,
 ): ExpectedRange {
@@ -152,9 +166,9 @@ function judgedFrom(
   const short = season > 24 ? 1 : season;
   const effects = regressors.map(({ name, at }) => ({ name, at: (t: number) => at(t + first) }));
   const learning = { short, long: longSeason(season), effects };
-  const model = learn(y.slice(0, start), learning);
-  if (!model) return null;
-  const scores = pastScores(y.subarray(0, start), model);
+  const learned = learnFirst(y.slice(0, start), learning);
+  if (!learned) return null;
+  const { model, scores } = learned;
   const said = { known: knownPlaces, usual: new Set(usual.map((t) => t - first)) };
   const watch = watched(y, raw, start, { ...learning, ...said, model, isLog, reach: reachOf(level, scores) });
   const points = watch.map((point) => ({ ...point, period: point.period + first }));
@@ -173,9 +187,9 @@ const USUAL_A_YEAR = 2;
 const LEAST_SCORES = 100;
 
 /** How far out the periods of the history were, the farthest first, without sign. */
-function pastScores(y: Float64Array, { waves, fit }: Model): number[] {
+function pastScores(y: Float64Array, { waves, fit }: Model, effects: readonly Regressor[]): number[] {
   const deviation = Math.sqrt(fit.variance);
-  return Array.from(y, (value, t) => Math.abs(value - (waves?.at(t) ?? 0) - fit.fitted[t]!) / deviation)
+  return Array.from(y, (value, t) => Math.abs(value - (waves ? harmonicsAt(waves, t, effects) : 0) - fit.fitted[t]!) / deviation)
     .filter(Number.isFinite)
     .sort((a, b) => b - a);
 }
@@ -194,13 +208,40 @@ interface Model {
   readonly fit: SmoothingFit;
 }
 
+/** The model of a history, and how far out its periods were, the farthest first; `null` where the series does not vary. */
+function learnFirst(y: Float64Array, learning: Learning): { model: Model; scores: readonly number[] } | null {
+  return keptFit(fitOf("range", y, learning), () => {
+    const model = learn(y, learning);
+    return model && { model: slim(model), scores: pastScores(y, model, learning.effects) };
+  });
+}
+
+/** The model fitted again, near where it was. */
+function learnAgain(y: Float64Array, learning: Learning, near: Model): Model | null {
+  const { form, parameters } = near.fit;
+  return keptFit(fitOf("range again", y, learning, { form, parameters }), () => {
+    const model = learn(y, learning, near);
+    return model && slim(model);
+  });
+}
+
+function fitOf(kind: string, y: Float64Array, { short, long, effects }: Learning, near: unknown = null): FitOf {
+  const known = effects.map(({ at }) => y.map((_, t) => at(t)));
+  return { kind, series: [y, ...known], settings: { short, long, effects: effects.map(({ name }) => name), near } };
+}
+
+/** A model without what only its fitting needs, so that many can be kept. */
+function slim({ waves, fit }: Model): Model {
+  return { waves, fit: { ...fit, fitted: [], innovations: [] } };
+}
+
 /** A model of a history: the waves of a long season, and exponential smoothing of the rest, without what lies far out. */
 function learn(y: Float64Array, { short, long, effects }: Learning, near?: Model): Model | null {
   let own = y;
   let model: Model | null = null;
   for (let round = 0; round < 2; round += 1) {
     const waves = long === null ? null : fitHarmonics(own, long, effects);
-    const left = waves ? own.map((value, t) => value - waves.at(t)) : own;
+    const left = waves ? own.map((value, t) => value - harmonicsAt(waves, t, effects)) : own;
     const fit = fitRest(left, short, near ?? model);
     if (!fit || !isVaried(fit)) return model;
     model = { waves, fit };
@@ -275,7 +316,7 @@ function watched(
   const [again, longest] = [refitAfter(learning), shiftAfter(learning.short)];
   for (let t = start; t < y.length; t += 1) {
     if (t > start && (t - start) % again === 0) {
-      model = learn(history.slice(0, t), learning, model) ?? model;
+      model = learnAgain(history.slice(0, t), learning, model) ?? model;
       state = { ...model.fit.last, seasonal: [...model.fit.last.seasonal] };
       missed = 0;
     }
@@ -284,7 +325,7 @@ function watched(
     const place = t % fit.length;
     const base = state.level + (phi ?? 1) * state.slope;
     const effect = fit.form.season === "none" ? 0 : state.seasonal[place]!;
-    const mean = base + effect + (waves?.at(t) ?? 0);
+    const mean = base + effect + (waves ? harmonicsAt(waves, t, learning.effects) : 0);
     // What is fitted to few periods is not known for sure either: of k parameters and n periods, k / n of the variance.
     const deviation = Math.sqrt(fit.variance * (1 + missed * alpha * alpha + fit.parameterCount / fit.observed));
     const isMissing = Number.isNaN(raw[t]!);

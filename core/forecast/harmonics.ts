@@ -5,8 +5,16 @@ import { leastSquares } from "./numerics/least-squares.ts";
 export interface Harmonics {
   readonly period: number;
   readonly count: number;
-  /** The effect of the season, and of what else is known, at a period counted from the first of the series. */
-  readonly at: (t: number) => number;
+  /** A sine and a cosine for each wave, then one for each regressor that was used. */
+  readonly terms: readonly number[];
+  /** The regressors that were used, by their names. */
+  readonly used: readonly string[];
+}
+
+/** The effect of the season, and of what else is known, at a period counted from the first of the series. */
+export function harmonicsAt({ period, count, terms, used }: Harmonics, t: number, regressors: readonly Regressor[] = []): number {
+  const known = used.map((name) => regressors.find((own) => own.name === name)!.at(t));
+  return dot([...wavesAt(t, period, count), ...known], terms);
 }
 
 const MOST_WAVES = 4;
@@ -36,7 +44,7 @@ export function fitHarmonics(y: Float64Array, period: number, regressors: readon
   }
   if (!best || (best.count === 0 && used.length === 0)) return null;
   const { count, terms } = best;
-  return { period, count, at: (t) => dot([...wavesAt(t, period, count), ...used.map(({ at }) => at(t))], terms) };
+  return { period, count, terms, used: used.map(({ name }) => name) };
 }
 
 function wavesAt(t: number, period: number, count: number): number[] {

@@ -1,4 +1,4 @@
-import { fitHarmonics } from "./harmonics.ts";
+import { fitHarmonics, harmonicsAt } from "./harmonics.ts";
 import { fitCarriedSeason, fitDrift, fitMean, fitNaive } from "./naive.ts";
 import type { Fitted } from "./projection.ts";
 import { chooseSmoothing } from "./smoothing/choose.ts";
@@ -117,13 +117,13 @@ function fitWaves(
 ): Omit<MethodFit, "method"> | null {
   const waves = fitHarmonics(y, period);
   if (!waves) return null;
-  const left = y.map((value, t) => value - waves.at(t));
+  const left = y.map((value, t) => value - harmonicsAt(waves, t));
   const found = fitForm(left, season, form);
   if (!found) return null;
   const put = ({ name, fitted, project, parameters }: Fitted, own: typeof waves, n: number): Fitted => ({
     name: `Waves of the year and ${name}`,
-    fitted: fitted.map((value, t) => value + own.at(t)),
-    project: (horizon) => project(horizon).map((one, i) => ({ ...one, mean: one.mean + own.at(n + i) })),
+    fitted: fitted.map((value, t) => value + harmonicsAt(own, t)),
+    project: (horizon) => project(horizon).map((one, i) => ({ ...one, mean: one.mean + harmonicsAt(own, n + i) })),
     parameters: { ...parameters, waves: own.count },
   });
   return {
@@ -135,7 +135,7 @@ function fitWaves(
       if (!shorter) return null;
       const fit = refit(
         found.fit,
-        own.map((value, t) => value - shorter.at(t)),
+        own.map((value, t) => value - harmonicsAt(shorter, t)),
         season,
       );
       return fit && put(fit, shorter, own.length);
