@@ -20,7 +20,8 @@ export const tryPanelsSchema = z.object({
 
 /** One line of a page's answer: a panel with its figures, or with why it has none. */
 export const pageLineSchema = z.union([
-  z.object({ panel: z.string(), answer: panelAnswerSchema }),
+  // Partial where a forecast or a range in it is still being worked out: another line of the panel follows.
+  z.object({ panel: z.string(), answer: panelAnswerSchema, isPartial: z.literal(true).optional() }),
   z.object({ panel: z.string(), problem: problemSchema }),
 ]);
 

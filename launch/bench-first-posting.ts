@@ -56,7 +56,10 @@ async function postList(cluster: Cluster, rows: number): Promise<void> {
       headers: { "content-type": "application/json" },
       body: JSON.stringify(company),
     });
-    const cookie = started.headers.getSetCookie().map((set) => set.split(";")[0]!).join("; ");
+    const cookie = started.headers
+      .getSetCookie()
+      .map((set) => set.split(";")[0]!)
+      .join("; ");
     const headers = { cookie };
     const get = async <T>(path: string) => (await (await fetch(origin + path, { headers })).json()) as T;
     const post = async <T>(path: string, body: unknown) =>
@@ -82,14 +85,18 @@ async function postList(cluster: Cluster, rows: number): Promise<void> {
     const check = await timed(() => ended(uploaded.job!));
     const draft = await get<Draft>(`/api/drafts/${uploaded.id}`);
     if (!draft.report?.mayPost) throw new Error(JSON.stringify(draft.report?.findings ?? draft.mappingProblems));
-    const posted = await timed(async () => ended(await post<Job>(`/api/drafts/${draft.id}/post`, { version: draft.version })));
+    const posted = await timed(async () =>
+      ended(await post<Job>(`/api/drafts/${draft.id}/post`, { version: draft.version })),
+    );
     const followed = await timed(async () => {
       while (!(await get<LoadDetail>(`/api/loads/${posted.value.loadId}`)).isFollowedUp)
         await new Promise((resolve) => setTimeout(resolve, 100));
     });
     const grown = memory.stop();
 
-    const { rows: spaces } = await knex.raw<{ rows: { schema: string }[] }>("select schema from hackle_companies.space");
+    const { rows: spaces } = await knex.raw<{ rows: { schema: string }[] }>(
+      "select schema from hackle_companies.space",
+    );
     const { schema } = spaces[0]!;
     const { rows: parts } = await knex.raw<{ rows: { name: string }[] }>(
       `select relname as name from pg_class join pg_namespace on pg_namespace.oid = relnamespace
@@ -113,7 +120,9 @@ async function postList(cluster: Cluster, rows: number): Promise<void> {
     line("post", posted.ms);
     line("check and post", both);
     line("what follows", followed.ms);
-    console.log(`  at most 4 ×: ${both / bare.ms <= 4 ? "yes" : "NO"}; progress ${isSteady ? "never went back" : "WENT BACK"} in ${told.length} looks; all processes grew by ${grown.toFixed(0)} MiB at most`);
+    console.log(
+      `  at most 4 ×: ${both / bare.ms <= 4 ? "yes" : "NO"}; progress ${isSteady ? "never went back" : "WENT BACK"} in ${told.length} looks; all processes grew by ${grown.toFixed(0)} MiB at most`,
+    );
   } finally {
     await server.stop();
     await knex.destroy();

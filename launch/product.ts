@@ -40,7 +40,9 @@ export async function bringUpData(home: string, running: Running): Promise<Datab
   await prepareDatabase(database.url, { scale: readScale(), home });
   if (offersSample()) await bringUpFeeds(database, running);
   if (database.cluster) {
-    const watch = superviseCluster(database.cluster, { say: (sentence) => void process.stdout.write(`  ${sentence}\n`) });
+    const watch = superviseCluster(database.cluster, {
+      say: (sentence) => void process.stdout.write(`  ${sentence}\n`),
+    });
     running.add(() => watch.stop());
   }
   return database;

@@ -26,7 +26,9 @@ export function superviseCluster(
     } catch (error) {
       failures += 1;
       if (failures === 1)
-        say(`It does not come up yet, and is tried again until it does. ${error instanceof Error ? error.message : String(error)}`);
+        say(
+          `It does not come up yet, and is tried again until it does. ${error instanceof Error ? error.message : String(error)}`,
+        );
     }
     later(failures === 0 ? lookMs : Math.min(LONGEST_PAUSE_MS, lookMs * 2 ** (failures - 1)));
   };

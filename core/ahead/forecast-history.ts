@@ -3,7 +3,7 @@ import { isPresent, present } from "../figures/figure.ts";
 import { evaluateFormula } from "../formula/evaluate.ts";
 import { easterRegressors } from "../forecast/calendar-effects.ts";
 import { shareOf, type ForecastOptions, type MadeForecast, type SeriesForecast } from "../forecast/forecast.ts";
-import { keptFit, type FitOf } from "../forecast/kept-fits.ts";
+import { keptFit, WORKED_OUT, type FitOf } from "../forecast/kept-fits.ts";
 import { forecastSeries } from "../forecast/forecast-series.ts";
 import { drawTogether, quantileOf, spreadsOf } from "./joint.ts";
 import type { KpiHistory, MadeOf } from "./kpi-history.ts";
@@ -32,8 +32,10 @@ const DAYS_FOR_EASTER = 730;
  */
 export function forecastHistory(history: KpiHistory, settings: AheadSettings): KpiForecast {
   const { made } = history;
-  return keptFit(fitOfHistory("forecast", history, settings), () =>
-    made && settings.way !== "itself" ? byInputs(history, made, settings) : byItself(history, settings),
+  return keptFit<KpiForecast>(
+    fitOfHistory("forecast", history, settings),
+    () => (made && settings.way !== "itself" ? byInputs(history, made, settings) : byItself(history, settings)),
+    { notFitted: WORKED_OUT },
   );
 }
 

@@ -4,11 +4,14 @@ import type { MeasuringOver } from "../compare/measuring.ts";
 import type { MeasureContext } from "../compare/measure-ground.ts";
 import { readsPlainly } from "../compare/formula-shape.ts";
 import { ACTUAL } from "../compare/side.ts";
+import { makeOnce } from "../cube/cell-book.ts";
 import { monthsOf } from "../cube/coverage.ts";
 import { isPresent, type Figure } from "../figures/figure.ts";
 import { isLinear } from "../formula/is-linear.ts";
 import type { FormulaInput } from "../formula/node.ts";
 import type { CompiledFormula } from "../formula/node.ts";
+import { getOrCreate } from "../keyed.ts";
+import { RecentMap } from "../recent-map.ts";
 import type { KpiUnit } from "../kpis/kpi.ts";
 import type { Grain } from "../series/grain.ts";
 import { periodsAfter, wholePeriods, type Period } from "../series/periods.ts";
@@ -42,9 +45,10 @@ export function historyOf(
   const { calendar } = context;
   const reach = reachOf(context);
   if (!reach) return null;
+  const known = measuredBefore(kpi, grain, context);
   const all = wholePeriods(grain, calendar, reach.from, reach.to).map((period) => ({
     period,
-    measured: measureOver(kpi, ACTUAL, period.window, context),
+    measured: getOrCreate(known, period.key, () => measureOver(kpi, ACTUAL, period.window, context)),
   }));
   const isWhole = ({ period, measured }: (typeof all)[number]) =>
     isPresent(measured.figure) && measured.months.length === period.to - period.from + 1;
@@ -80,6 +84,33 @@ export function historyOf(
         : null,
     },
   };
+}
+
+/** Histories in so many scopes are kept for a formula at least. */
+const ENOUGH = 24;
+/** What stands in a book for the histories of a formula. */
+const places = new WeakMap<CompiledFormula, object>();
+
+/**
+ * What was measured of a formula by its periods' keys, of a book that has all cells: period by period a history is the same
+ * whoever asks for it, and whatever is known after it, unless the formula itself looks beyond a period.
+ */
+function measuredBefore(
+  kpi: Forecastable,
+  grain: Grain,
+  { cells, scope, access, knownTo }: MeasureContext,
+): Map<string, ReturnType<MeasuringOver["measureOver"]>> {
+  const place = getOrCreate(places, kpi.formula, () => ({}));
+  const kept = makeOnce(
+    cells,
+    place,
+    () => new RecentMap<string, Map<string, ReturnType<MeasuringOver["measureOver"]>>>(ENOUGH),
+  );
+  return getOrCreate(
+    kept,
+    JSON.stringify([grain, scope, access, readsPlainly(kpi) ? null : knownTo]),
+    () => new Map<string, ReturnType<MeasuringOver["measureOver"]>>(),
+  );
 }
 
 /** A rate of amounts is made of them; what adds up is a series of its own. */

@@ -48,7 +48,9 @@ export function judgePlaced(
       level,
       known: known.confirmed,
       usual: known.dismissed,
-      ...(grain === "day" && day !== null ? { regressors: easterRegressors((t) => dayOfNumber(day + t)) } : {}),
+      ...(grain === "day" && day !== null
+        ? { regressors: easterRegressors((t) => dayOfNumber(day + t)), origin: day }
+        : {}),
     },
   );
   if ("notFitted" in found) return found;

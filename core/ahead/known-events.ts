@@ -68,7 +68,9 @@ export function isKnownTo(
   const there = intersectScopes(dimensions, looked, { [at.dimension]: at.members });
   if (isWithinScope(dimensions, scope, there)) return true;
   const meeting = intersectScopes(dimensions, scope, there);
-  return isOfWhole && isWithinScope(dimensions, scope, looked) && !Object.values(meeting).some(({ length }) => length === 0);
+  return (
+    isOfWhole && isWithinScope(dimensions, scope, looked) && !Object.values(meeting).some(({ length }) => length === 0)
+  );
 }
 
 /** An event of which something was said that is about the same time and place: each has a day and a place of the other. */

@@ -1,7 +1,7 @@
 import type { Regressor } from "./calendar-effects.ts";
 import { shareOf, type ForecastInput } from "./forecast.ts";
 import { fitHarmonics, harmonicsAt, type Harmonics } from "./harmonics.ts";
-import { keptFit, type FitOf } from "./kept-fits.ts";
+import { keptFit, WORKED_OUT, type FitOf } from "./kept-fits.ts";
 import { longSeason } from "./methods.ts";
 import { studentQuantile } from "./numerics/distributions.ts";
 import { median } from "./outliers.ts";
@@ -21,6 +21,8 @@ export interface RangeOptions {
   readonly usual?: readonly number[] | undefined;
   /** What of the calendar is known of every day, such as Easter; of series that have a year as a season. */
   readonly regressors?: readonly Regressor[] | undefined;
+  /** The first period's day, counted from 1 January 1970, which says what the regressors are; told where there are any. */
+  readonly origin?: number | undefined;
 }
 
 /** A period beside what history led one to expect of it. */
@@ -76,15 +78,16 @@ const LEAST_SHARE = 0.01;
  * series are seen as logarithms: what is usual is a share and not an amount.
  */
 export function expectedRange(input: ForecastInput, options: RangeOptions): ExpectedRange {
-  const { from, level, known = [], usual = [], regressors = [] } = options;
-  const effects = regressors.map(({ at }) => input.values.map((_, t) => at(t)));
+  const { from, level, known = [], usual = [], regressors = [], origin } = options;
+  const effects = origin === undefined ? regressors.map(({ at }) => input.values.map((_, t) => at(t))) : [];
   return keptFit(
     {
       kind: "expected range",
       series: [input.values, ...effects],
-      settings: [input.season, from, level, known, usual, regressors.map(({ name }) => name)],
+      settings: [input.season, from, level, known, usual, regressors.map(({ name }) => name), origin ?? null],
     },
     () => judgeExpected(input, options),
+    { notFitted: WORKED_OUT },
   );
 }
 
@@ -189,7 +192,10 @@ const LEAST_SCORES = 100;
 /** How far out the periods of the history were, the farthest first, without sign. */
 function pastScores(y: Float64Array, { waves, fit }: Model, effects: readonly Regressor[]): number[] {
   const deviation = Math.sqrt(fit.variance);
-  return Array.from(y, (value, t) => Math.abs(value - (waves ? harmonicsAt(waves, t, effects) : 0) - fit.fitted[t]!) / deviation)
+  return Array.from(
+    y,
+    (value, t) => Math.abs(value - (waves ? harmonicsAt(waves, t, effects) : 0) - fit.fitted[t]!) / deviation,
+  )
     .filter(Number.isFinite)
     .sort((a, b) => b - a);
 }

@@ -12,7 +12,11 @@ export interface Harmonics {
 }
 
 /** The effect of the season, and of what else is known, at a period counted from the first of the series. */
-export function harmonicsAt({ period, count, terms, used }: Harmonics, t: number, regressors: readonly Regressor[] = []): number {
+export function harmonicsAt(
+  { period, count, terms, used }: Harmonics,
+  t: number,
+  regressors: readonly Regressor[] = [],
+): number {
   const known = used.map((name) => regressors.find((own) => own.name === name)!.at(t));
   return dot([...wavesAt(t, period, count), ...known], terms);
 }

@@ -7,16 +7,12 @@ export interface FitMemory {
   find(key: string): unknown;
   /** Keeps a result that was just made. */
   keep(key: string, result: unknown): void;
-  /** Whether what was not made yet is left out for now, and said to be, rather than made. */
-  readonly isDeferring?: boolean;
+  /** Whether what was not made yet is left out for now rather than made; it is told of each that was. */
+  readonly onDeferred?: (() => void) | undefined;
 }
 
-/** Thrown in place of a fit that was not made yet, where fits are deferred; its message is for the reader. */
-export class FitDeferred extends Error {
-  constructor() {
-    super("It is being worked out.");
-  }
-}
+/** What a reader is told in the place of what a fit will say. */
+export const WORKED_OUT = "It is being worked out.";
 
 let current: FitMemory | null = null;
 
@@ -32,16 +28,19 @@ export function withFits<T>(memory: FitMemory | null, compute: () => T): T {
 }
 
 /**
- * The result of a fit: as it was kept, or made now and kept. `of` is all that it follows from; where a part of that is a
- * function, it is told by a word of its own.
+ * The result of a fit: as it was kept, or made now and kept. `of` is all that it follows from. Where fits are deferred, one
+ * that was not made yet is `deferred` for now.
  */
-export function keptFit<T>(of: FitOf, fit: () => T): T {
+export function keptFit<T>(of: FitOf, fit: () => T, deferred?: T): T {
   const memory = current;
   if (!memory) return fit();
   const key = keyOf(of);
   const known = memory.find(key);
   if (known !== undefined) return known as T;
-  if (memory.isDeferring) throw new FitDeferred();
+  if (memory.onDeferred && deferred !== undefined) {
+    memory.onDeferred();
+    return deferred;
+  }
   const made = fit();
   memory.keep(key, made);
   return made;

@@ -9,6 +9,8 @@ import { connect } from "#server/db/connect.ts";
 import { VERSION_CHANNEL } from "#server/db/data-version.ts";
 import { listen } from "#server/db/listen.ts";
 import { migrate } from "#server/db/migrate.ts";
+import type { PackedFit } from "#server/engine/fit-store.ts";
+import { keepFits } from "#server/engine/kept-fits.ts";
 import { EnginePool } from "#server/engine/engine-pool.ts";
 import { Downloads } from "#server/export/downloads.ts";
 import { MemoryBudget } from "#server/facts/memory/memory-budget.ts";
@@ -18,7 +20,7 @@ import { createCompanyApp, type CompanyApp, type CompanyPlace, type SharedMeans 
 import type { FileStore } from "#server/intake/file-store.ts";
 import { openProcesses } from "#server/intake/jobs/open-processes.ts";
 import { workOnJob } from "#server/intake/jobs/jobs.ts";
-import { WORK_CHANNEL, type ClaimedWork } from "#server/work/work-queue.ts";
+import { enqueue, WORK_CHANNEL, type ClaimedWork } from "#server/work/work-queue.ts";
 import { WorkRunner, type TaskKind } from "#server/work/work-runner.ts";
 import { createCompany, dropCompany, sweepCompanies, type CompaniesPlace } from "./create-company.ts";
 import { findSpace, listSpaces, openRegistry, SAMPLE_SPACE, urlOfSpace, type Space } from "./registry.ts";
@@ -46,10 +48,11 @@ export interface CompanyAppsOptions {
 /** What the first application answers where the sample is not offered: that the server is there, and what it can be asked. */
 const OPEN_TO_ALL = new Set(["/api/health", "/api/openapi.json"]);
 
-/** Own companies that nobody uses are closed when there are more open ones, and after so long in any case. */
-const MOST_OPEN = 20;
+/** Own companies that nobody uses at the moment are closed when there are more open ones, and after so long in any case. */
+const MOST_OPEN = 16;
 const IDLE_MS = 10 * 60_000;
 const LOOK_MS = 30_000;
+const JUST_USED_MS = 500;
 /** Connections of each: all of them together fit into what a database allows, beside the sample's and the readers'. */
 const OWN_POOL = 5;
 /** What is known of the registry holds so long: another process may have removed a company. */
@@ -58,6 +61,8 @@ const KNOWN_MS = 2000;
 const QUICK = 2;
 const FEEDS = 4;
 const DEFAULT_WORKERS = 2;
+/** After a change others often follow: pages are made ready once it has been quiet for so long. */
+const READY_MS = 3000;
 /** What follows from loads, one after the other. */
 const UPKEEP = 1;
 
@@ -86,13 +91,22 @@ export class CompanyApps {
   private readonly begun: Promise<void>;
 
   constructor(private readonly options: CompanyAppsOptions) {
-    const { knex, replica = null, databaseUrl, store, logger, memoryBudget = 0, workerCount = DEFAULT_WORKERS } = options;
+    const {
+      knex,
+      replica = null,
+      databaseUrl,
+      store,
+      logger,
+      memoryBudget = 0,
+      workerCount = DEFAULT_WORKERS,
+    } = options;
     this.means = {
       logger,
       signInLimit: options.signInLimit ?? 20,
       memory: memoryBudget > 0 ? new MemoryBudget(memoryBudget) : null,
-      engines: new EnginePool(memoryBudget > 0 ? (options.engineCount ?? 0) : 0, (error) => {
-        logger.error({ err: error }, "an engine ended; another one takes its place");
+      engines: new EnginePool(memoryBudget > 0 ? (options.engineCount ?? 0) : 0, {
+        onLost: (error) => logger.error({ err: error }, "an engine ended; another one takes its place"),
+        onFits: (schema, fits) => void this.keepFits(schema, fits),
       }),
       quickly: openProcesses(store.limits, QUICK),
       processes: openProcesses(store.limits, workerCount + UPKEEP),
@@ -102,7 +116,12 @@ export class CompanyApps {
     const space: Space = { ...SAMPLE_SPACE, name: "" };
     const place = { space, knex, replica, databaseUrl, store, onRemoved: () => Promise.resolve() };
     this.first = { place, app: createCompanyApp(place, this.means), usedAt: 0, knownAt: 0, busy: 0 };
-    this.runner = new WorkRunner({ knex, logger, lanes: { files: workerCount, feeds: FEEDS, upkeep: UPKEEP }, tasks: this.tasks() });
+    this.runner = new WorkRunner({
+      knex,
+      logger,
+      lanes: { files: workerCount, feeds: FEEDS, upkeep: UPKEEP, ready: 1 },
+      tasks: this.tasks(),
+    });
     this.listening = listen(databaseUrl, {
       channels: { [VERSION_CHANNEL]: (schema) => this.moveOn(schema), [WORK_CHANNEL]: () => this.hearOfWork() },
       onConnected: () => {
@@ -187,12 +206,7 @@ export class CompanyApps {
       return (work: ClaimedWork, signal: AbortSignal) => this.within(work.company, (own) => run(own, work, signal));
     };
     const job = within(({ place: { knex, databaseUrl, store, space } }, work, signal) =>
-      workOnJob(
-        { knex, company: space.key, place: { databaseUrl, store } },
-        { processes, logger },
-        work,
-        signal,
-      ),
+      workOnJob({ knex, company: space.key, place: { databaseUrl, store } }, { processes, logger }, work, signal),
     );
     const feedsOf = ({ place: { knex, store, space }, app: { readStructure } }: OpenCompany) => ({
       knex,
@@ -212,8 +226,14 @@ export class CompanyApps {
         ),
         onGivenUp: ({ company, subject }) =>
           this.within(company, async ({ place: { knex } }) => {
-            await knex("load").where({ id: Number(subject["load"]) }).update({ followed_up: true, stood_before: null });
+            await knex("load")
+              .where({ id: Number(subject["load"]) })
+              .update({ followed_up: true, stood_before: null });
           }),
+      },
+      ready: {
+        lane: "ready",
+        run: within(({ app }, _work, signal) => app.makeReady(signal)),
       },
       pull: {
         lane: "feeds",
@@ -247,16 +267,39 @@ export class CompanyApps {
     this.runner.wake();
   }
 
-  /** What is kept of a company's data moves on, or of all of them. */
+  /** What is kept of a company's data moves on, or of all of them; what of its pages takes long is made ready soon after. */
   private moveOn(schema?: string): void {
-    if (schema === undefined || schema === SAMPLE_SPACE.schema) this.first.app.moveOn();
-    for (const opening of this.open.values())
-      void opening.then(
-        ({ place, app }) => {
-          if (schema === undefined || place.space.schema === schema) app.moveOn();
-        },
-        () => undefined,
-      );
+    void this.each(schema, async ({ place: { space }, app }) => {
+      app.moveOn();
+      if (this.means.engines.isIdle) return;
+      await this.ready();
+      await enqueue(this.options.knex, {
+        company: space.key,
+        task: "ready",
+        subject: { kind: "ready" },
+        once: "ready",
+        alone: "ready",
+        runAfter: new Date(Date.now() + READY_MS),
+      });
+    });
+  }
+
+  private async keepFits(schema: string, fits: readonly PackedFit[]): Promise<void> {
+    // What is lost here is made again.
+    await this.each(schema, ({ place: { knex } }) => keepFits(knex, fits));
+  }
+
+  /** Does something with each open company, or with the one of a schema; what goes wrong is met by whoever asks next. */
+  private async each(schema: string | undefined, run: (company: OpenCompany) => unknown): Promise<void> {
+    const all = [
+      this.first,
+      ...(await Promise.allSettled(this.open.values())).flatMap((own) =>
+        own.status === "fulfilled" ? [own.value] : [],
+      ),
+    ];
+    for (const company of all)
+      if (schema === undefined || company.place.space.schema === schema)
+        await Promise.resolve(run(company)).catch(() => undefined);
   }
 
   private async companyOf(key: string): Promise<OpenCompany | undefined> {
@@ -276,6 +319,7 @@ export class CompanyApps {
       opening = this.enter(space);
       this.open.set(key, opening);
       opening.catch(() => this.open.delete(key));
+      void opening.then(() => this.leaveIdle());
     }
     const company = await opening;
     company.usedAt = company.knownAt = Date.now();
@@ -326,7 +370,7 @@ export class CompanyApps {
     const tooMany = Math.max(0, this.open.size - MOST_OPEN);
     const now = Date.now();
     for (const [place, { key, usedAt }] of idle.entries())
-      if (place < tooMany ? now - usedAt > LOOK_MS : now - usedAt > IDLE_MS) await this.leave(key);
+      if (place < tooMany ? now - usedAt > JUST_USED_MS : now - usedAt > IDLE_MS) await this.leave(key);
   }
 }
 

@@ -10,7 +10,14 @@ import { to as copyTo } from "pg-copy-streams";
 import type { FileStore } from "#server/intake/file-store.ts";
 
 /** Tables with nothing that is the company's: who is signed in, and secrets. */
-const LEFT_OUT = new Set(["session", "rate_in_force", "api_token", "knex_migrations", "knex_migrations_lock"]);
+const LEFT_OUT = new Set([
+  "session",
+  "rate_in_force",
+  "api_token",
+  "knex_migrations",
+  "knex_migrations_lock",
+  "kept_fit",
+]);
 /** Columns that leave no company. */
 const SECRET = new Set(["password_hash", "token_hash"]);
 
@@ -39,7 +46,9 @@ async function writeTables(knex: Knex, archive: archiver.Archiver): Promise<void
       );
       const { client } = trx as unknown as { client: { acquireConnection(): Promise<Client> } };
       const connection = await client.acquireConnection();
-      for (const { name, columns } of rows.filter((table) => !LEFT_OUT.has(table.name) && !/^fact_staged_/.test(table.name))) {
+      for (const { name, columns } of rows.filter(
+        (table) => !LEFT_OUT.has(table.name) && !/^fact_staged_/.test(table.name),
+      )) {
         const kept = columns.filter((column) => !SECRET.has(column)).map((column) => `"${column}"`);
         const lines = connection.query(
           copyTo(`copy (select ${kept.join(", ")} from "${name}") to stdout with csv header`),

@@ -59,7 +59,10 @@ export function newSchemaName(): string {
  * Takes a company's place in the registry while it is started. Returns whether it was free; one whose start was broken
  * off is free, and returned to be cleared away.
  */
-export async function takeSpace(knex: Knex, space: Space): Promise<{ readonly taken: boolean; readonly brokenOff?: Space }> {
+export async function takeSpace(
+  knex: Knex,
+  space: Space,
+): Promise<{ readonly taken: boolean; readonly brokenOff?: Space }> {
   return knex.transaction(async (trx) => {
     await lock(trx, "registry");
     const known = await trx("hackle_companies.space")
@@ -90,7 +93,11 @@ export async function unfinishedSpaces(knex: Knex): Promise<Space[]> {
   return open.filter((space) => space.state === "removing" || isBrokenOff(space));
 }
 
-type StartedSpace = Space & { readonly state: SpaceState; readonly started_by: string | null; readonly isLongAgo: boolean };
+type StartedSpace = Space & {
+  readonly state: SpaceState;
+  readonly started_by: string | null;
+  readonly isLongAgo: boolean;
+};
 const STARTED = ["key", "schema", "name", "state", "started_by"] as const;
 const LONG_AGO = `created_at < now() - ${STARTING} as "isLongAgo"`;
 

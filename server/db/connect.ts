@@ -23,15 +23,27 @@ const FOR_ALL: Readonly<Record<string, string>> = {
 /** For a connection to become free is waited so long, before whoever asks is told that there is none. */
 const ACQUIRE_MS = 5000;
 
+/** What nobody uses is closed soon: there may be many companies, and a database allows so many connections and no more. */
+const IDLE_MS = 5000;
+
 /** Opens a pool on a PostgreSQL database. Waiting for a connection ends after some seconds, so that a page hears of it. */
 export function connect(
   databaseUrl: string,
-  { poolSize = 8, patience = "work", acquireMs = ACQUIRE_MS }: { poolSize?: number; patience?: Patience; acquireMs?: number } = {},
+  {
+    poolSize = 8,
+    patience = "work",
+    acquireMs = ACQUIRE_MS,
+  }: { poolSize?: number; patience?: Patience; acquireMs?: number } = {},
 ): Knex {
   return createKnex({
     client: "pg",
     connection: { connectionString: databaseUrl, connectionTimeoutMillis: 3000, application_name: "hackle" },
-    pool: { min: 0, max: poolSize, afterCreate: setUp({ ...FOR_ALL, ...SETTINGS[patience] }) },
+    pool: {
+      min: 0,
+      max: poolSize,
+      idleTimeoutMillis: IDLE_MS,
+      afterCreate: setUp({ ...FOR_ALL, ...SETTINGS[patience] }),
+    },
     acquireConnectionTimeout: acquireMs,
     // What Knex would print here is thrown to the caller too, who logs or words it.
     log: { warn: () => {}, error: () => {}, debug: () => {}, deprecate: () => {} },

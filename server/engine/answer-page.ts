@@ -57,9 +57,9 @@ export async function* answerPage(
       yield text;
     }
   }
-  for await (const { key, text, hasFigures, fault } of engines.answer(workspace, asks)) {
+  for await (const { key, text, hasFigures, isPartial, fault } of engines.answer(workspace, asks)) {
     if (fault !== undefined) onFault(fault);
-    if (hasFigures) kept.set(keptAs.get(key)!, text);
+    if (hasFigures && !isPartial) kept.set(keptAs.get(key)!, text);
     yield text;
   }
 }

@@ -1,6 +1,7 @@
 import type { Reader } from "#server/access/reader.ts";
 import type { StructureRows } from "#server/db/structure-rows.ts";
 import type { KeptFacts } from "#server/facts/memory/cell-keeper.ts";
+import type { PackedFit } from "./fit-store.ts";
 import type { PanelAsk, PanelLine } from "./panel-ask.ts";
 
 /** What an engine is told. */
@@ -20,7 +21,10 @@ export type EngineTask =
       readonly state: number;
       readonly reader: Pick<Reader, "scope" | "numbers" | "dates">;
       readonly asks: readonly PanelAsk[];
+      /** Whether fits that were not made yet are left to others. */
+      readonly isLight: boolean;
     }
+  | { readonly say: "take"; readonly fits: readonly PackedFit[] }
   | { readonly say: "give up"; readonly question: number };
 
 /** What an engine says: a line of a question's answer, or that it has said all of them. */
@@ -28,6 +32,8 @@ export interface EngineSays {
   /** `UP`: none; it is there to be asked. */
   readonly question: number;
   readonly line?: PanelLine;
+  /** Fits that were made on the way, for the other engines and for later. */
+  readonly fits?: readonly PackedFit[];
 }
 
 /** The number that no question has. */

@@ -14,6 +14,7 @@ import { Workspaces, type Workspace } from "#server/facts/workspace.ts";
 import { readPack } from "#server/packs/packs.ts";
 import { answerPanels } from "./answer-panels.ts";
 import { EnginePool } from "./engine-pool.ts";
+import { FitStore } from "./fit-store.ts";
 import type { PanelAsk, PanelLine } from "./panel-ask.ts";
 
 let knex: Knex;
@@ -80,7 +81,7 @@ describe("engines", () => {
         for (const query of [{}, { asOf: "2026-07", span: "month", basis: "prior-year", unit: "million" }]) {
           const asks = asksOf(key, query);
           expect(await textsOf(pool.answer(withoutOwnCells(workspace), asks))).toEqual(
-            await textsOf(answerPanels(workspace, asks)),
+            await textsOf(answerPanels(workspace, asks, new FitStore())),
           );
         }
     }
@@ -100,7 +101,7 @@ describe("engines", () => {
   it("are replaced when they die, and what they were asked is answered all the same", async () => {
     const workspace = await workspaces.open(readerOf({}));
     const asks = asksOf("cover");
-    const wanted = await textsOf(answerPanels(workspace, asks));
+    const wanted = await textsOf(answerPanels(workspace, asks, new FitStore()));
     const answers = Array.from({ length: 12 }, () => textsOf(pool.answer(workspace, asks)));
     // The questions are on their way when both engines go.
     await new Promise(setImmediate);
@@ -114,7 +115,7 @@ describe("engines", () => {
     const gone = new AbortController();
     setMaxListeners(0, gone.signal);
     const workspace = withoutOwnCells(await workspaces.open(readerOf({}), gone.signal));
-    const abandoned = Array.from({ length: 30 }, () => textsOf(pool.answer(workspace, asksOf("cover"))));
+    const abandoned = Array.from({ length: 30 }, () => textsOf(pool.answer(workspace, asksOf("revenue"))));
     await new Promise(setImmediate);
     gone.abort();
     const whole = (await Promise.all(abandoned)).filter(
@@ -123,7 +124,43 @@ describe("engines", () => {
     expect(whole.length).toBeLessThan(abandoned.length);
     const other = withoutOwnCells(await workspaces.open(readerOf({})));
     expect(Object.keys(await textsOf(pool.answer(other, asksOf("cover"))))).toHaveLength(asksOf("cover").length);
-    expect(pool["engines"].map(({ open }) => open.size)).toEqual([0, 0]);
+    await expect.poll(() => pool["engines"].map(({ open }) => open.size)).toEqual([0, 0, 0]);
+  });
+
+  it("say the same of a month whatever was asked before, and whatever was fitted then", async () => {
+    const workspace = await workspaces.open(readerOf({}));
+    const { book } = workspace.source;
+    const forgetful = { ...workspace, source: { ...workspace.source, book: { sum: book!.sum } } };
+    const fits = new FitStore();
+    for (const page of ["operations", "outlook"])
+      for (const asOf of ["2026-10", "2026-07", "2026-09"]) {
+        const asks = asksOf(page, { asOf });
+        expect(await textsOf(answerPanels(workspace, asks, fits))).toEqual(
+          await textsOf(answerPanels(forgetful, asks, new FitStore())),
+        );
+      }
+    // All of it was made by then: nothing is left out where nothing may be fitted.
+    fits.onDeferred = () => {};
+    for await (const line of answerPanels(workspace, asksOf("operations", { asOf: "2026-07" }), fits))
+      expect([line.key, line.isPartial]).toEqual([line.key, undefined]);
+  });
+
+  it("tell a panel in part where something has to be fitted first, then whole, the same to everybody who asks", async () => {
+    const workspace = await workspaces.open(readerOf({}));
+    const asks = asksOf("outlook").filter(({ panel }) => panel.kind === "outlook" || panel.kind === "time-chart");
+    const lines = async () => {
+      const told: PanelLine[] = [];
+      for await (const line of pool.answer(workspace, asks)) told.push(line);
+      return told;
+    };
+    const [one, other] = await Promise.all([lines(), lines()]);
+    const whole = (told: readonly PanelLine[]) =>
+      Object.fromEntries(told.filter(({ isPartial }) => !isPartial).map(({ key, text }) => [key, text]));
+    expect(one.some(({ isPartial }) => isPartial)).toBe(true);
+    expect(Object.keys(whole(one)).sort()).toEqual(asks.map(({ key }) => key).sort());
+    expect(whole(other)).toEqual(whole(one));
+    // Once it is made, everybody has it at once, in whichever thread.
+    for (let i = 0; i < 4; i += 1) expect((await lines()).filter(({ isPartial }) => isPartial)).toEqual([]);
   });
 
   it("are left out where the facts are not in memory", async () => {
@@ -135,6 +172,8 @@ describe("engines", () => {
     const workspace = await bySql.open(readerOf({}));
     const remembered = await workspaces.open(readerOf({}));
     const asks = asksOf("cover");
-    expect(await textsOf(pool.answer(workspace, asks))).toEqual(await textsOf(answerPanels(remembered, asks)));
+    expect(await textsOf(pool.answer(workspace, asks))).toEqual(
+      await textsOf(answerPanels(remembered, asks, new FitStore())),
+    );
   });
 });

@@ -3,6 +3,7 @@ import type { FactsAtHand, Workspace } from "#server/facts/workspace.ts";
 import { threadProgram } from "#server/thread-program.ts";
 import { answerPanels } from "./answer-panels.ts";
 import type { EngineSays, EngineTask } from "./engine-message.ts";
+import { FitStore, type PackedFit } from "./fit-store.ts";
 import { LineStream } from "./line-stream.ts";
 import type { PanelAsk, PanelLine } from "./panel-ask.ts";
 
@@ -22,8 +23,12 @@ interface Engine {
   /** The states it holds, the one that was asked of longest ago first, each with the company it is of. */
   states: { readonly state: FactsAtHand; readonly company: string }[];
   readonly open: Map<number, LineStream<PanelLine>>;
+  /** The companies that open questions are of. */
+  readonly asked: Map<number, string>;
   /** Whether its program is loaded: until then others answer. */
   isUp: boolean;
+  /** Whether it does what takes long. */
+  readonly isForLong: boolean;
 }
 
 /** An engine ended with questions open. */
@@ -41,35 +46,92 @@ export class EnginePool {
   private readonly companies = new WeakMap<FactsAtHand, string>();
   private numbered = 0;
 
-  /** `size`: how many threads; with none, everything is answered in the server's own. */
+  /** Fits for what is answered in the server's own thread. */
+  private readonly ownFits = new FitStore();
+  /** What is being worked out, by what was asked: whoever asks the same meanwhile waits for the same. */
+  private readonly workedOut = new Map<string, Promise<PanelLine>>();
+
+  /**
+   * `size`: how many threads answer; with none, everything is answered in the server's own. One more thread does what
+   * takes long, such as a forecast that nobody asked for before, so that nothing that is quick waits for it.
+   */
   constructor(
     private readonly size: number,
-    private readonly onLost: (error: unknown) => void = () => {},
+    private readonly hears: {
+      readonly onLost?: (error: unknown) => void;
+      /** Hears of fits that were made for a company. */
+      readonly onFits?: (company: string, fits: readonly PackedFit[]) => void;
+    } = {},
   ) {}
 
-  /** Answers panels; each line comes when it is ready. Nothing more is done once whoever asked is gone. */
+  /**
+   * Answers panels; each line comes when it is ready. A panel with a forecast or a range that was not made yet comes twice:
+   * at once without it, and with it once it is there. Nothing more is done once whoever asked is gone.
+   */
   async *answer(workspace: Workspace, asks: readonly PanelAsk[]): AsyncGenerator<PanelLine> {
     const left = new Map(asks.map((ask) => [ask.key, ask]));
     const { memory } = workspace;
     const engine = memory && left.size > 0 ? this.idlest() : undefined;
     if (memory && engine) {
+      const partial: PanelAsk[] = [];
       try {
         for await (const line of this.send(engine, memory, workspace, asks)) {
+          if (line.isPartial) partial.push(left.get(line.key)!);
           left.delete(line.key);
           yield line;
         }
-        return;
+        left.clear();
       } catch (error) {
         if (!(error instanceof EngineLost)) throw error;
       }
+      if (workspace.gone?.aborted) return;
+      yield* inOrderOfEnd(partial.map((ask) => this.workOut(memory, workspace, ask)));
     }
-    yield* answerPanels(workspace, [...left.values()]);
+    if (left.size > 0) yield* answerPanels(workspace, [...left.values()], this.ownFits);
+  }
+
+  /** Works out what of a panel takes long, before anybody asks for it. */
+  async workOutAll(workspace: Workspace, asks: readonly PanelAsk[]): Promise<void> {
+    const { memory } = workspace;
+    if (memory) for (const ask of asks) await this.workOut(memory, workspace, ask);
+  }
+
+  /** Engines have these fits at hand from now on. */
+  takeFits(fits: readonly PackedFit[]): void {
+    this.ownFits.take(fits);
+    for (const engine of this.engines) this.tell(engine, { say: "take", fits });
+  }
+
+  /** A panel's whole answer, from the thread that does what takes long. */
+  private workOut(memory: FactsAtHand, workspace: Workspace, ask: PanelAsk): Promise<PanelLine> {
+    const { scope, numbers, dates } = workspace.reader;
+    const asked = JSON.stringify([this.numberOf(memory), scope, numbers, dates, ask]);
+    const known = this.workedOut.get(asked);
+    if (known) return known;
+    const line = this.takeLong(memory, workspace, ask).finally(() => this.workedOut.delete(asked));
+    this.workedOut.set(asked, line);
+    return line;
+  }
+
+  private async takeLong(memory: FactsAtHand, workspace: Workspace, ask: PanelAsk): Promise<PanelLine> {
+    const engine = this.engines.find(({ isUp, isForLong }) => isUp && isForLong);
+    // Others may wait for the same: it is done to its end, whoever leaves.
+    const place = { ...workspace, gone: undefined };
+    if (engine)
+      try {
+        for await (const line of this.send(engine, memory, place, [ask])) return line;
+      } catch (error) {
+        if (!(error instanceof EngineLost)) throw error;
+      }
+    for await (const line of answerPanels(place, [ask], this.ownFits)) return line;
+    throw new Error("A panel was not answered.");
   }
 
   /** Lets engines make ready for a state of the facts before they are asked of it; starts them for the first one. */
   prepare(state: FactsAtHand, company = ""): void {
     this.companies.set(state, company);
-    while (this.engines.length < this.size && !this.isClosed) this.engines.push(this.create());
+    while (this.size > 0 && this.engines.length <= this.size && !this.isClosed)
+      this.engines.push(this.create(this.engines.length === this.size));
     for (const engine of this.engines) this.hold(engine, state);
   }
 
@@ -78,9 +140,14 @@ export class EnginePool {
     for (const engine of this.engines) this.drop(engine, ({ company: own }) => own === company);
   }
 
+  /** Whether there are no threads, so that nothing is made ready beside the requests. */
+  get isIdle(): boolean {
+    return this.size === 0;
+  }
+
   /** How many engines are there to be asked. */
   get upCount(): number {
-    return this.engines.filter(({ isUp }) => isUp).length;
+    return this.engines.filter(({ isUp, isForLong }) => isUp && !isForLong).length;
   }
 
   /** Ends all threads. */
@@ -90,7 +157,7 @@ export class EnginePool {
   }
 
   private idlest(): Engine | undefined {
-    const up = this.engines.filter(({ isUp }) => isUp);
+    const up = this.engines.filter(({ isUp, isForLong }) => isUp && !isForLong);
     return up.sort((a, b) => a.open.size - b.open.size)[0];
   }
 
@@ -103,12 +170,14 @@ export class EnginePool {
     const question = (this.asked += 1);
     const lines = new LineStream<PanelLine>();
     engine.open.set(question, lines);
+    engine.asked.set(question, this.companies.get(state) ?? "");
     this.tell(engine, {
       say: "answer",
       question,
       state: this.hold(engine, state),
       reader: { scope: reader.scope, numbers: reader.numbers, dates: reader.dates },
       asks,
+      isLight: !engine.isForLong,
     });
     const giveUp = () => lines.end();
     gone?.addEventListener("abort", giveUp, { once: true });
@@ -150,29 +219,50 @@ export class EnginePool {
     return this.numbered;
   }
 
+  /** What one engine made, the others have too. */
+  private spread(from: Engine, company: string, fits: readonly PackedFit[]): void {
+    this.ownFits.take(fits);
+    for (const engine of this.engines) if (engine !== from) this.tell(engine, { say: "take", fits });
+    this.hears.onFits?.(company, fits);
+  }
+
   private tell({ worker }: Engine, task: EngineTask): void {
     worker.postMessage(task);
   }
 
-  private create(): Engine {
+  private create(isForLong: boolean): Engine {
     const worker = new Worker(threadProgram("engine-start.mjs", import.meta.url), {
       execArgv: [],
       resourceLimits: { maxOldGenerationSizeMb: HEAP_MEGABYTES },
     });
-    const engine: Engine = { worker, states: [], open: new Map(), isUp: false };
+    const engine: Engine = { worker, states: [], open: new Map(), asked: new Map(), isUp: false, isForLong };
     worker.unref();
-    worker.on("message", ({ question, line }: EngineSays) => {
+    worker.on("message", ({ question, line, fits = [] }: EngineSays) => {
       engine.isUp = true;
+      if (fits.length > 0) this.spread(engine, engine.asked.get(question) ?? "", fits);
+      if (!line) engine.asked.delete(question);
       const lines = engine.open.get(question);
       if (line) lines?.push(line);
       else if (engine.open.delete(question)) lines?.end();
     });
-    worker.on("error", (error) => this.onLost(error));
+    worker.on("error", (error) => this.hears.onLost?.(error));
     worker.once("exit", () => {
-      if (!this.isClosed) this.engines[this.engines.indexOf(engine)] = this.create();
+      if (!this.isClosed) this.engines[this.engines.indexOf(engine)] = this.create(isForLong);
       for (const lines of engine.open.values()) lines.end(new EngineLost("An engine ended."));
       engine.open.clear();
     });
     return engine;
+  }
+}
+
+/** What several promises give, each as soon as it is there. */
+async function* inOrderOfEnd<T>(promises: readonly Promise<T>[]): AsyncGenerator<T> {
+  const open = new Map(promises.map((promise, i) => [i, promise.then((value) => ({ i, value }))]));
+  // Whoever stops listening leaves the others to themselves.
+  for (const promise of open.values()) promise.catch(() => undefined);
+  while (open.size > 0) {
+    const { i, value } = await Promise.race(open.values());
+    open.delete(i);
+    yield value;
   }
 }

@@ -4,12 +4,14 @@ import { confineBook } from "#server/facts/confine-source.ts";
 import { bookOf } from "#server/facts/memory/memory-book.ts";
 import type { CellBook } from "#core/cube/cell-book.ts";
 import { answerPanels } from "./answer-panels.ts";
+import { FitStore } from "./fit-store.ts";
 import { UP, type EngineSays, type EngineTask } from "./engine-message.ts";
 
 /** The program of a thread that answers questions from facts in shared memory, one after the other. */
 const port = parentPort!;
 const held = new Map<number, { readonly structure: Structure; readonly book: CellBook }>();
 const waiting = new Set<number>();
+const fits = new FitStore();
 let work = Promise.resolve();
 port.postMessage({ question: UP } satisfies EngineSays);
 
@@ -22,6 +24,9 @@ port.on("message", (task: EngineTask) => {
     }
     case "let go":
       held.delete(task.state);
+      break;
+    case "take":
+      fits.take(task.fits);
       break;
     case "give up":
       waiting.delete(task.question);
@@ -36,7 +41,7 @@ port.on("message", (task: EngineTask) => {
 });
 
 async function answer(
-  { question, reader, asks }: Extract<EngineTask, { say: "answer" }>,
+  { question, reader, asks, isLight }: Extract<EngineTask, { say: "answer" }>,
   structure: Structure,
   book: CellBook,
 ): Promise<void> {
@@ -46,9 +51,10 @@ async function answer(
     pages: () => Promise.reject(new Error("An engine reads memory and nothing else.")),
   };
   // Between panels others are let through, so that it is heard here when nobody waits any more.
-  for await (const line of answerPanels({ structure, source, reader }, asks)) {
+  fits.onDeferred = isLight ? () => {} : undefined;
+  for await (const line of answerPanels({ structure, source, reader }, asks, fits)) {
     if (!waiting.has(question)) return;
-    port.postMessage({ question, line } satisfies EngineSays);
+    port.postMessage({ question, line, fits: fits.takeMade() } satisfies EngineSays);
   }
   waiting.delete(question);
   port.postMessage({ question } satisfies EngineSays);

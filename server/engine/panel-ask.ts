@@ -20,6 +20,8 @@ export interface PanelLine {
   readonly text: string;
   /** Whether it holds figures, rather than why there are none. */
   readonly hasFigures: boolean;
+  /** Whether a part of it is still being worked out; the whole of it follows. */
+  readonly isPartial?: boolean;
   /** What nobody foresaw, for the log. */
   readonly fault?: unknown;
 }

@@ -97,7 +97,10 @@ describe("the ledger's feed", () => {
   });
   it("has its next turn in the queue, once, and none when it is to be pulled by hand", async () => {
     const planned = () =>
-      database.knex("hackle_companies.work").where({ task: "turn" }).select<{ subject: object; run_after: Date }[]>("*");
+      database
+        .knex("hackle_companies.work")
+        .where({ task: "turn" })
+        .select<{ subject: object; run_after: Date }[]>("*");
     await api.send("PUT", "/api/feeds/ledger", { schedule: "hourly" });
     await api.send("PUT", "/api/feeds/ledger", { schedule: "daily" });
     const [turn, ...others] = await planned();
@@ -112,11 +115,18 @@ describe("the ledger's feed", () => {
   it("is pulled when its turn has come, whoever looks at it, and the turn after is planned", async () => {
     const pulls = async () => (await feed("ledger")).pulls.filter(({ startedBy }) => startedBy === "the schedule");
     await api.send("PUT", "/api/feeds/ledger", { schedule: "hourly" });
-    await database.knex("hackle_companies.work").where({ task: "turn" }).update({ run_after: new Date(0) });
+    await database
+      .knex("hackle_companies.work")
+      .where({ task: "turn" })
+      .update({ run_after: new Date(0) });
     await database.knex.raw("select pg_notify('hackle_work', '')");
     for (let i = 0; i < 200 && (await pulls()).length === 0; i += 1) await new Promise((wake) => setTimeout(wake, 25));
     expect(await pulls()).toHaveLength(1);
-    const [next] = await database.knex("hackle_companies.work").where({ task: "turn" }).whereNull("claimed_by").select("run_after");
+    const [next] = await database
+      .knex("hackle_companies.work")
+      .where({ task: "turn" })
+      .whereNull("claimed_by")
+      .select("run_after");
     expect(next.run_after.getTime()).toBeGreaterThan(Date.now());
     await api.send("PUT", "/api/feeds/ledger", { schedule: "never" });
     while ((await feed("ledger")).pulls[0]!.state === "running") await new Promise((wake) => setTimeout(wake, 25));

@@ -112,7 +112,9 @@ async function pull(
     limits: store.limits,
     workbookHeads: (path, request) => processes.run({ kind: "head", store, path, request }, { signal }),
   });
-  await knex("pull").where({ id }).update({ draft_id: draftId, message: `${file.name} is being checked.` });
+  await knex("pull")
+    .where({ id })
+    .update({ draft_id: draftId, message: `${file.name} is being checked.` });
   const draft = await readDraft(knex, draftId);
   if (draft.intakeId === null) {
     const { columns } = headTable(draft.detected.head, draft.definition.reading);

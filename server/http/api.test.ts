@@ -278,7 +278,12 @@ describe("requests that no person of this product makes", () => {
     const near = await serveApi(knex);
     expect((await near.send("POST", "/api/session/sample", { email: ANALYST })).status).toBe(200);
     for (const header of ["x-forwarded-for", "forwarded", "via", "x-real-ip"]) {
-      const { status } = await near.send("POST", "/api/session/sample", { email: ANALYST }, { [header]: "203.0.113.9" });
+      const { status } = await near.send(
+        "POST",
+        "/api/session/sample",
+        { email: ANALYST },
+        { [header]: "203.0.113.9" },
+      );
       expect([header, status]).toEqual([header, 403]);
     }
     await near.close();

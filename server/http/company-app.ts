@@ -7,6 +7,8 @@ import { structureReader, type Structure } from "#server/db/structure.ts";
 import type { Downloads } from "#server/export/downloads.ts";
 import { CellKeeper, type MemoryState } from "#server/facts/memory/cell-keeper.ts";
 import type { MemoryBudget } from "#server/facts/memory/memory-budget.ts";
+import { makePagesReady } from "#server/engine/make-ready.ts";
+import { readFits } from "#server/engine/kept-fits.ts";
 import type { EnginePool } from "#server/engine/engine-pool.ts";
 import { Workspaces } from "#server/facts/workspace.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
@@ -66,6 +68,8 @@ export interface CompanyPlace {
 export interface CompanyApp {
   readonly routes: Router;
   readonly readStructure: () => Promise<Structure>;
+  /** Makes ready what of its pages takes long, before anybody asks for it. */
+  makeReady(signal: AbortSignal): Promise<void>;
   /** The data were changed, by whichever server: what is kept of them moves on. */
   moveOn(): void;
   close(): Promise<void>;
@@ -89,9 +93,22 @@ export function createCompanyApp(
     database,
     readStructure,
     keeper: memory && new CellKeeper(database, memory, noteMemory),
-    onOpened: (facts) => engines.prepare(facts, space.schema),
+    onOpened: (facts) => {
+      engines.prepare(facts, space.schema);
+      bringFits();
+    },
   });
   const { keeper } = workspaces;
+  let hasFits = false;
+  /** What was fitted before, by whichever server, is at hand for whoever asks first. */
+  function bringFits(): void {
+    if (hasFits) return;
+    hasFits = true;
+    readFits(knex).then(
+      (fits) => engines.takeFits(fits),
+      () => (hasFits = false),
+    );
+  }
   function noteMemory(state: MemoryState, error?: unknown): void {
     logMemory(logger, space.key, state, error);
     // Others have its place now: nothing may hold on to what was kept.
@@ -134,7 +151,8 @@ export function createCompanyApp(
     keeper?.close();
     await exportsKnex.destroy();
   };
-  return { routes: app, readStructure, moveOn, close };
+  const makeReady = (signal: AbortSignal) => makePagesReady({ knex, workspaces, engines }, signal);
+  return { routes: app, readStructure, makeReady, moveOn, close };
 }
 
 /** Says in the log what became of keeping facts in memory. */

@@ -5,5 +5,8 @@ import { contentDisposition } from "#server/export/downloads.ts";
 export function answerCsv(res: Response, fileName: string, rows: Iterable<string>): void {
   res.setHeader("Content-Disposition", contentDisposition(fileName));
   // A byte-order mark, without which spreadsheets read UTF-8 as something else.
-  res.status(200).type("text/csv; charset=utf-8").send(`\ufeff${[...rows].join("")}`);
+  res
+    .status(200)
+    .type("text/csv; charset=utf-8")
+    .send(`\ufeff${[...rows].join("")}`);
 }

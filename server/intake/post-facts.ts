@@ -151,7 +151,11 @@ export async function moveFacts(
 }
 
 /** Notes what a load covers. */
-export async function coverLoad(trx: Knex.Transaction, load: Pick<OpenLoad, "id">, tally: CoverageTally): Promise<void> {
+export async function coverLoad(
+  trx: Knex.Transaction,
+  load: Pick<OpenLoad, "id">,
+  tally: CoverageTally,
+): Promise<void> {
   await trx("load").where({ id: load.id }).update({ rows: tally.rows });
   await trx.batchInsert("load_account", tally.accountRows(load.id));
   await trx.batchInsert("load_month", tally.monthRows(load.id));

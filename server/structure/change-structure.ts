@@ -73,7 +73,11 @@ export async function addItems(
   await lockStructure(trx);
   let before: Records = {};
   let after: Records = {};
-  const grow = (items: readonly (AccountItem | MemberItem)[], added: readonly (AccountItem | MemberItem)[], tree: string) => {
+  const grow = (
+    items: readonly (AccountItem | MemberItem)[],
+    added: readonly (AccountItem | MemberItem)[],
+    tree: string,
+  ) => {
     before = { ...before, ...treeRecords(items, tree) };
     after = { ...after, ...treeRecords(depthFirst([...items, ...added]), tree) };
   };

@@ -164,7 +164,9 @@ async function writeTree<T extends Required<Pick<Account, "key" | "name" | "pare
     );
   }
   if (changed.length > 0) {
-    const columns = Object.keys(changed[0]!).filter((name) => !["id", "key", "bump", ...Object.keys(own)].includes(name));
+    const columns = Object.keys(changed[0]!).filter(
+      (name) => !["id", "key", "bump", ...Object.keys(own)].includes(name),
+    );
     await trx.raw(
       `update ${table} as own set ${columns.map((name) => `${name} = next.${name}`).join(", ")}, version = own.version + bump
        from jsonb_array_elements(?::jsonb) as item, lateral jsonb_populate_record(null::${table}, item) as next,

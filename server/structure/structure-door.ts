@@ -62,32 +62,32 @@ export const structureDoor: Door = structureDoorGiving(new Map());
 /** The same, with numbers that new ones are to have. */
 export function structureDoorGiving(given: GivenTreeIds): Door {
   return {
-  async read(trx, names) {
-    await lockStructure(trx);
-    const found: Record<string, unknown> = {};
-    for (const area of new Set(names.map(areaOf))) {
-      const all = await readArea(trx, area);
-      for (const name of names) if (name in all) found[name] = all[name];
-    }
-    return found;
-  },
-  // The order is taken over as far as what it names is still there.
-  isLoose: (name) => name.startsWith("order/"),
-  async write(trx, diff) {
-    const known = new Set((await readStructure(trx)).kpiProblems.keys());
-    const areas = new Set([diff.added, diff.changed, diff.removed].flatMap((part) => Object.keys(part).map(areaOf)));
-    // What comes back is there before what belongs to it, and goes after it.
-    const isWhole = (area: string) => area.startsWith(`${WHOLE}/`);
-    const first = [...areas].filter((area) => isWhole(area) && area in diff.added);
-    const last = [...areas].filter((area) => isWhole(area) && !(area in diff.added));
-    const others = [...areas].filter((area) => !isWhole(area));
-    for (const area of last) {
-      const [, table, key] = area.split("/") as [string, PartTable, string];
-      await refuseUsedPart(trx, table, key);
-    }
-    for (const area of [...first, ...others, ...last]) await writeArea(trx, area, diff, given);
-    await requireSound(trx, known);
-  },
+    async read(trx, names) {
+      await lockStructure(trx);
+      const found: Record<string, unknown> = {};
+      for (const area of new Set(names.map(areaOf))) {
+        const all = await readArea(trx, area);
+        for (const name of names) if (name in all) found[name] = all[name];
+      }
+      return found;
+    },
+    // The order is taken over as far as what it names is still there.
+    isLoose: (name) => name.startsWith("order/"),
+    async write(trx, diff) {
+      const known = new Set((await readStructure(trx)).kpiProblems.keys());
+      const areas = new Set([diff.added, diff.changed, diff.removed].flatMap((part) => Object.keys(part).map(areaOf)));
+      // What comes back is there before what belongs to it, and goes after it.
+      const isWhole = (area: string) => area.startsWith(`${WHOLE}/`);
+      const first = [...areas].filter((area) => isWhole(area) && area in diff.added);
+      const last = [...areas].filter((area) => isWhole(area) && !(area in diff.added));
+      const others = [...areas].filter((area) => !isWhole(area));
+      for (const area of last) {
+        const [, table, key] = area.split("/") as [string, PartTable, string];
+        await refuseUsedPart(trx, table, key);
+      }
+      for (const area of [...first, ...others, ...last]) await writeArea(trx, area, diff, given);
+      await requireSound(trx, known);
+    },
   };
 }
 
@@ -118,12 +118,7 @@ async function readArea(trx: Knex.Transaction, area: string): Promise<Readonly<R
   return row ? { [area]: row } : {};
 }
 
-async function writeArea(
-  trx: Knex.Transaction,
-  area: string,
-  diff: RecordsDiff,
-  given: GivenTreeIds,
-): Promise<void> {
+async function writeArea(trx: Knex.Transaction, area: string, diff: RecordsDiff, given: GivenTreeIds): Promise<void> {
   const inArea = (part: Readonly<Record<string, unknown>>) =>
     Object.fromEntries(Object.entries(part).filter(([name]) => areaOf(name) === area));
   const own = {

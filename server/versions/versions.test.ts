@@ -235,7 +235,9 @@ describe("a version that is worked on", () => {
       return (await list()).find(({ key }) => key === "ours")!.adjustments.map(({ words }) => words);
     };
     expect(await told(SKERRY_MANAGER)).toEqual([]);
-    expect(await told("ines.varga@quillhaven.example")).toEqual(["Revenue for Northreach, April–December FY27: +10.0%"]);
+    expect(await told("ines.varga@quillhaven.example")).toEqual([
+      "Revenue for Northreach, April–December FY27: +10.0%",
+    ]);
     expect(await told(ANALYST)).toHaveLength(2);
   });
 

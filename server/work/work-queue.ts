@@ -76,11 +76,7 @@ export async function enqueue(knex: Knex, work: NewWork): Promise<void> {
  * Claims the next work of some tasks: what has waited longest, of the company that has least going on. `undefined` where
  * there is none.
  */
-export async function claim(
-  knex: Knex,
-  serverId: string,
-  tasks: readonly string[],
-): Promise<ClaimedWork | undefined> {
+export async function claim(knex: Knex, serverId: string, tasks: readonly string[]): Promise<ClaimedWork | undefined> {
   try {
     const { rows } = await knex.raw<{ rows: ClaimedWork[] }>(
       `update ${TABLE} as mine set claimed_by = ?, seen_at = now(), attempts = attempts + 1
@@ -142,8 +138,7 @@ export async function releaseGone(knex: Knex, isGone: (serverId: string) => bool
     `select distinct claimed_by from ${TABLE} where claimed_by is not null and seen_at > '-infinity'`,
   );
   const gone = rows.map((row) => row.claimed_by).filter(isGone);
-  if (gone.length > 0)
-    await knex.raw(`update ${TABLE} set seen_at = '-infinity' where claimed_by = any(?)`, [gone]);
+  if (gone.length > 0) await knex.raw(`update ${TABLE} set seen_at = '-infinity' where claimed_by = any(?)`, [gone]);
 }
 
 /**

@@ -27,7 +27,10 @@ export interface TaskKind {
 /** Does the work of the queue beside the requests, as many at once as the lanes have places. */
 export class WorkRunner {
   readonly serverId = newServerId();
-  private readonly going = new Map<string, { readonly abort: AbortController; readonly lane: string; done: Promise<void> }>();
+  private readonly going = new Map<
+    string,
+    { readonly abort: AbortController; readonly lane: string; done: Promise<void> }
+  >();
   private looking: Promise<void> | undefined;
   private isAskedAgain = false;
   private isClosed = false;

@@ -11,6 +11,10 @@ import type { AskedPanel, FrameAddress } from "./questions.ts";
 /** One panel's figures, as a panel asks for them. */
 export interface PanelRequest extends AskedPanel {
   readonly signal: AbortSignal;
+  /** Hears of the whole answer, where the first one was without what takes long. */
+  readonly onWhole?: (answer: PanelAnswer) => void;
+  /** Hears that the whole will not come: the connection broke off before. */
+  readonly onLost?: () => void;
 }
 
 interface Waiting extends PanelRequest {
@@ -22,7 +26,8 @@ let waiting: Waiting[] = [];
 
 /**
  * Asks for a panel's figures. Panels of one page that ask in the same breath are asked for in one request, and each
- * is answered as soon as its line comes. The request ends when none of its panels waits any more.
+ * is answered as soon as its line comes; one that comes in part at first is told its whole later. The request ends when
+ * none of its panels waits any more.
  */
 export function askPanel(request: PanelRequest): Promise<PanelAnswer> {
   return new Promise((resolve, reject) => {
@@ -52,6 +57,7 @@ export function askAtOnce(): void {
 
 async function askGroup(group: readonly Waiting[]): Promise<void> {
   const open = new Map(group.map((request) => [request.panel.key, request]));
+  const partial = new Set<Waiting>();
   const controller = new AbortController();
   for (const { panel, signal, reject } of group)
     signal.addEventListener("abort", () => {
@@ -66,16 +72,28 @@ async function askGroup(group: readonly Waiting[]): Promise<void> {
       : fetchAnswer(operationPath("tryPanels", {}), { ...postOf(group), signal }));
     for await (const line of readLines(response, pageLineSchema)) {
       const asked = open.get(line.panel);
+      if ("answer" in line && line.isPartial) {
+        asked?.resolve(line.answer);
+        if (asked) partial.add(asked);
+        continue;
+      }
       open.delete(line.panel);
-      if ("answer" in line) asked?.resolve(line.answer);
-      else asked?.reject(problemFrom(line.problem));
+      if ("answer" in line) {
+        asked?.resolve(line.answer);
+        // After whoever waited for the first one has taken it.
+        if (asked) setTimeout(() => asked.onWhole?.(line.answer));
+      } else asked?.reject(problemFrom(line.problem));
     }
+    if (open.size === 0) return;
     throw new ApiProblem(
       "unreachable",
       "The connection broke off before all figures were there. The page tries again by itself.",
     );
   } catch (error) {
-    for (const { reject } of open.values()) reject(error);
+    for (const request of open.values()) {
+      request.reject(error);
+      if (partial.has(request)) setTimeout(() => request.onLost?.());
+    }
   }
 }
 

@@ -170,9 +170,17 @@ function textOf(part: object): string {
 const panelQuery = (asked: AskedPanel) => {
   const { place, panel, frame, pageScope } = asked;
   const choice = answeredChoice(panel.kind, asked.choice);
+  const queryKey = ["panel", { ...place }, textOf(panel), textOf(pageScope), frame, choice] as const;
   return {
-    queryKey: ["panel", { ...place }, textOf(panel), textOf(pageScope), frame, choice] as const,
-    queryFn: ({ signal }: { signal: AbortSignal }) => askPanel({ ...asked, choice, signal }),
+    queryKey,
+    queryFn: ({ signal, client }: { signal: AbortSignal; client: QueryClient }) =>
+      askPanel({
+        ...asked,
+        choice,
+        signal,
+        onWhole: (answer) => client.setQueryData(queryKey, answer),
+        onLost: () => void client.invalidateQueries({ queryKey }),
+      }),
   };
 };
 

@@ -7,7 +7,8 @@ const read = (text: string) => readBlocks(text, () => ({ is: "figure" as const, 
 
 describe("a text in pieces", () => {
   it("is one piece as people write it", () => {
-    const text = "# October\n\nRevenue *rose*; see [costs](/packs/review).\n\n1. Fuel\n2. Crew (14 **more**)\n\n".repeat(8);
+    const text =
+      "# October\n\nRevenue *rose*; see [costs](/packs/review).\n\n1. Fuel\n2. Crew (14 **more**)\n\n".repeat(8);
     expect(textPieces(text)).toEqual([{ text, isPlain: false }]);
   });
   it("is cut between paragraphs first, then between lines, and loses nothing", () => {
@@ -22,11 +23,31 @@ describe("a text in pieces", () => {
     const blocks = read("*a_ ".repeat(2400));
     const text = blocks.flatMap((block) => (block.is === "list" ? block.items.flat() : block.line));
     expect(blocks).toHaveLength(2);
-    expect(text.map((part) => part.text).join("").replaceAll(/[*_ ]/g, "")).toBe("a".repeat(2400));
+    expect(
+      text
+        .map((part) => part.text)
+        .join("")
+        .replaceAll(/[*_ ]/g, ""),
+    ).toBe("a".repeat(2400));
     expect(text.at(-1)!.text).toContain("*a_ *a_ *a_");
   });
   it("of any marks is read, joined from its pieces, none of which has more marks than one is read with", () => {
-    const part = fc.constantFrom("*a_ ", "1. ", "> ", "[", "](", "![a](<b", "`", "**", "=\n", "- a\n", " ", "a", "\n\n", "<!--");
+    const part = fc.constantFrom(
+      "*a_ ",
+      "1. ",
+      "> ",
+      "[",
+      "](",
+      "![a](<b",
+      "`",
+      "**",
+      "=\n",
+      "- a\n",
+      " ",
+      "a",
+      "\n\n",
+      "<!--",
+    );
     fc.assert(
       fc.property(fc.array(part, { minLength: 1, maxLength: 6 }), fc.integer({ min: 1, max: 1500 }), (parts, times) => {
         const text = parts.join("").repeat(times).slice(0, 6000);

@@ -21,6 +21,9 @@ export async function up(knex: Knex): Promise<void> {
       perform pg_notify('data_version', tg_table_schema);
       return null;
     end $$;
+    create table kept_fit (key text primary key, data bytea not null, used_at timestamptz not null default now());
+    comment on table kept_fit is 'results of fitting, by what they were made from; whatever is missing is made again';
+    create index kept_fit_used on kept_fit (used_at);
     alter table load add followed_up boolean not null default true, add stood_before jsonb;
     comment on column load.stood_before is 'how things stood before it, until what it moved was worked out';
     comment on column load.followed_up is 'whether what it moved was worked out';
@@ -30,6 +33,7 @@ export async function up(knex: Knex): Promise<void> {
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     update job set state = 'interrupted' where state in ('waiting', 'running');
+    drop table kept_fit;
     alter table load drop followed_up, drop stood_before;
     create or replace function tell_data_version() returns trigger language plpgsql as $$
     begin

@@ -5,7 +5,10 @@ function setting() {
   let now = 0;
   const budget = new MemoryBudget(100, () => now);
   const gone: string[] = [];
-  const owner = (name: string): MemoryOwner & { usedAt: number } => ({ usedAt: now, letGo: () => void gone.push(name) });
+  const owner = (name: string): MemoryOwner & { usedAt: number } => ({
+    usedAt: now,
+    letGo: () => void gone.push(name),
+  });
   return { budget, gone, owner, pass: (ms: number) => void (now += ms), at: () => now };
 }
 

@@ -71,7 +71,9 @@ export function nearness({ hosts, proxies }: { hosts: ReadonlySet<string>; proxi
     if (isShared) return false;
     const address = (req.socket.remoteAddress ?? "").replace(/^::ffff:/, "");
     const isHere = address === "::1" || (isIP(address) === 4 && address.startsWith("127."));
-    return isHere && LOOPBACK.has(hostName(req.get("host")) ?? "") && PASSED_ON.every((name) => req.get(name) === undefined);
+    return (
+      isHere && LOOPBACK.has(hostName(req.get("host")) ?? "") && PASSED_ON.every((name) => req.get(name) === undefined)
+    );
   };
 }
 

@@ -107,7 +107,9 @@ export function draftRoutes({
   router.post(OPERATIONS.postDraft.path, async (req, res) => {
     const { name: person } = editor(res);
     const { version } = readRequest(draftVersionSchema, req.body);
-    res.json(await readJob(knex, await startPost(jobs, readRequest(idParamSchema, req.params["draft"]), version, person)));
+    res.json(
+      await readJob(knex, await startPost(jobs, readRequest(idParamSchema, req.params["draft"]), version, person)),
+    );
   });
   router.get(OPERATIONS.draftRejected.path, async (req, res) => {
     editor(res);
@@ -117,7 +119,8 @@ export function draftRoutes({
       type: "text/csv; charset=utf-8",
       person: personOf(res),
       // Reading a file takes as long as it is: that is no work for the server's own process.
-      write: (to, signal) => processes.run({ kind: "rejected", ...place, draftId: id, to }, { signal }).then(() => undefined),
+      write: (to, signal) =>
+        processes.run({ kind: "rejected", ...place, draftId: id, to }, { signal }).then(() => undefined),
     });
   });
   router.get(OPERATIONS.job.path, async (req, res) => {

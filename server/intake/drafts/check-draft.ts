@@ -61,7 +61,10 @@ export async function checkDraft(
   // Only while nobody changed the draft meanwhile: a report belongs to one definition.
   await knex("draft")
     .where({ id, version: draft.version })
-    .update({ report: storableJson(report), additions: storableJson({ ...additionsOf(step.value), at: checkedAgainst(at) }) });
+    .update({
+      report: storableJson(report),
+      additions: storableJson({ ...additionsOf(step.value), at: checkedAgainst(at) }),
+    });
   return report;
 }
 

@@ -242,7 +242,9 @@ async function requireSameRates(trx: Knex.Transaction, rates: CurrencyRates): Pr
   const now = await readRates(trx);
   const isSame =
     now.size === rates.size &&
-    [...rates].every(([place, { units, priced }]) => now.get(place)?.units === units && now.get(place)?.priced === priced);
+    [...rates].every(
+      ([place, { units, priced }]) => now.get(place)?.units === units && now.get(place)?.priced === priced,
+    );
   if (!isSame)
     throw new ProblemError(
       "changed-meanwhile",

@@ -43,7 +43,10 @@ export async function lastJob(knex: Knex, draftId: number): Promise<Job | null> 
 
 /** Notes that a job is being done, and how far it has come. */
 export async function noteProgress(knex: Knex, id: number, { rows, share }: Progress): Promise<void> {
-  await knex("job").where({ id }).whereIn("state", OPEN_JOB_STATES).update({ state: "running", rows, share, seen_at: knex.fn.now() });
+  await knex("job")
+    .where({ id })
+    .whereIn("state", OPEN_JOB_STATES)
+    .update({ state: "running", rows, share, seen_at: knex.fn.now() });
 }
 
 /** Notes how a job ended; one that has ended stays as it is. */

@@ -46,7 +46,8 @@ const selectLoads = (further = "") => `
     join load_month on load_month.load_id = load.id
     join scenario on scenario.id = load_month.scenario_id
     left join intake on intake.id = load.intake_id`;
-const DETAIL = ", load.file_id, load.report, load.moved, load.followed_up, load.brought, intake.name as intake, dataset.key as dataset_key";
+const DETAIL =
+  ", load.file_id, load.report, load.moved, load.followed_up, load.brought, intake.name as intake, dataset.key as dataset_key";
 const GROUP = "group by load.id, dataset.name, dataset.key, intake.name";
 
 /** Everything that was posted, newest first, and what was broken off since. */

@@ -46,9 +46,13 @@ export async function planPosting(
     ({ key }) => used.includes(key) && !rows.dimensions.some((own) => own.key === key),
   );
   const dimensionIds = await nextIds(knex, "dimension", newDimensions.length);
-  const dimensions = newDimensions.map(
-    ({ key, name }, i): DimensionRow => ({ id: dimensionIds[i]!, key, name, plural: pluralName(name), levels: [name] }),
-  );
+  const dimensions = newDimensions.map(({ key, name }, i): DimensionRow => ({
+    id: dimensionIds[i]!,
+    key,
+    name,
+    plural: pluralName(name),
+    levels: [name],
+  }));
   const accounts = newAccounts(draft, before, additions);
   const members = newMembers(additions.newMembers);
   const [accountIds, memberIds, [loadId], datasetIds] = [
@@ -129,7 +133,9 @@ function newSlots(
   const idOf = new Map(dimensions.map((dimension) => [dimension.key, dimension.id]));
   const missing = [...new Set([...own, ...used])].flatMap((key) => {
     const dimensionId = idOf.get(key);
-    return dimensionId === undefined || kept.some(({ dimension_id: held }) => held === dimensionId) ? [] : [dimensionId];
+    return dimensionId === undefined || kept.some(({ dimension_id: held }) => held === dimensionId)
+      ? []
+      : [dimensionId];
   });
   const free = freeSlots(
     name,
@@ -186,9 +192,7 @@ function memberRows(
   rows: StructureRows,
   { dimensionId, ids }: { readonly dimensionId: number; readonly ids: ReadonlyMap<string, number> },
 ): StructureRows["members"] {
-  const known = new Map(
-    rows.members.flatMap((m) => (m.dimension_id === dimensionId ? [[m.key, m.id] as const] : [])),
-  );
+  const known = new Map(rows.members.flatMap((m) => (m.dimension_id === dimensionId ? [[m.key, m.id] as const] : [])));
   return members.map(({ key, name, parent }) => ({
     id: ids.get(key)!,
     dimension_id: dimensionId,

@@ -64,7 +64,9 @@ export async function makeReady(knex: Knex, table: string, datasetId: number): P
     const using = definition.slice(definition.indexOf(" USING "));
     await knex.raw(`create index on ${table}${using}`);
   }
-  await knex.raw(`alter table ${table} add constraint only_own check (dataset_id is not null and dataset_id = ${datasetId})`);
+  await knex.raw(
+    `alter table ${table} add constraint only_own check (dataset_id is not null and dataset_id = ${datasetId})`,
+  );
   await knex.raw(`analyze ${table}`);
 }
 

@@ -247,6 +247,10 @@ describe("a workbook with cells where no sheet has any", () => {
     ]);
     const limits = readLimits({ HACKLE_MAX_COLUMNS: "16384" });
     const [head] = await workbookHeads(path, { sheets: null, most: 400 }, limits);
-    expect([head!.rows[0]!.line, head!.rows[0]!.cells.length, head!.rows[0]!.cells.at(-1)]).toEqual([1_048_576, 16_384, "7"]);
+    expect([head!.rows[0]!.line, head!.rows[0]!.cells.length, head!.rows[0]!.cells.at(-1)]).toEqual([
+      1_048_576,
+      16_384,
+      "7",
+    ]);
   });
 });
