@@ -24,7 +24,7 @@ export interface Download {
   /** Whose it is: one person has a few at a time. */
   readonly person: string;
   /** Writes the file; it is given up by the signal. */
-  write(path: string, signal: AbortSignal): Promise<void>;
+  readonly write: (path: string, signal: AbortSignal) => Promise<void>;
 }
 
 /**

@@ -210,7 +210,11 @@ async function fetchFile(
 }
 
 /** Ends when nothing was heard for so long: a slow download may take its time as long as something comes. */
-function silenceWatch(ms: number): { readonly signal: AbortSignal; hear(): void; stop(): void } {
+function silenceWatch(ms: number): {
+  readonly signal: AbortSignal;
+  readonly hear: () => void;
+  readonly stop: () => void;
+} {
   const silent = new AbortController();
   const timer = setTimeout(() => silent.abort(new Error("Nothing was heard for too long.")), ms);
   return { signal: silent.signal, hear: () => void timer.refresh(), stop: () => clearTimeout(timer) };

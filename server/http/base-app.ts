@@ -70,6 +70,7 @@ function trustProxies(app: Express, proxies: readonly string[]): void {
   } catch (error) {
     throw new Error(
       `HACKLE_PROXIES is "${proxies.join(", ")}"; it names addresses or networks of proxies, such as 127.0.0.1, 10.0.0.0/8. (${(error as Error).message})`,
+      { cause: error },
     );
   }
 }
