@@ -54,15 +54,15 @@ export const companySchema = z.object({
 });
 export type Company = z.infer<typeof companySchema>;
 
-export const companyChangeSchema = z
-  .object({
-    name: nameSchema,
-    currency: currencySchema,
-    numbers: numberWritingSchema,
-    dates: dateWritingSchema,
-    weekStart: z.union([z.literal(1), z.literal(6), z.literal(7)]),
-  })
-  .partial();
+const companySettings = z.object({
+  name: nameSchema,
+  currency: currencySchema,
+  numbers: numberWritingSchema,
+  dates: dateWritingSchema,
+  weekStart: z.union([z.literal(1), z.literal(6), z.literal(7)]),
+});
+/** What is left out stays; `was` says what whoever changes it saw. */
+export const companyChangeSchema = companySettings.partial().extend({ was: companySettings.partial().optional() });
 
 /** Its name, written by who means it. */
 export const companyRemoveSchema = z.object({ name: z.string().max(200) });

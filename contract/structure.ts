@@ -55,21 +55,20 @@ function commandSchema<T extends z.ZodType>(item: T) {
 export const accountCommandSchema = commandSchema(accountItemSchema);
 export const memberCommandSchema = commandSchema(memberItemSchema);
 
-/** Settings that can be changed one by one; what is left out stays. */
-export const calendarChangeSchema = z.object({
-  name: name.optional(),
-  startMonth: z.number().int().min(1).max(12).optional(),
-});
-export const dimensionChangeSchema = z.object({
-  name: name.optional(),
-  plural: name.optional(),
-  levels: z.array(name).min(1).max(8).optional(),
-});
-export const datasetChangeSchema = z.object({
-  name: name.optional(),
-  closes: z.boolean().optional(),
-  dimensions: z.array(z.string()).max(8).optional(),
-});
+/**
+ * Settings that can be changed one by one; what is left out stays. `was` says what whoever changes them saw, so that nobody
+ * overwrites unseen what another has just set.
+ */
+const changeOf = <T extends z.ZodRawShape>(settings: z.ZodObject<T>) =>
+  settings.partial().extend({ was: settings.partial().optional() });
+
+export const calendarChangeSchema = changeOf(z.object({ name, startMonth: z.number().int().min(1).max(12) }));
+export const dimensionChangeSchema = changeOf(
+  z.object({ name, plural: name, levels: z.array(name).min(1).max(8) }),
+);
+export const datasetChangeSchema = changeOf(
+  z.object({ name, closes: z.boolean(), dimensions: z.array(z.string()).max(8) }),
+);
 export const scenarioItemSchema = z.object({
   name,
   kind: z.enum(["budget", "forecast", "target"]),

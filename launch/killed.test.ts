@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { hasEnded } from "#core/checks/job-state.ts";
 import type { Draft, Job } from "#contract/intake.ts";
 import type { LoadList } from "#contract/loads.ts";
 import { connect } from "#server/db/connect.ts";
@@ -126,7 +127,7 @@ describe("a server or a database that is killed in the middle of a posting", () 
     // How long a posting takes when nobody kills it tells where the random moments may lie.
     const started = performance.now();
     let job = await send<Job>("POST", `/api/drafts/${draft.id}/post`, { version: draft.version });
-    while (job.state === "running") {
+    while (!hasEnded(job)) {
       await wait(20);
       job = await ask<Job>(`/api/jobs/${job.id}`);
     }
@@ -154,7 +155,7 @@ describe("a server or a database that is killed in the middle of a posting", () 
       expect([0, ROWS]).toContain(after.own);
       // Whatever the job says comes from the same commit as the facts.
       let end = await ask<Job>(`/api/jobs/${job.id}`);
-      for (let attempt = 0; end.state === "running" && attempt < 600; attempt += 1) {
+      for (let attempt = 0; !hasEnded(end) && attempt < 600; attempt += 1) {
         await wait(100);
         end = await ask<Job>(`/api/jobs/${job.id}`);
       }

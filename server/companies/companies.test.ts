@@ -198,6 +198,24 @@ describe("a company of one's own", () => {
     expect((await ask("DELETE", `/api/people/${other.id}`)).status).toBe(404);
   });
 
+  it("tells two people who set the same, and lets those be who set different things", async () => {
+    const set = (body: object) => ask<{ both?: object }>("PUT", "/api/company", body);
+    const was = { name: "Brightwater Tiles", numbers: "1,234.5", weekStart: 1 };
+    expect((await set({ numbers: "1.234,5", was })).status).toBe(200);
+    expect((await set({ weekStart: 7, was })).status).toBe(200);
+    const refused = await set({ numbers: "1 234,5", was });
+    expect([refused.status, refused.body]).toMatchObject([
+      409,
+      { code: "changed-meanwhile", both: { current: { numbers: "1.234,5" }, yours: { numbers: "1 234,5" } } },
+    ]);
+    // What is so already stands against nobody; on top of what is there it is set.
+    expect((await set({ numbers: "1.234,5", was })).status).toBe(200);
+    expect((await set({ numbers: "1,234.5", weekStart: 1, was: { numbers: "1.234,5", weekStart: 7 } })).status).toBe(200);
+    const month = (startMonth: number, seen: number) =>
+      ask("PUT", "/api/structure/calendar", { startMonth, was: { startMonth: seen } });
+    expect([(await month(4, 1)).status, (await month(7, 1)).status, (await month(1, 4)).status]).toEqual([200, 409, 200]);
+  });
+
   it("says its name wherever it is listed, opens to tokens of its own, and is taken along whole", async () => {
     await ask("PUT", "/api/company", { name: "Brightwater Tiles Ltd" });
     expect((await ask<CompanyList>("GET", "/api/companies")).body.companies.map(({ name }) => name)).toContain(

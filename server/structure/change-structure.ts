@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import { diffRecords, isSame, type Records } from "#core/history/records-diff.ts";
 import { depthFirst, treeRecords } from "#core/structure/tree-edit.ts";
+import { refuseOverwritten } from "#server/history/refuse-overwritten.ts";
 import { makeChange, type Changer } from "#server/history/history.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { readAccounts, readMembers, readVersion, type AccountItem, type MemberItem } from "./collections.ts";
@@ -98,11 +99,12 @@ export async function addItems(
 export async function changeSetting(
   trx: Knex.Transaction,
   changer: Changer,
-  { table, key, to }: { table: SettingTable; key: string; to: Setting },
+  { table, key, to, was }: { table: SettingTable; key: string; to: Setting; was?: Setting | undefined },
 ): Promise<number | null> {
   await lockStructure(trx);
   const row = await readSetting(trx, table, key);
   if (!row) throw new ProblemError("not-found", `There is no ${table} "${key}".`);
+  refuseOverwritten(`the ${table}`, { now: row, was, to });
   const name = settingName(table, key);
   const diff = diffRecords({ [name]: row }, { [name]: { ...row, ...to } });
   return makeChange(trx, { area: "structure", door: structureDoor, changer, diff });

@@ -6,8 +6,9 @@ import { DATE_WRITINGS, NUMBER_WRITINGS } from "#core/words/writing.ts";
 import type { OwnWriting as OwnWritingChoice } from "#contract/session.ts";
 import { fiscalYearName, fiscalYearOf } from "#core/calendar/fiscal-calendar.ts";
 import type { Company } from "#contract/companies.ts";
-import { call } from "../app/api.ts";
+import { ApiProblem, call } from "../app/api.ts";
 import { answerKey, useCompanies, useCompany, usePerson } from "../app/questions.ts";
+import { BothVersions } from "../ui/both-versions.tsx";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { Button, Field } from "../ui/form.tsx";
 import { Sheet } from "../ui/sheet.tsx";
@@ -57,11 +58,14 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
   const [weekStart, setWeekStart] = useState(company.weekStart);
   const [startMonth, setStartMonth] = useState(company.startMonth);
   const change = useMutation({
-    mutationFn: async () => {
-      if (startMonth !== company.startMonth) await call("changeCalendar", { body: { startMonth } });
-      return call("changeCompany", {
-        body: { name, currency, numbers, dates, weekStart: weekStart === 7 || weekStart === 6 ? weekStart : 1 },
-      });
+    // Of what somebody else changed meanwhile, whoever saves is told, rather than overwriting it unseen.
+    mutationFn: async (seen: Partial<Company>) => {
+      if (startMonth !== company.startMonth)
+        await call("changeCalendar", { body: { startMonth, was: { startMonth: seen.startMonth ?? company.startMonth } } });
+      const own = { name: name.trim(), currency, numbers, dates, weekStart: readWeekStart(weekStart) };
+      const changed = (Object.keys(own) as (keyof typeof own)[]).filter((key) => own[key] !== company[key]);
+      const pick = (from: Partial<Company>) => Object.fromEntries(changed.map((key) => [key, from[key]]));
+      return call("changeCompany", { body: { ...pick(own), was: pick({ ...company, ...seen }) } });
     },
     onSuccess: async (answer) => {
       client.setQueryData(answerKey("company"), answer);
@@ -71,8 +75,10 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
   });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    change.mutate();
+    change.mutate({});
   };
+  const refused = change.error instanceof ApiProblem ? change.error : undefined;
+  const conflict = refused?.both;
   const isSame =
     name.trim() === company.name &&
     currency === company.currency &&
@@ -153,7 +159,25 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
           Closed months, datasets and scenarios
         </Link>
       </p>
-      {change.error && (
+      {conflict && (
+        <BothVersions
+          conflict={{ message: refused!.message, current: conflict.current as object, yours: conflict.yours as object }}
+          names={SETTING_NAMES}
+          onTakeTheirs={() => {
+            const theirs = { ...company, ...(conflict.current as Partial<Company>) };
+            setName(theirs.name);
+            setCurrency(theirs.currency);
+            setNumbers(theirs.numbers);
+            setDates(theirs.dates);
+            setWeekStart(theirs.weekStart);
+            setStartMonth(theirs.startMonth);
+            change.reset();
+            void client.invalidateQueries();
+          }}
+          onKeepMine={() => change.mutate(conflict.current as Partial<Company>)}
+        />
+      )}
+      {change.error && !conflict && (
         <p role="alert" className="border-l-2 border-madder pl-3">
           {change.error.message}
         </p>
@@ -167,6 +191,18 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
       )}
     </form>
   );
+}
+
+const SETTING_NAMES = {
+  name: "What it is called",
+  numbers: "Numbers are written",
+  dates: "Days are written",
+  weekStart: "A week begins on",
+  fiscal_start_month: "The fiscal year opens in",
+};
+
+function readWeekStart(day: number): 1 | 6 | 7 {
+  return day === 6 || day === 7 ? day : 1;
 }
 
 const WEEK_STARTS = [

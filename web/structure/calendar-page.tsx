@@ -86,6 +86,7 @@ function Datasets({ structure, change }: { structure: EditableStructure; change:
                             dimensions: e.target.checked
                               ? [...d.dimensions, x.key]
                               : d.dimensions.filter((k) => k !== x.key),
+                            was: { dimensions: d.dimensions },
                           },
                         })
                       }
@@ -103,7 +104,7 @@ function Datasets({ structure, change }: { structure: EditableStructure; change:
                 checked={d.closes}
                 disabled={change.isSending}
                 onChange={(e) =>
-                  void change.send("changeDataset", { params: { dataset: d.key }, body: { closes: e.target.checked } })
+                  void change.send("changeDataset", { params: { dataset: d.key }, body: { closes: e.target.checked, was: { closes: d.closes } } })
                 }
               />
             </td>

@@ -245,7 +245,12 @@ function DimensionForm({ dimension, change }: { dimension: DimensionItem; change
           event.preventDefault();
           void change.send("changeDimension", {
             params: { dimension: dimension.key },
-            body: { name, plural, levels: list },
+            body: {
+              name,
+              plural,
+              levels: list,
+              was: { name: dimension.name, plural: dimension.plural, levels: dimension.levels },
+            },
           });
         }}
       >

@@ -36,7 +36,7 @@ export interface ChangeSender {
 }
 
 interface Refused extends BothVersionsOf<object & { readonly version?: number }> {
-  readonly again: (version: number | undefined) => Promise<boolean>;
+  readonly again: () => Promise<boolean>;
 }
 
 /** Changes of the structure from one page. */
@@ -61,7 +61,7 @@ export function useChange(): ChangeSender {
       } catch (error) {
         if (error instanceof ApiProblem && error.both) {
           const { current, yours } = error.both as Pick<Refused, "current" | "yours">;
-          const again: Refused["again"] = (version) => sender.send(id, onTopOf(args, version));
+          const again: Refused["again"] = () => sender.send(id, onTopOf(args, current));
           setRefused({ message: error.message, current, yours, again });
         } else setProblem((error as Error).message);
         await client.invalidateQueries({ queryKey: key });
@@ -77,15 +77,17 @@ export function useChange(): ChangeSender {
       setSettled((count) => count + 1);
     },
     keepMine: () =>
-      void refused?.again(refused.current?.version).then((isDone) => isDone && setSettled((count) => count + 1)),
+      void refused?.again().then((isDone) => isDone && setSettled((count) => count + 1)),
     settled,
     isSending,
   };
   return sender;
 }
 
-/** The same change, made on top of another version. */
-function onTopOf<Args>(args: Args, version: number | undefined): Args {
+/** The same change, made on top of what is there now. */
+function onTopOf<Args>(args: Args, current: Refused["current"]): Args {
   const { body } = args as { body?: object };
-  return body ? { ...args, body: { ...body, version } } : args;
+  if (!body) return args;
+  const seen = "was" in body ? { was: current } : { version: current?.version };
+  return { ...args, body: { ...body, ...seen } };
 }

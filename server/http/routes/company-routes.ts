@@ -9,6 +9,7 @@ import { exportCompany } from "#server/companies/export-company.ts";
 import { SAMPLE_SPACE, type Space } from "#server/companies/registry.ts";
 import { refuseOtherCurrency } from "#server/facts/currency-rates.ts";
 import type { Downloads } from "#server/export/downloads.ts";
+import { refuseOverwritten } from "#server/history/refuse-overwritten.ts";
 import { noteChange } from "#server/db/data-version.ts";
 import type { FileStore } from "#server/intake/file-store.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
@@ -35,8 +36,8 @@ export function companyRoutes({
 }): Router {
   const router = Router();
   const isSample = space.key === SAMPLE_SPACE.key;
-  const describe = async (): Promise<Company> => {
-    const row = await knex("company").first<
+  const describe = async (database: Knex = knex): Promise<Company> => {
+    const row = await database("company").first<
       | {
           name: string;
           currency: string;
@@ -62,9 +63,12 @@ export function companyRoutes({
   });
   router.put(OPERATIONS.changeCompany.path, async (req, res) => {
     requireAdministrator(readerOf(res));
-    const { weekStart, ...plain } = readRequest(companyChangeSchema, req.body);
+    const { was, ...to } = readRequest(companyChangeSchema, req.body);
+    const { weekStart, ...plain } = to;
     const change = { ...plain, ...(weekStart === undefined ? {} : { week_start: weekStart }) };
     await knex.transaction(async (trx) => {
+      await trx("company").forUpdate().first("id");
+      refuseOverwritten<Omit<Company, "isSample" | "startMonth">>("the company", { now: await describe(trx), was, to });
       if (change.currency !== undefined) await refuseOtherCurrency(trx, change.currency);
       if (Object.keys(change).length > 0) await trx("company").update(change);
       await noteChange(trx);

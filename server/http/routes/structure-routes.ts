@@ -86,10 +86,11 @@ export function structureRoutes({
     change(res, async (trx, person) => {
       const key = param(req, "dimension");
       const { name } = await requireDimension(trx, key);
+      const { was, ...to } = readRequest(dimensionChangeSchema, req.body);
       return changeSetting(
         trx,
         { by: person, said: `Changed the dimension ${name}` },
-        { table: "dimension", key, to: readRequest(dimensionChangeSchema, req.body) },
+        { table: "dimension", key, to, was },
       );
     }),
   );
@@ -121,23 +122,27 @@ export function structureRoutes({
   );
   router.put(OPERATIONS.changeCalendar.path, (req, res) =>
     change(res, (trx, person) => {
-      const { name, startMonth } = readRequest(calendarChangeSchema, req.body);
-      const to = {
+      const { was, ...to } = readRequest(calendarChangeSchema, req.body);
+      const rowOf = ({ name, startMonth }: Omit<typeof to, "was">) => ({
         ...(name === undefined ? {} : { name }),
         ...(startMonth === undefined ? {} : { fiscal_start_month: startMonth }),
-      };
-      return changeSetting(trx, { by: person, said: "Changed the calendar" }, { table: "company", key: "1", to });
+      });
+      return changeSetting(
+        trx,
+        { by: person, said: "Changed the calendar" },
+        { table: "company", key: "1", to: rowOf(to), was: was && rowOf(was) },
+      );
     }),
   );
   router.put(OPERATIONS.changeDataset.path, (req, res) =>
     change(res, async (trx, person) => {
       const key = param(req, "dataset");
-      const to = readRequest(datasetChangeSchema, req.body);
+      const { was, ...to } = readRequest(datasetChangeSchema, req.body);
       for (const dimension of to.dimensions ?? []) await requireDimension(trx, dimension);
       return changeSetting(
         trx,
         { by: person, said: `Changed the dataset ${to.name ?? key}` },
-        { table: "dataset", key, to },
+        { table: "dataset", key, to, was },
       );
     }),
   );
