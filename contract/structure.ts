@@ -63,9 +63,7 @@ const changeOf = <T extends z.ZodRawShape>(settings: z.ZodObject<T>) =>
   settings.partial().extend({ was: settings.partial().optional() });
 
 export const calendarChangeSchema = changeOf(z.object({ name, startMonth: z.number().int().min(1).max(12) }));
-export const dimensionChangeSchema = changeOf(
-  z.object({ name, plural: name, levels: z.array(name).min(1).max(8) }),
-);
+export const dimensionChangeSchema = changeOf(z.object({ name, plural: name, levels: z.array(name).min(1).max(8) }));
 export const datasetChangeSchema = changeOf(
   z.object({ name, closes: z.boolean(), dimensions: z.array(z.string()).max(8) }),
 );

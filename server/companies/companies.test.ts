@@ -210,10 +210,14 @@ describe("a company of one's own", () => {
     ]);
     // What is so already stands against nobody; on top of what is there it is set.
     expect((await set({ numbers: "1.234,5", was })).status).toBe(200);
-    expect((await set({ numbers: "1,234.5", weekStart: 1, was: { numbers: "1.234,5", weekStart: 7 } })).status).toBe(200);
+    expect((await set({ numbers: "1,234.5", weekStart: 1, was: { numbers: "1.234,5", weekStart: 7 } })).status).toBe(
+      200,
+    );
     const month = (startMonth: number, seen: number) =>
       ask("PUT", "/api/structure/calendar", { startMonth, was: { startMonth: seen } });
-    expect([(await month(4, 1)).status, (await month(7, 1)).status, (await month(1, 4)).status]).toEqual([200, 409, 200]);
+    expect([(await month(4, 1)).status, (await month(7, 1)).status, (await month(1, 4)).status]).toEqual([
+      200, 409, 200,
+    ]);
   });
 
   it("says its name wherever it is listed, opens to tokens of its own, and is taken along whole", async () => {

@@ -61,7 +61,9 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
     // Of what somebody else changed meanwhile, whoever saves is told, rather than overwriting it unseen.
     mutationFn: async (seen: Partial<Company>) => {
       if (startMonth !== company.startMonth)
-        await call("changeCalendar", { body: { startMonth, was: { startMonth: seen.startMonth ?? company.startMonth } } });
+        await call("changeCalendar", {
+          body: { startMonth, was: { startMonth: seen.startMonth ?? company.startMonth } },
+        });
       const own = { name: name.trim(), currency, numbers, dates, weekStart: readWeekStart(weekStart) };
       const changed = (Object.keys(own) as (keyof typeof own)[]).filter((key) => own[key] !== company[key]);
       const pick = (from: Partial<Company>) => Object.fromEntries(changed.map((key) => [key, from[key]]));

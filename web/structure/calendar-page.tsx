@@ -104,7 +104,10 @@ function Datasets({ structure, change }: { structure: EditableStructure; change:
                 checked={d.closes}
                 disabled={change.isSending}
                 onChange={(e) =>
-                  void change.send("changeDataset", { params: { dataset: d.key }, body: { closes: e.target.checked, was: { closes: d.closes } } })
+                  void change.send("changeDataset", {
+                    params: { dataset: d.key },
+                    body: { closes: e.target.checked, was: { closes: d.closes } },
+                  })
                 }
               />
             </td>

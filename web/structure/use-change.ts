@@ -76,8 +76,7 @@ export function useChange(): ChangeSender {
       setRefused(null);
       setSettled((count) => count + 1);
     },
-    keepMine: () =>
-      void refused?.again().then((isDone) => isDone && setSettled((count) => count + 1)),
+    keepMine: () => void refused?.again().then((isDone) => isDone && setSettled((count) => count + 1)),
     settled,
     isSending,
   };

@@ -28,6 +28,7 @@ describe("one budget of memory for all companies", () => {
     pass(70_000);
     b.usedAt = at();
     expect([budget.take(c, 60), gone]).toEqual([false, []]);
+    c.usedAt = at();
     expect([budget.take(c, 50), gone]).toEqual([true, ["a"]]);
     pass(70_000);
     expect([budget.take(a, 100), gone]).toEqual([true, ["a", "b", "c"]]);
