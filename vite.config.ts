@@ -10,8 +10,30 @@ const withoutSummaries: Plugin = {
     id.endsWith("/contract/operations.ts") ? code.replace(/\bsummary:\s*"(?:[^"\\]|\\.)*"/g, 'summary: ""') : undefined,
 };
 
+/** What of our own most pages have in common. */
+const SHELL = /\/(contract|core|web\/(app|ui|frame))\//;
+
+/** Packages that every page stands on. */
+const BASE =
+  /node_modules\/(react|react-dom|scheduler|react-router|@tanstack\/(react-query|query-core)|zustand|zod|use-sync-external-store)\//;
+
 export default defineConfig({
   root: "web",
   plugins: [withoutSummaries, react(), tailwind()],
-  build: { outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 900 },
+  build: {
+    outDir: "dist",
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 900,
+    rolldownOptions: {
+      output: {
+        // What every page stands on comes in one piece, which stays the same when our own code changes.
+        codeSplitting: {
+          groups: [
+            { name: "base", test: BASE },
+            { name: "shell", test: SHELL, minShareCount: 8 },
+          ],
+        },
+      },
+    },
+  },
 });

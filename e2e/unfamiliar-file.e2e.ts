@@ -41,6 +41,8 @@ test.describe("scenarios, accounts and regions from one file", () => {
     await page.getByRole("menuitemradio", { name: /^Target/ }).click();
     await page.getByRole("button", { name: /^Post [\d,]+ amounts$/ }).click();
     await expect(page.getByRole("heading", { name: "What changed" })).toBeVisible();
+    // Its first page is made after it was posted.
+    await expect(page.getByRole("link", { name: "See “Regions”" })).toBeVisible();
   });
   test.afterAll(async () => {
     // Others find the packs and the figures as they were.

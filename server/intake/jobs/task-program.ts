@@ -19,6 +19,9 @@ const PROGRESS_MS = 200;
 
 type Result = TaskResults[Task["kind"]];
 
+// Nobody is there to be told any more: the server died, and this goes too.
+process.on("error", () => process.exit(1));
+
 workerpool.worker({
   run: async (task: Task): Promise<TaskOutcome<Result>> => {
     let told = 0;
