@@ -14,7 +14,20 @@ import { startServer } from "./server-process.ts";
 
 const READERS = 100;
 const SECONDS = Number(process.env["HACKLE_BENCH_SECONDS"] ?? 60);
-const PAGES = ["cover", "at-a-glance", "routes", "revenue", "costs-and-fuel", "operations"] as const;
+const PAGES = [
+  "cover",
+  "at-a-glance",
+  "routes",
+  "revenue",
+  "costs-and-fuel",
+  "operations",
+  "outlook",
+  "areas",
+  "skerry-sound",
+  "lantern-bay",
+  "northreach",
+  "appendix",
+] as const;
 const SPANS = ["month", "quarter", "quarter-to-date", "year-to-date", "full-year", "trailing-12"] as const;
 const BASES = ["budget", "forecast", "prior-year", "prior-period"] as const;
 const SCOPES = ["", "route:skerry-sound", "route:lantern-bay", "route:northreach"] as const;
@@ -43,15 +56,49 @@ export async function benchReaders(cluster: Cluster): Promise<void> {
     filesFolder: files,
   });
   try {
-    await readAll(new Client(port), server.child.pid!);
+    const client = new Client(port);
+    await client.signIn();
+    await measureUnasked(client);
+    await pagesReady(cluster);
+    await readAll(client, server.child.pid!);
   } finally {
     await server.stop();
     rmSync(files, { recursive: true, force: true });
   }
 }
 
+/** Each page in a scope that nobody asked before, on a server that has just started: how long the slowest takes. */
+async function measureUnasked(client: Client): Promise<void> {
+  let slowest = { page: "", ms: 0 };
+  for (const page of PAGES) {
+    const start = performance.now();
+    await client.ask("GET", `/api/packs/monthly-review/pages/${page}/answers?scope=route:vardel-isenholm`);
+    const ms = performance.now() - start;
+    if (ms > slowest.ms) slowest = { page, ms };
+  }
+  console.log(
+    `\na scope nobody asked before, server just up: ${slowest.page} takes longest, ${slowest.ms.toFixed(0)} ms`,
+  );
+}
+
+/** Waits until pages were made ready: the queue has nothing left of it. */
+async function pagesReady(cluster: Cluster): Promise<void> {
+  const knex = connect(cluster.urlOf("bench_readers"), { poolSize: 1 });
+  const start = performance.now();
+  for (let quiet = 0; quiet < 3;) {
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    quiet = (await knex("hackle_companies.work").where({ task: "ready" }).first("id")) ? 0 : quiet + 1;
+  }
+  const fits: { n: string; bytes: string } | undefined = await knex("kept_fit").first(
+    knex.raw("count(*) as n, sum(length(data)) as bytes"),
+  );
+  console.log(
+    `pages made ready in ${((performance.now() - start) / 1000).toFixed(0)} s: ${fits?.n} fits, ${(Number(fits?.bytes) / 1e6).toFixed(1)} MB`,
+  );
+  await knex.destroy();
+}
+
 async function readAll(client: Client, pid: number): Promise<void> {
-  await client.signIn();
   const random = drawFrom(1);
   console.log(`\nreaders, random frames of ${PAGES.length} pages`);
   for (const [label, seconds, readers, pause] of [
@@ -123,7 +170,7 @@ class Client {
   }
 
   /** Takes an answer compressed as it comes, and does nothing with it. */
-  private ask(method: string, path: string, body?: string): Promise<{ status: number; cookie: string }> {
+  ask(method: string, path: string, body?: string): Promise<{ status: number; cookie: string }> {
     return new Promise((resolve, reject) => {
       const headers = { cookie: this.cookie, "accept-encoding": "gzip", "content-type": "application/json" };
       const sent = request(

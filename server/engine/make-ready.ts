@@ -4,13 +4,17 @@ import { lastClosedMonth } from "#core/cube/coverage.ts";
 import type { PanelDefinition } from "#contract/panels/index.ts";
 import { readablePanels } from "#contract/pack.ts";
 import type { Reader } from "#server/access/reader.ts";
-import type { Workspaces } from "#server/facts/workspace.ts";
+import { keyOfScope } from "#core/dimensions/step-scope.ts";
+import type { Scope } from "#core/dimensions/scope.ts";
+import type { Workspace, Workspaces } from "#server/facts/workspace.ts";
 import { readPacks } from "#server/packs/pack-rows.ts";
 import type { EnginePool } from "./engine-pool.ts";
 import type { PanelAsk } from "./panel-ask.ts";
 
 /** Reviews of so many months, the last closed one and those before it, are made ready. */
-const MONTHS = 13;
+const MONTHS = 24;
+/** And of so many different parts of the company that people may see. */
+const MOST_PARTS = 12;
 
 /** Kinds of panels that fit models where they are arranged so. */
 const FITTING: ReadonlySet<PanelDefinition["kind"]> = new Set([
@@ -22,17 +26,35 @@ const FITTING: ReadonlySet<PanelDefinition["kind"]> = new Set([
 ]);
 
 /**
- * Makes ready what of all pages takes long, as whoever sees the whole company sees them: each panel that fits models, in
- * the reviews of the last months. The fits are kept by what they are of, so that what did not change costs next to nothing.
+ * Makes ready what of all pages takes long, as its people see them: each panel that fits models, in the reviews of the last
+ * months, the whole company first. The fits are kept by what they are of, so that what did not change costs next to nothing.
  */
 export async function makePagesReady(
   { knex, workspaces, engines }: { knex: Knex; workspaces: Workspaces; engines: EnginePool },
   signal: AbortSignal,
 ): Promise<void> {
-  const workspace = await workspaces.open(WHOLE);
-  const last = lastClosedMonth(workspace.structure.coverage);
-  if (!workspace.memory || last === undefined) return;
   const packs = await readPacks(knex);
+  for (const scope of await partsSeen(knex)) {
+    const workspace = await workspaces.open({ ...WHOLE, scope });
+    if (!workspace.memory) return;
+    await makeReady(packs, { workspace, engines }, signal);
+  }
+}
+
+/** The parts of the company that its people may see, the whole of it first. */
+async function partsSeen(knex: Knex): Promise<readonly Scope[]> {
+  const people = await knex("person").orderBy("id").limit(1000).select<{ scope: Scope }[]>("scope");
+  const parts = new Map([WHOLE, ...people].map(({ scope }) => [keyOfScope(scope), scope]));
+  return [...parts.values()].slice(0, MOST_PARTS);
+}
+
+async function makeReady(
+  packs: Awaited<ReturnType<typeof readPacks>>,
+  { workspace, engines }: { readonly workspace: Workspace; readonly engines: EnginePool },
+  signal: AbortSignal,
+): Promise<void> {
+  const last = lastClosedMonth(workspace.structure.coverage);
+  if (last === undefined) return;
   for (let back = 0; back < MONTHS; back += 1) {
     const asOf = back === 0 ? {} : { asOf: formatMonth(last - back) };
     for (const pack of packs)
