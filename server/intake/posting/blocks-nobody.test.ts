@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { hasEnded } from "#core/checks/job-state.ts";
 import type { Job } from "#contract/intake.ts";
 import type { LibraryKpi } from "#contract/kpis.ts";
+import { connect } from "#server/db/connect.ts";
 import { postDraft } from "#server/intake/drafts/post-draft.ts";
 import { readLimits } from "#server/intake/limits.ts";
 import { ANALYST, IN_MEMORY, serveApi, type ApiClient } from "#testing/api.ts";
@@ -43,7 +44,7 @@ describe("while a file is posted", () => {
       page: () => api.get("/api/packs/monthly-review/pages/cover/answers"),
       kpi: () => api.send("GET", `/api/kpis/${kpi.definition.key}/history`),
       structure: () => api.send("PUT", "/api/structure/datasets/targets", { name: `Targets ${done.length}` }),
-      company: () => api.send("PUT", "/api/company", { weekStart: done.length % 2 === 0 ? 7 : 1 }),
+      look: () => api.send("PUT", "/api/session/writing", { numbers: done.length % 2 === 0 ? "1.234,5" : null }),
       "other company's structure": () =>
         other.send("POST", "/api/structure/dimensions", { name: `D${done.length}`, plural: `Ds ${done.length}` }),
       "other company": () => other.send("PUT", "/api/company", { weekStart: 6 }),
@@ -57,12 +58,13 @@ describe("while a file is posted", () => {
       job = (await api.get(`/api/jobs/${job.id}`)).body as Job;
     }
     expect(job.state).toBe("done");
-    // They did not wait for its end: whole rounds of them were made meanwhile.
-    expect(done.length).toBeGreaterThan(2 * Object.keys(edits).length);
+    // They did not wait for its end: each of them was made meanwhile, and some again.
+    expect(done.length).toBeGreaterThan(Object.keys(edits).length);
   });
 
   it("the database is asked as often whatever its number of rows", async () => {
     const statements: number[] = [];
+    const own = connect(database.url, { poolSize: 2 });
     for (const [month, rows] of [
       ["2027-01", 20],
       ["2027-02", 8_000],
@@ -74,17 +76,17 @@ describe("while a file is posted", () => {
         .returning("id");
       let asked = 0;
       const note = () => void (asked += 1);
-      database.knex.on("query", note);
+      own.on("query", note);
       await postDraft(
-        database.knex,
+        own,
         { folder: api.files, limits: readLimits({}) },
         { id: draft.id, version: draft.version, person: "Maren Holt", jobId: job!.id, company: "sample" },
         () => {},
       );
-      database.knex.off("query", note);
+      own.off("query", note);
       statements.push(asked);
     }
-    // Others ask meanwhile too, such as whoever looks for work: a few, whatever the rows.
-    expect(Math.abs(statements[1]! - statements[0]!)).toBeLessThan(12);
+    await own.destroy();
+    expect(statements[1]).toBe(statements[0]);
   });
 });
