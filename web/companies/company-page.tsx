@@ -163,7 +163,7 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
       </p>
       {conflict && (
         <BothVersions
-          conflict={{ message: refused!.message, current: conflict.current as object, yours: conflict.yours as object }}
+          conflict={{ message: refused.message, current: conflict.current as object, yours: conflict.yours as object }}
           names={SETTING_NAMES}
           onTakeTheirs={() => {
             const theirs = { ...company, ...(conflict.current as Partial<Company>) };
