@@ -69,7 +69,7 @@ export async function serveApi(
 ): Promise<ApiClient> {
   const application = createApp({
     knex,
-    logger: pino({ level: process.env["TEST_LOG"] ?? "silent" }),
+    logger: pino({ level: "silent" }),
     databaseUrl: (knex.client as { config: { connection: { connectionString: string } } }).config.connection
       .connectionString,
     store: { folder: files, limits },

@@ -12,7 +12,7 @@ export interface FitMemory {
 }
 
 /** What a reader is told in the place of what a fit will say. */
-export const WORKED_OUT = "It is being worked out.";
+export const WORKED_OUT = "Still being calculated.";
 
 let current: FitMemory | null = null;
 

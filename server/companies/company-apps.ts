@@ -61,7 +61,7 @@ const KNOWN_MS = 2000;
 const QUICK = 2;
 const FEEDS = 4;
 const DEFAULT_WORKERS = 2;
-/** After a change others often follow: pages are made ready once it has been quiet for so long. */
+/** After a change others often follow: pages are made ready so long after the first of them. */
 const READY_MS = 3000;
 /** What follows from loads, one after the other. */
 const UPKEEP = 1;
@@ -280,6 +280,7 @@ export class CompanyApps {
         once: "ready",
         alone: "ready",
         runAfter: new Date(Date.now() + READY_MS),
+        isNotPutOff: true,
       });
     });
   }

@@ -57,9 +57,9 @@ function busyWords(error: unknown): string | undefined {
   if (!(error instanceof Error)) return undefined;
   const { code } = error as NodeJS.ErrnoException;
   if (code === LOCK_KEPT)
-    return "Somebody else is changing the same at the moment, and it took longer than a few seconds. Nothing was changed; try again.";
+    return "Somebody else is changing this at the moment. Nothing was changed; try again in a few seconds.";
   if (code === GIVEN_UP)
-    return "This took longer than a minute and was given up. Narrow what is asked for, or try again later.";
+    return "This took longer than a minute and was stopped. Narrow the question, or try again later.";
   if (/Timeout acquiring a connection/.test(error.message))
     return "All connections to the database are in use at the moment. Nothing is lost; the page tries again by itself.";
   return undefined;

@@ -68,11 +68,6 @@ export class TaskProcesses<
     }
   }
 
-  /** How many tasks are being done. */
-  get busyCount(): number {
-    return this.pool.stats().busyWorkers;
-  }
-
   /** Ends all processes. */
   async close(): Promise<void> {
     await this.pool.terminate(true);

@@ -24,6 +24,8 @@ export interface NewWork {
   /** Of what has one such word, one at a time is done. */
   readonly alone?: string;
   readonly runAfter?: Date;
+  /** Whether what waits with the same word keeps its time: then it is not put off for as long as more comes. */
+  readonly isNotPutOff?: boolean;
 }
 
 /** Work that a server has claimed. */
@@ -61,13 +63,14 @@ export async function createQueue(trx: Knex): Promise<void> {
 
 /** Puts work into the queue, in the transaction it follows from where one is given. */
 export async function enqueue(knex: Knex, work: NewWork): Promise<void> {
-  const { company, task, subject, once = null, alone = null, runAfter } = work;
+  const { company, task, subject, once = null, alone = null, runAfter, isNotPutOff = false } = work;
   await knex.raw(
     `insert into ${TABLE} (company, task, subject, once, alone, run_after)
      values (?, ?, ?::jsonb, ?, ?, coalesce(?::timestamptz, now()))
      on conflict (company, once) where claimed_by is null
-     do update set subject = excluded.subject, run_after = excluded.run_after, attempts = 0`,
-    [company, task, JSON.stringify(subject), once, alone, runAfter ?? null] as never,
+     do update set subject = excluded.subject, attempts = 0,
+       run_after = case when ? then least(work.run_after, excluded.run_after) else excluded.run_after end`,
+    [company, task, JSON.stringify(subject), once, alone, runAfter ?? null, isNotPutOff] as never,
   );
   if (!runAfter) await knex.raw("select pg_notify(?, '')", [WORK_CHANNEL]);
 }

@@ -124,7 +124,7 @@ function OpenDraft({ draft, structure, edit }: { draft: Draft; structure: Editab
               <p className="mt-1 text-slate">
                 {draft.job && !hasEnded(draft.job)
                   ? draft.job.state === "waiting"
-                    ? "The check waits for its turn."
+                    ? "Waiting to be checked."
                     : "The whole file is being checked."
                   : (draft.mappingProblems[0] ??
                     draft.stepProblem?.message ??

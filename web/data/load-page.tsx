@@ -223,7 +223,7 @@ function MovedFigures({ load }: { load: LoadDetail }) {
   if (!load.isFollowedUp)
     return (
       <p role="status" className="text-slate">
-        Posted. What it moved is being worked out.
+        Posted. The effect on KPIs is still being calculated.
       </p>
     );
   if (load.moved.length === 0)

@@ -85,7 +85,7 @@ export function PostBar({
 
 /** What a job is at, in words. */
 function progressWords({ kind, state, rows }: Job): string {
-  if (state === "waiting") return kind === "post" ? "Posting waits for its turn" : "The check waits for its turn";
+  if (state === "waiting") return kind === "post" ? "Waiting to be posted" : "Waiting to be checked";
   return `${kind === "post" ? "Posting" : "Checking"}, ${formatNumber(rows, 0)} rows so far`;
 }
 
