@@ -103,6 +103,8 @@ async function postLedger(page: Page): Promise<void> {
   await page.getByText(/^69\d amounts of November FY27/).waitFor();
   await page.getByRole("button", { name: /^Post 69\d amounts/ }).click();
   await page.getByRole("heading", { name: "What changed" }).waitFor();
+  // What it moved is worked out after it was posted.
+  await page.getByText("is still being calculated").waitFor({ state: "detached" });
 }
 
 /** Takes the pictures of docs/screenshots from the sample company. */
