@@ -12,6 +12,7 @@ interface Violation {
 
 /** Waits until what is shown is what will stay: nothing busy, nothing fading in. */
 async function settled(page: Page): Promise<void> {
+  await page.getByRole("heading", { level: 1 }).first().waitFor();
   await expect(page.locator("[aria-busy=true], .waiting")).toHaveCount(0);
   await page.waitForFunction(() => document.getAnimations().every((a) => a.playState !== "running"));
 }

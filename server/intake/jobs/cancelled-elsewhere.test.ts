@@ -24,12 +24,16 @@ it("a posting is broken off by the server that does it, whichever was asked to, 
   const loads = () => database.knex("load").count("* as n").first();
   const before = await loads();
   const held = await database.knex.transaction();
-  await held.raw("lock table load in exclusive mode");
-  const { body } = await own.send("POST", `/api/drafts/${draft.id}/post`, { version: draft.version });
-  const { id } = body as Job;
-  expect((await other.get(`/api/jobs/${id}`)).body).toMatchObject({ state: "running" });
-  const cancelled = await other.send("DELETE", `/api/jobs/${id}`);
-  await held.rollback();
-  expect(cancelled.body).toMatchObject({ state: "cancelled", message: "It was cancelled; nothing was posted." });
+  try {
+    await held.raw("lock table load in exclusive mode");
+    const { body } = await own.send("POST", `/api/drafts/${draft.id}/post`, { version: draft.version });
+    const { id } = body as Job;
+    const state = async () => ((await other.get(`/api/jobs/${id}`)).body as Job).state;
+    await expect.poll(state, { timeout: 60_000 }).toBe("running");
+    const cancelled = await other.send("DELETE", `/api/jobs/${id}`);
+    expect(cancelled.body).toMatchObject({ state: "cancelled", message: "It was cancelled; nothing was posted." });
+  } finally {
+    await held.rollback();
+  }
   expect(await loads()).toEqual(before);
 });
