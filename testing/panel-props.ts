@@ -16,7 +16,7 @@ export function panelProps<K extends PanelKind>(
       pageFrame: {},
       choice: {},
       pageScope: {},
-      isStored: true,
+      storedAmong: 1,
     },
     choice: {},
     picked: {},

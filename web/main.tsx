@@ -1,12 +1,16 @@
 import "@fontsource-variable/source-sans-3";
 import "@fontsource-variable/source-serif-4";
 import "./ui/styles.css";
+import "./app/schemas.ts";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { App } from "./app/app.tsx";
+import { App, client } from "./app/app.tsx";
+import { fetchCodeWhenIdle } from "./app/fetch-when-idle.ts";
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <App />
   </StrictMode>,
 );
+
+if (import.meta.env.PROD) fetchCodeWhenIdle(() => client.isFetching() > 0);

@@ -1,8 +1,8 @@
 import { QueryClientProvider } from "@tanstack/react-query";
-import { useEffect } from "react";
-import { createBrowserRouter, Navigate } from "react-router";
+import { useEffect, type ComponentType } from "react";
+import { createBrowserRouter, Navigate, type LoaderFunctionArgs, type Params } from "react-router";
 import { RouterProvider } from "react-router/dom";
-import { frameOfPage, readFrame } from "../frame/frame-params.ts";
+import { ALWAYS_ASKED, VIEWS, type View, type ViewCode } from "#contract/views.ts";
 import { askAhead } from "./ask-ahead.ts";
 import { NotFound } from "./not-found.tsx";
 import { createQueryClient } from "./query-client.ts";
@@ -11,75 +11,79 @@ import { Shell } from "./shell.tsx";
 import { SignInPage } from "./sign-in-page.tsx";
 import { Start } from "./start.tsx";
 
-const client = createQueryClient();
+/** What is asked of the server, and its answers. */
+export const client = createQueryClient();
 
-/** Every page comes when it is first opened; the frame around it is there meanwhile. */
+/** The code of each view, which comes when the view is first opened. */
+const CODE: Readonly<Record<ViewCode, () => Promise<ComponentType>>> = {
+  "home/home-page.tsx": async () => (await import("../home/home-page.tsx")).HomePage,
+  "packs/packs-page.tsx": async () => (await import("../packs/packs-page.tsx")).PacksPage,
+  "packs/first-pack.tsx": async () => (await import("../packs/first-pack.tsx")).FirstPack,
+  "packs/pack-page.tsx": async () => (await import("../packs/pack-page.tsx")).PackPage,
+  "workbench/workbench-page.tsx": async () => (await import("../workbench/workbench-page.tsx")).WorkbenchPage,
+  "data/loads-page.tsx": async () => (await import("../data/loads-page.tsx")).LoadsPage,
+  "data/draft-page.tsx": async () => (await import("../data/draft-page.tsx")).DraftPage,
+  "data/load-page.tsx": async () => (await import("../data/load-page.tsx")).LoadPage,
+  "kpis/library-page.tsx": async () => (await import("../kpis/library-page.tsx")).LibraryPage,
+  "kpis/language-page.tsx": async () => (await import("../kpis/language-page.tsx")).LanguagePage,
+  "kpis/kpi-page.tsx": async () => (await import("../kpis/kpi-page.tsx")).KpiPage,
+  "versions/versions-page.tsx": async () => (await import("../versions/versions-page.tsx")).VersionsPage,
+  "data/feeds-page.tsx": async () => (await import("../data/feeds-page.tsx")).FeedsPage,
+  "data/export-page.tsx": async () => (await import("../data/export-page.tsx")).ExportPage,
+  "companies/company-page.tsx": async () => (await import("../companies/company-page.tsx")).CompanyPage,
+  "structure/accounts-page.tsx": async () => (await import("../structure/accounts-page.tsx")).AccountsPage,
+  "structure/members-page.tsx": async () => (await import("../structure/members-page.tsx")).MembersPage,
+  "structure/calendar-page.tsx": async () => (await import("../structure/calendar-page.tsx")).CalendarPage,
+};
+
+/** What a view asks for beyond its first questions, once those are answered. */
+const ASK_ON: { readonly [Code in ViewCode]?: typeof askPageAt } = { "packs/pack-page.tsx": askPageAt };
+
+async function askPageAt({ pack = "", page = "" }: Params, search: URLSearchParams): Promise<void> {
+  await (await import("../packs/pack-page.tsx")).askPage(client, { pack, page }, search);
+}
+
+/**
+ * The first view is drawn once, with its figures, where they come soon after the code; what is opened later is drawn at
+ * once, and fills as the answers come.
+ */
+const patience = new Promise<void>((end) => setTimeout(end, 500));
+
+async function soon(asked: Promise<unknown>): Promise<null> {
+  await Promise.race([asked, patience]);
+  return null;
+}
+
+function askFor(view: View, params: Params, search: URLSearchParams): Promise<unknown> {
+  return Promise.all([askAhead(client, view.asks?.(params, search) ?? []), ASK_ON[view.code]?.(params, search)]);
+}
+
+const opening = <div role="status" aria-label="Hackle is opening" className="waiting m-6 h-6 max-w-96" />;
+
+/** Every view comes when it is first opened; the frame around it is there meanwhile. */
 const router = createBrowserRouter([
   { path: "/sign-in", element: <SignInPage /> },
   {
     path: "/start",
     lazy: { Component: async () => (await import("../companies/start-page.tsx")).StartPage },
-    hydrateFallbackElement: <div role="status" aria-label="Hackle is opening" className="waiting m-6 h-6 max-w-96" />,
+    hydrateFallbackElement: opening,
   },
   {
     path: "/",
     element: <Shell />,
-    loader: () => askAhead(client, []),
+    loader: () => soon(askAhead(client, ALWAYS_ASKED)),
     shouldRevalidate: () => false,
-    hydrateFallbackElement: <div role="status" aria-label="Hackle is opening" className="waiting m-6 h-6 max-w-96" />,
+    hydrateFallbackElement: opening,
     children: [
       { index: true, element: <Start /> },
-      { path: "home", lazy: { Component: async () => (await import("../home/home-page.tsx")).HomePage } },
-      { path: "packs", lazy: { Component: async () => (await import("../packs/packs-page.tsx")).PacksPage } },
-      { path: "packs/:pack", lazy: { Component: async () => (await import("../packs/first-pack.tsx")).FirstPack } },
-      {
-        path: "packs/:pack/:page",
-        lazy: { Component: async () => (await import("../packs/pack-page.tsx")).PackPage },
-        loader: ({ params: { pack = "", page = "" }, request }) => {
-          const query = frameOfPage({ pack, page }, readFrame(new URL(request.url).searchParams));
-          return askAhead(client, [
-            ["pack", { params: { pack } }],
-            ["frameChoices", { query }],
-          ]);
-        },
+      ...VIEWS.map((view) => ({
+        path: view.at,
+        lazy: { Component: CODE[view.code] },
+        loader: ({ params, request }: LoaderFunctionArgs) =>
+          soon(askFor(view, params, new URL(request.url).searchParams)),
         shouldRevalidate: () => false,
-      },
-      {
-        path: "workbench",
-        lazy: { Component: async () => (await import("../workbench/workbench-page.tsx")).WorkbenchPage },
-      },
-      { path: "loads", lazy: { Component: async () => (await import("../data/loads-page.tsx")).LoadsPage } },
-      {
-        path: "loads/files/:draft",
-        lazy: { Component: async () => (await import("../data/draft-page.tsx")).DraftPage },
-      },
-      { path: "loads/:load", lazy: { Component: async () => (await import("../data/load-page.tsx")).LoadPage } },
-      { path: "kpis", lazy: { Component: async () => (await import("../kpis/library-page.tsx")).LibraryPage } },
-      {
-        path: "kpis/language",
-        lazy: { Component: async () => (await import("../kpis/language-page.tsx")).LanguagePage },
-      },
-      { path: "kpis/:kpi", lazy: { Component: async () => (await import("../kpis/kpi-page.tsx")).KpiPage } },
-      {
-        path: "versions",
-        lazy: { Component: async () => (await import("../versions/versions-page.tsx")).VersionsPage },
-      },
-      { path: "feeds", lazy: { Component: async () => (await import("../data/feeds-page.tsx")).FeedsPage } },
-      { path: "export", lazy: { Component: async () => (await import("../data/export-page.tsx")).ExportPage } },
-      { path: "company", lazy: { Component: async () => (await import("../companies/company-page.tsx")).CompanyPage } },
+      })),
       { path: "structure", element: <Navigate to="/structure/accounts" replace /> },
-      {
-        path: "structure/accounts",
-        lazy: { Component: async () => (await import("../structure/accounts-page.tsx")).AccountsPage },
-      },
-      {
-        path: "structure/dimensions/:dimension",
-        lazy: { Component: async () => (await import("../structure/members-page.tsx")).MembersPage },
-      },
-      {
-        path: "structure/calendar",
-        lazy: { Component: async () => (await import("../structure/calendar-page.tsx")).CalendarPage },
-      },
       { path: "*", element: <NotFound /> },
     ],
   },

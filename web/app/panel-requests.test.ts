@@ -34,7 +34,7 @@ const ask = (panel: string, change: Partial<PanelRequest> = {}) =>
     frame: { span: "month" },
     pageFrame: { span: "month" },
     pageScope: {},
-    isStored: true,
+    storedAmong: 3,
     choice: {},
     signal: new AbortController().signal,
     ...change,

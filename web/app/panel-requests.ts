@@ -1,12 +1,14 @@
 import { readLines } from "./read-lines.ts";
 import { operationPath } from "#contract/operation-path.ts";
 import { choiceName, pageLineSchema } from "#contract/page-answers.ts";
+import { pageAnswersPath } from "#contract/views.ts";
 import type { PanelAnswer } from "#contract/panels/index.ts";
 import { isSame } from "#core/history/records-diff.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import { panelFrame } from "#contract/panels/panel-frame.ts";
 import { ApiProblem, fetchAnswer, problemFrom } from "./api.ts";
-import type { AskedPanel, FrameAddress } from "./questions.ts";
+import type { FrameAddress } from "#contract/frame-address.ts";
+import type { AskedPanel } from "./questions.ts";
 
 /** One panel's figures, as a panel asks for them. */
 export interface PanelRequest extends AskedPanel {
@@ -45,7 +47,7 @@ export function askAtOnce(): void {
       continue;
     }
     const { pack, page, panel } = request.place;
-    const key = JSON.stringify([request.isStored, pack, page, togetherFrame(request)]);
+    const key = JSON.stringify([request.storedAmong, pack, page, togetherFrame(request)]);
     const group = groups.get(key) ?? [];
     // The same panel with two choices, such as before and after one, is two questions.
     const isTwice = group.some(({ place }) => place.panel === panel);
@@ -55,10 +57,11 @@ export function askAtOnce(): void {
   for (const group of groups.values()) void askGroup(group);
 }
 
-async function askGroup(group: readonly Waiting[]): Promise<void> {
+async function askGroup(group: readonly Waiting[], isNamed = false): Promise<void> {
   const open = new Map(group.map((request) => [request.panel.key, request]));
   const partial = new Set<Waiting>();
   const controller = new AbortController();
+  const isAsStood = !isNamed && isWholePage(group);
   for (const { panel, signal, reject } of group)
     signal.addEventListener("abort", () => {
       reject(signal.reason);
@@ -67,8 +70,8 @@ async function askGroup(group: readonly Waiting[]): Promise<void> {
     });
   try {
     const { signal } = controller;
-    const response = await (group[0]!.isStored
-      ? fetchAnswer(addressOf(group), { signal })
+    const response = await (group[0]!.storedAmong !== null
+      ? fetchAnswer(addressOf(group, isNamed), { signal })
       : fetchAnswer(operationPath("tryPanels", {}), { ...postOf(group), signal }));
     for await (const line of readLines(response, pageLineSchema)) {
       const asked = open.get(line.panel);
@@ -85,6 +88,8 @@ async function askGroup(group: readonly Waiting[]): Promise<void> {
       } else asked?.reject(problemFrom(line.problem));
     }
     if (open.size === 0) return;
+    // The page has other panels by now: asked for by name, each of these is told what became of it.
+    if (isAsStood) return void askGroup([...open.values()], true);
     throw new ApiProblem(
       "unreachable",
       "The connection broke off before all figures were there. The page tries again by itself.",
@@ -110,15 +115,22 @@ function postOf(group: readonly Waiting[]): RequestInit {
   return { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) };
 }
 
-function addressOf(group: readonly Waiting[]): string {
+function addressOf(group: readonly Waiting[], isNamed: boolean): string {
   const { place } = group[0]!;
   const frame = togetherFrame(group[0]!);
   const choices = group.flatMap(({ place: { panel }, choice }) =>
     Object.entries(choice).map(([part, value]) => [choiceName(panel, part), value] as const),
   );
+  const { pack, page } = place;
+  if (!isNamed && isWholePage(group)) return pageAnswersPath({ pack, page }, frame);
   const panels = group.map((request) => request.place.panel).join(",");
   return operationPath("pageAnswers", {
-    params: { pack: place.pack, page: place.page },
+    params: { pack, page },
     query: { ...frame, panels, ...Object.fromEntries(choices) },
   });
+}
+
+/** Whether a page is asked for as it stands: the browser may have asked so already, with the document. */
+function isWholePage(group: readonly Waiting[]): boolean {
+  return group.length === group[0]!.storedAmong && group.every(({ choice }) => Object.keys(choice).length === 0);
 }

@@ -1,7 +1,7 @@
 import { hasEnded } from "#core/checks/job-state.ts";
 import { keepPreviousData, useQueries, useQuery, type QueryClient, type UseQueryResult } from "@tanstack/react-query";
 import { getOrCreate } from "#core/keyed.ts";
-import type { FrameQuery } from "#contract/frame.ts";
+import type { FrameAddress } from "#contract/frame-address.ts";
 import type { OperationAnswer, OperationArguments, OperationId } from "#contract/operation-types.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import {
@@ -16,9 +16,6 @@ import type { ProvenanceSide } from "#contract/provenance.ts";
 import type { PanelPlace } from "../panels/panel-place.ts";
 import { askAtOnce, askPanel } from "./panel-requests.ts";
 import { call, type CallArguments } from "./api.ts";
-
-/** A frame as the address has it. */
-export type FrameAddress = Readonly<FrameQuery>;
 
 interface Asking<Id extends OperationId> {
   readonly enabled?: boolean;
@@ -156,8 +153,8 @@ export interface AskedPanel {
   readonly choice: PanelChoice;
   /** The page's own scope, which holds until another one is chosen. */
   readonly pageScope: Scope;
-  /** Whether the server has the panel as it is here. */
-  readonly isStored: boolean;
+  /** How many panels the server has of the page, where it has this one as it is here; `null` where it has not. */
+  readonly storedAmong: number | null;
 }
 
 const texts = new WeakMap<object, string>();
@@ -200,10 +197,14 @@ export function useWholePage(questions: readonly AskedPanel[]): void {
   useQueries({ queries: questions.map((question) => ({ ...panelQuery(question), notifyOnChangeProps: [] })) });
 }
 
-/** Asks for a page's panels before the page is drawn anew; what is at hand or on its way is not asked again. */
-export function askPageAhead(client: QueryClient, questions: readonly AskedPanel[]): void {
-  for (const question of questions) void client.prefetchQuery(panelQuery(question));
+/**
+ * Asks for a page's panels before the page is drawn anew; what is at hand or on its way is not asked again. Resolves
+ * once all are there or have failed.
+ */
+export async function askPageAhead(client: QueryClient, questions: readonly AskedPanel[]): Promise<void> {
+  const asked = questions.map((question) => client.prefetchQuery(panelQuery(question)));
   askAtOnce();
+  await Promise.all(asked);
 }
 
 function isSamePlace(other: unknown, { pack, page, panel }: PanelPlace): boolean {

@@ -1,11 +1,11 @@
 import { useMemo } from "react";
 import { useSearchParams } from "react-router";
+import { FRAME_KEYS, presentIn, readFrame, type FrameAddress } from "#contract/frame-address.ts";
 import { choiceName } from "#contract/page-answers.ts";
 import { PANEL_CHOICES } from "#contract/panels/index.ts";
-import type { FrameAddress, PanelChoice } from "../app/questions.ts";
+import type { PanelChoice } from "../app/questions.ts";
 import { useSearchChange } from "./address-changes.ts";
 
-const FRAME_KEYS = ["asOf", "span", "basis", "scope", "unit", "outlook", "shown"] as const;
 /** The members that a click picked: the page follows them, or shows their part. */
 const PICKED_KEYS = ["narrow", "weigh"] as const;
 
@@ -14,32 +14,13 @@ export type PickWay = (typeof PICKED_KEYS)[number];
 /** What was picked, in the form of a scope. */
 export type Picked = Readonly<Partial<Record<PickWay, string | undefined>>>;
 
-/** The frame of a page: it starts from what the pack and the page say, and goes on from there by the address. */
-export function frameOfPage(
-  place: { readonly pack: string; readonly page: string },
-  frame: FrameAddress,
-): FrameAddress {
-  return { ...place, ...frame };
-}
-
-/** The frame that an address's search has. */
-export function readFrame(search: URLSearchParams): FrameAddress {
-  return present(search, FRAME_KEYS);
-}
-
 /** What a link to another page keeps: the frame, and what was picked. */
 export function keepView(search: URLSearchParams, change: Picked = {}): string {
-  const kept = { ...present(search, FRAME_KEYS), ...present(search, PICKED_KEYS), ...change };
+  const kept = { ...presentIn(search, FRAME_KEYS), ...presentIn(search, PICKED_KEYS), ...change };
   const params = new URLSearchParams(
     Object.entries(kept).filter((entry): entry is [string, string] => entry[1] !== undefined && entry[1] !== ""),
   );
   return params.size === 0 ? "" : `?${params.toString()}`;
-}
-
-function present<K extends string>(search: URLSearchParams, keys: readonly K[]): Partial<Record<K, string>> {
-  return Object.fromEntries(keys.flatMap((key) => (search.has(key) ? [[key, search.get(key)!]] : []))) as Partial<
-    Record<K, string>
-  >;
 }
 
 /** What is open beside the page: whose origin, in which scope; whether it is arranged; which panel's settings. */
@@ -78,7 +59,7 @@ export function useFrameParams(): FrameParams {
 export function readLens(search: URLSearchParams): PageLens {
   return {
     frame: readFrame(search),
-    picked: present(search, PICKED_KEYS),
+    picked: presentIn(search, PICKED_KEYS),
     choice: (panel) =>
       Object.fromEntries(
         PANEL_CHOICES.flatMap((part) => {
@@ -111,7 +92,7 @@ function settersOf(
         () => ({ ...Object.fromEntries([...FRAME_KEYS, ...PICKED_KEYS].map((key) => [key, undefined])), ...changes }),
         { replace: false },
       ),
-    setPicked: (next) => change((now) => next(present(now, PICKED_KEYS)), { replace: false }),
+    setPicked: (next) => change((now) => next(presentIn(now, PICKED_KEYS)), { replace: false }),
     setView: (changes) => change(() => changes, { replace: true }),
     setChoice: (panel, changes) => setChoices({ [panel]: changes }),
     setChoices,

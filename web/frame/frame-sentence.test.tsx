@@ -3,7 +3,7 @@ import { useState } from "react";
 import { describe, expect, it } from "vitest";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import { renderPage } from "#testing/render-page.tsx";
-import type { FrameAddress } from "../app/questions.ts";
+import type { FrameAddress } from "#contract/frame-address.ts";
 import { FrameSentence } from "./frame-sentence.tsx";
 
 const member = (key: string, parent: string | null = null) => ({ key, name: key.toUpperCase(), parent });

@@ -3,7 +3,8 @@ import { Link, useParams } from "react-router";
 import type { Pack, Page } from "#contract/pack.ts";
 import { ApiProblem } from "../app/api.ts";
 import { useFrameChoices, useMayEdit, usePack, usePerson } from "../app/questions.ts";
-import { frameOfPage, useFrameParams } from "../frame/frame-params.ts";
+import { frameOfPage } from "#contract/frame-address.ts";
+import { useFrameParams } from "../frame/frame-params.ts";
 import { frameOfMonths, parseFigureAddress } from "../panels/figure-address.ts";
 import { ProvenanceDrawer } from "../panels/provenance-drawer.tsx";
 import { Notice } from "../ui/notice.tsx";
@@ -12,6 +13,8 @@ import { withoutPanels } from "./editing/page-edits.ts";
 import { usePackEditor } from "./editing/use-pack-editor.ts";
 import { PageFrame } from "./page-frame.tsx";
 import { ReadPage } from "./read-page.tsx";
+
+export { askPage } from "./ask-page.ts";
 
 const ArrangePage = lazy(() => import("./arranging/arrange-page.tsx"));
 

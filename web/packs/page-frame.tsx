@@ -6,7 +6,8 @@ import { listed } from "#core/words/listed.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { Page } from "#contract/pack.ts";
 import { useOverlays } from "../app/settings.ts";
-import { frameOfPage, useFrameParams, type PickWay } from "../frame/frame-params.ts";
+import { frameOfPage } from "#contract/frame-address.ts";
+import { useFrameParams, type PickWay } from "../frame/frame-params.ts";
 import { FrameSentence } from "../frame/frame-sentence.tsx";
 import { Button } from "../ui/form.tsx";
 

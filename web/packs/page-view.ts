@@ -6,7 +6,8 @@ import type { FrameChoices } from "#contract/frame-choices.ts";
 import { readablePanels, type Page } from "#contract/pack.ts";
 import { PANEL_CONTRACTS, referencesOf, type DefinitionOf, type PanelDefinition } from "#contract/panels/index.ts";
 import { maySplitBy, panelFrame, splitsBy } from "#contract/panels/panel-frame.ts";
-import type { AskedPanel, FrameAddress, PanelChoice } from "../app/questions.ts";
+import type { FrameAddress } from "#contract/frame-address.ts";
+import type { AskedPanel, PanelChoice } from "../app/questions.ts";
 import type { PageLens, Picked } from "../frame/frame-params.ts";
 
 /** A panel as it is shown: what is asked of it, and the part that is weighed. */
@@ -31,7 +32,9 @@ export function panelsInView(
   const panels = readablePanels(page);
   const choosers = panels.flatMap(({ definition }) => (definition.kind === "chooser" ? [definition] : []));
   const narrow = picked.narrow === undefined ? {} : { narrow: picked.narrow };
-  const storedPanels = new Map(stored?.panels.map(({ key, definition }) => [key, definition]));
+  const storedPanels = new Map(stored && readablePanels(stored).map((panel) => [panel.key, panel.definition]));
+  const isAsStored = (definition: PanelDefinition, key: string) =>
+    isSame(stored?.scope, page.scope) && isSame(storedPanels.get(key), definition);
   return panels.map(({ key, definition }) => {
     const set = chosenFor(definition, choosers, choice);
     const own = { ...set.choice, ...withoutEmpty(choice(key)) };
@@ -41,7 +44,7 @@ export function panelsInView(
       panel: definition,
       choice: own,
       pageScope: page.scope,
-      isStored: stored !== undefined && isSame(stored.scope, page.scope) && isSame(storedPanels.get(key), definition),
+      storedAmong: isAsStored(definition, key) ? storedPanels.size : null,
     };
     const askedIn = (framed: FrameAddress): AskedPanel => ({
       ...base,
@@ -55,6 +58,11 @@ export function panelsInView(
       picked: definition.isApart ? {} : shownPicks(definition, own, picked),
     };
   });
+}
+
+/** What is asked for such panels. */
+export function questionsOf(panels: readonly PanelInView[]): AskedPanel[] {
+  return panels.flatMap(({ asked, part }) => (part ? [asked, part] : [asked]));
 }
 
 /** What is picked of the dimensions whose members a panel shows. */

@@ -11,7 +11,7 @@ import { searchNow, useAskedSearch } from "../frame/address-changes.ts";
 import { keepView, readLens, useFrameParams, type FrameParams } from "../frame/frame-params.ts";
 import type { Leading, PageLink, PanelActions, PanelProps, PickedMember, PickManner } from "../panels/panel-view.ts";
 import { followerOf } from "./follower.ts";
-import { existingPicks, follows, panelsInView, standingOf, type PanelInView } from "./page-view.ts";
+import { existingPicks, follows, panelsInView, questionsOf, standingOf, type PanelInView } from "./page-view.ts";
 
 /** A page ready to be drawn. */
 export interface PageView {
@@ -49,7 +49,7 @@ export function usePageView(
     (next: URLSearchParams) => {
       const lens = readLens(next);
       const asked = { ...lens, picked: existingPicks(lens.picked, dimensions) };
-      return askPageAhead(client, questionsOf(panelsInView(pack, page, asked, stored)));
+      void askPageAhead(client, questionsOf(panelsInView(pack, page, asked, stored)));
     },
     [client, pack, page, stored, dimensions],
   );
@@ -85,10 +85,6 @@ export function usePageView(
     },
   }));
   return { panels, leading: inView.find(({ asked }) => MESSAGES.has(asked.panel.kind))?.asked ?? null };
-}
-
-function questionsOf(panels: readonly PanelInView[]): AskedPanel[] {
-  return panels.flatMap(({ asked, part }) => (part ? [asked, part] : [asked]));
 }
 
 /** Kinds from whose figures a page's message is drafted. */

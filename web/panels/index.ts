@@ -1,5 +1,6 @@
 import type { ComponentType, LazyExoticComponent } from "react";
 import type { PanelDefinition, PanelKind } from "#contract/panels/index.ts";
+import type { LazyPart } from "../ui/lazy-part.ts";
 import type { ArrangeProps, NewPanel, PanelProps, PanelView } from "./panel-view.ts";
 import { heat } from "./heat/index.ts";
 import { accuracy } from "./accuracy/index.ts";
@@ -43,7 +44,7 @@ export const PANEL_VIEWS: { readonly [K in PanelKind]: PanelView<K> } = {
 /** A view of any kind: the one place where a kind known at run time only meets the types of its own. */
 export interface AnyPanelView extends Omit<PanelView<PanelKind>, "create" | "Panel" | "Arrange"> {
   readonly create: (of: NewPanel) => PanelDefinition;
-  readonly Panel: LazyExoticComponent<ComponentType<PanelProps<PanelKind>>>;
+  readonly Panel: LazyPart<PanelProps<PanelKind>>;
   readonly Arrange: LazyExoticComponent<ComponentType<ArrangeProps<PanelKind>>>;
 }
 

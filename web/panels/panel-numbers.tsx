@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { tableAsTsv, type PanelTable } from "#core/panels/parts/panel-table.ts";
 import { operationPath } from "#contract/operation-path.ts";
-import type { FrameAddress, PanelChoice } from "../app/questions.ts";
+import type { FrameAddress } from "#contract/frame-address.ts";
+import type { PanelChoice } from "../app/questions.ts";
 import { TextButton } from "../ui/form.tsx";
 import type { PanelPlace } from "./panel-place.ts";
 

@@ -3,6 +3,7 @@ import type { Scope } from "#core/dimensions/scope.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { DefinitionOf, PanelKind } from "#contract/panels/index.ts";
 import type { AskedPanel, Choices } from "../app/questions.ts";
+import type { LazyPart } from "../ui/lazy-part.ts";
 
 /** What another panel of the page shows, where this one is used to choose it. */
 export interface Leading {
@@ -89,6 +90,6 @@ export interface PanelView<K extends PanelKind> {
   readonly fills: boolean;
   /** A new panel of this kind. */
   readonly create: (of: NewPanel) => DefinitionOf<K>;
-  readonly Panel: LazyExoticComponent<ComponentType<PanelProps<K>>>;
+  readonly Panel: LazyPart<PanelProps<K>>;
   readonly Arrange: LazyExoticComponent<ComponentType<ArrangeProps<K>>>;
 }

@@ -4,7 +4,8 @@ import { formatMonth, monthName, parseMonth } from "#core/calendar/month.ts";
 import { writeAmount } from "#core/checks/write-amount.ts";
 import { formatNumber, valueStyle, writeWithUnit } from "#core/words/number-words.ts";
 import type { ProvenanceAnswer, ProvenanceSide } from "#contract/provenance.ts";
-import { useProvenance, useSourceLines, type FrameAddress } from "../app/questions.ts";
+import type { FrameAddress } from "#contract/frame-address.ts";
+import { useProvenance, useSourceLines } from "../app/questions.ts";
 import { Drawer } from "../ui/drawer.tsx";
 import { Notice } from "../ui/notice.tsx";
 

@@ -196,7 +196,7 @@ function AttemptPanel({ attempt }: { attempt: Attempt }) {
     pageFrame: params.frame,
     choice,
     pageScope: {},
-    isStored: false,
+    storedAmong: null,
   };
   const props = {
     panel,

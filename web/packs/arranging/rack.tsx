@@ -72,7 +72,7 @@ function Preview({ pack, page, choices, kind }: { pack: string; page: Page; choi
       pageFrame: frame,
       choice: {},
       pageScope: page.scope,
-      isStored: false,
+      storedAmong: null,
     };
     const nothing = () => {};
     return {

@@ -1,4 +1,5 @@
 import { lazy } from "react";
+import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const breakdown: PanelView<"breakdown"> = {
@@ -17,6 +18,6 @@ export const breakdown: PanelView<"breakdown"> = {
     isReversed: false,
     top: null,
   }),
-  Panel: lazy(() => import("./panel.tsx")),
+  Panel: lazyPart(() => import("./panel.tsx")),
   Arrange: lazy(() => import("./arrange.tsx")),
 };

@@ -1,4 +1,5 @@
 import { lazy } from "react";
+import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const bridge: PanelView<"bridge"> = {
@@ -16,6 +17,6 @@ export const bridge: PanelView<"bridge"> = {
     top: 12,
     hasSubtotals: true,
   }),
-  Panel: lazy(() => import("./panel.tsx")),
+  Panel: lazyPart(() => import("./panel.tsx")),
   Arrange: lazy(() => import("./arrange.tsx")),
 };

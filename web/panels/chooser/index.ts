@@ -1,4 +1,5 @@
 import { lazy } from "react";
+import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const chooser: PanelView<"chooser"> = {
@@ -7,6 +8,6 @@ export const chooser: PanelView<"chooser"> = {
   follows: false,
   fills: false,
   create: ({ key, kpis }) => ({ key, kind: "chooser", sets: "kpi", options: kpis.slice(0, 8), panels: null }),
-  Panel: lazy(() => import("./panel.tsx")),
+  Panel: lazyPart(() => import("./panel.tsx")),
   Arrange: lazy(() => import("./arrange.tsx")),
 };

@@ -1,4 +1,5 @@
 import { lazy } from "react";
+import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const crossTab: PanelView<"cross-tab"> = {
@@ -15,6 +16,6 @@ export const crossTab: PanelView<"cross-tab"> = {
     measures: ["value", "delta", "delta-percent"],
     shade: "none",
   }),
-  Panel: lazy(() => import("./panel.tsx")),
+  Panel: lazyPart(() => import("./panel.tsx")),
   Arrange: lazy(() => import("./arrange.tsx")),
 };

@@ -1,4 +1,5 @@
 import { lazy } from "react";
+import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const expectedRange: PanelView<"expected-range"> = {
@@ -7,6 +8,6 @@ export const expectedRange: PanelView<"expected-range"> = {
   follows: true,
   fills: true,
   create: ({ key, kpis }) => ({ key, kind: "expected-range", kpi: kpis[0]!, grain: "month" }),
-  Panel: lazy(() => import("./panel.tsx")),
+  Panel: lazyPart(() => import("./panel.tsx")),
   Arrange: lazy(() => import("./arrange.tsx")),
 };

@@ -1,4 +1,5 @@
 import { lazy } from "react";
+import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const growth: PanelView<"growth"> = {
@@ -14,6 +15,6 @@ export const growth: PanelView<"growth"> = {
     by: { kind: "time", grain: "month", last: null },
     ranges: null,
   }),
-  Panel: lazy(() => import("./panel.tsx")),
+  Panel: lazyPart(() => import("./panel.tsx")),
   Arrange: lazy(() => import("./arrange.tsx")),
 };

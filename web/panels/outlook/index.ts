@@ -1,4 +1,5 @@
 import { lazy } from "react";
+import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const outlook: PanelView<"outlook"> = {
@@ -7,6 +8,6 @@ export const outlook: PanelView<"outlook"> = {
   follows: true,
   fills: false,
   create: ({ key, kpis }) => ({ key, kind: "outlook", kpi: kpis[0]! }),
-  Panel: lazy(() => import("./panel.tsx")),
+  Panel: lazyPart(() => import("./panel.tsx")),
   Arrange: lazy(() => import("./arrange.tsx")),
 };

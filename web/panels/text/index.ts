@@ -1,4 +1,5 @@
 import { lazy } from "react";
+import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const text: PanelView<"text"> = {
@@ -14,6 +15,6 @@ export const text: PanelView<"text"> = {
       .map((kpi) => `{${kpi}}: {${kpi} words}.`)
       .join("\n\n"),
   }),
-  Panel: lazy(() => import("./panel.tsx")),
+  Panel: lazyPart(() => import("./panel.tsx")),
   Arrange: lazy(() => import("./arrange.tsx")),
 };

@@ -1,4 +1,5 @@
 import { lazy } from "react";
+import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const timeChart: PanelView<"time-chart"> = {
@@ -7,6 +8,6 @@ export const timeChart: PanelView<"time-chart"> = {
   follows: true,
   fills: true,
   create: ({ key, kpis }) => ({ key, kind: "time-chart", kpi: kpis[0]! }),
-  Panel: lazy(() => import("./panel.tsx")),
+  Panel: lazyPart(() => import("./panel.tsx")),
   Arrange: lazy(() => import("./arrange.tsx")),
 };

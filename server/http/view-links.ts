@@ -1,0 +1,43 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { z } from "zod";
+import { askedFirst, type View } from "#contract/views.ts";
+
+/** What the build of the client wrote down: the pieces of code that it begins with and that each view needs; its fonts. */
+const piecesSchema = z.object({
+  pieces: z.record(z.string(), z.array(z.string())),
+  fonts: z.array(z.string()),
+});
+type Pieces = z.infer<typeof piecesSchema>;
+
+/** The cuts of the fonts that figures and texts are written in, Δ among them; a browser fetches others where a text needs them. */
+const COMMON_FONT = /\/(source-sans-3-(latin|greek)|source-serif-4-latin)-wght-normal-[^/]*\.woff2$/;
+
+/** What the build of the client in a folder wrote down. Throws where it is not there. */
+export function readPieces(folder: string): Pieces {
+  return piecesSchema.parse(JSON.parse(readFileSync(join(folder, "pieces.json"), "utf8")));
+}
+
+/**
+ * The `Link` header (RFC 8288) of the document that opens a view: a browser fetches the view's code, fonts and first
+ * answers with it at once, rather than one after the other as each leads to the next.
+ */
+export function viewLinks(
+  { pieces, fonts }: Pieces,
+  view: View,
+  params: Readonly<Record<string, string>>,
+  search: URLSearchParams,
+): string {
+  const answers = askedFirst(view, params, search).map(
+    // As the client asks: with the reader's own session, which a preload without "crossorigin" would not match.
+    (address) => `<${address}>; rel=preload; as=fetch; crossorigin`,
+  );
+  const code = new Set([...(pieces["entry"] ?? []), ...(pieces[view.code] ?? [])]);
+  return [
+    ...answers,
+    ...[...code].map((file) => `</${file}>; rel=modulepreload`),
+    ...fonts
+      .filter((font) => COMMON_FONT.test(font))
+      .map((font) => `</${font}>; rel=preload; as=font; type="font/woff2"; crossorigin`),
+  ].join(", ");
+}
