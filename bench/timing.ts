@@ -6,11 +6,16 @@ export async function timed<T>(work: () => Promise<T>): Promise<{ value: T; ms: 
 }
 
 /** The median time of several runs in milliseconds, after two that warm up. */
-export async function median(runs: number, work: () => Promise<unknown>): Promise<number> {
+export async function medianTime(runs: number, work: () => Promise<unknown>): Promise<number> {
   const times: number[] = [];
   for (let i = -2; i < runs; i += 1) {
     const { ms } = await timed(work);
     if (i >= 0) times.push(ms);
   }
-  return times.sort((a, b) => a - b)[Math.floor(times.length / 2)]!;
+  return median(times);
+}
+
+/** The middle one of some values; with an even number of them the upper of the two in the middle. */
+export function median(values: readonly number[]): number {
+  return [...values].sort((a, b) => a - b)[values.length >> 1]!;
 }

@@ -5,7 +5,8 @@ import type { AnswerOf } from "#contract/panels/index.ts";
 import { storePanel } from "#contract/stored-panel.ts";
 import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { viewOf } from "../web/panels/index.ts";
-import { complete, framesWhile, median, withBenchPages } from "./bench-pages.ts";
+import { complete, framesWhile, withBenchPages } from "./bench-pages.ts";
+import { median } from "../bench/timing.ts";
 import type { Cluster } from "./postgres/cluster.ts";
 
 const ROUNDS = 7;

@@ -5,7 +5,7 @@ import type { DefinitionOf } from "#contract/panels/index.ts";
 import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import { ACCOUNTS } from "#demo/company/accounts.ts";
 import { cellsByHand } from "../bench/plain-sql.ts";
-import { median } from "../bench/timing.ts";
+import { medianTime } from "../bench/timing.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
 
 const PAGES = "/api/packs/monthly-review/pages";
@@ -27,10 +27,10 @@ const COLUMNS: readonly ScorecardColumn[] = [
 export async function benchFigures(knex: Knex): Promise<void> {
   const api = await serveApi(knex);
   await api.signIn(ANALYST);
-  const byHand = await median(RUNS, () => cellsByHand(knex));
+  const byHand = await medianTime(RUNS, () => cellsByHand(knex));
   console.log(`  plain SQL for the sums ${byHand.toFixed(1)} ms: what the following are held against`);
   const say = async (label: string, ask: () => Promise<unknown>) => {
-    const took = await median(RUNS, ask);
+    const took = await medianTime(RUNS, ask);
     console.log(`  ${label.padEnd(38)} ${(took / byHand).toFixed(2).padStart(6)} ×  (${took.toFixed(1)} ms)`);
   };
   const kpis = await fortyKpis(api);

@@ -4,7 +4,7 @@ import { forecastSeries } from "#core/forecast/index.ts";
 import { allKinds, COMPARED, gainOf, judgeDefault, type KindRow } from "#core/forecast/testing/judge-default.ts";
 import { judgedSeries } from "#core/forecast/testing/kinds.ts";
 import { forecastMany } from "#server/versions/forecast-many.ts";
-import { median } from "../bench/timing.ts";
+import { medianTime } from "../bench/timing.ts";
 
 const EACH = 6;
 
@@ -19,11 +19,11 @@ export async function benchForecasts(): Promise<void> {
   }
   const monthly = judgedSeries("report", 1).find(({ kind }) => kind === "growing season")!;
   const values = monthly.values.slice(0, 72);
-  const ms = await median(15, () => Promise.resolve(forecastSeries({ ...monthly, values }, { horizon: 12 })));
+  const ms = await medianTime(15, () => Promise.resolve(forecastSeries({ ...monthly, values }, { horizon: 12 })));
   console.log(`  one monthly series of 72 periods, chosen from all methods: ${ms.toFixed(0)} ms`);
   await benchMany();
   const days = fourYears();
-  const range = await median(7, () => Promise.resolve(expectedRange({ values: days, season: 7 }, { from: 1400 })));
+  const range = await medianTime(7, () => Promise.resolve(expectedRange({ values: days, season: 7 }, { from: 1400 })));
   console.log(`  the expected range of the last 61 days of four years: ${range.toFixed(0)} ms`);
 }
 

@@ -22,7 +22,7 @@ import { readPack } from "#server/packs/packs.ts";
 import { panelWork } from "#server/engine/panel-work.ts";
 import { readablePanels, type Pack } from "#contract/pack.ts";
 import { cellsByHand } from "../bench/plain-sql.ts";
-import { median, timed } from "../bench/timing.ts";
+import { medianTime, timed } from "../bench/timing.ts";
 import { createDatabase } from "./database.ts";
 import type { Cluster } from "./postgres/cluster.ts";
 import { count } from "./prepare.ts";
@@ -62,7 +62,7 @@ export async function benchMemory(cluster: Cluster): Promise<void> {
 
 /** A page of twelve panels, as large as people make them, on the sample as it is. */
 async function benchTwelve(knex: Knex): Promise<void> {
-  const plain = await median(5, () => cellsByHand(knex));
+  const plain = await medianTime(5, () => cellsByHand(knex));
   const keeper = new CellKeeper(new ReadDatabase(knex, null), new MemoryBudget(2 ** 34));
   await keeper.refresh();
   const pack = await readPack(knex, "monthly-review");
@@ -71,7 +71,7 @@ async function benchTwelve(knex: Knex): Promise<void> {
   const panels = pack.pages.flatMap((page) => page.panels).slice(0, 12);
   const page = { ...pack.pages[0]!, key: "twelve", panels };
   const frames = anyFrames();
-  const ms = await median(40, () => askPage(workspace, { ...pack, pages: [page] }, "twelve", frames.next().value));
+  const ms = await medianTime(40, () => askPage(workspace, { ...pack, pages: [page] }, "twelve", frames.next().value));
   console.log(
     `\na page of ${panels.length} panels on the sample, in a frame not asked before: ${ms.toFixed(1)} ms, ` +
       `${(ms / plain).toFixed(2)} × the sum by hand in PostgreSQL (${plain.toFixed(1)} ms)`,
@@ -83,11 +83,11 @@ async function benchAt(knex: Knex): Promise<void> {
   console.log(`\n${count(lines)} lines of facts`);
   const say = (label: string, ms: number, than: number, of: string) =>
     console.log(`  ${label.padEnd(44)} ${ms.toFixed(1).padStart(9)} ms   ${(than / ms).toFixed(1)} × as fast as ${of}`);
-  const plain = await median(3, () => cellsByHand(knex));
+  const plain = await medianTime(3, () => cellsByHand(knex));
   console.log(`  ${"the sum by hand, in PostgreSQL".padEnd(44)} ${plain.toFixed(1).padStart(9)} ms`);
   const keeper = await readIntoMemory(knex, lines);
   const engine = await vectorised(knex);
-  const vector = await median(RUNS, () => engine.sum());
+  const vector = await medianTime(RUNS, () => engine.sum());
   say("the sum by hand, in a vectorised engine", vector, plain, "PostgreSQL");
   const pack = await readPack(knex, "monthly-review");
   const workspace = await new Workspaces({
@@ -96,15 +96,15 @@ async function benchAt(knex: Knex): Promise<void> {
     keeper,
   }).open(READER);
   const frames = anyFrames();
-  const cover = await median(RUNS, () => askPage(workspace, pack, "cover", {}));
+  const cover = await medianTime(RUNS, () => askPage(workspace, pack, "cover", {}));
   say("the cover, asked again", cover, plain, "PostgreSQL");
-  const fresh = await median(40, () => askPage(workspace, pack, "cover", frames.next().value));
+  const fresh = await medianTime(40, () => askPage(workspace, pack, "cover", frames.next().value));
   say("the cover, in a frame not asked before", fresh, plain, "PostgreSQL");
   console.log(
     `  ${"".padEnd(44)} ${"".padStart(12)}   ${(vector / fresh).toFixed(1)} × as fast as the vectorised engine`,
   );
   const scopes = twoMembers(workspace);
-  const narrowed = await median(40, () =>
+  const narrowed = await medianTime(40, () =>
     askPage(workspace, pack, "cover", { ...frames.next().value, scope: scopes.next().value }),
   );
   console.log(
@@ -329,7 +329,7 @@ async function sellTo(knex: Knex, wanted: number): Promise<void> {
 async function benchCustomers(knex: Knex): Promise<void> {
   const [dataset] = await knex<{ id: number; key: string }>("dataset").where({ key: "sales" }).select("id");
   const lines = Number((await knex("fact").where({ dataset_id: dataset!.id }).count("* as n").first())!["n"]);
-  const plain = await median(3, () =>
+  const plain = await medianTime(3, () =>
     knex.raw("select account_id, month, sum(amount) from fact where dataset_id = ? group by 1, 2", [dataset!.id]),
   );
   console.log(`\n${count(lines)} lines of sales by ${count(CUSTOMERS)} customers and ${PRODUCTS} products`);
@@ -345,16 +345,16 @@ async function benchCustomers(knex: Knex): Promise<void> {
         book.sum({ scope, days: undefined, scenario: "actual", accounts: [account], months: [month] });
     return Promise.resolve();
   };
-  const all = await median(RUNS, () => ask({}));
+  const all = await medianTime(RUNS, () => ask({}));
   console.log(`  120 sums by hand, in PostgreSQL: ${plain.toFixed(1)} ms`);
   const say = (label: string, ms: number) =>
     console.log(`  ${label.padEnd(44)} ${ms.toFixed(2).padStart(9)} ms   ${(plain / ms).toFixed(0)} × as fast`);
   say("all of them", all);
-  say("narrowed to two customers", await median(RUNS, () => ask({ customer: ["m7", "m11000"] })));
-  say("narrowed to half of all products", await median(RUNS, () => ask({ product: half })));
+  say("narrowed to two customers", await medianTime(RUNS, () => ask({ customer: ["m7", "m11000"] })));
+  say("narrowed to half of all products", await medianTime(RUNS, () => ask({ product: half })));
   say(
     "narrowed to two customers and a product",
-    await median(RUNS, () => ask({ customer: ["m7", "m11000"], product: ["m3"] })),
+    await medianTime(RUNS, () => ask({ customer: ["m7", "m11000"], product: ["m3"] })),
   );
 }
 

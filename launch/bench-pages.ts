@@ -11,7 +11,10 @@ import { KPIS } from "#demo/company/kpis.ts";
 import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { ANALYST } from "#testing/api.ts";
+import { median } from "../bench/timing.ts";
+import { pagesReady } from "./pages-ready.ts";
 import { CHROMIUM } from "../e2e/chromium.ts";
+import { measureFirstView, nameFunctions } from "./bench-first-view.ts";
 import { createDatabase } from "./database.ts";
 import { freePort, type Cluster } from "./postgres/cluster.ts";
 import { loadSample } from "./sample.ts";
@@ -28,6 +31,9 @@ const SPANS = ["month", "quarter", "quarter to date", "full year", "trailing twe
 export async function benchPages(cluster: Cluster): Promise<void> {
   await withBenchPages(cluster, benchPack(), async (page) => {
     console.log("\npages in Chromium");
+    const context = page.context();
+    const { origin } = new URL(page.url());
+    await measureFirstView(context.browser()!, origin, await context.storageState());
     await measureFrames(page);
     await measureNarrowing(page, "monthly-review", "revenue");
     await measureNarrowing(page, "bench", "twelve");
@@ -60,13 +66,15 @@ export async function withBenchPages(
       baseURL: `http://127.0.0.1:${port}`,
       viewport: { width: 1280, height: 800 },
     });
-    // The loader of this program names inner functions by a helper, which functions sent into the page miss there.
-    await context.addInitScript("globalThis.__name ??= (named) => named");
+    await nameFunctions(context);
     await context.request.post("/api/session/sample", { data: { email: ANALYST } });
     const edit = { edit: crypto.randomUUID(), diff: diffRecords({}, pack) };
     const made = await context.request.post("/api/packs/bench/edits", { data: edit });
     if (!made.ok()) throw new Error(await made.text());
-    await measure(await context.newPage());
+    await pagesReady(cluster.urlOf("bench_pages"));
+    const page = await context.newPage();
+    await page.goto("/sign-in");
+    await measure(page);
   } finally {
     await browser.close();
     await server.stop();
@@ -212,7 +220,6 @@ async function measureArranging(page: Page): Promise<void> {
   );
 }
 
-/** Frames a second that the page draws while something goes on. */
 /** How many frames a second the page keeps while something is done. */
 export async function framesWhile(page: Page, work: () => Promise<unknown>): Promise<number> {
   await page.evaluate(() => {
@@ -282,8 +289,4 @@ async function timeUntilComplete(
 
 function say(what: string, ms: number, against: string, other: number): void {
   console.log(`  ${what}: ${ms.toFixed(0)} ms, ${(ms / other).toFixed(1)} × ${against} (${other.toFixed(0)} ms)`);
-}
-
-export function median(values: readonly number[]): number {
-  return [...values].sort((a, b) => a - b)[values.length >> 1]!;
 }

@@ -9,6 +9,7 @@ import { ANALYST } from "#testing/api.ts";
 import { Latencies } from "../bench/latencies.ts";
 import { createDatabase } from "./database.ts";
 import { freePort, type Cluster } from "./postgres/cluster.ts";
+import { pagesReady } from "./pages-ready.ts";
 import { loadSample } from "./sample.ts";
 import { startServer } from "./server-process.ts";
 
@@ -59,7 +60,7 @@ export async function benchReaders(cluster: Cluster): Promise<void> {
     const client = new Client(port);
     await client.signIn();
     await measureUnasked(client);
-    await pagesReady(cluster);
+    await pagesReady(cluster.urlOf("bench_readers"));
     await readAll(client, server.child.pid!);
   } finally {
     await server.stop();
@@ -79,23 +80,6 @@ async function measureUnasked(client: Client): Promise<void> {
   console.log(
     `\na scope nobody asked before, server just up: ${slowest.page} takes longest, ${slowest.ms.toFixed(0)} ms`,
   );
-}
-
-/** Waits until pages were made ready: the queue has nothing left of it. */
-async function pagesReady(cluster: Cluster): Promise<void> {
-  const knex = connect(cluster.urlOf("bench_readers"), { poolSize: 1 });
-  const start = performance.now();
-  for (let quiet = 0; quiet < 3;) {
-    await new Promise((resolve) => setTimeout(resolve, 1500));
-    quiet = (await knex("hackle_companies.work").where({ task: "ready" }).first("id")) ? 0 : quiet + 1;
-  }
-  const fits: { n: string; bytes: string } | undefined = await knex("kept_fit").first(
-    knex.raw("count(*) as n, sum(length(data)) as bytes"),
-  );
-  console.log(
-    `pages made ready in ${((performance.now() - start) / 1000).toFixed(0)} s: ${fits?.n} fits, ${(Number(fits?.bytes) / 1e6).toFixed(1)} MB`,
-  );
-  await knex.destroy();
 }
 
 async function readAll(client: Client, pid: number): Promise<void> {
