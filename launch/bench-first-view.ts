@@ -85,7 +85,8 @@ async function furtherPage(page: Page): Promise<number> {
       "click",
       () => {
         const start = performance.now();
-        for (const section of document.querySelectorAll("section")) section.dataset["former"] = "";
+        for (const section of document.querySelectorAll<HTMLElement>("section[aria-busy]"))
+          section.dataset["former"] = "";
         const look = () => {
           const isThere =
             document.querySelector("section[aria-busy=false]:not([data-former])") &&
