@@ -163,6 +163,24 @@ describe("engines", () => {
     for (let i = 0; i < 4; i += 1) expect((await lines()).filter(({ isPartial }) => isPartial)).toEqual([]);
   });
 
+  it("make ready what takes long by themselves, also when that is asked before they are up", async () => {
+    const made: string[] = [];
+    const early = new EnginePool(1, { onFits: (company) => void made.push(company) });
+    try {
+      const workspace = await workspaces.open(readerOf({}));
+      early.prepare(workspace.memory!, "early");
+      expect(early.upCount).toBe(0);
+      let ticks = 0;
+      const clock = setInterval(() => (ticks += 1), 5);
+      await early.workOutAll(withoutOwnCells(workspace), asksOf("operations"));
+      clearInterval(clock);
+      expect(new Set(made)).toEqual(new Set(["early"]));
+      expect(ticks).toBeGreaterThan(10);
+    } finally {
+      await early.close();
+    }
+  });
+
   it("are left out where the facts are not in memory", async () => {
     const bySql = new Workspaces({
       database: new ReadDatabase(knex, null),

@@ -17,6 +17,8 @@ const MOST_STATES = 12;
  * enough that its rubbish is seen to before it is a gigabyte.
  */
 const HEAP_MEGABYTES = 512;
+/** Most of what an answer is made of is rubbish once it is sent: with room for several answers little of it is copied. */
+const YOUNG_MEGABYTES = 192;
 
 interface Engine {
   readonly worker: Worker;
@@ -27,6 +29,8 @@ interface Engine {
   readonly asked: Map<number, string>;
   /** Whether its program is loaded: until then others answer. */
   isUp: boolean;
+  /** Comes once it is; fails with an `EngineLost` where it ends before. */
+  readonly up: Promise<void>;
   /** Whether it does what takes long. */
   readonly isForLong: boolean;
 }
@@ -114,11 +118,13 @@ export class EnginePool {
   }
 
   private async takeLong(memory: FactsAtHand, workspace: Workspace, ask: PanelAsk): Promise<PanelLine> {
-    const engine = this.engines.find(({ isUp, isForLong }) => isUp && isForLong);
+    const engine = this.engines.find(({ isForLong }) => isForLong);
     // Others may wait for the same: it is done to its end, whoever leaves.
     const place = { ...workspace, gone: undefined };
     if (engine)
       try {
+        // Not here meanwhile: what takes long would hold up every request.
+        await engine.up;
         for await (const line of this.send(engine, memory, place, [ask])) return line;
       } catch (error) {
         if (!(error instanceof EngineLost)) throw error;
@@ -233,9 +239,15 @@ export class EnginePool {
   private create(isForLong: boolean): Engine {
     const worker = new Worker(threadProgram("engine-start.mjs", import.meta.url), {
       execArgv: [],
-      resourceLimits: { maxOldGenerationSizeMb: HEAP_MEGABYTES },
+      resourceLimits: { maxOldGenerationSizeMb: HEAP_MEGABYTES, maxYoungGenerationSizeMb: YOUNG_MEGABYTES },
     });
-    const engine: Engine = { worker, states: [], open: new Map(), asked: new Map(), isUp: false, isForLong };
+    const up = new Promise<void>((resolve, reject) => {
+      worker.once("message", () => resolve());
+      worker.once("exit", () => reject(new EngineLost("An engine ended before it was up.")));
+    });
+    // Nobody may be waiting for it.
+    up.catch(() => undefined);
+    const engine: Engine = { worker, states: [], open: new Map(), asked: new Map(), isUp: false, up, isForLong };
     worker.unref();
     worker.on("message", ({ question, line, fits = [] }: EngineSays) => {
       engine.isUp = true;

@@ -140,10 +140,8 @@ async function* computeAll<K, T>(
   computations: ReadonlyMap<K, (cells: CellBook) => T>,
   book: CellBook,
 ): AsyncGenerator<Settled<K, T>> {
-  let isFirst = true;
   for (const [key, compute] of computations) {
-    if (!isFirst) await new Promise(setImmediate);
-    isFirst = false;
+    await new Promise(setImmediate);
     let settled: Settled<K, T>;
     try {
       settled = { key, value: compute(book) };
