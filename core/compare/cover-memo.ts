@@ -14,7 +14,7 @@ import type { Remainder, Side } from "./side.ts";
 import type { Window } from "./window.ts";
 
 /** So many that hold whatever the as-of month, and so many that hold as of one, are kept for a state of the data. */
-const ENOUGH = { shared: 40_000, ofOneMonth: 12_000, grounds: 1000 };
+const ENOUGH = { shared: 20_000, ofOneMonth: 6000, grounds: 1000 };
 
 /** What a side was found to cover, and from which as-of month on the same is found. */
 interface KnownCover {
