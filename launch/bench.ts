@@ -15,6 +15,7 @@ import { benchForecasts } from "./bench-forecasts.ts";
 import { benchMemory } from "./bench-memory.ts";
 import { benchPages } from "./bench-pages.ts";
 import { benchReaders } from "./bench-readers.ts";
+import { benchSales } from "./bench-sales.ts";
 import { benchLoading } from "./bench-loading.ts";
 import { createDatabase } from "./database.ts";
 import { openHome, PROJECT } from "./home.ts";
@@ -34,7 +35,8 @@ runProgram(async () => {
     if (only === undefined || only === "--pages") await benchPages(cluster);
     if (only === undefined || only === "--charts") await benchCharts(cluster);
     if (only === undefined) await benchForecasts();
-    if (only !== undefined && ["--memory", "--readers", "--pages", "--charts"].includes(only)) return;
+    if (only === undefined || only === "--sales") await benchSales(cluster);
+    if (only !== undefined && ["--memory", "--readers", "--pages", "--charts", "--sales"].includes(only)) return;
     if (only === undefined || only === "--first-posting") await benchFirstPosting(cluster);
     if (only === "--first-posting") return;
     if (only !== "--figures") await benchLoading(cluster);

@@ -22,22 +22,25 @@ export interface RangeAsked {
   readonly level: number;
 }
 
+/** Why a series could not be judged; its history where there is one. */
+export interface NotJudged {
+  readonly notFitted: string;
+  readonly placed: PlacedHistory | null;
+}
+
 /** Judges the last periods of a KPI's actual by what was known before each; says why where it cannot. */
 export function judgeRange(
   kpi: CompiledKpi,
   { grain, last, level }: RangeAsked,
   context: MeasureContext,
-): Judged | { readonly notFitted: string } {
+): Judged | NotJudged {
   const placed = historyOf(kpi, grain, context, { measureOver });
-  if (!placed) return { notFitted: `No ${grain} of ${kpi.definition.name} has a figure here.` };
+  if (!placed) return { notFitted: `No ${grain} of ${kpi.definition.name} has a figure here.`, placed };
   return judgePlaced(placed, { grain, last, level });
 }
 
 /** The same of a history that is there already. */
-export function judgePlaced(
-  placed: PlacedHistory,
-  { grain, last, level }: RangeAsked,
-): Judged | { readonly notFitted: string } {
+export function judgePlaced(placed: PlacedHistory, { grain, last, level }: RangeAsked): Judged | NotJudged {
   const { values, first, known } = placed.history;
   const { day } = first;
   const found = expectedRange(
@@ -53,10 +56,11 @@ export function judgePlaced(
         : {}),
     },
   );
-  if ("notFitted" in found) return found;
+  if ("notFitted" in found) return { ...found, placed };
   if (found.points.length === 0)
     return {
       notFitted: `Nothing can be expected yet: the ${grain} after the first ${values.length} is the first to be judged.`,
+      placed,
     };
   const most = placed.history.isShare && values.every((value) => value === null || value <= 1) ? 1 : Infinity;
   const points = found.points.map((point) => ({ ...point, upper: Math.min(most, point.upper) }));

@@ -3,6 +3,7 @@ import type { Knex } from "knex";
 import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from "vitest";
 import { readablePanels, type Pack } from "#contract/pack.ts";
 import type { PanelDefinition } from "#contract/panels/index.ts";
+import type { ExpectedRangeAnswer } from "#core/panels/expected-range/compute.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { Reader } from "#server/access/reader.ts";
 import { connect } from "#server/db/connect.ts";
@@ -161,6 +162,21 @@ describe("engines", () => {
     expect(whole(other)).toEqual(whole(one));
     // Once it is made, everybody has it at once, in whichever thread.
     for (let i = 0; i < 4; i += 1) expect((await lines()).filter(({ isPartial }) => isPartial)).toEqual([]);
+  });
+
+  it("show the actuals of an expected range while the range is being worked out", async () => {
+    const workspace = await workspaces.open(readerOf({ route: ["lantern-bay"] }));
+    const asks = asksOf("operations").filter(({ panel }) => panel.kind === "expected-range");
+    const told: ExpectedRangeAnswer[] = [];
+    for await (const { text } of pool.answer(workspace, asks))
+      told.push((JSON.parse(text) as { answer: ExpectedRangeAnswer }).answer);
+    const [early, whole] = told as [ExpectedRangeAnswer, ExpectedRangeAnswer];
+    const seen = ({ points }: ExpectedRangeAnswer) => points.map(({ period, value }) => ({ period, value }));
+    expect(early.points.length).toBeGreaterThan(50);
+    expect(seen(early)).toEqual(seen(whole));
+    expect(early.points.every(({ expected, lower, upper }) => !expected && !lower && !upper)).toBe(true);
+    expect(early.notes).toEqual(["The expected range is still being calculated."]);
+    expect(whole.points.every(({ lower, upper }) => lower! < upper!)).toBe(true);
   });
 
   it("make ready what takes long by themselves, also when that is asked before they are up", async () => {

@@ -225,17 +225,17 @@ describe("the expected range", () => {
     const outside = points.filter(({ isOutside }) => isOutside);
     for (const { period } of outside) expect(period >= "2026-09-09" && period <= "2026-09-20").toBe(true);
     for (const { value, lower, upper, isOutside } of points)
-      expect(isOutside).toBe(value !== null && (value < lower || value > upper));
+      expect(isOutside).toBe(value !== null && (value < lower! || value > upper!));
   });
 
   it("is laid out inside its room, by day, week and month, and never above 100 % for a share", async () => {
     for (const grain of ["day", "week", "month"] as const) {
       const data = await range({ kpi: "on_time_rate", grain });
-      expect(data.points.every(({ upper }) => upper <= 1)).toBe(true);
+      expect(data.points.every(({ upper }) => upper! <= 1)).toBe(true);
       for (const width of [300, 900]) {
         const layout = layoutRange({ data, width, height: 240, style: valueStyle(data.kpi.unit, 1, "thousand") });
-        for (const { x, top, bottom } of layout.marks) {
-          expect(x > 0 && x < width && top >= 0 && bottom <= 240).toBe(true);
+        for (const { x, range: within } of layout.marks) {
+          expect(x > 0 && x < width && within!.top >= 0 && within!.bottom <= 240).toBe(true);
         }
         for (const event of layout.events) expect(event.x + event.width).toBeLessThanOrEqual(width + 0.5);
       }

@@ -1,3 +1,4 @@
+import type { PlacedHistory } from "../../ahead/history.ts";
 import { judgeRange, type Judged } from "../../ahead/judge-range.ts";
 import { USUAL_RANGE_LEVEL, type RangeGrain } from "../../ahead/settings.ts";
 import { daysOf, saidOf, type KnownEvent } from "../../ahead/known-events.ts";
@@ -6,6 +7,7 @@ import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { requireKpi } from "../../frame/company.ts";
+import { WORKED_OUT } from "../../forecast/kept-fits.ts";
 import type { Period } from "../../series/periods.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
@@ -22,9 +24,10 @@ export interface RangePointAnswer {
   readonly short: string;
   readonly months: string;
   readonly value: number | null;
-  readonly expected: number;
-  readonly lower: number;
-  readonly upper: number;
+  /** These three are `null` while the range is still being calculated. */
+  readonly expected: number | null;
+  readonly lower: number | null;
+  readonly upper: number | null;
   /** How many standard errors it was off; `null` where nothing was seen. */
   readonly score: number | null;
   readonly isOutside: boolean;
@@ -103,6 +106,17 @@ export function computeExpectedRange(
     dimension: repeated?.dimension.key ?? null,
   };
   const { name } = kpi.definition;
+  if ("notFitted" in whole && whole.notFitted === WORKED_OUT && whole.placed)
+    return {
+      ...base,
+      headline: definition.title ?? `${name} by ${grain}; its expected range is still being calculated.`,
+      descriptor: `${nameInUnit(kpi.definition, asked.unit)}, by ${grain}, for ${asked.answer.words.scope}`,
+      model: null,
+      points: actualsOf(whole.placed, last),
+      events: [],
+      notFitted: null,
+      notes: ["The expected range is still being calculated."],
+    };
   if ("notFitted" in whole)
     return {
       ...base,
@@ -156,17 +170,7 @@ export function computeExpectedRange(
     headline: definition.title ?? headlineOf(name, events, shown, grain),
     descriptor: `${nameInUnit(kpi.definition, asked.unit)}, by ${grain}, ${rangeName(company.calendar, shown[0]!.from, shown.at(-1)!.to)}, for ${asked.answer.words.scope}, in the range of ${level}% expected one ${grain} ahead`,
     model: whole.model,
-    points: whole.points.map((point): RangePointAnswer => {
-      const period = periods[point.period]!;
-      const { key, name: called, short, from, to } = period;
-      return {
-        ...point,
-        period: key,
-        name: called,
-        short,
-        months: from === to ? formatMonth(from) : `${formatMonth(from)}..${formatMonth(to)}`,
-      };
-    }),
+    points: whole.points.map((point) => ({ ...point, ...periodWords(periods[point.period]!) })),
     events,
     notFitted: null,
     notes: [
@@ -178,6 +182,23 @@ export function computeExpectedRange(
         : []),
     ],
   };
+}
+
+function periodWords({ key, name, short, from, to }: Period) {
+  return {
+    period: key,
+    name,
+    short,
+    months: from === to ? formatMonth(from) : `${formatMonth(from)}..${formatMonth(to)}`,
+  };
+}
+
+/** The last periods with their actuals, before it is known what was expected of them. */
+function actualsOf({ periods, history: { values } }: PlacedHistory, last: number): RangePointAnswer[] {
+  const [expected, lower, upper, score] = [null, null, null, null];
+  return values
+    .map((value, t) => ({ ...periodWords(periods[t]!), value, expected, lower, upper, score, isOutside: false }))
+    .slice(-last);
 }
 
 function saidAnswer({ id, kpi, verdict, reason, by, saidAt }: KnownEvent): EventSaid {

@@ -10,9 +10,8 @@ export interface RangeMark {
   /** The period's full column of space, for pointing at. */
   readonly band: Box;
   readonly seen: Place | null;
-  readonly expected: number;
-  readonly top: number;
-  readonly bottom: number;
+  /** What was expected: in the middle, and from where to where; `null` while it is not known. */
+  readonly range: { readonly expected: number; readonly top: number; readonly bottom: number } | null;
   readonly isOutside: boolean;
   /** As the axis has it, where there is room. */
   readonly label: string | null;
@@ -55,7 +54,7 @@ export function layoutRange({
     height: Math.max(1, height - MARGIN.top - MARGIN.bottom),
   };
   const scale = valueScale(
-    points.flatMap(({ value, lower, upper }) => [...(value === null ? [] : [value]), lower, upper]),
+    points.flatMap(({ value, lower, upper }) => [value, lower, upper].filter((at) => at !== null)),
     { top: plot.y, bottom: plot.y + plot.height, marks: "lines", style },
   );
   const step = plot.width / Math.max(1, points.length);
@@ -66,9 +65,10 @@ export function layoutRange({
       x,
       band: { x: x - step / 2, y: 0, width: step, height },
       seen: value === null ? null : { x, y: scale.at(value) },
-      expected: scale.at(expected),
-      top: scale.at(upper),
-      bottom: scale.at(lower),
+      range:
+        expected === null || lower === null || upper === null
+          ? null
+          : { expected: scale.at(expected), top: scale.at(upper), bottom: scale.at(lower) },
       isOutside,
       label: i % every === 0 ? short : null,
     };

@@ -116,12 +116,14 @@ function Range({
 }
 
 const band = area<RangeMark>()
+  .defined(({ range }) => range !== null)
   .x(({ x }) => x)
-  .y0(({ bottom }) => bottom)
-  .y1(({ top }) => top);
+  .y0(({ range }) => range!.bottom)
+  .y1(({ range }) => range!.top);
 const middle = line<RangeMark>()
+  .defined(({ range }) => range !== null)
   .x(({ x }) => x)
-  .y(({ expected }) => expected);
+  .y(({ range }) => range!.expected);
 const actual = line<RangeMark>()
   .defined(({ seen }) => seen !== null)
   .x(({ x }) => x)
@@ -190,10 +192,14 @@ function PointFigures({
 }) {
   const rows = [
     ["Actual", value === null ? "none" : writeWithUnit(value, style)],
-    ["Expected", writeWithUnit(expected, style)],
-    [`${level}% between`, `${writeNumber(lower, style)} – ${writeNumber(upper, style)}`],
-    ["Off by", score === null ? "none" : `${writeScore(score)}${isOutside ? ", outside" : ""}`],
-  ] as const;
+    ...(expected === null || lower === null || upper === null
+      ? [["Expected", "still being calculated"]]
+      : [
+          ["Expected", writeWithUnit(expected, style)],
+          [`${level}% between`, `${writeNumber(lower, style)} – ${writeNumber(upper, style)}`],
+          ["Off by", score === null ? "none" : `${writeScore(score)}${isOutside ? ", outside" : ""}`],
+        ]),
+  ];
   return (
     <dl className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5">
       {rows.map(([name, text]) => (
@@ -211,6 +217,7 @@ function wordsOf(
   style: NumberStyle,
 ): string {
   const seen = value === null ? "no figure" : writeWithUnit(value, style);
+  if (expected === null || lower === null || upper === null) return `${name}: ${seen}`;
   const off = score === null ? "" : `, ${writeScore(score)}${isOutside ? ", outside the range" : ""}`;
   return `${name}: ${seen}, expected ${writeWithUnit(expected, style)}, between ${writeNumber(lower, style)} and ${writeWithUnit(upper, style)}${off}`;
 }
