@@ -1,5 +1,6 @@
 import type { Month } from "../calendar/month.ts";
 import { getOrCreate } from "../keyed.ts";
+import { memberTree } from "./member-tree.ts";
 
 /** A member of a dimension; members without a parent are its top level. */
 export interface Member {
@@ -51,12 +52,13 @@ function depthsOf(members: readonly Member[]): ReadonlyMap<string, number> {
 
 /** The chosen members and everything below them, in the dimension's order. */
 export function withDescendants(dimension: Dimension, chosen: readonly string[]): string[] {
-  const inside = new Set(chosen);
-  let grew = true;
-  while (grew) {
-    const before = inside.size;
-    for (const m of dimension.members) if (m.parent !== null && inside.has(m.parent)) inside.add(m.key);
-    grew = inside.size > before;
+  const { below, placeOf } = memberTree(dimension);
+  const inside = new Set<string>();
+  const open = [...chosen];
+  for (let key = open.pop(); key !== undefined; key = open.pop()) {
+    if (inside.has(key)) continue;
+    inside.add(key);
+    for (const member of below.get(key) ?? []) open.push(member.key);
   }
-  return dimension.members.filter((m) => inside.has(m.key)).map((m) => m.key);
+  return [...inside].filter((key) => placeOf.has(key)).sort((a, b) => placeOf.get(a)! - placeOf.get(b)!);
 }

@@ -1,4 +1,5 @@
 import type { Month } from "../calendar/month.ts";
+import { memberTree } from "./member-tree.ts";
 import { withDescendants, type Dimension, type Member } from "./dimension.ts";
 
 /** From when to when something exists; an open end is infinite. */
@@ -9,9 +10,10 @@ export interface Life {
 
 /** The life of a member; one that says nothing itself lives as long as those below it together. */
 export function lifeOf(dimension: Dimension, key: string): Life {
-  const own = dimension.members.find((m) => m.key === key);
+  const tree = memberTree(dimension);
+  const own = tree.byKey.get(key);
   const isSaid = own && (isMonth(own.firstMonth) || isMonth(own.lastMonth));
-  const below = dimension.members.filter((m) => m.parent === key);
+  const below = tree.below.get(key) ?? [];
   if (isSaid || below.length === 0) return said(own);
   const lives = below.map((member) => lifeOf(dimension, member.key));
   return { from: Math.min(...lives.map((l) => l.from)), to: Math.max(...lives.map((l) => l.to)) };
@@ -21,7 +23,8 @@ export function lifeOf(dimension: Dimension, key: string): Life {
 export function isAlive(dimension: Dimension, members: readonly string[], months: readonly Month[]): boolean {
   if (members.length === 0 || months.length === 0) return true;
   const all = withDescendants(dimension, members);
-  const leaves = all.filter((key) => !dimension.members.some((m) => m.parent === key && all.includes(m.key)));
+  const { below } = memberTree(dimension);
+  const leaves = all.filter((key) => !below.has(key));
   const [from, to] = [Math.min(...months), Math.max(...months)];
   return leaves.some((key) => pathTo(dimension, key).every((life) => life.from <= to && life.to >= from));
 }
@@ -32,7 +35,7 @@ function pathTo(dimension: Dimension, key: string): Life[] {
   const seen = new Set<string>();
   for (let at: string | null = key; at !== null && !seen.has(at);) {
     seen.add(at);
-    const member: Member | undefined = dimension.members.find((m) => m.key === at);
+    const member: Member | undefined = memberTree(dimension).byKey.get(at);
     path.push(said(member));
     at = member?.parent ?? null;
   }

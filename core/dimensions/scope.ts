@@ -1,3 +1,4 @@
+import { memberTree } from "./member-tree.ts";
 import { memberDepth, withDescendants, type Dimension } from "./dimension.ts";
 
 /**
@@ -38,7 +39,7 @@ export function scopeName(dimensions: readonly Dimension[], scope: Scope, everyt
     const chosen = scope[dimension.key];
     if (!chosen) return [];
     if (chosen.length === 0) return [`no ${dimension.name.toLowerCase()}`];
-    const names = chosen.map((key) => dimension.members.find((m) => m.key === key)?.name ?? key);
+    const names = chosen.map((key) => memberTree(dimension).byKey.get(key)?.name ?? key);
     return [names.length > 2 ? `${names.length} of the ${dimension.plural}` : names.join(" and ")];
   });
   return parts.length === 0 ? everything : parts.join(", ");
@@ -57,6 +58,6 @@ export function isWithinScope(dimensions: readonly Dimension[], inner: Scope, ou
 
 function topmost(dimension: Dimension, members: readonly string[]): string[] {
   const inside = new Set(members);
-  const parentOf = new Map(dimension.members.map((m) => [m.key, m.parent]));
-  return members.filter((m) => !inside.has(parentOf.get(m) ?? ""));
+  const { byKey } = memberTree(dimension);
+  return members.filter((m) => !inside.has(byKey.get(m)?.parent ?? ""));
 }

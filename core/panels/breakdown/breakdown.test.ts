@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import type { Dimension } from "../../dimensions/dimension.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
 import { OCTOBER, type SmallFact } from "../../testing/small-company.ts";
 import { questionOf, someBooks, sumOf } from "../../testing/small-question.ts";
@@ -70,5 +71,29 @@ describe("a breakdown", () => {
     const { rows, notes } = compute(facts);
     expect(rows.map(({ name }) => name)).toEqual(["Mill", "Quay"]);
     expect(notes).toContain("1 of 3 shops is at zero on either side, and left out.");
+  });
+
+  it("says that more members are there than are looked at, and measures the others together", () => {
+    const facts: SmallFact[] = ["mill", "gate"].map((shop, i) => ({
+      scenario: "actual",
+      account: "bread",
+      shop,
+      month: OCTOBER,
+      amount: 1000 * (i + 1),
+    }));
+    const plain = questionOf(facts);
+    const [shops] = plain.company.dimensions as [Dimension];
+    const before = Array.from({ length: 120 }, (_, i) => ({ key: `kiosk-${i}`, name: `Kiosk ${i}`, parent: "north" }));
+    const dimensions = [{ ...shops, members: [...before, ...shops.members] }];
+    const question = {
+      ...plain,
+      company: { ...plain.company, dimensions },
+      asked: { ...plain.asked, dimensions },
+    };
+    const answer = computeBreakdown(base, {}, question);
+    expect(answer.others).toMatchObject({ count: 23 });
+    expect(value(answer.others!.row.actual)).toBe(30);
+    expect(answer.absent.map(({ name }) => name)).not.toContain("Kiosk 110");
+    expect(answer.notes[0]).toMatch(/^Only the first 100 of 123 shops are looked at one by one/);
   });
 });

@@ -14,7 +14,14 @@ import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
 import { isAdditive } from "../parts/part-of.ts";
-import { orderRows, othersScope, repetition, type RepeatOrder, type Repetition } from "../parts/repetition.ts";
+import {
+  beyondNotes,
+  orderRows,
+  othersScope,
+  repetition,
+  type RepeatOrder,
+  type Repetition,
+} from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
 import type { Stacking } from "../parts/stacking.ts";
 import { BREAKDOWN_PARTS, type BreakdownChoice, type BreakdownDefinition, type BreakdownPart } from "./definition.ts";
@@ -88,7 +95,8 @@ export function computeBreakdown(
   const rest = top === null || ordered.length <= top + 1 ? [] : ordered.slice(top);
   const rows = ordered.slice(0, ordered.length - rest.length);
   const total = rowOf(`All ${repeated.dimension.plural}`, null, whole);
-  const others = rest.length === 0 ? null : othersOf(rest, repeated, whole, rowOf);
+  const gathered = [...rest.map(({ member }) => member!), ...repeated.beyond];
+  const others = gathered.length === 0 ? null : othersOf(gathered, repeated, whole, rowOf);
   const wanted = choice.stacking ?? definition.stacking;
   const { stacking, why } = fittingStacking(wanted, kpi, series, [...rows, ...(others ? [others] : [])]);
   const { words } = asked.answer;
@@ -114,7 +122,7 @@ export function computeBreakdown(
     series,
     stacking,
     rows: rows.map(withoutFacts),
-    others: others && { ...withoutFacts(others), count: rest.length },
+    others: others && { ...withoutFacts(others), count: gathered.length },
     total: withoutFacts(total),
     absent: [
       ...all.flatMap(({ name, row }) => ("absent" in row.actual ? [{ name, reason: row.actual.detail }] : [])),
@@ -122,6 +130,7 @@ export function computeBreakdown(
     ],
     notes: [
       ...why,
+      ...beyondNotes(repeated),
       ...(idle === 0
         ? []
         : [
@@ -137,13 +146,12 @@ export function computeBreakdown(
 type Facts = BreakdownRow & { readonly facts: MessageRow };
 
 function othersOf(
-  rest: readonly Facts[],
+  members: readonly ShownMember[],
   repeated: Repetition,
   scope: Scope,
   rowOf: (name: string, member: null, scope: Scope) => Facts,
 ): Facts {
-  const members = rest.map(({ member }) => member!);
-  return rowOf(`The other ${rest.length}`, null, othersScope(repeated, scope, members));
+  return rowOf(`The other ${members.length}`, null, othersScope(repeated, scope, members));
 }
 
 function withoutFacts({ facts: _, ...row }: Facts): BreakdownRow {
@@ -187,9 +195,11 @@ function withoutMember(
   kpi: CompiledKpi,
   total: BreakdownRow,
   rows: readonly BreakdownRow[],
-  { dimension, path }: Repetition,
+  { dimension, path, beyond }: Repetition,
 ): string[] {
   if (!isAdditive(kpi.definition.unit) || !isPresent(total.row.actual) || path.length > 0) return [];
+  // Not all of them were added up.
+  if (beyond.length > 0) return [];
   const sum = rows.reduce((all, { row }) => all + (isPresent(row.actual) ? row.actual.value : 0), 0);
   const rest = total.row.actual.value - sum;
   // Sums are whole minor units: what is left below one is no money.
@@ -199,14 +209,14 @@ function withoutMember(
 
 /** The members of the level that did not exist in the frame's months, with when they did. */
 function notAlive(
-  { dimension, members }: Repetition,
+  { dimension, members, beyond }: Repetition,
   level: string | null,
   below: string | null,
   { company: { calendar }, access, asked: { frame, scope } }: PanelQuestion,
 ): { name: string; reason: string }[] {
   const depth = level === null ? 1 : dimension.levels.indexOf(level) + 1;
   const [visible] = visibleDimensions([dimension], access) as [Dimension];
-  const shown = new Set(members.map(({ key }) => key));
+  const shown = new Set([...members, ...beyond].map(({ key }) => key));
   const asked = frameMonths(calendar, frame);
   return visible.members
     .filter(({ key, parent }) => (below === null ? memberDepth(dimension, key) === depth : parent === below))

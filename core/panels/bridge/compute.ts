@@ -19,7 +19,7 @@ import { isOrAre } from "../../words/verb.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { basisName, kpiHead, notesOf, varianceFacts, type KpiHead } from "../parts/kpi-head.ts";
 import { isAdditive } from "../parts/part-of.ts";
-import { repetition, type Repetition } from "../parts/repetition.ts";
+import { beyondNotes, repetition, type Repetition } from "../parts/repetition.ts";
 import { shownMembers } from "../parts/shown-member.ts";
 import { accountPath, accountSteps } from "./account-steps.ts";
 import type { BridgeAxis, BridgeBy, BridgeChoice, BridgeDefinition, BridgeStart } from "./definition.ts";
@@ -118,6 +118,7 @@ export function computeBridge(
   const { words } = asked.answer;
   return {
     ...shared,
+    notes: [...(found.repeated ? beyondNotes(found.repeated) : []), ...shared.notes],
     by: definition.by.kind,
     level,
     dimension: found.repeated?.dimension.key ?? null,
@@ -267,7 +268,11 @@ function withRest(
   // Sums are whole minor units: what is left below one is no money.
   if (Math.abs(rest) < 0.005) return steps;
   const name =
-    repeated && absent.length === 0 ? `Without a ${repeated.dimension.name.toLowerCase()}` : "Not told apart";
+    repeated && repeated.beyond.length > 0
+      ? `All other ${repeated.dimension.plural}`
+      : repeated && absent.length === 0
+        ? `Without a ${repeated.dimension.name.toLowerCase()}`
+        : "Not told apart";
   return [...steps, stepOf({ key: "rest", name, kind: "rest", value: rest }, kpi.definition.direction)];
 }
 

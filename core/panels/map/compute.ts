@@ -7,7 +7,7 @@ import { memberMessage } from "../../words/message.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
-import { orderRows, repetition } from "../parts/repetition.ts";
+import { beyondNotes, orderRows, repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
 import type { MapChoice, MapColour, MapDefinition } from "./definition.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
@@ -42,7 +42,8 @@ export interface MapAnswer {
 export function computeMap(definition: MapDefinition, choice: MapChoice, question: PanelQuestion): MapAnswer {
   const { company, asked } = question;
   const kpi = requireKpi(company, choice.kpi ?? definition.kpi);
-  const { members, level, dimension } = repetition(question, definition.by, null);
+  const repeated = repetition(question, definition.by, null);
+  const { members, level, dimension } = repeated;
   const all = members.map((member) => {
     const { row, facts } = kpiRow(kpi, PARTS, { ...measureContext(question), scope: member.scope }, question);
     return { member, name: member.name, country: countryCode(dimension, member.key), row, facts };
@@ -70,11 +71,13 @@ export function computeMap(definition: MapDefinition, choice: MapChoice, questio
     absent: all.flatMap((place) =>
       "absent" in place.row.actual ? [{ name: place.name, reason: place.row.actual.detail }] : [],
     ),
-    notes:
-      unplaced === 0
+    notes: [
+      ...beyondNotes(repeated),
+      ...(unplaced === 0
         ? []
         : [
             `${unplaced} of ${there.length} carry no country's code: they stand in the list and not on the map. A code can be given as the attribute "country" under Structure.`,
-          ],
+          ]),
+    ],
   };
 }

@@ -24,6 +24,8 @@ export const MOST_MEMBERS = 100;
 export interface Repetition {
   readonly dimension: Dimension;
   readonly members: readonly ShownMember[];
+  /** The members that are there too, but too many to be looked at one by one. */
+  readonly beyond: readonly ShownMember[];
   /** What a member is called here: "route", "sea area". */
   readonly level: string;
   /** The members the reader went down through, from the top. */
@@ -33,7 +35,22 @@ export interface Repetition {
 /** The members of a level, or those below a member that the reader went down to. */
 export function repetition(question: PanelQuestion, by: RepeatBy, below: string | null): Repetition {
   const { dimension, members, level } = levelMembers(question, by, below);
-  return { dimension, members: members.slice(0, MOST_MEMBERS), level, path: pathTo(dimension, below) };
+  return {
+    dimension,
+    members: members.slice(0, MOST_MEMBERS),
+    beyond: members.slice(MOST_MEMBERS),
+    level,
+    path: pathTo(dimension, below),
+  };
+}
+
+/** That not all members are looked at one by one, where they are too many. */
+export function beyondNotes({ dimension: { plural }, members, beyond }: Repetition): string[] {
+  if (beyond.length === 0) return [];
+  const all = (members.length + beyond.length).toLocaleString("en");
+  return [
+    `Only the first ${members.length} of ${all} ${plural} are looked at one by one, in the order of the structure: larger ones may be among the others. Group them by levels, or narrow the page.`,
+  ];
 }
 
 /** The same, however many they are. */

@@ -4,6 +4,7 @@ import { basisSide } from "../../compare/side.ts";
 import { visibleDimensions } from "../../dimensions/confine.ts";
 import { memberDepth, type Dimension } from "../../dimensions/dimension.ts";
 import { isAlive } from "../../dimensions/life.ts";
+import { memberTree } from "../../dimensions/member-tree.ts";
 import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
 import { QuestionRefused } from "../../frame/question-refused.ts";
 import type { PanelQuestion } from "../panel-question.ts";
@@ -31,6 +32,7 @@ export function shownMembers(
   if (parent !== null && !visible.members.some((m) => m.key === parent))
     throw new QuestionRefused("unknown-scope", `There is no ${dimension.name.toLowerCase()} "${parent}".`);
   const months = comparedMonths(question);
+  const { below } = memberTree(visible);
   return visible.members
     .filter((m) =>
       parent === null && level !== undefined ? memberDepth(dimension, m.key) === level : m.parent === parent,
@@ -39,7 +41,7 @@ export function shownMembers(
     .map(({ key, name }) => ({
       key,
       name,
-      hasBelow: visible.members.some((m) => m.parent === key),
+      hasBelow: below.has(key),
       scope: intersectScopes(company.dimensions, asked.scope, { [dimension.key]: [key] }),
     }))
     .filter(({ scope }) => scope[dimension.key]!.length > 0);

@@ -9,7 +9,7 @@ import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
 import { isAdditive } from "../parts/part-of.ts";
-import { othersScope, repetition, type Repetition } from "../parts/repetition.ts";
+import { beyondNotes, othersScope, repetition, type Repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
 import { MOST_SHARES, type ShareChoice, type ShareDefinition, type ShareOf, type ShareShape } from "./definition.ts";
 import { leftWords, shareHeadline } from "./words.ts";
@@ -69,19 +69,15 @@ export function computeShare(definition: ShareDefinition, choice: ShareChoice, q
   const all = repeated.members.map((member, at) => partOf(member.name, member, member.scope, at));
   const there = all.filter(({ row }) => isPresent(row.actual));
   const ordered = there.toSorted((a, b) => rank(b, of) - rank(a, of));
-  const isGathered = of === "whole" && ordered.length > MOST_SHARES;
+  const isGathered = of === "whole" && ordered.length + repeated.beyond.length > MOST_SHARES;
   const kept = isGathered ? ordered.slice(0, MOST_SHARES - 1) : ordered;
   const rest = ordered.slice(kept.length);
   const gathered = isGathered
     ? [
         partOf(
-          `The other ${rest.length}`,
+          `The other ${rest.length + repeated.beyond.length}`,
           null,
-          othersScope(
-            repeated,
-            scope,
-            rest.map(({ member }) => member!),
-          ),
+          othersScope(repeated, scope, [...rest.map(({ member }) => member!), ...repeated.beyond]),
           null,
         ),
       ]
@@ -112,7 +108,7 @@ export function computeShare(definition: ShareDefinition, choice: ShareChoice, q
     absent: all.flatMap((part) =>
       "absent" in part.row.actual ? [{ name: part.name, reason: part.row.actual.detail }] : [],
     ),
-    notes: refusal === null ? [...restNotes(of, parts, repeated), ...whole.notes] : [],
+    notes: refusal === null ? [...beyondNotes(repeated), ...restNotes(of, parts, repeated), ...whole.notes] : [],
   };
 }
 
@@ -145,8 +141,8 @@ function refusalOf(kpi: CompiledKpi, of: ShareOf, parts: readonly SharePart[], {
 }
 
 /** What of the whole the parts do not make. */
-function restNotes(of: ShareOf, parts: readonly SharePart[], { dimension }: Repetition): string[] {
-  if (of !== "whole") return [];
+function restNotes(of: ShareOf, parts: readonly SharePart[], { dimension, beyond }: Repetition): string[] {
+  if (of !== "whole" || beyond.length > 0) return [];
   const sum = parts.reduce((all, { share }) => all + (isPresent(share) ? share.value : 0), 0);
   // A part in a million is what floating point leaves.
   return parts.length === 0 || Math.abs(1 - sum) < 1e-6
