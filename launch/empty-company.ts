@@ -56,8 +56,8 @@ export async function withEmptyCompany(
   });
   try {
     const client = await clientOf(`http://127.0.0.1:${port}`);
-    const { schema } = (await knex("hackle_companies.space").first("schema")) as { schema: string };
-    await work({ url, knex, server, schema, folder, ...client });
+    const space = await knex("hackle_companies.space").first<{ schema: string }>("schema");
+    await work({ url, knex, server, schema: space.schema, folder, ...client });
   } finally {
     await server.stop();
     await knex.destroy();
