@@ -12,7 +12,7 @@ import { migrate } from "#server/db/migrate.ts";
 import type { PackedFit } from "#server/engine/fit-store.ts";
 import { keepFits } from "#server/engine/kept-fits.ts";
 import { EnginePool } from "#server/engine/engine-pool.ts";
-import { Downloads } from "#server/export/downloads.ts";
+import { Downloads, sweepDownloads } from "#server/export/downloads.ts";
 import { MemoryBudget } from "#server/facts/memory/memory-budget.ts";
 import { workOnPull } from "#server/feeds/pull-feed.ts";
 import { planTurns, takeTurn } from "#server/feeds/schedule.ts";
@@ -189,7 +189,7 @@ export class CompanyApps {
     while (!this.isClosed) {
       try {
         await this.ready();
-        await sweepCompanies(this.place);
+        await Promise.all([sweepCompanies(this.place), sweepDownloads()]);
         for (const space of await listSpaces(knex, { hasSample })) await planTurns(knex, space);
         this.runner.start();
         return;

@@ -22,12 +22,15 @@ let knex: Knex;
 let pack: Pack;
 let workspaces: Workspaces;
 let pool: EnginePool;
+/** Fits that engines made. */
+let made = 0;
 beforeAll(async () => {
   knex = connect(inject("sampleUrl"));
   pack = await readPack(knex, "monthly-review");
 });
 beforeEach(async () => {
-  pool = new EnginePool(2);
+  made = 0;
+  pool = new EnginePool(2, { onFits: (_, fits) => (made += fits.length) });
   const keeper = new CellKeeper(new ReadDatabase(knex, null), new MemoryBudget(2 ** 30));
   await keeper.refresh();
   workspaces = new Workspaces({
@@ -162,6 +165,26 @@ describe("engines", () => {
     expect(whole(other)).toEqual(whole(one));
     // Once it is made, everybody has it at once, in whichever thread.
     for (let i = 0; i < 4; i += 1) expect((await lines()).filter(({ isPartial }) => isPartial)).toEqual([]);
+  });
+
+  // What must not grow, without a clock: a page that is ready costs its reader nothing but its own sums.
+  it("fit nothing and read nothing from the database for a page that is ready, in whichever frame", async () => {
+    const workspace = await workspaces.open(readerOf({}));
+    for (const { key } of pack.pages) for await (const _ of pool.answer(workspace, asksOf(key))) continue;
+    const statements: string[] = [];
+    const onQuery = ({ sql }: { sql: string }) => void statements.push(sql);
+    knex.on("query", onQuery);
+    made = 0;
+    let answered = 0;
+    for (const { key } of pack.pages)
+      for (const query of [{ span: "quarter" }, { span: "month", basis: "prior-year", unit: "units" }])
+        for await (const { isPartial, hasFigures } of pool.answer(workspace, asksOf(key, query))) {
+          expect(isPartial, key).toBeUndefined();
+          answered += hasFigures ? 1 : 0;
+        }
+    knex.removeListener("query", onQuery);
+    expect({ made, statements }).toEqual({ made: 0, statements: [] });
+    expect(answered).toBeGreaterThan(100);
   });
 
   it("show the actuals of an expected range while the range is being worked out", async () => {

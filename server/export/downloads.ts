@@ -1,5 +1,5 @@
 import { createWriteStream } from "node:fs";
-import { mkdtemp, rm } from "node:fs/promises";
+import { mkdtemp, readdir, rm, stat } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Readable } from "node:stream";
@@ -16,6 +16,9 @@ const MOST_WAITING = 20;
 /** Making one may take so long; whoever takes nothing of it for so long has gone. */
 const MAKING_MS = 15 * 60_000;
 const TAKING_MS = 60_000;
+/** What is older was left by a server that was killed; who still reads of it has the file open and keeps it. */
+const LEFT_MS = 2 * 60 * 60_000;
+const PREFIX = "hackle-download-";
 
 /** A file to be downloaded. */
 export interface Download {
@@ -25,6 +28,16 @@ export interface Download {
   readonly person: string;
   /** Writes the file; it is given up by the signal. */
   readonly write: (path: string, signal: AbortSignal) => Promise<void>;
+}
+
+/** Removes what servers that were killed left of downloads in a folder. */
+export async function sweepDownloads(folder = tmpdir(), now = Date.now()): Promise<void> {
+  const names = await readdir(folder).catch((): string[] => []);
+  for (const path of names.filter((name) => name.startsWith(PREFIX)).map((name) => join(folder, name))) {
+    const found = await stat(path).catch(() => undefined);
+    // Of another user, or gone meanwhile: then it is nothing of ours.
+    if (found && now - found.mtimeMs > LEFT_MS) await rm(path, { recursive: true, force: true }).catch(() => undefined);
+  }
 }
 
 /**
@@ -60,7 +73,7 @@ export class Downloads {
     const gone = new AbortController();
     const onClose = () => gone.abort(new Error("Whoever asked is gone."));
     res.once("close", onClose);
-    const folder = await mkdtemp(join(tmpdir(), "hackle-download-"));
+    const folder = await mkdtemp(join(tmpdir(), PREFIX));
     try {
       const path = join(folder, "file");
       const late = AbortSignal.timeout(this.limits.makingMs);
