@@ -19,6 +19,7 @@ export interface BlockRows {
 export interface RollUp {
   /** Where each account's sums begin, and after the last where they end. */
   readonly starts: Uint32Array;
+  /** Ascending within an account. */
   readonly codes: Codes;
   readonly sums: Float64Array;
 }
@@ -147,7 +148,23 @@ function rollUp(rows: BlockRows, order: Uint32Array, starts: Uint32Array, codes:
     if (members.length > most) return null;
     ends.push(members.length);
   }
-  return { starts: Uint32Array.from(ends), codes: Uint32Array.from(members), sums: Float64Array.from(sums) };
+  const found = { codes: Uint32Array.from(members), sums: Float64Array.from(sums) };
+  for (let a = 0; a + 1 < ends.length; a += 1) sortByCode(found, ends[a]!, ends[a + 1]!);
+  return { starts: Uint32Array.from(ends), ...found };
+}
+
+/** Sorts a stretch of sums by their codes. */
+function sortByCode({ codes, sums }: { codes: Uint32Array; sums: Float64Array }, from: number, to: number): void {
+  // The place beside the code in one number: both are below 2^26, so that the number is exact.
+  const keys = new Float64Array(to - from);
+  for (let i = from; i < to; i += 1) keys[i - from] = codes[i]! * 2 ** 26 + (i - from);
+  keys.sort();
+  const unsorted = sums.slice(from, to);
+  for (let i = 0; i < keys.length; i += 1) {
+    const place = keys[i]! % 2 ** 26;
+    codes[from + i] = (keys[i]! - place) / 2 ** 26;
+    sums[from + i] = unsorted[place]!;
+  }
 }
 
 function widthOf(codes: Uint32Array): 1 | 2 | 4 {

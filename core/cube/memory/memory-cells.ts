@@ -1,5 +1,5 @@
 import type { Month } from "../../calendar/month.ts";
-import type { CellBlock, Codes } from "./cell-block.ts";
+import type { CellBlock, Codes, RollUp } from "./cell-block.ts";
 
 /** A dataset's facts in memory: a block for each scenario and month, and what the codes of its slots stand for. */
 export interface MemoryDataset {
@@ -64,20 +64,27 @@ export function addDays(
   });
 }
 
-/** Which codes of a slot are let through: 1 at their place. */
+/** Which codes of a slot are let through: 1 at their place; and by name where they are few. */
 interface AllowedCodes {
   readonly slot: number;
   readonly codes: Uint8Array;
+  readonly few: readonly number[] | null;
 }
+
+/** So few members are looked up one by one, rather than by walking through all that a block has. */
+const FEW = 16;
 
 function allow({ codes }: MemoryDataset, { slot, members }: SlotFilter): AllowedCodes {
   const known = codes[slot]!;
   const allowed = new Uint8Array(known.size + 1);
+  const found: number[] = [];
   for (const member of members) {
     const code = known.get(member);
-    if (code !== undefined) allowed[code] = 1;
+    if (code === undefined) continue;
+    allowed[code] = 1;
+    found.push(code);
   }
-  return { slot, codes: allowed };
+  return { slot, codes: allowed, few: found.length <= FEW ? [...new Set(found)] : null };
 }
 
 /** What an account amounts to in a block: its total, a few sums of a roll-up, or its rows one by one. */
@@ -85,14 +92,25 @@ function sumOf(block: CellBlock, account: number, allowed: readonly AllowedCodes
   if (allowed.length === 0) return block.totals[account]!;
   const [from, to] = [block.starts[account]!, block.starts[account + 1]!];
   if (allowed.length === 1) {
-    const [{ slot, codes }] = allowed as readonly [AllowedCodes];
+    const [{ slot, codes, few }] = allowed as readonly [AllowedCodes];
     const rollUp = block.rollUps[slot];
-    if (rollUp)
-      return sumAllowed(rollUp.sums, rollUp.codes, codes, rollUp.starts[account]!, rollUp.starts[account + 1]!);
+    if (rollUp) {
+      const [first, end] = [rollUp.starts[account]!, rollUp.starts[account + 1]!];
+      return few ? sumFew(rollUp, few, first, end) : sumAllowed(rollUp.sums, rollUp.codes, codes, first, end);
+    }
     return sumAllowed(block.amounts, block.members[slot]!, codes, from, to);
   }
   let sum = 0;
   eachRow(block, from, to, allowed, (_, amount) => (sum += amount));
+  return sum;
+}
+
+function sumFew({ sums, codes }: RollUp, few: readonly number[], from: number, to: number): number {
+  let sum = 0;
+  for (const code of few) {
+    const place = placeOf(codes, code, from, to);
+    if (place >= 0) sum += sums[place]!;
+  }
   return sum;
 }
 
@@ -118,9 +136,9 @@ function eachRow(
 }
 
 /** The place of a number among ascending ones; −1 where it is not there. */
-function placeOf(numbers: Uint32Array, wanted: number): number {
-  let low = 0;
-  let high = numbers.length - 1;
+function placeOf(numbers: Codes, wanted: number, from = 0, to = numbers.length): number {
+  let low = from;
+  let high = to - 1;
   while (low <= high) {
     const middle = (low + high) >> 1;
     const found = numbers[middle]!;
