@@ -12,7 +12,8 @@ interface Violation {
 
 /** Waits until what is shown is what will stay: nothing busy, nothing fading in. */
 async function settled(page: Page): Promise<void> {
-  await page.getByRole("heading", { level: 1 }).first().waitFor();
+  // Also where a dialog lies over the page and hides it from assistive software.
+  await page.locator("h1").first().waitFor({ state: "attached" });
   await expect(page.locator("[aria-busy=true], .waiting")).toHaveCount(0);
   await page.waitForFunction(() => document.getAnimations().every((a) => a.playState !== "running"));
 }

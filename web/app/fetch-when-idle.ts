@@ -1,5 +1,5 @@
 /** What is opened from any view, or stands on many: other code is fetched when it is needed. */
-const LIKELY = /-page\.tsx$|\/panel\.tsx$|^app\//;
+const LIKELY = /-page\.tsx$|\/panel\.tsx$/;
 /** So long after the first view the browser is left to it. */
 const REST_MS = 2000;
 

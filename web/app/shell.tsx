@@ -16,20 +16,19 @@ import {
   Sun,
   type LucideIcon,
 } from "lucide-react";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from "react-router";
 import { writeAs } from "#core/words/writing.ts";
 import { ApiProblem, call } from "./api.ts";
 import { FirstPasswordPage } from "../companies/first-password-page.tsx";
 import { Comb } from "./comb.tsx";
+import { CommandPalette } from "./command-palette.tsx";
+import { Shortcuts } from "./shortcuts.tsx";
 import { answerKey, useMayEdit, usePerson } from "./questions.ts";
 import { navigationLink as link, PackNavigation } from "./pack-navigation.tsx";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
 import { IconButton } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
-
-const CommandPalette = lazy(async () => ({ default: (await import("./command-palette.tsx")).CommandPalette }));
-const Shortcuts = lazy(async () => ({ default: (await import("./shortcuts.tsx")).Shortcuts }));
 
 /** Navigation around whatever is open; leads to sign-in and back when a session has ended. */
 export function Shell() {
@@ -82,20 +81,10 @@ export function Shell() {
       <main id="page" tabIndex={-1} className="min-w-0 outline-none" key={location.pathname}>
         <Outlet />
       </main>
-      <Overlay />
+      <CommandPalette />
+      <Shortcuts />
       <ScrollRestoration getKey={({ pathname, key }) => `${pathname} ${key}`} />
     </div>
-  );
-}
-
-/** What lies over the page, once it was called for. */
-function Overlay() {
-  const open = useOverlays((s) => s.open);
-  return (
-    <Suspense fallback={null}>
-      {open === "palette" && <CommandPalette />}
-      {open === "shortcuts" && <Shortcuts />}
-    </Suspense>
   );
 }
 
