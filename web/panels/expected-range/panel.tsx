@@ -167,10 +167,12 @@ function Legend({ data: { level, points } }: { data: ExpectedRangeAnswer }) {
         </svg>
         Actual
       </li>
-      <li className="flex items-center gap-1.5">
-        <RangeSign />
-        expected, {level}%
-      </li>
+      {points.some(({ lower }) => lower !== null) && (
+        <li className="flex items-center gap-1.5">
+          <RangeSign />
+          expected, {level}%
+        </li>
+      )}
       {points.some(({ isOutside }) => isOutside) && (
         <li className="flex items-center gap-1.5">
           <OutsideSign />
