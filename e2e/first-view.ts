@@ -1,7 +1,7 @@
 import type { Page, Request, Route } from "@playwright/test";
 
 /** So long nothing further was asked for: a round is whole. */
-const QUIET_MS = 400;
+const QUIET_MS = 1000;
 
 /**
  * Opens an address with nothing cached, answers held back until everything that can be asked for has been: each time
