@@ -94,6 +94,6 @@ describe("a breakdown", () => {
     expect(answer.others).toMatchObject({ count: 23 });
     expect(value(answer.others!.row.actual)).toBe(30);
     expect(answer.absent.map(({ name }) => name)).not.toContain("Kiosk 110");
-    expect(answer.notes[0]).toMatch(/^Only the first 100 of 123 shops are looked at one by one/);
+    expect(answer.notes[0]).toMatch(/^Only the first 100 of 123 shops are shown individually/);
   });
 });

@@ -49,7 +49,7 @@ export function beyondNotes({ dimension: { plural }, members, beyond }: Repetiti
   if (beyond.length === 0) return [];
   const all = (members.length + beyond.length).toLocaleString("en");
   return [
-    `Only the first ${members.length} of ${all} ${plural} are looked at one by one, in the order of the structure: larger ones may be among the others. Group them by levels, or narrow the page.`,
+    `Only the first ${members.length} of ${all} ${plural} are shown individually, in the order of the structure; the others may include larger ones. Add a level above them, or narrow the page.`,
   ];
 }
 
