@@ -1,7 +1,7 @@
-import { expect, test } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
 import { add, done, emptyPage, offer, retire } from "./board.ts";
 import { signInAs } from "./sign-in.ts";
+import { expect, test } from "./test.ts";
 
 test("this year against the average, least and most of the years before: on their range, dot by dot, year by year", async ({
   page,

@@ -1,8 +1,9 @@
-import { expect, test, type Page } from "@playwright/test";
+import { type Page } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
 import { barButton } from "./arrange.ts";
 import { chooseIn, pressOn, tabTo, writeInto } from "./keyboard.ts";
 import { signInAs } from "./sign-in.ts";
+import { expect, test } from "./test.ts";
 
 const chartOf = (page: Page) => page.getByRole("group", { name: /^Panel chart over time/ });
 const barsOf = (page: Page) => page.getByRole("group", { name: /^Panel breakdown/ });

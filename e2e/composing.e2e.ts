@@ -1,7 +1,7 @@
-import { expect, test } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
 import { barButton, openSettings } from "./arrange.ts";
 import { signInAs } from "./sign-in.ts";
+import { expect, test } from "./test.ts";
 
 test("a review is composed: pack, pattern, panels from the rack, moved, sized, aligned, copied, undone; pages ordered and removed", async ({
   page,

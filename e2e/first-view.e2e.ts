@@ -1,6 +1,7 @@
-import { expect, test, type Page } from "@playwright/test";
+import { type Page } from "@playwright/test";
 import { openInRounds } from "./first-view.ts";
 import { signInAs } from "./sign-in.ts";
+import { expect, test } from "./test.ts";
 
 const isReadable = async (page: Page) =>
   (await page.locator("main h1").count()) > 0 &&

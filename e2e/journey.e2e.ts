@@ -1,6 +1,6 @@
-import { expect, test } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
 import { signInAs } from "./sign-in.ts";
+import { expect, test } from "./test.ts";
 
 test("from sign-in to a page whose every figure follows the frame, down to the source lines", async ({ page }) => {
   const failures: string[] = [];

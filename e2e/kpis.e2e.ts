@@ -1,7 +1,8 @@
-import { expect, test, type Page } from "@playwright/test";
+import { type Page } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
 import { arrangePage, barButton, openSettings } from "./arrange.ts";
 import { signInAs } from "./sign-in.ts";
+import { expect, test } from "./test.ts";
 
 const editor = (page: Page) => page.getByRole("textbox", { name: "Formula" });
 

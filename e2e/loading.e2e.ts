@@ -1,6 +1,6 @@
-import { expect, test } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
 import { signInAs } from "./sign-in.ts";
+import { expect, test } from "./test.ts";
 
 const LEDGER = `Ledger extract
 Control total: "(1,200.50)"

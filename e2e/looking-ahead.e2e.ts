@@ -1,6 +1,6 @@
-import { expect, test } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
 import { signInAs } from "./sign-in.ts";
+import { expect, test } from "./test.ts";
 
 test("a chart looks ahead: followed while it is dragged, judged, told to a colleague, and kept as a version", async ({
   page,

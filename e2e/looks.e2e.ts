@@ -1,5 +1,6 @@
-import { expect, test, type Page } from "@playwright/test";
+import { type Page } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
+import { expect, test } from "./test.ts";
 
 /** Every main view, by its address and what says that it is there. */
 const VIEWS: readonly (readonly [string, string])[] = [

@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
 import { bringFile, removeOwn, startOwn } from "./stranger.ts";
+import { expect, test } from "./test.ts";
 
 /** A stranger comes with her own files: from an empty installation's door to a right first page. */
 const months = ["2026-01", "2026-02", "2026-03", "2026-04"];

@@ -1,7 +1,7 @@
-import { expect, test } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
 import { arrangePage, barButton, openSettings } from "./arrange.ts";
 import { signInAs } from "./sign-in.ts";
+import { expect, test } from "./test.ts";
 
 test("tiles are ordered, switched to another layer, gathered, opened downwards, traced, taken off and put back", async ({
   page,

@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
 import { signInAs } from "./sign-in.ts";
+import { expect, test } from "./test.ts";
 
 test("a page prints as a page: the whole width, without controls, dark figures on white", async ({ page }) => {
   await page.emulateMedia({ colorScheme: "dark" });

@@ -1,7 +1,7 @@
-import { expect, test } from "@playwright/test";
 import { delimited } from "#testing/shape-files.ts";
 import { SHAPES } from "#testing/shapes.ts";
 import { bringFile, removeOwn, startOwn, type Pace } from "./stranger.ts";
+import { expect, test } from "./test.ts";
 
 /** Somebody who reads what there is before going on, and types as people do. */
 const HUMAN: Pace = { pauseMs: 1500, keyMs: 50 };

@@ -1,7 +1,7 @@
-import { expect, test } from "@playwright/test";
 import { startCluster } from "../launch/postgres/cluster.ts";
 import { openHome } from "../launch/home.ts";
 import { signInAs } from "./sign-in.ts";
+import { expect, test } from "./test.ts";
 
 const COVER = "/packs/monthly-review/cover";
 

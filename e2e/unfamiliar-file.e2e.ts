@@ -1,7 +1,8 @@
-import { expect, test, type Page } from "@playwright/test";
+import { type Page } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
 import { add, anotherPage, done } from "./board.ts";
 import { signInAs } from "./sign-in.ts";
+import { expect, test } from "./test.ts";
 
 const REGIONS = ["Fjordmark", "Osterholt", "Sandvik"];
 const DISCOUNTS = [
