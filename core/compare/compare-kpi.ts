@@ -1,14 +1,17 @@
 import type { Month } from "../calendar/month.ts";
+import { makeOnce } from "../cube/cell-book.ts";
 import { absent, isPresent, type Absence } from "../figures/figure.ts";
 import { evaluateDifference } from "../formula/evaluate.ts";
+import { getOrCreate } from "../keyed.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
+import { RecentMap } from "../recent-map.ts";
 import { basisOf } from "./basis-of.ts";
 import { unlikeLeaf } from "./ask-side.ts";
 import type { ViewCoverage } from "./cover-view.ts";
 import { shapeOf } from "./formula-shape.ts";
 import type { Frame } from "./frame.ts";
 import { linkMonths } from "./link-views.ts";
-import { coverSide, measure, measureCovered, uncovered } from "./measure.ts";
+import { coverSide, measureCovered, measureOn, uncovered } from "./measure.ts";
 import type { MeasureContext } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
 import { ACTUAL, SHOWN, type Side } from "./side.ts";
@@ -51,16 +54,63 @@ export function compareSides(
   window: Window,
   context: MeasureContext,
 ): SidesCompared {
-  const { lead } = shapeOf(kpi.formula);
   const actual = coverSide(kpi, actualSide, window, context);
-  const basis =
-    "absent" in basisOrAbsence
-      ? uncovered(kpi, { ...ACTUAL, scenario: "", name: "Basis" }, window, basisOrAbsence, context)
-      : alike(kpi, actual, coverSide(kpi, basisOrAbsence, window, context), context);
+  if ("absent" in basisOrAbsence) {
+    const none = { ...ACTUAL, scenario: "", name: "Basis" };
+    return compareCovered(kpi, actual, uncovered(kpi, none, window, basisOrAbsence, context), context);
+  }
+  const basis = coverSide(kpi, basisOrAbsence, window, context);
+  return compareOnce(kpi, actual, basis, context, () =>
+    compareCovered(kpi, actual, alike(kpi, actual, basis, context), context),
+  );
+}
+
+/** So many comparisons are kept of a state of the data. */
+const ENOUGH = 6000;
+
+interface KeptComparisons {
+  readonly numbers: WeakMap<SideCoverage, number>;
+  readonly known: RecentMap<string, { readonly kpi: CompiledKpi; readonly compared: SidesCompared }>;
+  numbered: number;
+}
+
+/** What is kept of comparisons stands under this name among what a book's cells gave. */
+const COMPARISONS = {};
+
+/** A comparison of what two sides cover is made once for a state of the data: the months of a chart stand in many frames. */
+function compareOnce(
+  kpi: CompiledKpi,
+  actual: SideCoverage,
+  basis: SideCoverage,
+  { cells }: MeasureContext,
+  compare: () => SidesCompared,
+): SidesCompared {
+  if (!cells.made) return compare();
+  const kept = makeOnce(cells, COMPARISONS, (): KeptComparisons => ({
+    numbers: new WeakMap(),
+    known: new RecentMap(ENOUGH),
+    numbered: 0,
+  }));
+  const numberOf = (coverage: SideCoverage) => getOrCreate(kept.numbers, coverage, () => (kept.numbered += 1));
+  const place = `${numberOf(actual)}|${numberOf(basis)}`;
+  const known = kept.known.get(place);
+  if (known?.kpi.definition === kpi.definition && known.kpi.formula === kpi.formula) return known.compared;
+  const compared = compare();
+  kept.known.set(place, { kpi, compared });
+  return compared;
+}
+
+function compareCovered(
+  kpi: CompiledKpi,
+  actual: SideCoverage,
+  basis: SideCoverage,
+  context: MeasureContext,
+): SidesCompared {
+  const { lead } = shapeOf(kpi.formula);
   const common = commonMonths(kpi, actual, basis, context);
-  const inCommon = measure(kpi, actual, common.actual, context);
+  const inCommon = measureOn(kpi, actual, common.actual, context);
   // Without an actual the basis still has its own figure to show; only Δ has no base.
-  const measuredBasis = measure(kpi, basis, common.basis, context);
+  const measuredBasis = measureOn(kpi, basis, common.basis, context);
   const delta =
     isPresent(inCommon.figure) && isPresent(measuredBasis.figure)
       ? evaluateDifference(kpi.formula, inCommon.inputs, measuredBasis.inputs)

@@ -5,16 +5,17 @@ import { requiredDepth, type Scope } from "../dimensions/scope.ts";
 import { keyOfScope } from "../dimensions/step-scope.ts";
 import type { CompiledFormula } from "../formula/node.ts";
 import { getOrCreate } from "../keyed.ts";
+import { Numbers, ObjectNumbers } from "../numbers-of.ts";
 import { RecentMap } from "../recent-map.ts";
 import type { Measured } from "./cover-view.ts";
 import { shapeOf } from "./formula-shape.ts";
 import type { MeasureGround } from "./measure-ground.ts";
 import type { SideCoverage } from "./measurement.ts";
-import type { Remainder, Side } from "./side.ts";
+import type { Side } from "./side.ts";
 import type { Window } from "./window.ts";
 
 /** So many that hold whatever the as-of month, and so many that hold as of one, are kept for a state of the data. */
-const ENOUGH = { shared: 20_000, ofOneMonth: 6000, grounds: 1000 };
+const ENOUGH = { shared: 20_000, ofOneMonth: 6000, numbers: 20_000 };
 
 /** What a side was found to cover, and from which as-of month on the same is found. */
 interface KnownCover {
@@ -27,14 +28,17 @@ interface Covers {
   readonly ofOneMonth: RecentMap<string, KnownCover>;
 }
 
+/** What is asked about comes in thousands of questions: each part of a question has a number, and the numbers are looked up. */
 interface Kept {
   readonly ofScope: Covers;
   /** Apart, so that scopes that come and go do not push out what holds for many. */
   readonly ofDepths: Covers;
-  /** Formulas, and what they are measured in, numbered as they come. */
   readonly formulas: WeakMap<CompiledFormula, number>;
-  readonly grounds: RecentMap<string, number>;
-  numbered: number;
+  readonly names: Numbers;
+  readonly sides: ObjectNumbers<Side>;
+  readonly windows: ObjectNumbers<Window>;
+  readonly grounds: ObjectNumbers<MeasureGround>;
+  readonly depths: ObjectNumbers<MeasureGround>;
 }
 
 const memos = new WeakMap<CoverageMap, Kept>();
@@ -53,12 +57,12 @@ export function rememberCover(
   cover: () => SideCoverage,
 ): SideCoverage {
   const kept = getOrCreate(memos, ground.coverage, newMemo);
-  const question = keyOfQuestion(measured, side, window, kept);
-  const asked = `${groundNumber(keyOfGround(ground), kept)}|${question}`;
+  const question = `${numberOfFormula(measured, kept)}|${kept.sides.of(side)}|${kept.windows.of(window)}`;
+  const asked = `${kept.grounds.of(ground)}|${question}`;
   const known = find(asked, ground, kept.ofScope);
   if (known) return known.cover;
   if (shapeOf(measured.formula).namesMembers) return keep(asked, found(measured, cover()), ground, kept.ofScope).cover;
-  const alike = `${groundNumber(keyOfDepths(ground), kept)}|${question}`;
+  const alike = `${kept.depths.of(ground)}|${question}`;
   const other = find(alike, ground, kept.ofDepths);
   const own = other
     ? { cover: within(other.cover, ground.scope), from: other.from }
@@ -67,12 +71,16 @@ export function rememberCover(
 }
 
 function newMemo(): Kept {
+  const numbers = new Numbers(ENOUGH.numbers);
   return {
     ofScope: newCovers(),
     ofDepths: newCovers(),
     formulas: new WeakMap(),
-    grounds: new RecentMap(ENOUGH.grounds),
-    numbered: 0,
+    names: numbers,
+    sides: new ObjectNumbers(numbers, keyOfSide),
+    windows: new ObjectNumbers(numbers, keyOfWindow),
+    grounds: new ObjectNumbers(numbers, keyOfGround),
+    depths: new ObjectNumbers(numbers, keyOfDepths),
   };
 }
 
@@ -100,14 +108,6 @@ function within(cover: SideCoverage, scope: Scope): SideCoverage {
   return { ...cover, scope, views: cover.views.map((view) => ({ ...view, scope })) };
 }
 
-function groundNumber(key: string, kept: Kept): number {
-  const known = kept.grounds.get(key);
-  if (known !== undefined) return known;
-  kept.numbered += 1;
-  kept.grounds.set(key, kept.numbered);
-  return kept.numbered;
-}
-
 /**
  * The as-of month from which on all that was looked at is there, so that any later one finds the same, and the months
  * of a trend are found once for all reviews. Never where something is missing, since the reason may name the as-of
@@ -122,41 +122,30 @@ function knownFrom({ formula }: Measured, { views }: SideCoverage): Month {
   );
 }
 
-const groundKeys = new WeakMap<MeasureGround, string>();
-
-/** What a formula is measured in, save the as-of month; written once for all that is measured there. */
-function keyOfGround(ground: MeasureGround): string {
-  return getOrCreate(
-    groundKeys,
-    ground,
-    () =>
-      `${keyOfScope(ground.scope)}\n${keyOfScope(ground.access)}\n${ground.outlook ?? ""}\n${ground.scopeAbsence?.detail}`,
-  );
+/** What a formula is measured in, save the as-of month. */
+function keyOfGround({ scope, access, outlook, scopeAbsence }: MeasureGround): string {
+  return `ground ${keyOfScope(scope)}\n${keyOfScope(access)}\n${outlook ?? ""}\n${scopeAbsence?.detail}`;
 }
-
-const depthKeys = new WeakMap<MeasureGround, string>();
 
 /** The same of a scope that may name other members, if it goes as deep: all that coverage asks of it. */
-function keyOfDepths(ground: MeasureGround): string {
-  return getOrCreate(depthKeys, ground, () => {
-    const depths = ground.dimensions.flatMap((dimension) => {
-      const chosen = ground.scope[dimension.key];
-      return chosen ? [`${dimension.key} ${chosen.length === 0 ? "none" : requiredDepth(dimension, chosen)}`] : [];
-    });
-    return `depths ${depths.join(", ")}\n${ground.outlook ?? ""}\n${ground.scopeAbsence?.detail}`;
+function keyOfDepths({ dimensions, scope, outlook, scopeAbsence }: MeasureGround): string {
+  const depths = dimensions.flatMap((dimension) => {
+    const chosen = scope[dimension.key];
+    return chosen ? [`${dimension.key} ${chosen.length === 0 ? "none" : requiredDepth(dimension, chosen)}`] : [];
   });
+  return `depths ${depths.join(", ")}\n${outlook ?? ""}\n${scopeAbsence?.detail}`;
 }
 
-function keyOfRemainder({ scenario, name, after, open }: Remainder): string {
-  return `${scenario}|${name}|${after}|${open?.days}`;
+function keyOfSide({ scenario, shift, name, then }: Side): string {
+  const rest = then ? `${then.scenario}|${then.name}|${then.after}|${then.open?.days}` : "";
+  return `side ${scenario}|${shift}|${name}|${rest}`;
 }
 
-function keyOfQuestion(
-  { definition, formula }: Measured,
-  side: Side,
-  { span, asOf, from, to, throughDay, days }: Window,
-  kept: Kept,
-): string {
-  const number = getOrCreate(kept.formulas, formula, () => (kept.numbered += 1));
-  return `${number}|${definition.name}|${side.scenario}|${side.shift}|${side.name}|${side.then ? keyOfRemainder(side.then) : ""}|${formatSpan(span)}|${asOf}|${from}|${to}|${throughDay}|${days?.from}|${days?.to}`;
+function keyOfWindow({ span, asOf, from, to, throughDay, days }: Window): string {
+  return `window ${formatSpan(span)}|${asOf}|${from}|${to}|${throughDay}|${days?.from}|${days?.to}`;
+}
+
+function numberOfFormula({ definition, formula }: Measured, { formulas, names }: Kept): string {
+  const own = getOrCreate(formulas, formula, () => names.next());
+  return `${own}.${names.of(definition.name)}`;
 }

@@ -6,11 +6,13 @@ import type { Scope } from "../dimensions/scope.ts";
 import { stepScope } from "../dimensions/step-scope.ts";
 import { absent, type Absence } from "../figures/figure.ts";
 import type { CompiledFormula } from "../formula/node.ts";
+import { keptOf } from "../kept-of.ts";
 import type { View } from "../formula/view.ts";
 import { askSide } from "./ask-side.ts";
 import { shapeOf } from "./formula-shape.ts";
 import type { MeasureGround } from "./measure-ground.ts";
 import { latestForecast, type Side } from "./side.ts";
+import { shiftBack } from "./shift-back.ts";
 import { daysIn, stepWindow, windowMonths, type Window } from "./window.ts";
 
 /** What one view of a formula covers on one side. */
@@ -165,7 +167,7 @@ function answerInputs(
         ...(byDay ? { daysIn: (month: Month) => daysIn(window, month + side.shift)! } : {}),
       }),
     );
-  const shifted = asked.map((month) => month - side.shift);
+  const shifted = shiftBack(asked, side.shift);
   const answers = ask(shifted, isByDay);
   if (!mayHold || !answers.some((answer) => answer.wholeQuarters)) return { ...found, answers };
   // What a quarter holds says nothing of days: it stands in each month to any day.
@@ -184,14 +186,17 @@ function ownMonths(
   nested: readonly (readonly Month[])[],
   { calendar }: MeasureGround,
 ): { own: readonly Month[]; why: Absence | null } {
-  const shifted = asked.map((month) => month - side.shift);
   const isCovered = (month: Month) => answers.every((answer) => answer.covered.includes(month));
   if (holdsByQuarter) {
     const own = asked.filter((month) => wholeQuarters([month - side.shift], calendar).every(isCovered));
-    const why = absent("no data", `${side.name} has no whole quarter around ${monthsName(calendar, shifted)}.`);
+    const why = absent(
+      "no data",
+      `${side.name} has no whole quarter around ${monthsName(calendar, shiftBack(asked, side.shift))}.`,
+    );
     return { own, why };
   }
-  const months = asked.filter(
+  const months = keptOf(
+    asked,
     (month) => isCovered(month - side.shift) && nested.every((covered) => covered.includes(month)),
   );
   const own = withWholeQuarters(months, { side, answers, holdsByQuarter }, calendar);
@@ -204,11 +209,7 @@ function ownMonths(
 }
 
 function notWhole({ side, asked }: ViewCoverage, own: readonly Month[], { calendar }: MeasureGround): Absence {
-  const shifted = (months: readonly Month[]) =>
-    monthsName(
-      calendar,
-      months.map((month) => month - side.shift),
-    );
+  const shifted = (months: readonly Month[]) => monthsName(calendar, shiftBack(months, side.shift));
   return absent("not covered", `All of ${shifted(asked)} are needed, and ${side.name} has ${shifted(own)}.`);
 }
 

@@ -36,11 +36,19 @@ function linkGroup(
   const startOf = (i: number) => views[i]!.coverage.window.from;
   // Dropping part of a quarter on one view may drop months of the others, and so on: months only ever go.
   for (let before = -1, now = countOf(group, months); now !== before; before = now, now = countOf(group, months)) {
-    const shared = group
-      .map((i) => new Set(months[i]!.map((month) => month - startOf(i))))
-      .reduce((common, own) => new Set([...common].filter((offset) => own.has(offset))));
+    const [first] = group as [number];
+    const isAlike = group.every(
+      (i) =>
+        months[i]!.length === months[first]!.length &&
+        months[i]!.every((month, at) => month - startOf(i) === months[first]![at]! - startOf(first)),
+    );
+    const shared = isAlike
+      ? null
+      : group
+          .map((i) => new Set(months[i]!.map((month) => month - startOf(i))))
+          .reduce((common, own) => new Set([...common].filter((offset) => own.has(offset))));
     for (const i of group) {
-      const common = months[i]!.filter((month) => shared.has(month - startOf(i)));
+      const common = shared ? months[i]!.filter((month) => shared.has(month - startOf(i))) : months[i]!;
       months[i] = withWholeQuarters(common, views[i]!.coverage, calendar);
     }
   }

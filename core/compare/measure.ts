@@ -18,6 +18,7 @@ import type { Measuring } from "./measuring.ts";
 import { outlookInputs } from "./outlook-inputs.ts";
 import { outlookSide } from "./outlook-side.ts";
 import { OUTLOOK_NAME, readSide, sidePlaces, WITH_OUTLOOK, type Side } from "./side.ts";
+import { shiftBack } from "./shift-back.ts";
 import { daysIn, monthWindow, wholeWindow, windowMonths, type Window } from "./window.ts";
 
 /** How formulas are measured, for what measuring itself reads. */
@@ -98,7 +99,7 @@ export function measure(
 ): Measurement {
   const { places, lead } = shapeOf(kpi.formula);
   const viewMonths = coverage.views.map((view, v) => {
-    const own = (months[v] ?? []).map((month) => month - view.side.shift);
+    const own = shiftBack(months[v] ?? [], view.side.shift);
     return view.absence ? [] : view.holdsByQuarter ? wholeQuarters(own, context.calendar) : own;
   });
   const inputs = kpi.formula.inputs.map((input, i): Figure => {
@@ -138,6 +139,18 @@ export function measureOver(kpi: Measured, side: Side, window: Window, context: 
 /** A formula over all the months that a coverage has. A coverage belongs to one formula, window and scope. */
 export function measureCovered(kpi: Measured, coverage: SideCoverage, context: MeasureContext): Measurement {
   return makeOnce(context.cells, coverage, () => measure(kpi, coverage, coveredMonths(coverage), context));
+}
+
+/** The same over some of each view's months. */
+export function measureOn(
+  kpi: Measured,
+  coverage: SideCoverage,
+  months: readonly (readonly Month[])[],
+  context: MeasureContext,
+): Measurement {
+  return coverage.views.every((view, v) => view.months.length === months[v]!.length)
+    ? measureCovered(kpi, coverage, context)
+    : measure(kpi, coverage, months, context);
 }
 
 /** A formula over a window that must be covered whole. */
@@ -261,22 +274,27 @@ function gather(
   months: readonly Month[],
   { cells }: MeasureContext,
 ): Figure {
-  const read = { scope, accounts: leaves };
   const gathered = input.gathering === "closing" ? months.slice(-1) : months;
   const isByDay = daysIn(window, window.from) !== undefined;
-  const sum = sidePlaces(side, gathered).reduce((all, { scenario, months: own }) => {
-    if (!isByDay) return all + cells.sum({ ...read, scenario, months: own, days: undefined });
-    const byMonth = own.map((month) =>
-      cells.sum({ ...read, scenario, months: [month], days: daysIn(window, month + side.shift) }),
-    );
-    return byMonth.reduce((part, of) => part + of, all);
-  }, 0);
+  let sum = 0;
+  for (const { scenario, months: own } of sidePlaces(side, gathered)) {
+    if (isByDay)
+      for (const month of own)
+        sum += cells.sum({
+          scope,
+          accounts: leaves,
+          scenario,
+          months: [month],
+          days: daysIn(window, month + side.shift),
+        });
+    else sum += cells.sum({ scope, accounts: leaves, scenario, months: own, days: undefined });
+  }
   if (!Number.isSafeInteger(sum))
     return absent("not covered", "The sum is beyond 2^53 minor units and cannot be kept exactly.");
   const open = side.then?.open;
   if (open && !isByDay && input.gathering === "sum" && gathered.includes(open.month)) {
     const { scenario } = side.then;
-    const month = { ...read, months: [open.month] };
+    const month = { scope, accounts: leaves, months: [open.month] };
     const planned = cells.sum({ ...month, scenario, days: undefined });
     const actual = cells.sum({ ...month, scenario: side.scenario, days: { from: 1, to: open.days } });
     return present(sum - planned * open.share + actual);

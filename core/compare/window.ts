@@ -25,9 +25,11 @@ interface Almanac {
   readonly coverage: CoverageMap;
 }
 
+const SINGLE: Span = { kind: "month" };
+
 /** The window of a single month. */
 export function monthWindow(month: Month): Window {
-  return { span: { kind: "month" }, asOf: month, from: month, to: month };
+  return { span: SINGLE, asOf: month, from: month, to: month };
 }
 
 /** The window from one day to another; only daily facts have figures there. */
@@ -90,7 +92,7 @@ function windowOver(span: Span, asOf: Month, months: readonly Month[]): Window {
 }
 
 /** The months of a window, in calendar order. */
-export function windowMonths({ from, to }: Window): Month[] {
+export function windowMonths({ from, to }: Window): readonly Month[] {
   return monthsBetween(from, to);
 }
 

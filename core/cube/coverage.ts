@@ -5,6 +5,7 @@ import { requiredDepth, type Scope } from "../dimensions/scope.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import { keyOfScope } from "../dimensions/step-scope.ts";
 import { absent, type Absence } from "../figures/figure.ts";
+import { keptOf } from "../kept-of.ts";
 import { getOrCreate } from "../keyed.ts";
 
 /** How finely a dataset's facts are dated. */
@@ -189,7 +190,8 @@ export function askCoverage(
   const { leaves, leavesLeftOut, datasets, grains, places } = keeping;
   const { knownTo = Infinity } = question;
   const isActual = scenario?.kind === "actual";
-  const covered = question.months.filter(
+  const covered = keptOf(
+    question.months,
     (month) =>
       (!isActual || month <= knownTo) &&
       places.every((byMonth, i) => {

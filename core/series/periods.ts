@@ -9,6 +9,7 @@ import {
 } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, monthName, monthsBetween, type Month } from "../calendar/month.ts";
 import { dayWindow, monthWindow, rangeWindow, type Window } from "../compare/window.ts";
+import { getOrCreate } from "../keyed.ts";
 import { dayWithin, shortDay, writeDay } from "../words/day-words.ts";
 import type { Grain } from "./grain.ts";
 
@@ -108,14 +109,24 @@ export function periodsAfter(grain: Grain, calendar: FiscalCalendar, last: Perio
 }
 
 function monthPeriod(calendar: FiscalCalendar, month: Month): Period {
-  return {
+  return getOrCreate(knownOf(calendar).months, month, () => ({
     key: formatMonth(month),
     name: periodName(calendar, month),
     short: monthName(month).slice(0, 3),
     window: monthWindow(month),
     from: month,
     to: month,
-  };
+  }));
+}
+
+/** Months and days of a calendar stand in thousands of series: each is named once. */
+const known = new WeakMap<
+  FiscalCalendar,
+  { readonly months: Map<Month, Period>; readonly days: Map<number, Period> }
+>();
+
+function knownOf(calendar: FiscalCalendar) {
+  return getOrCreate(known, calendar, () => ({ months: new Map<Month, Period>(), days: new Map<number, Period>() }));
 }
 
 function quarterPeriod(calendar: FiscalCalendar, months: readonly Month[]): Period {
@@ -153,14 +164,14 @@ export function partOfPeriod(period: Period, from: Month, to: Month): Period {
 }
 
 function dayPeriod(calendar: FiscalCalendar, day: Day): Period {
-  return {
+  return getOrCreate(knownOf(calendar).days, day.month * 32 + day.day, () => ({
     key: formatDay(day),
     name: dayWithin(day, fiscalYearName(fiscalYearOf(calendar, day.month))),
     short: shortDay(day),
     window: dayWindow(day, day),
     from: day.month,
     to: day.month,
-  };
+  }));
 }
 
 /**

@@ -26,6 +26,8 @@ const pageOf = (page: string) => `/api/packs/monthly-review/pages/${page}`;
 async function linesOf(api: ApiClient, page: string, query = ""): Promise<PageLine[]> {
   const { status, body, headers } = await api.get(`${pageOf(page)}/answers${query}`);
   expect([status, headers.get("content-type")]).toEqual([200, "application/x-ndjson; charset=utf-8"]);
+  // On a slow line most of the wait is for bytes.
+  expect(headers.get("content-encoding")).toMatch(/^(br|gzip)$/);
   return (body as string)
     .trimEnd()
     .split("\n")

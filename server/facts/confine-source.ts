@@ -24,6 +24,7 @@ export function confineSource(source: FactSource, dimensions: readonly Dimension
 
 /** A book that lets through only what lies in the reader's scope. */
 export function confineBook(book: CellBook, dimensions: readonly Dimension[], own: Scope): CellBook {
+  if (Object.keys(own).length === 0) return book;
   // Thousands of look-ups are of the same few scopes.
   const confined = new WeakMap<Scope, Scope>();
   const confine = (scope: Scope): Scope => getOrCreate(confined, scope, () => intersectScopes(dimensions, scope, own));

@@ -10,6 +10,7 @@ import { problemDocument } from "#server/problems/problem-error.ts";
 import { toProblem } from "#server/problems/to-problem.ts";
 import { refuseOtherHosts, refuseOtherOrigins } from "./guards/origin.ts";
 import { csvBody, jsonBody } from "./guards/request-body.ts";
+import { LINES_TYPE } from "./json-lines.ts";
 import { refuseUnkeepableText } from "./guards/request-text.ts";
 
 /** An application with what stands before every route: logging, headers, packing, guards, bodies and cookies. */
@@ -77,6 +78,7 @@ function trustProxies(app: Express, proxies: readonly string[]): void {
 
 /** Answers took milliseconds to make and must not take longer to pack. */
 const packQuickly = compression({
+  filter: (req, res) => compression.filter(req, res) || String(res.getHeader("Content-Type")).includes(LINES_TYPE),
   level: constants.Z_BEST_SPEED,
   brotli: { params: { [constants.BROTLI_PARAM_QUALITY]: 1 } },
 });

@@ -35,5 +35,5 @@ test("lines to a slow reader leave nothing behind that listens to its connection
     }
   }
   await answerLines(slow as unknown as Response, lines());
-  expect([slow.written.length, slow.isOver, most, slow.listenerCount("close")]).toEqual([40, true, 0, 0]);
+  expect([slow.written.length, slow.isOver, most, slow.listenerCount("close")]).toEqual([40, true, 1, 0]);
 });
