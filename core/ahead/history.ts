@@ -1,5 +1,6 @@
 import { dayNumber } from "../calendar/days.ts";
 import { daysInMonth, monthsBetween, type Month } from "../calendar/month.ts";
+import type { Measurement } from "../compare/measurement.ts";
 import type { MeasuringOver } from "../compare/measuring.ts";
 import type { MeasureContext } from "../compare/measure-ground.ts";
 import { readsPlainly } from "../compare/formula-shape.ts";
@@ -42,10 +43,25 @@ export function historyOf(
   context: MeasureContext,
   { measureOver }: MeasuringOver,
 ): PlacedHistory | null {
-  const { calendar } = context;
   const reach = reachOf(context);
   if (!reach) return null;
-  const known = measuredBefore(kpi, grain, context);
+  const before = foundBefore(kpi, grain, context);
+  const placed = before.placed.get(reach.to);
+  if (placed && placed.events === context.knownEvents) return placed.found;
+  const found = placeHistory(kpi, grain, reach, before.measured, context, measureOver);
+  before.placed.set(reach.to, { events: context.knownEvents, found });
+  return found;
+}
+
+function placeHistory(
+  kpi: Forecastable,
+  grain: Grain,
+  reach: Reach,
+  known: Map<string, Measurement>,
+  context: MeasureContext,
+  measureOver: MeasuringOver["measureOver"],
+): PlacedHistory | null {
+  const { calendar } = context;
   const all = wholePeriods(grain, calendar, reach.from, reach.to).map((period) => ({
     period,
     measured: getOrCreate(known, period.key, () => measureOver(kpi, ACTUAL, period.window, context)),
@@ -86,31 +102,38 @@ export function historyOf(
   };
 }
 
-/** Histories in so many scopes are kept for a formula at least. */
-const ENOUGH = 24;
+/** Histories in so many scopes, and to so many last months, are kept for a formula at least. */
+const ENOUGH = { scopes: 24, reviews: 3 };
 /** What stands in a book for the histories of a formula. */
 const places = new WeakMap<CompiledFormula, object>();
 
+/** What was found of a formula in a scope before. */
+interface Before {
+  /** By the keys of its periods. */
+  readonly measured: Map<string, Measurement>;
+  /** By the last month that is known, with the events that were known then. */
+  readonly placed: RecentMap<
+    Month,
+    { readonly events: MeasureContext["knownEvents"]; readonly found: PlacedHistory | null }
+  >;
+}
+
 /**
- * What was measured of a formula by its periods' keys, of a book that has all cells: period by period a history is the same
- * whoever asks for it, and whatever is known after it, unless the formula itself looks beyond a period.
+ * What was found of a formula, of a book that has all cells: period by period a history is the same whoever asks for it,
+ * and whatever is known after it, unless the formula itself looks beyond a period.
  */
-function measuredBefore(
-  kpi: Forecastable,
+function foundBefore(
+  { formula, definition }: Forecastable,
   grain: Grain,
   { cells, scope, access, knownTo }: MeasureContext,
-): Map<string, ReturnType<MeasuringOver["measureOver"]>> {
-  const place = getOrCreate(places, kpi.formula, () => ({}));
-  const kept = makeOnce(
-    cells,
-    place,
-    () => new RecentMap<string, Map<string, ReturnType<MeasuringOver["measureOver"]>>>(ENOUGH),
-  );
-  return getOrCreate(
-    kept,
-    JSON.stringify([grain, scope, access, readsPlainly(kpi) ? null : knownTo]),
-    () => new Map<string, ReturnType<MeasuringOver["measureOver"]>>(),
-  );
+): Before {
+  const place = getOrCreate(places, formula, () => ({}));
+  const kept = makeOnce(cells, place, () => new RecentMap<string, Before>(ENOUGH.scopes));
+  const name = [grain, scope, access, readsPlainly({ formula }) ? null : knownTo, definition.key, definition.unit];
+  return getOrCreate(kept, JSON.stringify(name), () => ({
+    measured: new Map(),
+    placed: new RecentMap(ENOUGH.reviews),
+  }));
 }
 
 /** A rate of amounts is made of them; what adds up is a series of its own. */
@@ -122,8 +145,13 @@ function isMade(kpi: Forecastable): boolean {
   );
 }
 
+interface Reach {
+  readonly from: Month;
+  readonly to: Month;
+}
+
 /** The first month with an actual, and the last one that is known. */
-function reachOf({ coverage, knownTo }: MeasureContext): { from: Month; to: Month } | null {
+function reachOf({ coverage, knownTo }: MeasureContext): Reach | null {
   const months = [...coverage.datasets.keys()].flatMap((dataset) =>
     monthsOf(coverage, dataset, ACTUAL.scenario).map(({ month }) => month),
   );

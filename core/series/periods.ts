@@ -59,9 +59,7 @@ export function periodsOf(
       return groups(monthsBetween(yearEnd - 12 * count + 1, yearEnd), 12).map((own) => yearPeriod(calendar, own));
     case "day": {
       const reach = monthsBetween(asOf - Math.ceil(count / 28), asOf);
-      return daysOf(reach)
-        .slice(-count)
-        .map((day) => dayPeriod(calendar, day));
+      return reach.flatMap((month) => dayPeriods(calendar, month)).slice(-count);
     }
     case "week": {
       const reach = monthsBetween(asOf - Math.ceil((count * 7 + 13) / 28), asOf);
@@ -74,7 +72,7 @@ export function periodsOf(
 export function wholePeriods(grain: Grain, calendar: FiscalCalendar, from: Month, to: Month): Period[] {
   switch (grain) {
     case "day":
-      return daysOf(monthsBetween(from, to)).map((day) => dayPeriod(calendar, day));
+      return monthsBetween(from, to).flatMap((month) => dayPeriods(calendar, month));
     case "week":
       return weeksOf(daysOf(monthsBetween(from, to)), calendar);
     case "month":
@@ -103,9 +101,9 @@ export function periodsAfter(grain: Grain, calendar: FiscalCalendar, last: Perio
     return wholePeriods(grain, calendar, last.to + 1, last.to + months * count);
   }
   const size = grain === "week" ? 7 : 1;
-  const reach = daysOf(monthsBetween(last.to, last.to + Math.ceil((count * size) / 28) + 1));
-  const after = reach.slice(days.to, days.to + count * size);
-  return grain === "week" ? weeksOf(after, calendar) : after.map((day) => dayPeriod(calendar, day));
+  const reach = monthsBetween(last.to, last.to + Math.ceil((count * size) / 28) + 1);
+  if (grain !== "week") return reach.flatMap((month) => dayPeriods(calendar, month)).slice(days.to, days.to + count);
+  return weeksOf(daysOf(reach).slice(days.to, days.to + count * size), calendar);
 }
 
 function monthPeriod(calendar: FiscalCalendar, month: Month): Period {
@@ -120,13 +118,16 @@ function monthPeriod(calendar: FiscalCalendar, month: Month): Period {
 }
 
 /** Months and days of a calendar stand in thousands of series: each is named once. */
-const known = new WeakMap<
-  FiscalCalendar,
-  { readonly months: Map<Month, Period>; readonly days: Map<number, Period> }
->();
+const known = new WeakMap<FiscalCalendar, Known>();
 
-function knownOf(calendar: FiscalCalendar) {
-  return getOrCreate(known, calendar, () => ({ months: new Map<Month, Period>(), days: new Map<number, Period>() }));
+interface Known {
+  readonly months: Map<Month, Period>;
+  /** The days of each month. */
+  readonly days: Map<Month, readonly Period[]>;
+}
+
+function knownOf(calendar: FiscalCalendar): Known {
+  return getOrCreate(known, calendar, () => ({ months: new Map(), days: new Map() }));
 }
 
 function quarterPeriod(calendar: FiscalCalendar, months: readonly Month[]): Period {
@@ -163,15 +164,19 @@ export function partOfPeriod(period: Period, from: Month, to: Month): Period {
   };
 }
 
+function dayPeriods(calendar: FiscalCalendar, month: Month): readonly Period[] {
+  return getOrCreate(knownOf(calendar).days, month, () => daysOf([month]).map((day) => dayPeriod(calendar, day)));
+}
+
 function dayPeriod(calendar: FiscalCalendar, day: Day): Period {
-  return getOrCreate(knownOf(calendar).days, day.month * 32 + day.day, () => ({
+  return {
     key: formatDay(day),
     name: dayWithin(day, fiscalYearName(fiscalYearOf(calendar, day.month))),
     short: shortDay(day),
     window: dayWindow(day, day),
     from: day.month,
     to: day.month,
-  }));
+  };
 }
 
 /**
