@@ -44,7 +44,7 @@ export function seriesOf(
       return scenarioSides(kpi, question).map(({ key, side }, at) => ({ key, name: side.name, scenario: key, at }));
     case "dimension": {
       if (cluster.dimension === by.dimension) return [];
-      const { members, dimension } = repetition(question, cluster, null);
+      const { members, beyond, dimension } = repetition(question, cluster, null);
       const window = spanWindow(company, asked.frame.span, asked.frame.asOf);
       const sized = members.map((member, at) => {
         const figure = measureOver(kpi, SHOWN, window, { ...measureContext(question), scope: member.scope }).figure;
@@ -53,7 +53,7 @@ export function seriesOf(
       const kept = new Set(
         sized.length <= MOST_PARTS ? sized : sized.toSorted((a, b) => b.size - a.size).slice(0, MOST_PARTS - 1),
       );
-      const rest = sized.filter((one) => !kept.has(one));
+      const rest = [...sized.filter((one) => !kept.has(one)).map(({ member }) => member), ...beyond];
       const own = sized
         .filter((one) => kept.has(one))
         .map(({ member, at }): BreakdownSeries => ({
@@ -68,9 +68,9 @@ export function seriesOf(
         ...own,
         {
           key: "others",
-          name: `The other ${rest.length}`,
+          name: `The other ${rest.length.toLocaleString("en")}`,
           dimension: dimension.key,
-          members: rest.map(({ member }) => member.key),
+          members: rest.map(({ key }) => key),
           at: null,
         },
       ];

@@ -13,7 +13,7 @@ import { partOfPeriod, periodsOf, type Period } from "../../series/periods.ts";
 import { monthsBetween } from "../../calendar/month.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
-import { repetition } from "../parts/repetition.ts";
+import { beyondNotes, repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
 import type { GrowthChoice, GrowthDefinition, GrowthOn, GrowthRange } from "./definition.ts";
 import { growthHeadline } from "./words.ts";
@@ -77,7 +77,7 @@ export function computeGrowth(
     dimension: found.dimension,
     ranges,
     points,
-    notes: [],
+    notes: found.notes,
   };
 }
 
@@ -86,7 +86,7 @@ const ON_WORDS: Readonly<Record<GrowthOn, (noun: string, isOverTime: boolean) =>
   "prior-period": (noun, isOverTime) => (isOverTime ? `${noun} before` : "prior period"),
 };
 
-type Found = Pick<GrowthAnswer, "noun" | "dimension"> & {
+type Found = Pick<GrowthAnswer, "noun" | "dimension" | "notes"> & {
   readonly points: readonly Omit<GrowthPoint, "range">[];
   readonly over: string;
 };
@@ -113,7 +113,7 @@ function byTime(
     return { key: period.key, name: period.name, short: period.short, member: null, months, ...grownOn(kpi, compared) };
   });
   const over = periods.length === 0 ? "no period" : rangeName(calendar, periods[0]!.from, periods.at(-1)!.to);
-  return { points, noun: grain, dimension: null, over };
+  return { points, noun: grain, dimension: null, over, notes: [] };
 }
 
 /** A period that the as-of month cuts is shown as far as it goes, and compared with as much of the one before. */
@@ -130,7 +130,8 @@ function byMember(
   question: PanelQuestion,
 ): Found {
   const { frame, answer } = question.asked;
-  const { members, level, dimension } = repetition(question, by, null);
+  const repeated = repetition(question, by, null);
+  const { members, level, dimension } = repeated;
   const context = measureContext(question);
   const window = spanWindow(context, frame.span, frame.asOf);
   const side = on === "prior-year" ? PRIOR_YEAR : sideBefore(priorPeriodShift(frame.span));
@@ -147,7 +148,8 @@ function byMember(
       };
     })
     .sort((a, b) => sizeOf(b.growth) - sizeOf(a.growth));
-  return { points, noun: level, dimension: dimension.key, over: answer.words.spanMonths };
+  const notes = beyondNotes(repeated);
+  return { points, noun: level, dimension: dimension.key, over: answer.words.spanMonths, notes };
 }
 
 function rangeOf(growth: Figure, ranges: readonly GrowthRange[] | null): number | null {

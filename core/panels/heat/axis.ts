@@ -8,7 +8,7 @@ import {
 } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth, monthName, monthOfYear, monthsBetween, type Month } from "../../calendar/month.ts";
 import type { PanelQuestion } from "../panel-question.ts";
-import { repetition } from "../parts/repetition.ts";
+import { beyondNotes, firstOf, repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
 import { MOST_ALONG, type HeatAxis } from "./definition.ts";
 
@@ -35,15 +35,20 @@ export function entriesOf(
   months: readonly Month[],
   isMonthOfYear: boolean,
   question: PanelQuestion,
-): { entries: readonly TimedEntry[]; noun: string; dimension: string | null } {
+): { entries: readonly TimedEntry[]; noun: string; dimension: string | null; notes: readonly string[] } {
   const { calendar } = question.company;
   switch (axis.kind) {
     case "member": {
-      const { members, level, dimension } = repetition(question, axis, null);
-      const entries = members
-        .slice(0, MOST_ALONG)
-        .map((member) => ({ key: member.key, name: member.name, member, takesMonth: EVERY, takesDay: null }));
-      return { entries, noun: level, dimension: dimension.key };
+      const repeated = firstOf(repetition(question, axis, null), MOST_ALONG);
+      const { members, level, dimension } = repeated;
+      const entries = members.map((member) => ({
+        key: member.key,
+        name: member.name,
+        member,
+        takesMonth: EVERY,
+        takesDay: null,
+      }));
+      return { entries, noun: level, dimension: dimension.key, notes: beyondNotes(repeated) };
     }
     case "weekday": {
       const first = (calendar.weekStart ?? 1) - 1;
@@ -54,7 +59,7 @@ export function entriesOf(
         takesMonth: EVERY,
         takesDay: (day: Day) => weekday(day) === at + 1,
       }));
-      return { entries, noun: "weekday", dimension: null };
+      return { entries, noun: "weekday", dimension: null, notes: [] };
     }
     case "year": {
       const years = [...new Set(months.map((month) => fiscalYearOf(calendar, month)))];
@@ -65,10 +70,10 @@ export function entriesOf(
         takesMonth: (month: Month) => fiscalYearOf(calendar, month) === year,
         takesDay: null,
       }));
-      return { entries, noun: "year", dimension: null };
+      return { entries, noun: "year", dimension: null, notes: [] };
     }
     case "month":
-      return { entries: monthEntries(calendar, months, isMonthOfYear), noun: "month", dimension: null };
+      return { entries: monthEntries(calendar, months, isMonthOfYear), noun: "month", dimension: null, notes: [] };
   }
 }
 

@@ -105,7 +105,11 @@ export function computeHeat(definition: HeatDefinition, choice: HeatChoice, ques
     shade,
     ...shown,
     refusal,
-    notes: isByDay && wanted !== "value" ? ["Single days are not compared: cells are shaded by value."] : [],
+    notes: [
+      ...rows.notes,
+      ...columns.notes,
+      ...(isByDay && wanted !== "value" ? ["Single days are not compared: cells are shaded by value."] : []),
+    ],
   };
 }
 

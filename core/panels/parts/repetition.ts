@@ -44,6 +44,12 @@ export function repetition(question: PanelQuestion, by: RepeatBy, below: string 
   };
 }
 
+/** A repetition by fewer members: what comes after them is beyond. */
+export function firstOf(repeated: Repetition, most: number): Repetition {
+  const { members, beyond } = repeated;
+  return { ...repeated, members: members.slice(0, most), beyond: [...members.slice(most), ...beyond] };
+}
+
 /** That not all members are looked at one by one, where they are too many. */
 export function beyondNotes({ dimension: { plural }, members, beyond }: Repetition): string[] {
   if (beyond.length === 0) return [];

@@ -12,7 +12,7 @@ import { periodsOf } from "../../series/periods.ts";
 import { correlationWords, fittedLine, type FittedLine } from "../../statistics/fitted-line.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
-import { repetition } from "../parts/repetition.ts";
+import { beyondNotes, repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
 import type { ScatterChoice, ScatterDefinition } from "./definition.ts";
 
@@ -57,7 +57,12 @@ export function computeScatter(
   const { company, asked } = question;
   const [x, y] = [requireKpi(company, definition.x), requireKpi(company, definition.y)];
   const size = definition.size === null ? null : requireKpi(company, definition.size);
-  const { all, noun, dimension, path, over } = pointsOf(definition, choice.below ?? null, [x, y, size], question);
+  const { all, noun, dimension, path, over, notes } = pointsOf(
+    definition,
+    choice.below ?? null,
+    [x, y, size],
+    question,
+  );
   const points = all.filter((point) => isPresent(point.x) && isPresent(point.y));
   const pairs = points.map((point) => ({ x: valueOf(point.x), y: valueOf(point.y) }));
   const line = definition.hasLine ? fittedLine(pairs) : null;
@@ -81,8 +86,12 @@ export function computeScatter(
       const missing = [point.x, point.y].find((figure) => !isPresent(figure));
       return missing && "absent" in missing ? [{ name: point.name, reason: missing.detail }] : [];
     }),
-    notes:
-      line === null && definition.hasLine ? ["There are too few points, or they do not vary: no line is fitted."] : [],
+    notes: [
+      ...notes,
+      ...(line === null && definition.hasLine
+        ? ["There are too few points, or they do not vary: no line is fitted."]
+        : []),
+    ],
   };
 }
 
@@ -91,19 +100,21 @@ function pointsOf(
   below: string | null,
   [x, y, size]: readonly [CompiledKpi, CompiledKpi, CompiledKpi | null],
   question: PanelQuestion,
-): Pick<ScatterAnswer, "noun" | "dimension" | "path"> & { all: ScatterPoint[]; over: string } {
+): Pick<ScatterAnswer, "noun" | "dimension" | "path" | "notes"> & { all: ScatterPoint[]; over: string } {
   const { company, asked } = question;
   const { calendar } = company;
   const { frame } = asked;
   const context = measureContext(question);
   if (by.kind === "member") {
-    const { members, level, dimension, path } = repetition(question, by, below);
+    const repeated = repetition(question, by, below);
+    const { members, level, dimension, path } = repeated;
     const window = spanWindow(context, frame.span, frame.asOf);
     const all = members.map((member): ScatterPoint => {
       const of = (kpi: CompiledKpi) => measureOver(kpi, SHOWN, window, { ...context, scope: member.scope }).figure;
       return { key: member.key, name: member.name, member, months: null, x: of(x), y: of(y), size: size && of(size) };
     });
-    return { all, noun: level, dimension: dimension.key, path, over: asked.answer.words.spanMonths };
+    const over = asked.answer.words.spanMonths;
+    return { all, noun: level, dimension: dimension.key, path, over, notes: beyondNotes(repeated) };
   }
   const periods = periodsOf(by.grain, { calendar, asOf: frame.asOf, months: [], last: by.last + 12 })
     .filter(({ to }) => to <= frame.asOf)
@@ -114,7 +125,7 @@ function pointsOf(
     return { key, name, member: null, months, x: of(x), y: of(y), size: size && of(size) };
   });
   const over = periods.length === 0 ? "no period" : rangeName(calendar, periods[0]!.from, periods.at(-1)!.to);
-  return { all, noun: by.grain, dimension: null, path: [], over };
+  return { all, noun: by.grain, dimension: null, path: [], over, notes: [] };
 }
 
 /** Where the plot is parted: at the mean of the points, or where the KPIs' basis stands in the frame. */

@@ -65,6 +65,7 @@ export function computeTiles(definition: TilesDefinition, choice: TilesChoice, q
   const top = repeated ? (choice.top === "all" ? null : (choice.top ?? definition.top)) : null;
   const ordered = orderRows(computed, order, isReversed);
   const rest = top === null ? [] : ordered.slice(top);
+  const others = [...rest.map((tile) => tile.member!), ...(repeated ? repeated.beyond : [])];
   return {
     kind: "tiles",
     frame: asked.answer,
@@ -83,20 +84,10 @@ export function computeTiles(definition: TilesDefinition, choice: TilesChoice, q
     top,
     tiles: ordered.slice(0, ordered.length - rest.length).map(withoutFacts),
     others:
-      repeated && rest.length > 0
+      repeated && others.length > 0
         ? {
-            count: rest.length,
-            tile: withoutFacts(
-              compute(
-                tileOf(layer),
-                null,
-                othersScope(
-                  repeated,
-                  asked.scope,
-                  rest.map((tile) => tile.member!),
-                ),
-              ),
-            ),
+            count: others.length,
+            tile: withoutFacts(compute(tileOf(layer), null, othersScope(repeated, asked.scope, others))),
           }
         : null,
   };

@@ -254,7 +254,7 @@ function partContexts({ split }: TimeChartDefinition, parts: readonly ChartPart[
       othersScope(
         repeated,
         question.asked.scope,
-        repeated.members.filter((one) => !apart.includes(one.key)),
+        [...repeated.members, ...repeated.beyond].filter((one) => !apart.includes(one.key)),
       );
     return { key, name, kpi: requireKpi(question.company, kpi.key), context: { ...context, scope } };
   });

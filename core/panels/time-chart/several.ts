@@ -8,7 +8,7 @@ import { listed } from "../../words/listed.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { isAdditive } from "../parts/part-of.ts";
-import { othersScope, repetition } from "../parts/repetition.ts";
+import { beyondNotes, othersScope, repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
 import type { Stacking } from "../parts/stacking.ts";
 import { MOST_KPIS_OVER_TIME, type TimeChartDefinition } from "./definition.ts";
@@ -74,19 +74,23 @@ function bySplit(
   const rest = there.filter((part) => !kept.has(part));
   const parts: readonly ChartPart[] = there.filter((part) => kept.has(part)).map(({ size: _, ...part }) => part);
   const without = all.length - there.length;
-  const notes =
-    without === 0
+  const notes = [
+    ...beyondNotes(repeated),
+    ...(without === 0
       ? []
-      : [`${without} of ${all.length} ${repeated.dimension.plural} ${without === 1 ? "has" : "have"} no figures here.`];
-  if (rest.length === 0) return { parts, notes };
-  const members = rest.map(({ member }) => member!);
+      : [
+          `${without} of ${all.length} ${repeated.dimension.plural} ${without === 1 ? "has" : "have"} no figures here.`,
+        ]),
+  ];
+  const members = [...rest.map(({ member }) => member!), ...repeated.beyond];
+  if (members.length === 0) return { parts, notes };
   const figures = figuresOf(kpi, { ...context, scope: othersScope(repeated, question.asked.scope, members) });
   return {
     parts: [
       ...parts,
       {
         key: "others",
-        name: `The other ${rest.length}`,
+        name: `The other ${members.length.toLocaleString("en")}`,
         kpi: kpiHead(kpi),
         dimension: repeated.dimension.key,
         member: null,
