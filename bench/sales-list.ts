@@ -7,14 +7,14 @@ const REGIONS = ["North", "South", "East", "West", "Overseas"];
 export async function writeSalesList(
   path: string,
   rows: number,
-  { customers, products = 60 }: { customers: number; products?: number },
+  { customers, products = 60, firstYear = 2025 }: { customers: number; products?: number; firstYear?: number },
 ): Promise<void> {
   const out = createWriteStream(path);
   let chunk = "Invoice date,Customer,Product,Region,Net amount,Quantity\r\n";
   for (let i = 0; i < rows; i += 1) {
     const at = (i * 7919) % 1_000_003;
     const month = at % 24;
-    const date = `${2025 + Math.floor(month / 12)}-${String((month % 12) + 1).padStart(2, "0")}-${String((at % 28) + 1).padStart(2, "0")}`;
+    const date = `${firstYear + Math.floor(month / 12)}-${String((month % 12) + 1).padStart(2, "0")}-${String((at % 28) + 1).padStart(2, "0")}`;
     const share = i % 4 === 0 ? 1 : 100;
     const customer = (i * 31 + at) % Math.ceil(customers / share);
     const product = at % Math.ceil(products / share);

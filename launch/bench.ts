@@ -8,6 +8,7 @@ import type { Knex } from "knex";
 import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { timed } from "../bench/timing.ts";
+import { benchBeside } from "./bench-beside.ts";
 import { benchCharts } from "./bench-charts.ts";
 import { benchFigures } from "./bench-figures.ts";
 import { benchFirstPosting } from "./bench-first-posting.ts";
@@ -36,7 +37,9 @@ runProgram(async () => {
     if (only === undefined || only === "--charts") await benchCharts(cluster);
     if (only === undefined) await benchForecasts();
     if (only === undefined || only === "--sales") await benchSales(cluster);
-    if (only !== undefined && ["--memory", "--readers", "--pages", "--charts", "--sales"].includes(only)) return;
+    if (only === undefined || only === "--beside") await benchBeside(cluster);
+    if (only !== undefined && ["--memory", "--readers", "--pages", "--charts", "--sales", "--beside"].includes(only))
+      return;
     if (only === undefined || only === "--first-posting") await benchFirstPosting(cluster);
     if (only === "--first-posting") return;
     if (only !== "--figures") await benchLoading(cluster);

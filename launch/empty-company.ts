@@ -16,20 +16,27 @@ import { startServer, type ServerProcess } from "./server-process.ts";
 const ADMINISTRATOR = { name: "Ida Moor", email: "ida@brightwater.example", password: "a long password" };
 const LOOK_MS = 100;
 
+/** Somebody who speaks to a server as a company's administrator. */
+export interface CompanyClient {
+  get<T>(path: string): Promise<T>;
+  text(path: string): Promise<string>;
+  send<T>(method: string, path: string, body: unknown): Promise<T>;
+  /** The status of an answer that is read to its end. */
+  status(method: string, path: string, body?: unknown): Promise<number>;
+  /** Uploads a file, checks it as it is understood, posts it and waits for what follows; `told`: its progress as it was told. */
+  post(file: string): Promise<{ checkMs: number; postMs: number; followMs: number; told: readonly number[] }>;
+}
+
 /** A company that was just started, on a server and a database of its own. */
-export interface EmptyCompany {
+export interface EmptyCompany extends CompanyClient {
   readonly url: string;
   readonly knex: Knex;
   readonly server: ServerProcess;
   /** The schema that its tables are in. */
   readonly schema: string;
-  get<T>(path: string): Promise<T>;
-  text(path: string): Promise<string>;
+  readonly origin: string;
   /** A folder for the bench's files, which goes with the company. */
   readonly folder: string;
-  send<T>(method: string, path: string, body: unknown): Promise<T>;
-  /** Uploads a file, checks it as it is understood, posts it and waits for what follows; `told`: its progress as it was told. */
-  post(file: string): Promise<{ checkMs: number; postMs: number; followMs: number; told: readonly number[] }>;
 }
 
 /** Starts an empty company, does some work with it, and clears all of it away. */
@@ -55,9 +62,10 @@ export async function withEmptyCompany(
     environment: { HACKLE_SAMPLE: "off" },
   });
   try {
-    const client = await clientOf(`http://127.0.0.1:${port}`);
+    const origin = `http://127.0.0.1:${port}`;
+    const client = await startCompanyOn(origin, "Brightwater");
     const space = await knex("hackle_companies.space").first<{ schema: string }>("schema");
-    await work({ url, knex, server, schema: space.schema, folder, ...client });
+    await work({ url, knex, server, schema: space.schema, folder, origin, ...client });
   } finally {
     await server.stop();
     await knex.destroy();
@@ -67,10 +75,10 @@ export async function withEmptyCompany(
   }
 }
 
-/** Starts the company and speaks for its administrator. */
-async function clientOf(origin: string): Promise<Pick<EmptyCompany, "get" | "text" | "send" | "post">> {
+/** Starts a company on a server and speaks for its administrator. */
+export async function startCompanyOn(origin: string, name: string): Promise<CompanyClient> {
   const json = { "content-type": "application/json" };
-  const company = { name: "Brightwater", currency: "EUR", startMonth: 1, administrator: ADMINISTRATOR };
+  const company = { name, currency: "EUR", startMonth: 1, administrator: ADMINISTRATOR };
   const started = await fetch(`${origin}/api/companies`, {
     method: "POST",
     headers: json,
@@ -84,8 +92,14 @@ async function clientOf(origin: string): Promise<Pick<EmptyCompany, "get" | "tex
     const sent = { method, headers: { ...headers, ...json }, body: JSON.stringify(body) };
     return (await (await fetch(origin + path, sent)).json()) as T;
   };
+  const status = async (method: string, path: string, body?: unknown) => {
+    const sent = body === undefined ? {} : { body: JSON.stringify(body) };
+    const answer = await fetch(origin + path, { method, headers: { ...headers, ...json }, ...sent });
+    await answer.arrayBuffer();
+    return answer.status;
+  };
   const pause = () => new Promise((resolve) => setTimeout(resolve, LOOK_MS));
-  const post: EmptyCompany["post"] = async (file) => {
+  const post: CompanyClient["post"] = async (file) => {
     const told: number[] = [];
     const ended = async (job: Job) => {
       while (!hasEnded(job)) {
@@ -108,5 +122,5 @@ async function clientOf(origin: string): Promise<Pick<EmptyCompany, "get" | "tex
     });
     return { checkMs: check.ms, postMs: posted.ms, followMs: followed.ms, told };
   };
-  return { get, text, send, post };
+  return { get, text, send, status, post };
 }

@@ -175,3 +175,79 @@ describe("a server or a database that is killed in the middle of a posting", () 
     expect(outcomes.filter((state) => state !== "done").length).toBeGreaterThan(KILLS / 6);
   });
 });
+
+describe("a server that is killed while a company is started or removed", () => {
+  const NAME = "Brightwater";
+  const company = {
+    name: NAME,
+    currency: "EUR",
+    startMonth: 1,
+    administrator: { name: "Ida Moor", email: "ida@brightwater.example", password: "a long password" },
+  };
+  const post = (path: string, body: unknown, own = "") =>
+    fetch(origin() + path, {
+      method: "POST",
+      headers: { cookie: own, "content-type": "application/json" },
+      body: JSON.stringify(body),
+    }).catch(() => undefined);
+  const cookiesOf = (answer: Response) =>
+    answer.headers
+      .getSetCookie()
+      .map((set) => set.split(";")[0]!)
+      .join("; ");
+  /** What is left in the database: companies in the registry, and their schemas. */
+  const left = async () => {
+    const knex = connect(cluster.urlOf("hackle"), { poolSize: 1 });
+    const { rows } = await knex.raw<{ rows: { registered: string[]; schemas: string[] }[] }>(
+      `select (select coalesce(array_agg(schema order by schema), '{}') from hackle_companies.space) as registered,
+         (select coalesce(array_agg(nspname::text order by nspname), '{}') from pg_namespace
+          where nspname like 'company\\_%') as schemas`,
+    );
+    await knex.destroy();
+    return rows[0]!;
+  };
+  const killAfter = async (ms: number) => {
+    await wait(ms);
+    server.child.kill("SIGKILL");
+    await wait(100);
+    await start();
+  };
+
+  /** Starts the company, or signs in to it where it is there whole; the cookies of its administrator. */
+  const enter = async (): Promise<string> => {
+    const started = await post("/api/companies", company);
+    if (started?.status === 200) return cookiesOf(started);
+    const entered = await fetch(`${origin()}/api/companies/entered`, {
+      method: "PUT",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ company: NAME.toLowerCase() }),
+    });
+    const inside = cookiesOf(entered);
+    const { email, password } = company.administrator;
+    const signedIn = await post("/api/session", { email, password }, inside);
+    expect([entered.status, signedIn?.status]).toEqual([200, 200]);
+    return `${inside}; ${cookiesOf(signedIn!)}`;
+  };
+
+  it("leaves it there whole, or its name free and nothing else behind", async () => {
+    const before = performance.now();
+    let cookies = await enter();
+    const usual = performance.now() - before;
+    for (let i = 0; i < KILLS; i += 1) {
+      const share = (((i * 3 + 1) % KILLS) + 0.5) / KILLS;
+      const removing = post("/api/company/remove", { name: NAME }, cookies);
+      await killAfter(share * 150);
+      await removing;
+      // It had not begun to be removed, and is now; or it goes on being so by itself.
+      await post("/api/company/remove", { name: NAME }, cookies);
+      await expect.poll(left, { timeout: 15_000 }).toEqual({ registered: [], schemas: [] });
+
+      const starting = post("/api/companies", company);
+      await killAfter(share * usual);
+      await starting;
+      cookies = await enter();
+      const { registered, schemas } = await left();
+      expect([registered.length, schemas]).toEqual([1, registered]);
+    }
+  });
+});

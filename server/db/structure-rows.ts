@@ -5,8 +5,8 @@ import type { Grain, Scenario } from "#core/cube/coverage.ts";
 import { askNamed } from "./ask-named.ts";
 import { readStoredKpis, type StoredKpi } from "./stored-kpis.ts";
 
-/** What the database has of the structure: plain data, which another thread can be given. */
-export interface StructureRows {
+/** What figures stand on besides facts: it changes with the facts, and with what files are checked against. */
+export interface GroundRows {
   readonly company: CompanyRow | undefined;
   readonly accounts: readonly AccountRow[];
   readonly dimensions: readonly DimensionRow[];
@@ -18,14 +18,34 @@ export interface StructureRows {
   readonly accountCoverage: readonly AccountCoverageRow[];
   /** Months with facts in force. */
   readonly monthCoverage: readonly MonthCoverageRow[];
+}
+
+/** What is looked at, and how: it changes with every page that is arranged. */
+export interface LooksRows {
   readonly kpis: readonly StoredKpi[];
   readonly knownEvents: readonly KnownEventRow[];
   readonly packs: readonly { readonly key: string; readonly definition: unknown }[];
 }
 
-/** Reads them, inside a transaction where one is given. */
+/** What the database has of the structure: plain data, which another thread can be given. */
+export type StructureRows = GroundRows & LooksRows;
+
+/** Reads all of it, inside a transaction where one is given. */
 export async function readStructureRows(knex: Knex): Promise<StructureRows> {
-  return askNamed(knex, {
+  return { ...(await readGroundRows(knex)), ...(await readLooksRows(knex)) };
+}
+
+/** Reads what is looked at alone. */
+export function readLooksRows(knex: Knex): Promise<LooksRows> {
+  return askNamed<LooksRows>(knex, {
+    kpis: readStoredKpis(knex),
+    knownEvents: knex("known_event").orderBy("id").select<KnownEventRow[]>(),
+    packs: knex("pack").orderBy("position").select<{ key: string; definition: unknown }[]>("key", "definition"),
+  });
+}
+
+function readGroundRows(knex: Knex): Promise<GroundRows> {
+  return askNamed<GroundRows>(knex, {
     company: knex("company").first<CompanyRow | undefined>(),
     accounts: knex("account").orderBy("position").select<AccountRow[]>(),
     dimensions: knex("dimension").orderBy("position").orderBy("id").select<DimensionRow[]>(),
@@ -51,9 +71,6 @@ export async function readStructureRows(knex: Knex): Promise<StructureRows> {
       .whereNull("load_month.set_aside_by")
       .groupBy("load.dataset_id", "scenario_id", "month")
       .select<MonthCoverageRow[]>("load.dataset_id", "scenario_id", "month", knex.raw("bit_or(day_mask) as day_mask")),
-    kpis: readStoredKpis(knex),
-    knownEvents: knex("known_event").orderBy("id").select<KnownEventRow[]>(),
-    packs: knex("pack").orderBy("position").select<{ key: string; definition: unknown }[]>("key", "definition"),
   });
 }
 

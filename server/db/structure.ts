@@ -1,4 +1,5 @@
 import { asDateWriting, asNumberWriting, type DateWriting, type NumberWriting } from "#core/words/writing.ts";
+import { isDeepStrictEqual } from "node:util";
 import type { Knex } from "knex";
 import { buildAccountTree } from "#core/accounts/account-tree.ts";
 import type { Account } from "#core/accounts/account.ts";
@@ -10,7 +11,16 @@ import type { Company } from "#core/frame/company.ts";
 import { packStartSchema } from "#contract/pack.ts";
 import { readDataVersion, type DataVersion } from "./data-version.ts";
 import { onceATurn } from "./once-a-turn.ts";
-import { readStructureRows, type DimensionRow, type MemberRow, type StructureRows } from "./structure-rows.ts";
+import {
+  readLooksRows,
+  readStructureRows,
+  type DimensionRow,
+  type GroundRows,
+  type KnownEventRow,
+  type LooksRows,
+  type MemberRow,
+  type StructureRows,
+} from "./structure-rows.ts";
 
 /** Keys and the numbers that facts keep in their place. */
 export interface KeyIds {
@@ -36,11 +46,16 @@ export interface Structure extends Company {
   readonly ids: KeyIds;
   /** What it was made of, so that it can be made elsewhere. */
   readonly rows: StructureRows;
+  /** The same object for as long as nothing changes that a panel's answer follows from, besides the panel itself. */
+  readonly ground: object;
 }
 
 type StructureState = Pick<DataVersion, "version" | "facts"> & { readonly structure?: string };
 
-/** Reads the structure and keeps it until the data version moves on. */
+/**
+ * Reads the structure and keeps it until the data version moves on. Where only what is looked at changed, as while a page
+ * is arranged, the rest is the same objects as before: all that was found by them holds.
+ */
 export function structureReader(knex: Knex): () => Promise<Structure> {
   let kept: Promise<Structure> | undefined;
   let keptVersion: string | undefined;
@@ -49,7 +64,8 @@ export function structureReader(knex: Knex): () => Promise<Structure> {
     const at = await readVersion("");
     if (!kept || keptVersion !== at.version) {
       keptVersion = at.version;
-      kept = readWhole(knex, at);
+      const before = kept?.catch(() => undefined);
+      kept = readWhole(knex, at, before);
       kept.catch(() => (kept = undefined));
     }
     return kept;
@@ -57,13 +73,24 @@ export function structureReader(knex: Knex): () => Promise<Structure> {
 }
 
 /** Reads the structure at a version; once more where something changed meanwhile, so that no part is newer than another. */
-async function readWhole(knex: Knex, at: DataVersion): Promise<Structure> {
+async function readWhole(
+  knex: Knex,
+  at: DataVersion,
+  reading: Promise<Structure | undefined> | undefined,
+): Promise<Structure> {
+  const before = await reading;
   for (;;) {
-    const structure = await readStructure(knex, at);
+    const structure = await readOnTopOf(before, knex, at);
     const after = await readDataVersion(knex);
     if (after.version === at.version) return structure;
     at = after;
   }
+}
+
+async function readOnTopOf(before: Structure | undefined, knex: Knex, at: DataVersion): Promise<Structure> {
+  const isLooksOnly = before && before.facts === at.facts && before.structureVersion === at.structure;
+  if (!isLooksOnly) return readStructure(knex, at);
+  return buildStructure({ ...before.rows, ...(await readLooksRows(knex)) }, at, before);
 }
 
 /** Reads the structure as it is now, inside a transaction where one is given. */
@@ -71,8 +98,45 @@ export async function readStructure(knex: Knex, at: StructureState = { version: 
   return buildStructure(await readStructureRows(knex), at);
 }
 
-/** Makes the structure of its rows. */
-export function buildStructure(rows: StructureRows, at: StructureState): Structure {
+/** Makes the structure of its rows; what is made of the same rows as before is the same as before. */
+export function buildStructure(rows: StructureRows, at: StructureState, before?: Structure): Structure {
+  const isGroundSame = before !== undefined && GROUND.every((name) => rows[name] === before.rows[name]);
+  const ground = isGroundSame ? before : buildGround(rows);
+  const areKpisSame = isGroundSame && isDeepStrictEqual(rows.kpis, before.rows.kpis);
+  const areEventsSame = isGroundSame && isDeepStrictEqual(rows.knownEvents, before.rows.knownEvents);
+  const packStarts = packStartsOf(rows);
+  const { accounts, dimensions, calendar, currency, numbers, dates, coverage, datasetDimensions, ids } = ground;
+  return {
+    version: at.version,
+    facts: at.facts,
+    structureVersion: at.structure ?? "0",
+    rows,
+    ground: areKpisSame && areEventsSame && isDeepStrictEqual(packStarts, before.packStarts) ? before.ground : {},
+    ...{ accounts, dimensions, calendar, currency, numbers, dates, coverage, datasetDimensions, ids },
+    ...(areKpisSame ? { kpis: before.kpis, kpiProblems: before.kpiProblems } : buildKpis(rows, ground)),
+    knownEvents: areEventsSame ? before.knownEvents : rows.knownEvents.map(toKnownEvent),
+    packStarts,
+  };
+}
+
+const GROUND = [
+  "company",
+  "accounts",
+  "dimensions",
+  "members",
+  "scenarios",
+  "datasets",
+  "slots",
+  "accountCoverage",
+  "monthCoverage",
+] as const satisfies readonly (keyof GroundRows)[];
+
+type Ground = Pick<
+  Structure,
+  "accounts" | "dimensions" | "calendar" | "currency" | "numbers" | "dates" | "coverage" | "datasetDimensions" | "ids"
+>;
+
+function buildGround(rows: GroundRows): Ground {
   const accountKey = keysById(rows.accounts);
   const accounts = buildAccountTree(
     rows.accounts.map((a): Account => ({
@@ -88,22 +152,9 @@ export function buildStructure(rows: StructureRows, at: StructureState): Structu
     })),
   );
   const dimensions = rows.dimensions.map((dimension) => toDimension(dimension, rows.members));
-  const unreadable = rows.kpis.flatMap(({ definition: { key }, problem }) =>
-    problem === null ? [] : [[key, { from: 0, to: 0, message: problem }] as const],
-  );
-  const readable = rows.kpis.flatMap(({ definition, problem }) => (problem === null ? [definition] : []));
-  const { kpis, problems } = compileLibrary(readable, {
-    accounts,
-    dimensions,
-    scenarios: rows.scenarios.map((s) => s.key),
-  });
   const ids = keyIds(rows);
   const dates = asDateWriting(rows.company?.dates) ?? "30 November 2026";
   return {
-    version: at.version,
-    facts: at.facts,
-    structureVersion: at.structure ?? "0",
-    rows,
     calendar: {
       startMonth: rows.company?.fiscal_start_month ?? 1,
       ...(rows.company && rows.company.week_start !== 1 ? { weekStart: rows.company.week_start } : {}),
@@ -115,33 +166,56 @@ export function buildStructure(rows: StructureRows, at: StructureState): Structu
     accounts,
     dimensions,
     coverage: coverageOf(rows, ids),
-    kpis,
-    kpiProblems: new Map([...problems.map(({ kpi, problem }) => [kpi, problem] as const), ...unreadable]),
-    knownEvents: rows.knownEvents.map((e): KnownEvent => ({
-      id: e.id,
-      kpi: e.kpi,
-      from: e.first_day,
-      to: e.last_day,
-      scope: e.scope,
-      at: e.dimension === null ? null : { dimension: e.dimension, members: e.members },
-      isOfWhole: e.is_of_whole,
-      verdict: e.verdict,
-      reason: e.reason,
-      by: e.said_by,
-      saidAt: new Date(e.said_at).toISOString(),
-    })),
-    packStarts: new Map(
-      rows.packs.flatMap(({ key, definition }) => {
-        const starts = packStartSchema.safeParse((definition as { starts?: unknown } | null)?.starts);
-        return starts.success ? [[key, starts.data] as const] : [];
-      }),
-    ),
     datasetDimensions: new Map(rows.datasets.map((d) => [d.key, d.dimensions])),
     ids,
   };
 }
 
-function coverageOf(rows: StructureRows, { slots }: KeyIds): CoverageMap {
+function buildKpis(
+  rows: StructureRows,
+  { accounts, dimensions }: Pick<Ground, "accounts" | "dimensions">,
+): Pick<Structure, "kpis" | "kpiProblems"> {
+  const unreadable = rows.kpis.flatMap(({ definition: { key }, problem }) =>
+    problem === null ? [] : [[key, { from: 0, to: 0, message: problem }] as const],
+  );
+  const readable = rows.kpis.flatMap(({ definition, problem }) => (problem === null ? [definition] : []));
+  const { kpis, problems } = compileLibrary(readable, {
+    accounts,
+    dimensions,
+    scenarios: rows.scenarios.map((s) => s.key),
+  });
+  return {
+    kpis,
+    kpiProblems: new Map([...problems.map(({ kpi, problem }) => [kpi, problem] as const), ...unreadable]),
+  };
+}
+
+function toKnownEvent(e: KnownEventRow): KnownEvent {
+  return {
+    id: e.id,
+    kpi: e.kpi,
+    from: e.first_day,
+    to: e.last_day,
+    scope: e.scope,
+    at: e.dimension === null ? null : { dimension: e.dimension, members: e.members },
+    isOfWhole: e.is_of_whole,
+    verdict: e.verdict,
+    reason: e.reason,
+    by: e.said_by,
+    saidAt: new Date(e.said_at).toISOString(),
+  };
+}
+
+function packStartsOf({ packs }: LooksRows): Structure["packStarts"] {
+  return new Map(
+    packs.flatMap(({ key, definition }) => {
+      const starts = packStartSchema.safeParse((definition as { starts?: unknown } | null)?.starts);
+      return starts.success ? [[key, starts.data] as const] : [];
+    }),
+  );
+}
+
+function coverageOf(rows: GroundRows, { slots }: KeyIds): CoverageMap {
   const accountKey = keysById(rows.accounts);
   const scenarioKey = keysById(rows.scenarios);
   const datasetKey = keysById(rows.datasets);
@@ -172,7 +246,7 @@ function coverageOf(rows: StructureRows, { slots }: KeyIds): CoverageMap {
   });
 }
 
-function keyIds(rows: StructureRows): KeyIds {
+function keyIds(rows: GroundRows): KeyIds {
   const dimensionKey = keysById(rows.dimensions);
   const within = <R extends { readonly dataset_id: number }>(dataset: number, all: readonly R[]) =>
     all.filter((row) => row.dataset_id === dataset);

@@ -39,8 +39,9 @@ export async function* answerPage(
         keyOfScope(workspace.reader.scope),
         workspace.reader.numbers,
         workspace.reader.dates,
-        place.page,
         key,
+        panel,
+        page.scope,
         frame,
         choice,
       ]);

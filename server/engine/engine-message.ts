@@ -9,10 +9,12 @@ export type EngineTask =
   | {
       readonly say: "hold";
       readonly state: number;
-      readonly rows: StructureRows;
+      /** A state that it holds, which this one stands on: what is not said is as it is there. */
+      readonly onTopOf: number | null;
+      readonly rows: Partial<StructureRows>;
       readonly at: { readonly version: string; readonly facts: string };
       /** Its columns lie in memory that is shared, so that nothing of it is copied. */
-      readonly kept: KeptFacts;
+      readonly kept: KeptFacts | null;
     }
   | { readonly say: "let go"; readonly state: number }
   | {

@@ -8,12 +8,13 @@ import type { Scope } from "#core/dimensions/scope.ts";
 import type { Reader } from "#server/access/reader.ts";
 import { connect } from "#server/db/connect.ts";
 import { ReadDatabase } from "#server/db/read-database.ts";
-import { structureReader } from "#server/db/structure.ts";
+import { buildStructure, structureReader } from "#server/db/structure.ts";
 import { CellKeeper } from "#server/facts/memory/cell-keeper.ts";
 import { MemoryBudget } from "#server/facts/memory/memory-budget.ts";
 import { Workspaces, type Workspace } from "#server/facts/workspace.ts";
 import { readPack } from "#server/packs/packs.ts";
 import { answerPanels } from "./answer-panels.ts";
+import type { EngineTask } from "./engine-message.ts";
 import { EnginePool } from "./engine-pool.ts";
 import { FitStore } from "./fit-store.ts";
 import type { PanelAsk, PanelLine } from "./panel-ask.ts";
@@ -218,6 +219,31 @@ describe("engines", () => {
     } finally {
       await early.close();
     }
+  });
+
+  it("are told of a state what changed since the one before, and answer from what they had found", async () => {
+    const workspace = await workspaces.open(readerOf({}));
+    const memory = workspace.memory!;
+    const asks = asksOf("cover");
+    const wanted = await textsOf(pool.answer(withoutOwnCells(workspace), asks));
+    const { rows, facts } = memory.structure;
+    const structure = buildStructure({ ...rows, packs: [] }, { version: "later", facts }, memory.structure);
+    const told: Extract<EngineTask, { say: "hold" }>[] = [];
+    for (const { worker } of pool["engines"]) {
+      const tell = worker.postMessage.bind(worker);
+      worker.postMessage = (task: EngineTask) => {
+        if (task.say === "hold") told.push(task);
+        tell(task);
+      };
+    }
+    const later = { ...memory, structure };
+    pool.prepare(later);
+    expect(told.map(({ rows: sent, kept }) => [Object.keys(sent), kept])).toEqual(
+      [0, 1, 2].map(() => [["packs"], null]),
+    );
+    expect(await textsOf(pool.answer({ ...withoutOwnCells(workspace), structure, memory: later }, asks))).toEqual(
+      wanted,
+    );
   });
 
   it("are left out where the facts are not in memory", async () => {

@@ -1,4 +1,5 @@
 import { Worker } from "node:worker_threads";
+import type { StructureRows } from "#server/db/structure-rows.ts";
 import type { FactsAtHand, Workspace } from "#server/facts/workspace.ts";
 import { threadProgram } from "#server/thread-program.ts";
 import { answerPanels } from "./answer-panels.ts";
@@ -200,11 +201,19 @@ export class EnginePool {
     const number = this.numberOf(state);
     const company = this.companies.get(state) ?? "";
     const isHeld = engine.states.some((held) => held.state === state);
+    const base = engine.states.findLast((held) => held.company === company)?.state;
     engine.states = [...engine.states.filter((held) => held.state !== state), { state, company }];
     if (isHeld) return number;
     const { structure, kept } = state;
     const at = { version: structure.version, facts: structure.facts };
-    this.tell(engine, { say: "hold", state: number, rows: structure.rows, at, kept });
+    this.tell(engine, {
+      say: "hold",
+      state: number,
+      onTopOf: base ? this.numberOf(base) : null,
+      rows: base ? changedOf(structure.rows, base.structure.rows) : structure.rows,
+      at,
+      kept: base?.kept === kept ? null : kept,
+    });
     const own = engine.states.filter((held) => held.company === company).slice(0, -MOST_OF_COMPANY);
     const over = engine.states.slice(0, -MOST_STATES);
     this.drop(engine, (held) => own.includes(held) || over.includes(held));
@@ -265,6 +274,12 @@ export class EnginePool {
     });
     return engine;
   }
+}
+
+/** Those parts of rows that are not the same as before. */
+function changedOf(rows: StructureRows, before: StructureRows): Partial<StructureRows> {
+  const names = Object.keys(rows) as (keyof StructureRows)[];
+  return Object.fromEntries(names.filter((name) => rows[name] !== before[name]).map((name) => [name, rows[name]]));
 }
 
 /** What several promises give, each as soon as it is there. */

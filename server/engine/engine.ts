@@ -1,7 +1,9 @@
 import { parentPort } from "node:worker_threads";
 import { buildStructure, type Structure } from "#server/db/structure.ts";
 import { confineBook } from "#server/facts/confine-source.ts";
-import { bookOf } from "#server/facts/memory/memory-book.ts";
+import type { StructureRows } from "#server/db/structure-rows.ts";
+import type { KeptFacts } from "#server/facts/memory/cell-keeper.ts";
+import { bookOn } from "#server/facts/memory/memory-book.ts";
 import type { CellBook } from "#core/cube/cell-book.ts";
 import { answerPanels } from "./answer-panels.ts";
 import { FitStore } from "./fit-store.ts";
@@ -9,7 +11,7 @@ import { UP, type EngineSays, type EngineTask } from "./engine-message.ts";
 
 /** The program of a thread that answers questions from facts in shared memory, one after the other. */
 const port = parentPort!;
-const held = new Map<number, { readonly structure: Structure; readonly book: CellBook }>();
+const held = new Map<number, { readonly structure: Structure; readonly kept: KeptFacts; readonly book: CellBook }>();
 const waiting = new Set<number>();
 const fits = new FitStore();
 let work = Promise.resolve();
@@ -18,8 +20,11 @@ port.postMessage({ question: UP } satisfies EngineSays);
 port.on("message", (task: EngineTask) => {
   switch (task.say) {
     case "hold": {
-      const structure = buildStructure(task.rows, task.at);
-      held.set(task.state, { structure, book: bookOf(structure, task.kept) });
+      const before = task.onTopOf === null ? undefined : held.get(task.onTopOf);
+      const rows = { ...before?.structure.rows, ...task.rows } as StructureRows;
+      const structure = buildStructure(rows, task.at, before?.structure);
+      const kept = (task.kept ?? before?.kept)!;
+      held.set(task.state, { structure, kept, book: bookOn(before, structure, kept) });
       break;
     }
     case "let go":

@@ -5,8 +5,8 @@ import type { Structure } from "#server/db/structure.ts";
 const MOST_CHARACTERS = 24_000_000;
 
 /**
- * Answers as they were sent, by who may see what and what was asked. They belong to one state of the data and go with
- * it: every change of facts, structure, KPIs or packs makes another.
+ * Answers as they were sent, by who may see what and what was asked, the panel's definition included. They belong to one
+ * state of the data and go with it: every change of facts, structure or KPIs makes another.
  */
 export class KeptAnswers {
   private readonly answers = new Map<string, string>();
@@ -36,9 +36,9 @@ export class KeptAnswers {
   }
 }
 
-const byState = new WeakMap<Structure, KeptAnswers>();
+const byGround = new WeakMap<object, KeptAnswers>();
 
-/** The answers that were given in a state of the data. */
-export function keptAnswers(structure: Structure): KeptAnswers {
-  return getOrCreate(byState, structure, () => new KeptAnswers());
+/** The answers that were given in a state of what they follow from. */
+export function keptAnswers({ ground }: Structure): KeptAnswers {
+  return getOrCreate(byGround, ground, () => new KeptAnswers());
 }

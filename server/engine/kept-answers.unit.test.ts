@@ -23,7 +23,7 @@ describe("kept answers", () => {
     expect(kept.get("d")).toBe("d");
   });
   it("belong to one state of the data", () => {
-    const [before, after] = [{}, {}] as Structure[];
+    const [before, after] = [{ ground: {} }, { ground: {} }] as Structure[];
     keptAnswers(before!).set("a", "then");
     expect(keptAnswers(before!).get("a")).toBe("then");
     expect(keptAnswers(after!).get("a")).toBeUndefined();

@@ -12,7 +12,7 @@ import type { ReadDatabase } from "#server/db/read-database.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { confineSource } from "./confine-source.ts";
 import type { CellKeeper, KeptFacts } from "./memory/cell-keeper.ts";
-import { bookOf } from "./memory/memory-book.ts";
+import { bookOn } from "./memory/memory-book.ts";
 import { sqlFactSource, type FactSource } from "./fact-source.ts";
 
 /** What questions are answered with: a structure, its cells confined to what a reader may see, and their scope. */
@@ -82,7 +82,7 @@ export class Workspaces {
     const kept = await this.keeper?.reach(structure.facts);
     if (!kept) return undefined;
     if (this.opened?.structure !== structure || this.opened.kept !== kept) {
-      this.opened = { structure, kept, book: bookOf(structure, kept) };
+      this.opened = { structure, kept, book: bookOn(this.opened, structure, kept) };
       this.options.onOpened?.(this.opened);
     }
     return this.opened;

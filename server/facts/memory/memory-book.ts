@@ -5,6 +5,16 @@ import { withDescendants } from "#core/dimensions/dimension.ts";
 import type { Structure } from "#server/db/structure.ts";
 import type { KeptFacts } from "./cell-keeper.ts";
 
+/** A book over facts in memory: the one there was, with all that was added up in it, where nothing it reads by changed. */
+export function bookOn(
+  before: { readonly structure: Structure; readonly kept: KeptFacts; readonly book: CellBook } | undefined,
+  structure: Structure,
+  kept: KeptFacts,
+): CellBook {
+  const isSame = before?.kept === kept && before.structure.ids === structure.ids;
+  return isSame && before.structure.dimensions === structure.dimensions ? before.book : bookOf(structure, kept);
+}
+
 /** A book over the facts that are kept in memory, in the same state as the structure. */
 export function bookOf(structure: Structure, { datasets }: KeptFacts): CellBook {
   const { ids, dimensions } = structure;
