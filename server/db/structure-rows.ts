@@ -92,6 +92,8 @@ export interface AccountRow {
   decimals: number;
   aliases: string[];
   retired: boolean;
+  /** How often it was changed. */
+  version: number;
 }
 export interface DimensionRow {
   id: number;
@@ -111,6 +113,7 @@ export interface MemberRow {
   attributes: Record<string, string>;
   first_month: number | null;
   last_month: number | null;
+  version: number;
 }
 export interface ScenarioRow {
   id: number;

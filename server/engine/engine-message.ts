@@ -38,5 +38,8 @@ export interface EngineSays {
   readonly fits?: readonly PackedFit[];
 }
 
+/** Said to an engine when it starts: it does what takes long, beside the others. */
+export const BESIDE = "beside";
+
 /** The number that no question has. */
 export const UP = 0;

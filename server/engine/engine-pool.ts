@@ -3,7 +3,7 @@ import type { StructureRows } from "#server/db/structure-rows.ts";
 import type { FactsAtHand, Workspace } from "#server/facts/workspace.ts";
 import { threadProgram } from "#server/thread-program.ts";
 import { answerPanels } from "./answer-panels.ts";
-import type { EngineSays, EngineTask } from "./engine-message.ts";
+import { BESIDE, type EngineSays, type EngineTask } from "./engine-message.ts";
 import { FitStore, type PackedFit } from "./fit-store.ts";
 import { LineStream } from "./line-stream.ts";
 import type { PanelAsk, PanelLine } from "./panel-ask.ts";
@@ -248,6 +248,7 @@ export class EnginePool {
   private create(isForLong: boolean): Engine {
     const worker = new Worker(threadProgram("engine-start.mjs", import.meta.url), {
       execArgv: [],
+      ...(isForLong ? { workerData: BESIDE } : {}),
       resourceLimits: { maxOldGenerationSizeMb: HEAP_MEGABYTES, maxYoungGenerationSizeMb: YOUNG_MEGABYTES },
     });
     const up = new Promise<void>((resolve, reject) => {

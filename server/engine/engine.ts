@@ -1,4 +1,6 @@
-import { parentPort } from "node:worker_threads";
+import { readlinkSync } from "node:fs";
+import { constants, setPriority } from "node:os";
+import { parentPort, workerData } from "node:worker_threads";
 import { buildStructure, type Structure } from "#server/db/structure.ts";
 import { confineBook } from "#server/facts/confine-source.ts";
 import type { StructureRows } from "#server/db/structure-rows.ts";
@@ -7,7 +9,7 @@ import { bookOn } from "#server/facts/memory/memory-book.ts";
 import type { CellBook } from "#core/cube/cell-book.ts";
 import { answerPanels } from "./answer-panels.ts";
 import { FitStore } from "./fit-store.ts";
-import { UP, type EngineSays, type EngineTask } from "./engine-message.ts";
+import { BESIDE, UP, type EngineSays, type EngineTask } from "./engine-message.ts";
 
 /** The program of a thread that answers questions from facts in shared memory, one after the other. */
 const port = parentPort!;
@@ -15,6 +17,7 @@ const held = new Map<number, { readonly structure: Structure; readonly kept: Kep
 const waiting = new Set<number>();
 const fits = new FitStore();
 let work = Promise.resolve();
+if (workerData === BESIDE) comeSecond();
 port.postMessage({ question: UP } satisfies EngineSays);
 
 port.on("message", (task: EngineTask) => {
@@ -44,6 +47,17 @@ port.on("message", (task: EngineTask) => {
     }
   }
 });
+
+/** What takes long leaves the processors to what is quick; where threads have no priority of their own, it does not. */
+function comeSecond(): void {
+  try {
+    // "812/task/815": the thread that reads it.
+    const thread = Number(readlinkSync("/proc/thread-self").split("/").at(-1));
+    setPriority(thread, constants.priority.PRIORITY_BELOW_NORMAL);
+  } catch {
+    // It is only slower for others then.
+  }
+}
 
 async function answer(
   { question, reader, asks, isLight }: Extract<EngineTask, { say: "answer" }>,

@@ -1,15 +1,17 @@
 import type { Knex } from "knex";
 import { monthsName, periodName } from "#core/calendar/fiscal-calendar.ts";
 import { formatMonth, type Month } from "#core/calendar/month.ts";
-import { isWhole, lastClosedMonth, monthsOf } from "#core/cube/coverage.ts";
+import { isWhole, lastClosedMonth, monthsOf, type CoverageMap } from "#core/cube/coverage.ts";
+import { getOrCreate } from "#core/keyed.ts";
 import type { EditableStructure } from "#contract/structure.ts";
 import { structureReader, type Structure } from "#server/db/structure.ts";
 import { memberSql } from "#server/facts/slots.ts";
 import { listChanges } from "#server/history/history.ts";
 
 /** The structure as its pages show and edit it. */
-export async function describeStructure(knex: Knex, structure?: Structure): Promise<EditableStructure> {
-  const { accounts, calendar, coverage, dimensions, datasetDimensions } = structure ?? (await structureReader(knex)());
+export async function describeStructure(knex: Knex, known?: Structure): Promise<EditableStructure> {
+  const structure = known ?? (await structureReader(knex)());
+  const { accounts, calendar, coverage, dimensions, datasetDimensions, rows: stored } = structure;
   const [company, used, rows, changes] = await Promise.all([
     knex("company").first<{ name: string } | undefined>("name"),
     knex("load_account")
@@ -22,9 +24,17 @@ export async function describeStructure(knex: Knex, structure?: Structure): Prom
       .select<{ key: string; rows: string }[]>("dataset.key as key", knex.raw("sum(load.rows) as rows")),
     listChanges(knex, { area: "structure", limit: 50 }),
   ]);
-  const accountVersions = await versionsOf(knex, "account");
-  const memberVersions = await versionsOf(knex, "member");
-  const posted = await postedMonths(knex, structure ?? (await structureReader(knex)()));
+  const accountVersions = new Map(stored.accounts.map(({ key, version }) => [key, version]));
+  const dimensionKeys = new Map(stored.dimensions.map(({ id, key }) => [id, key]));
+  const memberVersions = new Map(
+    stored.members.map(({ dimension_id: of, key, version }) => [`${dimensionKeys.get(of)}/${key}`, version]),
+  );
+  const posted = await getOrCreate(postedBefore, coverage, () => {
+    const found = postedMonths(knex, structure);
+    // What could not be read now is read by whoever asks next.
+    found.catch(() => postedBefore.delete(coverage));
+    return found;
+  });
   const usedKeys = new Set(used.map((row) => row.key));
   const closed = lastClosedMonth(coverage);
   const rowsOf = new Map(rows.map((row) => [row.key, Number(row.rows)]));
@@ -106,16 +116,8 @@ function monthText(month: Month | null | undefined): string | null {
   return month === null || month === undefined ? null : formatMonth(month);
 }
 
-/** How often each account, or each member by its dimension, was changed. */
-async function versionsOf(knex: Knex, table: "account" | "member"): Promise<Map<string, number>> {
-  const rows: { key: string; version: number }[] =
-    table === "account"
-      ? await knex("account").select("key", "version")
-      : await knex("member")
-          .join("dimension", "dimension.id", "member.dimension_id")
-          .select(knex.raw("dimension.key || '/' || member.key as key"), "member.version as version");
-  return new Map(rows.map(({ key, version }) => [key, version]));
-}
+/** Facts are gone through once for a state of them. */
+const postedBefore = new WeakMap<CoverageMap, Promise<Map<string, { from: string; to: string }>>>();
 
 /** The months between which actuals were posted to each member: what its life is proposed from. */
 async function postedMonths(

@@ -1,4 +1,5 @@
 import { createWriteStream } from "node:fs";
+import { constants, setPriority } from "node:os";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import workerpool from "workerpool";
@@ -40,7 +41,12 @@ workerpool.worker({
   },
 });
 
+/** What goes on beside the requests. */
+const BESIDE: ReadonlySet<Task["kind"]> = new Set(["check", "post", "follow-up"]);
+
 async function carryOut(task: Task, onProgress: (progress: Progress) => void): Promise<Result> {
+  // Whoever reads a page meanwhile comes first where there are few processors.
+  if (BESIDE.has(task.kind)) setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
   if (task.kind === "head") return workbookHeads(task.path, task.request, task.store.limits);
   const knex = connect(task.databaseUrl, { poolSize: 2 });
   try {

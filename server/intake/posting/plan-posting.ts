@@ -184,6 +184,7 @@ function accountRows(
     parent_id: parent === null ? null : (known.get(parent) ?? ids.get(parent) ?? null),
     aliases: [...aliases],
     retired: isRetired,
+    version: 1,
   }));
 }
 
@@ -201,6 +202,7 @@ function memberRows(
     parent_id: parent === null ? null : (known.get(parent) ?? ids.get(parent) ?? null),
     aliases: [],
     retired: false,
+    version: 1,
     attributes: {},
     first_month: null,
     last_month: null,
