@@ -9,6 +9,8 @@ import { readProxies, servedHosts } from "./http/guards/origin.ts";
 import { readMemoryBudget } from "./facts/memory/memory-budget.ts";
 import { readLimits } from "./intake/limits.ts";
 
+/** An idle connection is kept so long. */
+const KEEP_ALIVE_MS = 65_000;
 /** Requests under way are given so long when the server stops. */
 const STOP_MS = 2000;
 
@@ -47,6 +49,8 @@ export function serve({
     ...(webFolder ? { webFolder } : {}),
   });
   const server = createServer(application.app);
+  // Balancers keep connections for a minute: one that is closed here first is closed just when it is used again.
+  server.keepAliveTimeout = KEEP_ALIVE_MS;
   server.listen(port, host, () => {
     logger.info({ host, port }, "listening");
     onListening();

@@ -6,8 +6,9 @@ import { listed } from "#core/words/listed.ts";
 
 /** SQLSTATE classes and codes that mean "the server is not there (any more)", and Node's words for the same. */
 const CONNECTION_LOST = /^(08...|57P0[123]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ENOENT|ETIMEDOUT)$/;
+// "aborted": the pool was closed while a connection was waited for, as when a server stops.
 const CONNECTION_LOST_MESSAGE =
-  /Connection terminated|timeout exceeded when trying to connect|Connection ended unexpectedly|Client has encountered a connection error|conflict with recovery/i;
+  /^aborted$|Connection terminated|timeout exceeded when trying to connect|Connection ended unexpectedly|Client has encountered a connection error|conflict with recovery/i;
 
 /** The funnel from anything thrown to a problem. What nobody foresaw becomes "internal" and keeps its cause for the log. */
 export function toProblem(error: unknown): ProblemError {

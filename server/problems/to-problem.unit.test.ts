@@ -24,6 +24,9 @@ describe("the funnel of errors", () => {
       expect(toProblem(coded(code)).code).toBe("database-unavailable");
     },
   );
+  it("takes a pool that is closed while it is waited for, as when a server stops, for the same", () => {
+    expect(toProblem(new Error("aborted")).code).toBe("database-unavailable");
+  });
   it("finds a lost connection inside several attempts, and not in other errors", () => {
     expect(isConnectionLoss(new AggregateError([coded("ECONNREFUSED")]))).toBe(true);
     expect(isConnectionLoss(coded("42P01"))).toBe(false);
