@@ -145,6 +145,8 @@ function commonMonths(
 /** The basis, or its absence where one side can tell accounts apart in the scope that the other cannot. */
 function alike(kpi: CompiledKpi, actual: SideCoverage, basis: SideCoverage, context: MeasureContext): SideCoverage {
   const views = basis.views.map((view, v) => alikeView(actual.views[v]!, view, context));
+  // What nothing was taken from is the same coverage, so that it is not measured anew.
+  if (views.every((view, v) => view === basis.views[v])) return basis;
   return { ...views[shapeOf(kpi.formula).lead]!, views };
 }
 

@@ -41,7 +41,7 @@ function findCover(kpi: Measured, side: Side, window: Window, frame: MeasureGrou
     covered.map((coverage, v) => ({ view: views[v]!, coverage })),
     frame.calendar,
   );
-  const linked = covered.map((view, v) => ({ ...view, months: months[v]! }));
+  const linked = covered.map((view, v) => (view.months === months[v] ? view : { ...view, months: months[v]! }));
   return { ...linked[lead]!, views: linked };
 }
 
