@@ -8,7 +8,7 @@ import { measureOver } from "../../compare/measure.ts";
 import { codeOfScenario, type ScenarioCode } from "../../compare/scenario-code.ts";
 import { SHOWN, type Side } from "../../compare/side.ts";
 import type { Variance } from "../../compare/variance.ts";
-import { rangeWindow, spanWindow } from "../../compare/window.ts";
+import { frameMonths, rangeWindow, spanWindow } from "../../compare/window.ts";
 import { isPresent, type Absence } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
@@ -20,7 +20,7 @@ import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { basisName, kpiHead, notesOf, varianceFacts, type KpiHead } from "../parts/kpi-head.ts";
 import { isAdditive } from "../parts/part-of.ts";
 import { beyondNotes, repetition, type Repetition } from "../parts/repetition.ts";
-import { shownMembers } from "../parts/shown-member.ts";
+import { livedOn, shownMembers, type Lived } from "../parts/shown-member.ts";
 import { accountPath, accountSteps } from "./account-steps.ts";
 import type { BridgeAxis, BridgeBy, BridgeChoice, BridgeDefinition, BridgeStart } from "./definition.ts";
 import { effectsOf, effectSteps, orZero } from "./effect-steps.ts";
@@ -199,7 +199,8 @@ function byMember(
   comparison: Comparison,
   question: PanelQuestion,
 ): Told {
-  const repeated = opened(repetition(question, by, null), below, question);
+  const lived = livedOnEnds(frame, basis, question);
+  const repeated = opened(repetition(question, by, null, lived), below, lived, question);
   if (!isAdditive(kpi.definition.unit))
     return {
       ...NOTHING,
@@ -213,15 +214,20 @@ function byMember(
   return { steps, absent: refusal === null ? absent : [], refusal, path: repeated.path, repeated };
 }
 
+/** Who is looked at between a bridge's own two ends, whatever the frame compares with. */
+function livedOnEnds(frame: Frame, basis: Side | Absence, { company: { calendar } }: PanelQuestion): Lived {
+  return livedOn(frameMonths(calendar, frame), "absent" in basis ? 0 : basis.shift);
+}
+
 /** The members of a level, where the one that was opened, and those above it, give way to those below them. */
-function opened(repeated: Repetition, below: string | null, question: PanelQuestion): Repetition {
+function opened(repeated: Repetition, below: string | null, lived: Lived, question: PanelQuestion): Repetition {
   if (below === null) return repeated;
   const { dimension } = repeated;
   const path = repetition(question, { dimension: dimension.key, level: null }, below).path;
   const isOpen = new Set(path.map(({ key }) => key));
   const expand = (members: Repetition["members"]): Repetition["members"] =>
     members.flatMap((member) =>
-      isOpen.has(member.key) ? expand(shownMembers(question, dimension, { parent: member.key })) : [member],
+      isOpen.has(member.key) ? expand(shownMembers(question, dimension, { parent: member.key, lived })) : [member],
     );
   return { ...repeated, members: expand(repeated.members), path };
 }
@@ -234,7 +240,7 @@ function byEffects(
   comparison: Comparison,
   question: PanelQuestion,
 ): Told {
-  const repeated = repetition(question, by, null);
+  const repeated = repetition(question, by, null, livedOnEnds(frame, basis, question));
   const quantity = requireKpi(question.company, by.quantity);
   const refuse = (refusal: string): Told => ({ ...NOTHING, repeated, refusal });
   if (!isAdditive(kpi.definition.unit) || !isAdditive(quantity.definition.unit))

@@ -3,7 +3,7 @@ import { formatMonth } from "../../calendar/month.ts";
 import { priorPeriodShift } from "../../calendar/span.ts";
 import { compareSides } from "../../compare/compare-kpi.ts";
 import { SHOWN, PRIOR_YEAR } from "../../compare/side.ts";
-import { rangeWindow, spanWindow } from "../../compare/window.ts";
+import { frameMonths, rangeWindow, spanWindow } from "../../compare/window.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
@@ -14,7 +14,7 @@ import { monthsBetween } from "../../calendar/month.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { beyondNotes, repetition } from "../parts/repetition.ts";
-import type { ShownMember } from "../parts/shown-member.ts";
+import { livedOn, type ShownMember } from "../parts/shown-member.ts";
 import type { GrowthChoice, GrowthDefinition, GrowthOn, GrowthRange } from "./definition.ts";
 import { growthHeadline } from "./words.ts";
 
@@ -130,11 +130,11 @@ function byMember(
   question: PanelQuestion,
 ): Found {
   const { frame, answer } = question.asked;
-  const repeated = repetition(question, by, null);
-  const { members, level, dimension } = repeated;
   const context = measureContext(question);
   const window = spanWindow(context, frame.span, frame.asOf);
   const side = on === "prior-year" ? PRIOR_YEAR : sideBefore(priorPeriodShift(frame.span));
+  const repeated = repetition(question, by, null, livedOn(frameMonths(question.company.calendar, frame), side.shift));
+  const { members, level, dimension } = repeated;
   const points = members
     .map((member) => {
       const compared = compareSides(kpi, SHOWN, side, window, { ...context, scope: member.scope });

@@ -39,7 +39,7 @@ export function entriesOf(
   const { calendar } = question.company;
   switch (axis.kind) {
     case "member": {
-      const repeated = firstOf(repetition(question, axis, null), MOST_ALONG);
+      const repeated = firstOf(repetition(question, axis, null, [months]), MOST_ALONG);
       const { members, level, dimension } = repeated;
       const entries = members.map((member) => ({
         key: member.key,

@@ -5,7 +5,7 @@ import { isPresent } from "../../figures/figure.ts";
 import { QuestionRefused } from "../../frame/question-refused.ts";
 import type { PanelQuestion } from "../panel-question.ts";
 import type { KpiRow } from "./kpi-row.ts";
-import { shownMembers, type ShownMember } from "./shown-member.ts";
+import { shownMembers, type Lived, type ShownMember } from "./shown-member.ts";
 
 /** A dimension by whose members a panel repeats what it shows; `level` is the highest where `null`. */
 export interface RepeatBy {
@@ -32,9 +32,12 @@ export interface Repetition {
   readonly path: readonly { readonly key: string; readonly name: string }[];
 }
 
-/** The members of a level, or those below a member that the reader went down to. */
-export function repetition(question: PanelQuestion, by: RepeatBy, below: string | null): Repetition {
-  const { dimension, members, level } = levelMembers(question, by, below);
+/**
+ * The members of a level, or those below a member that the reader went down to; `lived`: in which stretches of time they
+ * are looked at, where these are not the sides of the frame's comparison.
+ */
+export function repetition(question: PanelQuestion, by: RepeatBy, below: string | null, lived?: Lived): Repetition {
+  const { dimension, members, level } = levelMembers(question, by, below, lived);
   return {
     dimension,
     members: members.slice(0, MOST_MEMBERS),
@@ -64,6 +67,7 @@ export function levelMembers(
   question: PanelQuestion,
   by: RepeatBy,
   below: string | null,
+  lived?: Lived,
 ): Pick<Repetition, "dimension" | "members" | "level"> {
   const dimension = question.asked.dimensions.find((d) => d.key === by.dimension);
   if (!dimension)
@@ -75,6 +79,7 @@ export function levelMembers(
   const members = shownMembers(question, dimension, {
     parent: below,
     level: level < 0 ? undefined : level + 1,
+    lived,
   });
   const depth = members[0] ? memberDepth(dimension, members[0].key) : below === null ? 1 : 2;
   return { dimension, members, level: (dimension.levels[depth - 1] ?? dimension.name).toLowerCase() };

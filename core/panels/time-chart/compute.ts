@@ -1,5 +1,5 @@
 import { rangeName, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
-import { formatMonth } from "../../calendar/month.ts";
+import { formatMonth, monthsBetween } from "../../calendar/month.ts";
 import { historyOf, type PlacedHistory } from "../../ahead/history.ts";
 import { horizonOf, USUAL_RANGE_LEVEL, type AheadSettings } from "../../ahead/settings.ts";
 import { compareKpi } from "../../compare/compare-kpi.ts";
@@ -14,7 +14,7 @@ import { periodsOf, type Period } from "../../series/periods.ts";
 import { placeReference, type PlacedReference } from "../../series/reference-line.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, notesOf, type KpiHead } from "../parts/kpi-head.ts";
-import { othersScope, repetition } from "../parts/repetition.ts";
+import { othersScope, repetition, type Repetition } from "../parts/repetition.ts";
 import type { Stacking } from "../parts/stacking.ts";
 import { lookAhead, type AheadAnswer } from "./ahead.ts";
 import { aheadSeries, type AheadOf } from "./ahead-series.ts";
@@ -137,15 +137,20 @@ function chartOver(
   const closed = series.closedTo?.key;
   const lastClosed = series.points.findIndex(({ period }) => period.key === closed);
   const drawn = series.points.map(({ period }) => period);
+  // Whoever existed in any of the periods that are drawn is in the whole, and so among its parts.
+  const split = definition.split
+    ? repetition(question, definition.split, null, [monthsBetween(drawn[0]?.from ?? 0, drawn.at(-1)?.to ?? -1)])
+    : null;
   const { parts, stacking, notes } = chartParts(
     definition,
     kpi,
     choice.stacking ?? definition.stacking ?? "clustered",
     drawn,
     (i) => i > lastClosed,
+    split,
     question,
   );
-  const splitNoun = definition.split ? repetition(question, definition.split, null).level : null;
+  const splitNoun = split?.level ?? null;
   // Of the periods that can be looked ahead to, as many as are asked for are shown.
   const known = placed ? periods.length - placed.later.length : periods.length;
   const shownEnd =
@@ -224,7 +229,7 @@ function chartOver(
     ],
     ahead: null,
   };
-  const ofParts = placed ? partContexts(definition, parts, question) : [];
+  const ofParts = placed ? partContexts(split, parts, question) : [];
   return {
     chart,
     looked: placed && {
@@ -241,11 +246,10 @@ function aheadPeriods({ periods, later }: PlacedHistory, usual: readonly Period[
 }
 
 /** Each part as it is forecast by itself. */
-function partContexts({ split }: TimeChartDefinition, parts: readonly ChartPart[], question: PanelQuestion): AheadOf[] {
+function partContexts(repeated: Repetition | null, parts: readonly ChartPart[], question: PanelQuestion): AheadOf[] {
   const context = measureContext(question);
-  if (!split)
+  if (!repeated)
     return parts.map(({ key, name, kpi }) => ({ key, name, kpi: requireKpi(question.company, kpi.key), context }));
-  const repeated = repetition(question, split, null);
   const apart = parts.flatMap(({ member }) => (member ? [member.key] : []));
   return parts.map(({ key, name, kpi, member }) => {
     const own = repeated.members.find((one) => one.key === member?.key);

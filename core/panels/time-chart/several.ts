@@ -8,7 +8,7 @@ import { listed } from "../../words/listed.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { isAdditive } from "../parts/part-of.ts";
-import { beyondNotes, othersScope, repetition } from "../parts/repetition.ts";
+import { beyondNotes, othersScope, type Repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
 import type { Stacking } from "../parts/stacking.ts";
 import { MOST_KPIS_OVER_TIME, type TimeChartDefinition } from "./definition.ts";
@@ -44,23 +44,21 @@ export function chartParts(
   wanted: Stacking,
   periods: readonly Period[],
   isOpen: (period: number) => boolean,
+  split: Repetition | null,
   question: PanelQuestion,
 ): ChartParts {
   const figuresOf = (own: CompiledKpi, context: MeasureContext) =>
     periods.map((period, i) => actualOrForecast(own, period, isOpen(i), context));
-  const found = definition.split
-    ? bySplit(definition.split, kpi, figuresOf, question)
-    : byKpi(definition, kpi, figuresOf, question);
-  return { ...found, ...fittingStacking(wanted, kpi, found.parts, found.notes, definition.split !== undefined) };
+  const found = split ? bySplit(split, kpi, figuresOf, question) : byKpi(definition, kpi, figuresOf, question);
+  return { ...found, ...fittingStacking(wanted, kpi, found.parts, found.notes, split !== null) };
 }
 
 function bySplit(
-  split: NonNullable<TimeChartDefinition["split"]>,
+  repeated: Repetition,
   kpi: CompiledKpi,
   figuresOf: (kpi: CompiledKpi, context: MeasureContext) => readonly Figure[],
   question: PanelQuestion,
 ): Pick<ChartParts, "parts" | "notes"> {
-  const repeated = repetition(question, split, null);
   const context = measureContext(question);
   const all = repeated.members.map((member, at): ChartPart & { readonly size: number } => {
     const figures = figuresOf(kpi, { ...context, scope: member.scope });
