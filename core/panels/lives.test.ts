@@ -69,6 +69,15 @@ describe("a member that is gone", () => {
     const heat = { key: "h", kind: "heat", kpi: "turnover", shade: "value", years: 2 } as const;
     const grid = computeHeat({ ...heat, rows: { kind: "member", ...SHOP }, columns: { kind: "year" } }, {}, question);
     expect(grid.rows.entries.map(({ name }) => name)).toContain("Mill");
+    const [before, after] = grid.cells[grid.rows.entries.findIndex(({ key }) => key === "mill")]!;
+    expect([before!.actual, after]).toMatchObject([
+      { value: 3500 },
+      // It is not 100 % below: it is gone, which is neither good nor bad.
+      {
+        actual: { detail: expect.stringContaining("Mill did not exist in April–October FY27") as string },
+        variance: { judgement: null },
+      },
+    ]);
     const chart = computeTimeChart(
       { key: "c", kind: "time-chart", kpi: "turnover", split: SHOP, grain: "month", last: 24 },
       {},

@@ -4,10 +4,10 @@ import { measureOver } from "../../compare/measure.ts";
 import type { Side } from "../../compare/side.ts";
 import { SHOWN } from "../../compare/side.ts";
 import { rangeWindow, type Window } from "../../compare/window.ts";
-import { isAlive } from "../../dimensions/life.ts";
 import { isPresent, type Absence } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { memberLife, type MemberLife } from "../parts/member-life.ts";
 import type { Repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
 import { stepOf, type BridgeStep } from "./step.ts";
@@ -15,7 +15,7 @@ import { stepOf, type BridgeStep } from "./step.ts";
 /** A member on both sides, on the months that go into Δ of the whole. */
 export interface MemberSides {
   readonly member: ShownMember;
-  readonly life: "both" | "new" | "gone";
+  readonly life: MemberLife;
   readonly compared: SidesCompared;
 }
 
@@ -42,13 +42,7 @@ export function memberSides(
   const shift = "absent" in basis ? 0 : basis.shift;
   return members.map((member) => {
     const context = { ...measureContext(question), scope: member.scope };
-    const then = isAlive(
-      dimension,
-      [member.key],
-      months.map((month) => month - shift),
-    );
-    const now = isAlive(dimension, [member.key], months);
-    const life = now && then ? "both" : now ? "new" : "gone";
+    const life = memberLife(dimension, member.key, months, shift);
     return { member, life, compared: compareSides(kpi, SHOWN, basis, window, context) };
   });
 }
@@ -70,7 +64,7 @@ export function memberSteps(
     const base = { key: member.key, name: member.name, member, opens: member.hasBelow ? member.key : null };
     if (life === "new" && isPresent(compared.actual.figure))
       steps.push(stepOf({ ...base, kind: "new", value: compared.actual.figure.value }, direction));
-    else if (life === "gone" && !("absent" in basis)) {
+    else if (life !== "both" && life !== "new" && !("absent" in basis)) {
       const { figure } = measureOver(kpi, basis, window, context);
       if (isPresent(figure)) steps.push(stepOf({ ...base, kind: "gone", value: -figure.value }, direction));
     } else if (isPresent(delta)) steps.push(stepOf({ ...base, value: delta.value }, direction));

@@ -7,6 +7,7 @@ import {
   type FiscalCalendar,
 } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth, monthName, monthOfYear, monthsBetween, type Month } from "../../calendar/month.ts";
+import type { Dimension } from "../../dimensions/dimension.ts";
 import type { PanelQuestion } from "../panel-question.ts";
 import { beyondNotes, firstOf, repetition } from "../parts/repetition.ts";
 import type { ShownMember } from "../parts/shown-member.ts";
@@ -22,6 +23,8 @@ export interface AxisEntry {
 /** A place with what it takes of time. */
 export interface TimedEntry extends AxisEntry {
   readonly takesMonth: (month: Month) => boolean;
+  /** Where it is a member: what it is a member of. */
+  readonly dimension?: Dimension;
   /** Whether it takes only some days of a month; then it is read from daily facts. */
   readonly takesDay: ((day: Day) => boolean) | null;
 }
@@ -45,6 +48,7 @@ export function entriesOf(
         key: member.key,
         name: member.name,
         member,
+        dimension,
         takesMonth: EVERY,
         takesDay: null,
       }));

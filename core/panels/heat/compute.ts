@@ -1,21 +1,23 @@
 import { daysOf } from "../../calendar/days.ts";
-import { rangeName } from "../../calendar/fiscal-calendar.ts";
+import { monthsName, rangeName, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth, type Month } from "../../calendar/month.ts";
 import { basisOf } from "../../compare/basis-of.ts";
 import { compareSides } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
+import { shiftBack } from "../../compare/shift-back.ts";
 import { SHOWN } from "../../compare/side.ts";
 import type { Variance } from "../../compare/variance.ts";
 import { dayWindow, monthWindow, rangeWindow } from "../../compare/window.ts";
 import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
-import { absent, combine, isPresent, map, present, type Figure } from "../../figures/figure.ts";
+import { absent, combine, isPresent, map, present, type Absence, type Figure } from "../../figures/figure.ts";
 import { evaluateFormula } from "../../formula/evaluate.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { memberLife } from "../parts/member-life.ts";
 import { isAdditive } from "../parts/part-of.ts";
 import { entriesOf, heatMonths, type AxisEntry, type TimedEntry } from "./axis.ts";
 import type { HeatChoice, HeatDefinition, HeatShade } from "./definition.ts";
@@ -80,12 +82,24 @@ export function computeHeat(definition: HeatDefinition, choice: HeatChoice, ques
           columns.entries.map((column): HeatCell => {
             const own = months.filter((month) => row.takesMonth(month) && column.takesMonth(month));
             const inside = { ...context, scope: scopeOf(row, column, question) };
+            const shift = "absent" in basis ? 0 : basis.shift;
+            const lives = [row, column].map(({ name, member, dimension }) => ({
+              name,
+              life: member && dimension && own.length > 0 ? memberLife(dimension, member.key, own, shift) : "both",
+            }));
+            const dead = lives.find(({ life }) => life === "gone" || life === "neither");
+            if (dead) return { ...NOTHING, actual: notThere(dead.name, calendar, own) };
             if (isByDay) return byDay(kpi, own, [row, column], inside);
             const [first, last] = [own[0], own.at(-1)];
             if (first === undefined || last === undefined) return NOTHING;
             const window = first === last ? monthWindow(first) : rangeWindow(own);
             const { actual, variance } = compareSides(kpi, SHOWN, basis, window, inside);
-            return { actual: actual.figure, variance, months: monthsText(first, last) };
+            const base = { actual: actual.figure, months: monthsText(first, last) };
+            const born = lives.find(({ life }) => life === "new");
+            if (!born) return { ...base, variance };
+            // What was not there before is new, and neither better nor worse.
+            const isNew = notThere(born.name, calendar, shiftBack(own, shift));
+            return { ...base, variance: { ...NOTHING.variance, delta: isNew, deltaPercent: isNew } };
           }),
         );
   const { unit } = kpi.definition;
@@ -118,6 +132,10 @@ const NOTHING: HeatCell = {
   variance: { delta: NO_VARIANCE, deltaPercent: NO_VARIANCE, judgement: null, tolerances: null },
   months: null,
 };
+
+function notThere(name: string, calendar: FiscalCalendar, months: readonly Month[]): Absence {
+  return absent("no data", `${name} did not exist in ${monthsName(calendar, months)}.`);
+}
 
 function refusalOf({ rows, columns }: HeatDefinition): string | null {
   if (rows.kind === columns.kind && rows.kind !== "member")
