@@ -57,6 +57,26 @@ describe("a season in words", () => {
       counted: before.length,
     });
   };
+  it("tells no percentage of an average of nothing but zeros, and not that it is at it", () => {
+    expect(
+      told(
+        [1, 110],
+        [
+          [1, 0],
+          [1, 0],
+        ],
+      ),
+    ).toBe("turnover in May FY27 is above the month's average of 2 years, above all of them.");
+    expect(
+      told(
+        [1, 0],
+        [
+          [1, 0],
+          [1, 0],
+        ],
+      ),
+    ).toBe("turnover in May FY27 is at the month's average of 2 years, inside their range.");
+  });
   it("tells how the last month stands against its average and its range", () => {
     expect(
       told(

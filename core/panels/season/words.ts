@@ -34,7 +34,8 @@ export function seasonHeadline(
       : month.mean === 0
         ? null
         : writePercent(Math.abs(delta / month.mean));
-  const place = delta === 0 || size === null ? "at" : `${size} ${delta > 0 ? "above" : "below"}`;
+  // Of an average of 0 nothing is a percentage.
+  const place = delta === 0 ? "at" : [size, delta > 0 ? "above" : "below"].filter((part) => part !== null).join(" ");
   const range =
     figure.value > month.most
       ? "above all of them"
