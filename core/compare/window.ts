@@ -117,7 +117,7 @@ export function stepWindow(
   const ceiling = window.asOf;
   let at = window;
   let isWhole = false;
-  for (const step of steps) {
+  for (const [i, step] of steps.entries()) {
     switch (step.do) {
       case "span":
         at = formSpan(at, step.span, ceiling, stepping);
@@ -127,7 +127,7 @@ export function stepWindow(
         at = shiftWindow(at, step.months);
         break;
       case "prior-period":
-        at = shiftWindow(at, priorPeriodShift(at.span));
+        at = shiftWindow(at, priorPeriodShift(namedAfter(steps, i) ?? at.span));
         break;
       case "first":
         at = monthWindow(at.from);
@@ -138,6 +138,11 @@ export function stepWindow(
     }
   }
   return { window: at, isWhole };
+}
+
+/** The span that a formula names for what a step is taken of: the prior period of a month is the month before, in any frame. */
+function namedAfter(steps: readonly TimeStep[], place: number): Span | undefined {
+  return steps.slice(place + 1).flatMap((step) => (step.do === "span" ? [step.span] : []))[0];
 }
 
 /** The same months a number of months earlier. */

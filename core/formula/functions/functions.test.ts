@@ -87,6 +87,14 @@ describe("time", () => {
     expect(value("prior_period(sales)", { span: { kind: "quarter-to-date" }, asOf: monthOf(2026, 8) })).toBe(130 + 140);
     expect(value("ago(sales, 2)", { span: { kind: "month" } })).toBe(170);
     expect(value("prior_year(prior_period(sales))", { span: { kind: "month" } })).toBe(60);
+    // Of a span that is named it is that span's own, whatever the frame's.
+    for (const span of [{ kind: "month" }, YTD, { kind: "full-year" }, { kind: "trailing", periods: 12 }] as Span[]) {
+      expect(value("prior_period(month(sales))", { span })).toBe(180);
+      expect(value("growth(month(sales), on: prior_period)", { span })).toBeCloseTo((190 - 180) / 180, 12);
+      expect(value("prior_period(quarter_to_date(sales))", { span, asOf: monthOf(2026, 8) })).toBe(130 + 140);
+      expect(value("prior_period(year_to_date(sales))", { span, asOf: monthOf(2025, 6) + 12 })).toBe(10 + 20 + 30);
+      expect(value("month(prior_period(sales))", { span })).toBe(180);
+    }
     expect([value("first(sales)"), value("last(sales)")]).toEqual([130, 190]);
   });
   it("is absent where it is not covered, and trailing until all of it is", () => {
