@@ -44,9 +44,17 @@ workerpool.worker({
 /** What goes on beside the requests. */
 const BESIDE: ReadonlySet<Task["kind"]> = new Set(["check", "post", "follow-up"]);
 
+/** Whoever reads a page meanwhile comes first where there are few processors. */
+function comeSecond(): void {
+  try {
+    setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
+  } catch {
+    // A process that was started with less may not be given more.
+  }
+}
+
 async function carryOut(task: Task, onProgress: (progress: Progress) => void): Promise<Result> {
-  // Whoever reads a page meanwhile comes first where there are few processors.
-  if (BESIDE.has(task.kind)) setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
+  if (BESIDE.has(task.kind)) comeSecond();
   if (task.kind === "head") return workbookHeads(task.path, task.request, task.store.limits);
   const knex = connect(task.databaseUrl, { poolSize: 2 });
   try {
