@@ -11,6 +11,7 @@ import type { View } from "../formula/view.ts";
 import { askSide } from "./ask-side.ts";
 import { shapeOf } from "./formula-shape.ts";
 import type { MeasureGround } from "./measure-ground.ts";
+import { notInLife } from "./not-in-life.ts";
 import { latestForecast, type Side } from "./side.ts";
 import { shiftBack } from "./shift-back.ts";
 import { daysIn, stepWindow, windowMonths, type Window } from "./window.ts";
@@ -138,8 +139,8 @@ function notAlive(
     const dimension = dimensions.find((d) => d.key === step.dimension);
     const months = asked.map((month) => month - shift);
     if (!dimension || isAlive(dimension, step.members, months)) continue;
-    const names = step.members.map((key) => dimension.members.find((m) => m.key === key)?.name ?? key).join(" and ");
-    return absent("no data", `${names} did not exist in ${monthsName(calendar, months)}.`);
+    const names = step.members.map((key) => dimension.members.find((m) => m.key === key)?.name ?? key);
+    return notInLife(names, calendar, months);
   }
   return null;
 }

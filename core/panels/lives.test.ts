@@ -65,7 +65,11 @@ describe("a member that is gone", () => {
       {},
       question,
     );
-    expect(growth.points.map(({ name }) => name)).toContain("Mill");
+    expect(growth.points.find(({ name }) => name === "Mill")).toMatchObject({
+      before: { value: 3500 },
+      growth: { detail: expect.stringContaining("Mill did not exist") as string },
+      judgement: null,
+    });
     const heat = { key: "h", kind: "heat", kpi: "turnover", shade: "value", years: 2 } as const;
     const grid = computeHeat({ ...heat, rows: { kind: "member", ...SHOP }, columns: { kind: "year" } }, {}, question);
     expect(grid.rows.entries.map(({ name }) => name)).toContain("Mill");

@@ -2,6 +2,7 @@ import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import { priorPeriodShift } from "../../calendar/span.ts";
 import { compareSides } from "../../compare/compare-kpi.ts";
+import { notInLife } from "../../compare/not-in-life.ts";
 import { SHOWN, PRIOR_YEAR } from "../../compare/side.ts";
 import { frameMonths, rangeWindow, spanWindow } from "../../compare/window.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
@@ -13,6 +14,7 @@ import { partOfPeriod, periodsOf, type Period } from "../../series/periods.ts";
 import { monthsBetween } from "../../calendar/month.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { memberLife } from "../parts/member-life.ts";
 import { beyondNotes, repetition } from "../parts/repetition.ts";
 import { livedOn, type ShownMember } from "../parts/shown-member.ts";
 import type { GrowthChoice, GrowthDefinition, GrowthOn, GrowthRange } from "./definition.ts";
@@ -133,19 +135,19 @@ function byMember(
   const context = measureContext(question);
   const window = spanWindow(context, frame.span, frame.asOf);
   const side = on === "prior-year" ? PRIOR_YEAR : sideBefore(priorPeriodShift(frame.span));
-  const repeated = repetition(question, by, null, livedOn(frameMonths(question.company.calendar, frame), side.shift));
+  const { calendar } = question.company;
+  const months = frameMonths(calendar, frame);
+  const repeated = repetition(question, by, null, livedOn(months, side.shift));
   const { members, level, dimension } = repeated;
   const points = members
     .map((member) => {
       const compared = compareSides(kpi, SHOWN, side, window, { ...context, scope: member.scope });
-      return {
-        key: member.key,
-        name: member.name,
-        short: member.name,
-        member,
-        months: null,
-        ...grownOn(kpi, compared),
-      };
+      const grown = grownOn(kpi, compared);
+      const place = { key: member.key, name: member.name, short: member.name, member, months: null };
+      if (memberLife(dimension, member.key, months, side.shift) !== "gone") return { ...place, ...grown };
+      // It is gone, which is neither growth nor a fall.
+      const gone = notInLife([member.name], calendar, months);
+      return { ...place, ...grown, now: gone, growth: gone, judgement: null };
     })
     .sort((a, b) => sizeOf(b.growth) - sizeOf(a.growth));
   const notes = beyondNotes(repeated);

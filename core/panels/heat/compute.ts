@@ -1,16 +1,17 @@
 import { daysOf } from "../../calendar/days.ts";
-import { monthsName, rangeName, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
+import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth, type Month } from "../../calendar/month.ts";
 import { basisOf } from "../../compare/basis-of.ts";
 import { compareSides } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
+import { notInLife } from "../../compare/not-in-life.ts";
 import { shiftBack } from "../../compare/shift-back.ts";
 import { SHOWN } from "../../compare/side.ts";
 import type { Variance } from "../../compare/variance.ts";
 import { dayWindow, monthWindow, rangeWindow } from "../../compare/window.ts";
 import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
-import { absent, combine, isPresent, map, present, type Absence, type Figure } from "../../figures/figure.ts";
+import { absent, combine, isPresent, map, present, type Figure } from "../../figures/figure.ts";
 import { evaluateFormula } from "../../formula/evaluate.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
@@ -88,7 +89,7 @@ export function computeHeat(definition: HeatDefinition, choice: HeatChoice, ques
               life: member && dimension && own.length > 0 ? memberLife(dimension, member.key, own, shift) : "both",
             }));
             const dead = lives.find(({ life }) => life === "gone" || life === "neither");
-            if (dead) return { ...NOTHING, actual: notThere(dead.name, calendar, own) };
+            if (dead) return { ...NOTHING, actual: notInLife([dead.name], calendar, own) };
             if (isByDay) return byDay(kpi, own, [row, column], inside);
             const [first, last] = [own[0], own.at(-1)];
             if (first === undefined || last === undefined) return NOTHING;
@@ -98,7 +99,7 @@ export function computeHeat(definition: HeatDefinition, choice: HeatChoice, ques
             const born = lives.find(({ life }) => life === "new");
             if (!born) return { ...base, variance };
             // What was not there before is new, and neither better nor worse.
-            const isNew = notThere(born.name, calendar, shiftBack(own, shift));
+            const isNew = notInLife([born.name], calendar, shiftBack(own, shift));
             return { ...base, variance: { ...NOTHING.variance, delta: isNew, deltaPercent: isNew } };
           }),
         );
@@ -132,10 +133,6 @@ const NOTHING: HeatCell = {
   variance: { delta: NO_VARIANCE, deltaPercent: NO_VARIANCE, judgement: null, tolerances: null },
   months: null,
 };
-
-function notThere(name: string, calendar: FiscalCalendar, months: readonly Month[]): Absence {
-  return absent("no data", `${name} did not exist in ${monthsName(calendar, months)}.`);
-}
 
 function refusalOf({ rows, columns }: HeatDefinition): string | null {
   if (rows.kind === columns.kind && rows.kind !== "member")
