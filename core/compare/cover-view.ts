@@ -24,6 +24,10 @@ export interface ViewCoverage {
   /** The window's months, not shifted. */
   readonly asked: readonly Month[];
   readonly scope: Scope;
+  /** Whether it is a plan that the formula names: its spans go to their end, past the as-of month. */
+  readonly isPlan: boolean;
+  /** Whether only how far the year has come is asked: of the calendar, in no months. */
+  readonly isClock: boolean;
   /** One for each account input of the view, in the formula's order. */
   readonly answers: readonly CoverageAnswer[];
   /**
@@ -52,6 +56,7 @@ interface PlacedView {
   readonly side: Side | Absence;
   readonly window: Window;
   readonly isWhole: boolean;
+  readonly isPlan: boolean;
   readonly scope: Scope;
 }
 
@@ -63,6 +68,7 @@ function placeView(view: View, side: Side, window: Window, frame: MeasureGround)
   return {
     ...stepWindow(window, view.time, { calendar: frame.calendar, coverage: frame.coverage, isPlan }),
     side: placed,
+    isPlan,
     scope: view.scope.length === 0 ? frame.scope : stepScope(frame.dimensions, frame.scope, view.scope, frame.access),
   };
 }
@@ -86,7 +92,7 @@ export function coverView(
   frame: MeasureGround,
   coverNested: CoverNested,
 ): ViewCoverage {
-  const { views, mayHold } = shapeOf(measured.formula);
+  const { views, mayHold, isClock } = shapeOf(measured.formula);
   const placed = placeView(views[v]!, frameSide, frameWindow, frame);
   const asked = windowMonths(placed.window);
   const side = "absent" in placed.side ? frameSide : placed.side;
@@ -95,6 +101,8 @@ export function coverView(
     window: placed.window,
     asked,
     scope: placed.scope,
+    isPlan: placed.isPlan,
+    isClock: isClock[v]!,
     answers: [],
     holdsByQuarter: false,
     own: [],

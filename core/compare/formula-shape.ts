@@ -1,4 +1,4 @@
-import type { CompiledFormula } from "../formula/node.ts";
+import type { CompiledFormula, FormulaInput } from "../formula/node.ts";
 import { timeDegree } from "../formula/time-degree.ts";
 import { isPlain, PLAIN_VIEW, type View } from "../formula/view.ts";
 
@@ -12,6 +12,8 @@ export interface FormulaShape {
   readonly places: readonly number[];
   /** For each view, whether a rate kept by quarter may stand in each of its months. */
   readonly mayHold: readonly boolean[];
+  /** For each view, whether nothing is read there but how far the year has come. */
+  readonly isClock: readonly boolean[];
   /** Whether it, or a formula in it, narrows or widens the scope that it is read in. */
   readonly namesMembers: boolean;
 }
@@ -42,12 +44,20 @@ function findShape(formula: CompiledFormula): FormulaShape {
       return place;
     }),
     mayHold: views.map((_, v) => timeDegree(formula, v) === 0),
+    isClock: views.map((_, v) => {
+      const inputs = formula.inputs.filter((input) => input.view === v);
+      return inputs.length > 0 && inputs.every(isYearClock);
+    }),
     namesMembers:
       views.some(({ scope }) => scope.length > 0) ||
       formula.inputs.some(
         (input) => (input.kind === "monthly" || input.kind === "outlook") && shapeOf(input.formula).namesMembers,
       ),
   };
+}
+
+function isYearClock(input: FormulaInput): boolean {
+  return input.kind === "clock" && (input.count === "year-elapsed" || input.count === "year-left");
 }
 
 /** Whether a formula reads the frame as it is: one with a time or scenario of its own is no sum of months that could be joined. */

@@ -17,14 +17,41 @@ export interface LinkedView {
  * quarters of those only. A view that is absent holds no other one up: what it is needed for is absent by itself.
  */
 export function linkMonths(views: readonly LinkedView[], calendar: FiscalCalendar): (readonly Month[])[] {
-  const groups = new Map<string, number[]>();
-  views.forEach(({ view, coverage }, i) => {
-    if (!coverage.absence)
-      getOrCreate(groups, `${view.apart} ${windowKind(coverage.window)}`, (): number[] => []).push(i);
-  });
   const months = views.map(({ coverage }) => (coverage.absence ? [] : coverage.own));
-  for (const group of groups.values()) linkGroup(group, views, months, calendar);
+  for (const group of linkedGroups(views)) linkGroup(group, views, months, calendar);
   return months;
+}
+
+/**
+ * Views that are measured on the same months, by their places. A span that the formula names is what it says beside
+ * whatever the frame's span is, and a plan's whole year beside what the as-of month has cut off of this one: those are
+ * linked with others of that span and reach only. Clocks read no months.
+ */
+function linkedGroups(views: readonly LinkedView[]): Iterable<readonly number[]> {
+  const groups = new Map<string, number[]>();
+  const join = (key: string, i: number) => getOrCreate(groups, key, (): number[] => []).push(i);
+  const plans: number[] = [];
+  const cutAt = new Map<string, number>();
+  views.forEach(({ view, coverage }, i) => {
+    if (coverage.absence || coverage.isClock) return;
+    const kind = windowKind(coverage.window);
+    if (view.apart !== 0 || !namesSpan(view)) join(`${view.apart} ${kind}`, i);
+    else if (coverage.isPlan) plans.push(i);
+    else {
+      cutAt.set(kind, Math.min(cutAt.get(kind) ?? Infinity, coverage.asked.length));
+      join(`named ${kind}`, i);
+    }
+  });
+  for (const i of plans) {
+    const { window, asked } = views[i]!.coverage;
+    const kind = windowKind(window);
+    join(cutAt.get(kind) === asked.length ? `named ${kind}` : `named ${kind} ${asked.length}`, i);
+  }
+  return groups.values();
+}
+
+function namesSpan({ time }: View): boolean {
+  return time.some((step) => step.do === "span");
 }
 
 function linkGroup(

@@ -67,6 +67,8 @@ export function uncovered(
     window,
     asked: windowMonths(window),
     scope,
+    isPlan: false,
+    isClock: false,
     answers: [],
     holdsByQuarter: false,
     own: [],

@@ -97,6 +97,32 @@ describe("time", () => {
     }
     expect([value("first(sales)"), value("last(sales)")]).toEqual([130, 190]);
   });
+  it("stands over the span that is named beside whatever else, whatever the frame's", () => {
+    const spans = [
+      { kind: "month" },
+      { kind: "quarter" },
+      YTD,
+      { kind: "full-year" },
+      { kind: "trailing", periods: 12 },
+    ] as Span[];
+    for (const span of spans) {
+      // 1,800 in the year, 1,120 to October, five months left.
+      expect(value("(full_year(sales@budget) - year_to_date(sales)) / months_left()", { span })).toBe(136);
+      expect(value("full_year(sales@budget) / months_elapsed()", { span })).toBeCloseTo(1800 / 7, 12);
+      expect(value("full_year(sales) / full_year(sales@budget)", { span })).toBeCloseTo(1120 / 1800, 12);
+      expect(value("year_to_date(sales) / year_to_date(sales@budget)", { span })).toBeCloseTo(1120 / 1050, 12);
+      // A year that is cut grows on the same part of the one before, however it is written.
+      expect(value("growth(full_year(sales), on: prior_year)", { span })).toBe(3);
+      expect(value("full_year(sales) - prior_year(full_year(sales))", { span })).toBe(1120 - 280);
+      expect(value("growth(quarter(sales), on: prior_year)", { span })).toBeCloseTo(190 / 70 - 1, 12);
+    }
+    expect(value("sales / full_year(sales@budget)")).toBeCloseTo(1120 / 1800, 12);
+    expect(value("sales / full_year(sales@budget)", { span: { kind: "full-year" } })).toBeCloseTo(1120 / 1800, 12);
+    // What the plan has of the span is like for like for what happened, as it is without naming a span.
+    const half = contextOf(BOOKS.filter((f) => f.scenario !== "budget" || f.month < monthOf(2026, 7)));
+    expect(value("year_to_date(sales) / year_to_date(sales@budget)", { context: half })).toBeCloseTo(420 / 450, 12);
+    expect(value("sales / sales@budget", { context: half })).toBeCloseTo(420 / 450, 12);
+  });
   it("is absent where it is not covered, and trailing until all of it is", () => {
     expect(reason("ago(sales, 19)", { span: { kind: "month" } })).toBe("no data");
     expect(reason("trailing(sales, 20)")).toBe("not covered");
