@@ -3,7 +3,7 @@ import type { MeasureContext } from "../compare/measure-ground.ts";
 import { measureOver } from "../compare/measure.ts";
 import { SHOWN, type Side } from "../compare/side.ts";
 import { varianceOf, type Judgement } from "../compare/variance.ts";
-import { isPresent, present, type Figure } from "../figures/figure.ts";
+import { absent, isPresent, present, type Figure } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { Grain } from "./grain.ts";
 import type { Period } from "./periods.ts";
@@ -35,6 +35,9 @@ export function grownOn(kpi: CompiledKpi, { actualInCommon, basis, variance }: S
   };
 }
 
+/** A part of a period does not stand for it, and grows only on the same months of another year. */
+const PART_ONLY = absent("not covered", "A part of a period is not compared with another one.");
+
 /**
  * How much a KPI grew in a period: on the same one a year before, or on the one before it. `earlier` is that one where
  * the grain is no whole months: days and weeks are compared with the period before as it is.
@@ -46,7 +49,14 @@ export function grownIn(
   context: MeasureContext,
 ): Grown {
   const shift = onYear ? 12 : GRAIN_MONTHS[grain];
-  if (shift !== undefined) return grownOn(kpi, compareSides(kpi, SHOWN, sideBefore(shift), period.window, context));
+  if (shift !== undefined) {
+    const compared = compareSides(kpi, SHOWN, sideBefore(shift), period.window, context);
+    const grown = grownOn(kpi, compared);
+    const isPart = period.isPart === true || compared.compared.length < compared.asked.length;
+    return isPart && shift % 12 !== 0 && isPresent(grown.growth)
+      ? { ...grown, growth: PART_ONLY, judgement: null }
+      : grown;
+  }
   const now = measureOver(kpi, SHOWN, period.window, context).figure;
   const before = earlier
     ? measureOver(kpi, SHOWN, earlier.window, context).figure

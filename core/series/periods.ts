@@ -25,6 +25,8 @@ export interface Period {
   /** The months that it touches, first and last. */
   readonly from: Month;
   readonly to: Month;
+  /** Set where it is a part of one of several months: nothing that takes it for a whole one may be made of it. */
+  readonly isPart?: true;
 }
 
 /** How many periods a series of a grain has where nothing is said of its length. */
@@ -161,6 +163,7 @@ export function partOfPeriod(period: Period, from: Month, to: Month): Period {
     window: rangeWindow(monthsBetween(from, to)),
     from,
     to,
+    isPart: true,
   };
 }
 

@@ -4,14 +4,13 @@ import { priorPeriodShift } from "../../calendar/span.ts";
 import { compareSides } from "../../compare/compare-kpi.ts";
 import { notInLife } from "../../compare/not-in-life.ts";
 import { SHOWN, PRIOR_YEAR } from "../../compare/side.ts";
-import { frameMonths, rangeWindow, spanWindow } from "../../compare/window.ts";
+import { frameMonths, spanWindow } from "../../compare/window.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { GRAIN_MONTHS, grownOn, sideBefore, type Grown } from "../../series/grown.ts";
+import { grownIn, grownOn, sideBefore, type Grown } from "../../series/grown.ts";
 import { partOfPeriod, periodsOf, type Period } from "../../series/periods.ts";
-import { monthsBetween } from "../../calendar/month.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { memberLife } from "../parts/member-life.ts";
@@ -103,26 +102,37 @@ function byTime(
   const { asOf } = question.asked.frame;
   const context = measureContext(question);
   const count = last ?? USUAL[grain];
-  const side = sideBefore(on === "prior-year" ? 12 : GRAIN_MONTHS[grain]!);
-  const periods = periodsOf(grain, { calendar, asOf, months: [], last: count + 12 })
-    .filter(({ from }) => from <= asOf)
-    .slice(-count);
-  const points = periods.map((whole) => {
-    const period = asFarAs(whole, asOf);
-    const compared = compareSides(kpi, SHOWN, side, period.window, context);
+  const onYear = on === "prior-year" || grain === "year";
+  const known = periodsOf(grain, { calendar, asOf, months: [], last: count + 12 }).filter(({ from }) => from <= asOf);
+  const { whole, left } = withoutPart(known, asOf, onYear);
+  const periods = whole.slice(-count);
+  const points = periods.map((period) => {
     const months =
       period.from === period.to ? formatMonth(period.from) : `${formatMonth(period.from)}..${formatMonth(period.to)}`;
-    return { key: period.key, name: period.name, short: period.short, member: null, months, ...grownOn(kpi, compared) };
+    const grown = grownIn(kpi, period, { grain, onYear, earlier: undefined }, context);
+    return { key: period.key, name: period.name, short: period.short, member: null, months, ...grown };
   });
   const over = periods.length === 0 ? "no period" : rangeName(calendar, periods[0]!.from, periods.at(-1)!.to);
-  return { points, noun: grain, dimension: null, over, notes: [] };
+  const notes = left
+    ? [`${left.name}, is left out: a part of a ${grain} is not compared with the whole ${grain} before.`]
+    : [];
+  return { points, noun: grain, dimension: null, over, notes };
 }
 
-/** A period that the as-of month cuts is shown as far as it goes, and compared with as much of the one before. */
-function asFarAs(period: Period, asOf: number): Period {
-  return period.to <= asOf
-    ? { ...period, window: rangeWindow(monthsBetween(period.from, period.to)) }
-    : partOfPeriod(period, period.from, asOf);
+/**
+ * A period that the as-of month cuts is compared with the same months of the year before; with the period just before,
+ * which has other months, it is not compared at all.
+ */
+function withoutPart(
+  periods: readonly Period[],
+  asOf: number,
+  onYear: boolean,
+): { readonly whole: readonly Period[]; readonly left: Period | null } {
+  const last = periods.at(-1);
+  if (!last || last.to <= asOf) return { whole: periods, left: null };
+  const part = partOfPeriod(last, last.from, asOf);
+  const whole = periods.slice(0, -1);
+  return onYear ? { whole: [...whole, part], left: null } : { whole, left: part };
 }
 
 function byMember(

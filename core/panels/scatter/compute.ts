@@ -9,6 +9,7 @@ import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { periodsOf } from "../../series/periods.ts";
+import { wholeFigure } from "../../series/whole-period.ts";
 import { correlationWords, fittedLine, type FittedLine } from "../../statistics/fitted-line.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
@@ -119,8 +120,9 @@ function pointsOf(
   const periods = periodsOf(by.grain, { calendar, asOf: frame.asOf, months: [], last: by.last + 12 })
     .filter(({ to }) => to <= frame.asOf)
     .slice(-by.last);
-  const all = periods.map(({ key, name, window, from, to }): ScatterPoint => {
-    const of = (kpi: CompiledKpi) => measureOver(kpi, SHOWN, window, context).figure;
+  const all = periods.map((period): ScatterPoint => {
+    const { key, name, from, to } = period;
+    const of = (kpi: CompiledKpi) => wholeFigure(kpi, period, context);
     const months = from === to ? formatMonth(from) : `${formatMonth(from)}..${formatMonth(to)}`;
     return { key, name, member: null, months, x: of(x), y: of(y), size: size && of(size) };
   });

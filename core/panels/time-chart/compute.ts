@@ -24,11 +24,13 @@ import {
   type PinnedNote,
   type TimeChartChoice,
   type TimeChartDefinition,
+  type TimeStrip,
 } from "./definition.ts";
 import { expectedBand, type ExpectedBand } from "./expected-band.ts";
 import { movingOver, stripOver, trendOver, type OverlayLine, type StripAnswer, type TrendLine } from "./overlays.ts";
 import { actualOrForecast, chartParts, type ChartPart } from "./several.ts";
 import { seriesMonths, timeSeries, type SeriesPoint, type TimeSeries } from "./time-series.ts";
+import { listed } from "../../words/listed.ts";
 import { timeDescriptor, timeHeadline } from "./words.ts";
 
 /** A period of the chart, named. */
@@ -224,6 +226,7 @@ function chartOver(
     notes: [
       ...notes,
       ...(band && "notFitted" in band ? [band.notFitted] : []),
+      ...(isAlone ? cutNotes(series.points, definition, strip, grain) : []),
       ...(isAlone ? partlyThere(series.points.slice(0, shownEnd), shows, calendar, company.coverage) : []),
       ...notesOf(comparison, question),
     ],
@@ -262,6 +265,24 @@ function partContexts(repeated: Repetition | null, parts: readonly ChartPart[], 
       );
     return { key, name, kpi: requireKpi(question.company, kpi.key), context: { ...context, scope } };
   });
+}
+
+/** The periods that are shown as far as they are there, where something beside them is made of whole ones only. */
+function cutNotes(
+  points: TimeSeries["points"],
+  { hasTrend, moving }: TimeChartDefinition,
+  strip: TimeStrip,
+  grain: Grain,
+): string[] {
+  const without = [
+    ...(hasTrend ? ["trend"] : []),
+    ...(moving ? ["average"] : []),
+    ...(strip === "growth" && grain !== "year" ? ["growth"] : []),
+  ];
+  if (without.length === 0) return [];
+  return points.flatMap(({ period }) =>
+    period.isPart ? [`${period.name}, is left out of ${listed(without)}: it is no whole ${grain}.`] : [],
+  );
 }
 
 /** The plans that are there for some of the shown periods only, so that their end is not taken for a fall. */

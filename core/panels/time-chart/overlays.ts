@@ -1,6 +1,4 @@
 import type { MeasureContext } from "../../compare/measure-ground.ts";
-import { measureOver } from "../../compare/measure.ts";
-import { SHOWN } from "../../compare/side.ts";
 import type { Judgement } from "../../compare/variance.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
@@ -8,6 +6,7 @@ import type { Grain } from "../../series/grain.ts";
 import { grownIn } from "../../series/grown.ts";
 import { movingAverage } from "../../series/moving-average.ts";
 import type { Period } from "../../series/periods.ts";
+import { wholeFigure } from "../../series/whole-period.ts";
 import { fittedLine, type FittedLine } from "../../statistics/fitted-line.ts";
 import { deltaStyle, writeSigned, type MoneyUnit } from "../../words/number-words.ts";
 import type { MovingAverage, TimeStrip } from "./definition.ts";
@@ -49,7 +48,7 @@ export function movingOver(
   grain: Grain,
   context: MeasureContext,
 ): OverlayLine {
-  const actualOf = (period: Period) => measureOver(kpi, SHOWN, period.window, context).figure;
+  const actualOf = (period: Period) => wholeFigure(kpi, period, context);
   const figures = movingAverage(kpi, all, { size: periods, isCentred }, actualOf, context);
   return {
     name: `Average of ${periods} ${grain}s${isCentred ? " around it" : ""}`,
@@ -57,14 +56,16 @@ export function movingOver(
   };
 }
 
-/** The least squares line through the actual of the periods; `null` where three are not there, or do not vary. */
+/** The least squares line through the actual of the whole periods; `null` where three are not there, or do not vary. */
 export function trendOver(
   kpi: CompiledKpi,
   points: readonly SeriesPoint[],
   grain: Grain,
   money: MoneyUnit,
 ): TrendLine | null {
-  const pairs = points.flatMap(({ actual }, place) => (isPresent(actual) ? [{ x: place, y: actual.value }] : []));
+  const pairs = points.flatMap(({ actual, period }, place) =>
+    isPresent(actual) && !period.isPart ? [{ x: place, y: actual.value }] : [],
+  );
   const line: FittedLine | null = fittedLine(pairs);
   if (!line) return null;
   const { unit, decimals } = kpi.definition;

@@ -97,6 +97,36 @@ describe("what runs over a chart", () => {
     expect([trend!.slope, trend!.r2]).toEqual([expect.closeTo(1, 9), expect.closeTo(1, 9)]);
     expect(trend!.words).toMatch(/a month, R² 1\.00$/);
   });
+  it("takes a period that the as-of month or the data's beginning cuts for no period of a trend, an average or a growth", () => {
+    // 31 months from April 2024 to October 2026, 10 more each; a season in which October is the worst month.
+    const long = run(
+      "actual",
+      "bread",
+      OCTOBER - 30,
+      Array.from({ length: 31 }, (_, i) => (100 + 10 * i - ((OCTOBER - 30 + i) % 12 === OCTOBER % 12 ? 90 : 0)) * 100),
+    );
+    const quarters = { grain: "quarter", last: 12 } as const;
+    const { trend, moving, strip, points, notes } = compute(long, {
+      ...quarters,
+      hasTrend: true,
+      moving: { periods: 3, isCentred: false },
+      strip: "growth",
+    });
+    const sums = points.map(({ actual }) => value(actual));
+    const cut = points.findIndex(({ name }) => name === "Q3 FY27, October only");
+    expect([trend!.n, trend!.to.place]).toEqual([cut, cut - 1]);
+    expect(isPresent(moving!.figures[cut]!)).toBe(false);
+    expect(value(moving!.figures[cut - 1])).toBeCloseTo((sums[cut - 1]! + sums[cut - 2]! + sums[cut - 3]!) / 3, 9);
+    expect(strip!.points[cut]).toMatchObject({ figure: { absent: "not covered" }, judgement: null });
+    expect(value(strip!.points[cut - 1]!.figure)).toBeCloseTo(sums[cut - 1]! / sums[cut - 2]! - 1, 9);
+    // On the same month a year before it grows: 310 on 190.
+    const year = compute(long, { ...quarters, strip: "growth-on-year" });
+    expect(value(year.strip!.points[cut]!.figure)).toBeCloseTo((400 - 90) / (280 - 90) - 1, 9);
+    expect(notes).toContain("Q3 FY27, October only, is left out of trend, average and growth: it is no whole quarter.");
+    const years = compute(long, { grain: "year", last: 3, hasTrend: true });
+    expect(years.trend).toBeNull();
+    expect(compute(long.slice(1), { ...quarters, hasTrend: true }).trend!.n).toBe(cut - 1);
+  });
   it("lets growth begin with the month before the window, on the period before and on the year before", () => {
     const before = compute(facts, { strip: "growth" });
     // April on March: 22 on 21.
