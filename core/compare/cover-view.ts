@@ -1,6 +1,6 @@
 import { fiscalQuarterStart, monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import type { Month } from "../calendar/month.ts";
-import type { CoverageAnswer, CoverageMap } from "../cube/coverage.ts";
+import type { CoverageAnswer } from "../cube/coverage.ts";
 import { isAlive } from "../dimensions/life.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import { stepScope } from "../dimensions/step-scope.ts";
@@ -9,10 +9,11 @@ import type { CompiledFormula } from "../formula/node.ts";
 import { keptOf } from "../kept-of.ts";
 import type { View } from "../formula/view.ts";
 import { askSide } from "./ask-side.ts";
+import { forecastWith } from "./forecast-with.ts";
 import { shapeOf } from "./formula-shape.ts";
 import type { MeasureGround } from "./measure-ground.ts";
 import { notInLife } from "./not-in-life.ts";
-import { latestForecast, type Side } from "./side.ts";
+import type { Side } from "./side.ts";
 import { shiftBack } from "./shift-back.ts";
 import { daysIn, stepWindow, windowMonths, type Window } from "./window.ts";
 
@@ -60,8 +61,9 @@ interface PlacedView {
   readonly scope: Scope;
 }
 
-function placeView(view: View, side: Side, window: Window, frame: MeasureGround): PlacedView {
-  const placed = viewSide(view, side, Math.min(window.asOf, frame.knownTo ?? Infinity), frame.coverage);
+function placeView(measured: Measured, v: number, side: Side, window: Window, frame: MeasureGround): PlacedView {
+  const view = shapeOf(measured.formula).views[v]!;
+  const placed = viewSide(measured, v, side, Math.min(window.asOf, frame.knownTo ?? Infinity), frame);
   // Of a plan that is named, the months to come are known; of the side that is compared, only as far as the actual.
   const isPlan =
     view.scenario !== null && !("absent" in placed) && frame.coverage.scenarios.get(placed.scenario)?.kind !== "actual";
@@ -73,11 +75,12 @@ function placeView(view: View, side: Side, window: Window, frame: MeasureGround)
   };
 }
 
-function viewSide({ scenario }: View, side: Side, asOf: Month, coverage: CoverageMap): Side | Absence {
+function viewSide(measured: Measured, v: number, side: Side, asOf: Month, frame: MeasureGround): Side | Absence {
+  const { scenario } = shapeOf(measured.formula).views[v]!;
   if (scenario === null) return side;
   if (scenario !== "forecast")
-    return { scenario, shift: side.shift, name: coverage.scenarios.get(scenario)?.name ?? scenario };
-  const latest = latestForecast(coverage, asOf);
+    return { scenario, shift: side.shift, name: frame.coverage.scenarios.get(scenario)?.name ?? scenario };
+  const latest = forecastWith(measured, asOf, frame, v);
   return latest
     ? { scenario: latest.key, shift: side.shift, name: latest.name }
     : absent("not covered", "No forecast had been made by then.");
@@ -93,7 +96,7 @@ export function coverView(
   coverNested: CoverNested,
 ): ViewCoverage {
   const { views, mayHold, isClock } = shapeOf(measured.formula);
-  const placed = placeView(views[v]!, frameSide, frameWindow, frame);
+  const placed = placeView(measured, v, frameSide, frameWindow, frame);
   const asked = windowMonths(placed.window);
   const side = "absent" in placed.side ? frameSide : placed.side;
   const found: ViewCoverage = {

@@ -3,6 +3,7 @@ import { formatMonth, monthsBetween } from "../../calendar/month.ts";
 import { basisOf } from "../../compare/basis-of.ts";
 import { measureOver } from "../../compare/measure.ts";
 import { gapPerMonth, outlookNote, outlookOf, type Outlook } from "../../compare/outlook.ts";
+import { planOfRest } from "../../compare/outlook-months.ts";
 import { LATEST } from "../../compare/outlook-source.ts";
 import { ACTUAL } from "../../compare/side.ts";
 import type { Variance } from "../../compare/variance.ts";
@@ -67,7 +68,7 @@ export function computeOutlook(
   const { calendar } = company;
   const { frame } = asked;
   const context = measureContext(question);
-  const names = new Map(describeOutlooks(company, asked).map(({ key, name }) => [key, name]));
+  const nameOf = sourceNames(kpi, question);
   const taken = frame.outlook ?? LATEST;
   const wanted = [...new Set([...(definition.sources ?? USUAL_SOURCES), taken])];
   const found = wanted.map((key) => ({ key, outlook: outlookOf(kpi, frame, context, key) }));
@@ -86,7 +87,7 @@ export function computeOutlook(
   const style = valueStyle(of.unit, of.decimals, asked.unit);
   const rows = found.map(({ key, outlook }): OutlookRow => ({
     key,
-    name: names.get(key) ?? key,
+    name: nameOf(key),
     figure: outlook.figure,
     rest: isFlow
       ? combine(outlook.figure, closedMonths.length === 0 ? present(0) : toDate, (all, past) => present(all - past))
@@ -118,6 +119,15 @@ export function computeOutlook(
       .flatMap(({ name, figure }) => (isPresent(figure) ? [] : [`${name}: ${figure.detail}`]))
       .concat(spreadNote(rows, (value) => writeWithUnit(value, style))),
   };
+}
+
+/** What sources are called: "the latest" by the version that has the KPI. */
+function sourceNames(kpi: CompiledKpi, question: PanelQuestion): (key: string) => string {
+  const { company, asked } = question;
+  const names = new Map(describeOutlooks(company, asked).map(({ key, name }) => [key, name]));
+  const latest = planOfRest(LATEST, kpi, asked.frame.asOf, measureContext(question));
+  if (!("absent" in latest)) names.set(LATEST, latest.name);
+  return (key) => names.get(key) ?? company.coverage.scenarios.get(key)?.name ?? key;
 }
 
 /** How many months are closed, as every source that tells has it. */

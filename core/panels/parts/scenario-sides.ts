@@ -1,5 +1,6 @@
+import { forecastWith } from "../../compare/forecast-with.ts";
 import { hasInputs } from "../../compare/has-inputs.ts";
-import { SHOWN, latestForecast, PRIOR_YEAR, type Side } from "../../compare/side.ts";
+import { SHOWN, PRIOR_YEAR, type Side } from "../../compare/side.ts";
 import type { ScenarioCode } from "../../compare/scenario-code.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
@@ -14,7 +15,7 @@ export interface ScenarioSide {
 export function scenarioSides(kpi: CompiledKpi, question: PanelQuestion): ScenarioSide[] {
   const { coverage } = question.company;
   const context = measureContext(question);
-  const forecast = latestForecast(coverage, question.asked.frame.asOf);
+  const forecast = forecastWith(kpi, question.asked.frame.asOf, context);
   const known = (key: ScenarioCode, scenario: string): ScenarioSide[] => {
     const found = coverage.scenarios.get(scenario);
     return found && hasInputs(kpi, scenario, context) ? [{ key, side: { scenario, shift: 0, name: found.name } }] : [];

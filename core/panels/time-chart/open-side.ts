@@ -1,8 +1,9 @@
+import { forecastWith } from "../../compare/forecast-with.ts";
 import { planOfRest } from "../../compare/outlook-months.ts";
 import { isEstimate, LATEST } from "../../compare/outlook-source.ts";
 import type { Measured } from "../../compare/cover-view.ts";
 import type { MeasureGround } from "../../compare/measure-ground.ts";
-import { ACTUAL, latestForecast, SHOWN, WITH_OUTLOOK, type Side } from "../../compare/side.ts";
+import { ACTUAL, SHOWN, WITH_OUTLOOK, type Side } from "../../compare/side.ts";
 import type { Month } from "../../calendar/month.ts";
 
 /** Which sides a chart over time draws: what is known, and what is expected after it; none where a version has its own. */
@@ -21,6 +22,6 @@ export function chartSides(kpi: Measured, asOf: Month, ground: MeasureGround): C
     const plan = isEstimate(source) ? undefined : planOfRest(source, kpi, asOf, ground);
     return { known: ACTUAL, open: plan && "scenario" in plan ? { ...SHOWN, name: plan.name } : undefined };
   }
-  const latest = ground.shown === undefined ? latestForecast(ground.coverage, asOf) : undefined;
+  const latest = ground.shown === undefined ? forecastWith(kpi, asOf, ground) : undefined;
   return { known: SHOWN, open: latest && { scenario: latest.key, shift: 0, name: latest.name } };
 }
