@@ -61,7 +61,8 @@ export function rememberCover(
   const asked = `${kept.grounds.of(ground)}|${question}`;
   const known = find(asked, ground, kept.ofScope);
   if (known) return known.cover;
-  if (shapeOf(measured.formula).namesMembers) return keep(asked, found(measured, cover()), ground, kept.ofScope).cover;
+  if (ground.living || shapeOf(measured.formula).namesMembers)
+    return keep(asked, found(measured, cover()), ground, kept.ofScope).cover;
   const alike = `${kept.depths.of(ground)}|${question}`;
   const other = find(alike, ground, kept.ofDepths);
   const own = other
@@ -123,8 +124,9 @@ function knownFrom({ formula }: Measured, { views }: SideCoverage): Month {
 }
 
 /** What a formula is measured in, save the as-of month. */
-function keyOfGround({ scope, access, outlook, scopeAbsence }: MeasureGround): string {
-  return `ground ${keyOfScope(scope)}\n${keyOfScope(access)}\n${outlook ?? ""}\n${scopeAbsence?.detail}`;
+function keyOfGround({ scope, access, outlook, scopeAbsence, living }: MeasureGround): string {
+  const members = living ? keyOfScope(living) : "";
+  return `ground ${keyOfScope(scope)}\n${keyOfScope(access)}\n${outlook ?? ""}\n${scopeAbsence?.detail}\n${members}`;
 }
 
 /** The same of a scope that may name other members, if it goes as deep: all that coverage asks of it. */

@@ -138,19 +138,27 @@ function emptyScope(scope: Scope, { dimensions }: MeasureGround): Absence | null
   return empty ? absent("not covered", `What the formula names of the ${empty.plural} is outside the scope.`) : null;
 }
 
-/** Members that are looked at one by one are absent, rather than 0, while they do not exist. */
+/**
+ * Members that are looked at one by one are absent, rather than 0, while they do not exist: those that a formula names,
+ * and those that the figure is of. What was planned for one stands, whatever became of it.
+ */
 function notAlive(
   { scope }: View,
-  { shift }: Side,
+  { scenario, shift }: Side,
   asked: readonly Month[],
-  { dimensions, calendar }: MeasureGround,
+  { dimensions, calendar, coverage, living = {} }: MeasureGround,
 ): Absence | null {
-  for (const step of scope) {
-    if (step.do !== "only" || !step.inLife) continue;
-    const dimension = dimensions.find((d) => d.key === step.dimension);
-    const months = asked.map((month) => month - shift);
-    if (!dimension || isAlive(dimension, step.members, months)) continue;
-    const names = step.members.map((key) => dimension.members.find((m) => m.key === key)?.name ?? key);
+  const months = shiftBack(asked, shift);
+  const named = scope.flatMap((step) => (step.do === "only" ? [[step.dimension, step.members] as const] : []));
+  const isIgnored = (key: string) => scope.some((step) => step.do === "ignore" && step.dimension === key);
+  const own =
+    coverage.scenarios.get(scenario)?.kind === "actual"
+      ? Object.entries(living).filter(([key]) => !isIgnored(key))
+      : [];
+  for (const [key, members] of [...named, ...own]) {
+    const dimension = dimensions.find((d) => d.key === key);
+    if (!dimension || isAlive(dimension, members, months)) continue;
+    const names = members.map((member) => dimension.members.find((m) => m.key === member)?.name ?? member);
     return notInLife(names, calendar, months);
   }
   return null;

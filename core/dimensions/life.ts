@@ -1,4 +1,5 @@
 import type { Month } from "../calendar/month.ts";
+import { getOrCreate } from "../keyed.ts";
 import { memberTree } from "./member-tree.ts";
 import { withDescendants, type Dimension, type Member } from "./dimension.ts";
 
@@ -27,6 +28,17 @@ export function isAlive(dimension: Dimension, members: readonly string[], months
   const leaves = all.filter((key) => !below.has(key));
   const [from, to] = [Math.min(...months), Math.max(...months)];
   return leaves.some((key) => pathTo(dimension, key).every((life) => life.from <= to && life.to >= from));
+}
+
+const bounded = new WeakMap<Dimension, Map<string, boolean>>();
+
+/** Whether there are months in which a member, with all below it, does not exist. */
+export function hasBounds(dimension: Dimension, key: string): boolean {
+  return getOrCreate(
+    getOrCreate(bounded, dimension, () => new Map<string, boolean>()),
+    key,
+    () => !isAlive(dimension, [key], [-Infinity]) || !isAlive(dimension, [key], [Infinity]),
+  );
 }
 
 /** A member exists no longer than what lies above it. */

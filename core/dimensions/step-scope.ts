@@ -4,8 +4,8 @@ import { intersectScopes, type Scope } from "./scope.ts";
 
 /** A step from a frame's scope to another one. */
 export type ScopeStep =
-  /** `inLife`: absent, rather than 0, outside the life of its members. */
-  | { readonly do: "only"; readonly dimension: string; readonly members: readonly string[]; readonly inLife?: true }
+  /** Absent, rather than 0, where none of its members exists. */
+  | { readonly do: "only"; readonly dimension: string; readonly members: readonly string[] }
   | { readonly do: "ignore"; readonly dimension: string };
 
 /** The scope that steps lead to; a reader's access holds whatever they say. */

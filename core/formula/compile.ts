@@ -10,7 +10,7 @@ import type { CompiledFormula, CompiledNode, FormulaInput } from "./node.ts";
 import { parseFormula } from "./parse.ts";
 import { inScenario, inTime, TOP, type Place } from "./place.ts";
 import { arithmetic, commonUnit, derivedBehaviour, NUMBER, requireNumber, requireTruth, type Typed } from "./typed.ts";
-import { PLAIN } from "./unit.ts";
+import { BARE, PLAIN } from "./unit.ts";
 import { PLAIN_VIEW, type View } from "./view.ts";
 
 /** What names a formula may use: accounts, KPIs by their formula's text, scenarios, dimensions. */
@@ -66,6 +66,12 @@ class Compiler {
     private readonly names: FormulaNames,
     private readonly shared = new Shared(),
   ) {}
+
+  /** What accounts count: passengers, litres … */
+  private get counted(): readonly string[] {
+    const units = [...this.names.accounts.accounts.values()].map(({ unit }) => unit);
+    return [...new Set(units.flatMap((unit) => (unit.kind === "count" ? [unit.of] : [])))];
+  }
 
   finish({ node, unit, behaviour, gathering }: Typed): CompiledFormula {
     const names = [...this.shared.mentioned];
@@ -181,6 +187,7 @@ class Compiler {
         input: this.input({ kind: "member", view: this.view(at.view), dimension, members }),
         decimals: 0,
       }),
+      counted: this.counted,
       newPartApart: () => (this.shared.partsApart += 1),
       nested: (expression, at) => this.nested(expression, at, path),
       nestedInput: (how, at, formula, from) => {
@@ -236,7 +243,8 @@ class Compiler {
     const input = this.input({ kind: "clock", view: this.view(place.view), count, unit });
     return {
       node: { kind: "input", input, decimals: 0 },
-      unit: unit === "day" ? { kind: "days" } : { kind: "count", of: "months" },
+      // Money by months is money still: an amount for a month, whatever it is multiplied with next.
+      unit: unit === "day" ? { kind: "days" } : BARE,
       ...NUMBER,
       label: `${unit}s`,
     };
@@ -274,7 +282,7 @@ function constant(at: TextRange, text: string): Typed {
     refuse(at, `The number ${text} is too long: at most 15 digits, 9 of them decimals.`);
   return {
     node: { kind: "constant", value, decimals },
-    unit: PLAIN,
+    unit: text.endsWith("%") ? PLAIN : BARE,
     ...NUMBER,
     behaviour: "constant",
     label: text,

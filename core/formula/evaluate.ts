@@ -83,7 +83,7 @@ function evaluateKind(node: CompiledNode, inputs: readonly Figure[]): Figure {
       return map(of(node.operand), (minor) => rounded(minor, node.decimals - node.operand.decimals));
     case "power":
       return combine(of(node.base), of(node.exponent), (base, exponent) =>
-        real(toMajor(base, node.base.decimals) ** toMajor(exponent, node.exponent.decimals)),
+        powerOf(toMajor(base, node.base.decimals), toMajor(exponent, node.exponent.decimals)),
       );
     case "root": {
       const { degree, operand } = node;
@@ -183,8 +183,11 @@ function rootOf(value: number, degree: number): Figure {
   return present(Math.sign(value) * Math.abs(value) ** (1 / degree));
 }
 
-function real(value: number): Figure {
-  return Number.isNaN(value) ? absent("no base", "This power is no real number.") : present(value);
+function powerOf(base: number, exponent: number): Figure {
+  if (base === 0 && exponent < 0) return absent("division by zero", "Zero to a negative power divides by zero.");
+  const value = base ** exponent;
+  if (Number.isNaN(value)) return absent("no base", "This power is no real number.");
+  return Number.isFinite(value) ? present(value) : absent("no base", "This power is too large a number.");
 }
 
 function rankOf(node: Node<"rank">, inputs: readonly Figure[]): Figure {

@@ -1,6 +1,6 @@
 import { refuse, type ArithmeticOperator, type TextRange } from "./expression.ts";
 import type { CompiledNode, Gathering, ResultBehaviour } from "./node.ts";
-import { productUnit, quotientUnit, unitName, type ResultUnit } from "./unit.ts";
+import { plainOf, productUnit, quotientUnit, unitName, type ResultUnit } from "./unit.ts";
 
 /** A part of a formula with its type. */
 export interface Typed {
@@ -52,6 +52,7 @@ export function requireTruth(at: TextRange, { unit, label }: Typed): void {
 
 /** The unit two parts share; a plain constant takes the other's. Refuses what cannot be set side by side. */
 export function commonUnit(at: TextRange, left: Typed, right: Typed, doing: string): ResultUnit {
+  if (left.unit.kind === "plain" && right.unit.kind === "plain") return plainOf(left.unit, right.unit);
   if (unitName(left.unit) === unitName(right.unit)) return left.unit;
   if (isBareConstant(left)) return right.unit;
   if (isBareConstant(right)) return left.unit;
@@ -81,7 +82,7 @@ export function addition(at: TextRange, operator: "+" | "-", left: Typed, right:
   const decimals = Math.max(left.node.decimals, right.node.decimals);
   return {
     node: { kind: "binary", operator, left: left.node, right: right.node, decimals },
-    unit: isZero(left) ? right.unit : left.unit,
+    unit: isZero(left) ? right.unit : left.unit.kind === "plain" ? plainOf(left.unit, right.unit) : left.unit,
     behaviour: left.behaviour === right.behaviour ? left.behaviour : derivedBehaviour([left, right]),
     label: left.label,
     said: left.said && right.said,

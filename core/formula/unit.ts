@@ -1,12 +1,12 @@
 import type { AccountUnit } from "../accounts/account.ts";
 
 /**
- * What a formula's result counts. `plain` is a number without a unit, such as a share; `truth` is yes
+ * What a formula's result counts. `plain` is a number without a unit: a share, or a bare number such as 12; `truth` is yes
  * (1) or no (0); `rank` a place in an order; `per` one thing by another; `product` anything else.
  */
 export type ResultUnit =
   | AccountUnit
-  | { readonly kind: "plain" }
+  | { readonly kind: "plain"; readonly isBare?: true }
   | { readonly kind: "days" }
   | { readonly kind: "truth" }
   | { readonly kind: "rank" }
@@ -16,7 +16,20 @@ export type ResultUnit =
 /** Base units with their exponents: money per passenger is { money: 1, passengers: −1 }. */
 export type Powers = Readonly<Record<string, number>>;
 
+/** A share, a growth, a ratio of like things: written in percent where nothing else is said. */
 export const PLAIN: ResultUnit = { kind: "plain" };
+/** A number that is written out or counted, and no share of anything. */
+export const BARE: ResultUnit = { kind: "plain", isBare: true };
+
+/** Whether a unit is that of a number which is no share. */
+export function isBare(unit: ResultUnit): boolean {
+  return unit.kind === "plain" && unit.isBare === true;
+}
+
+/** The unit of two plain numbers together: bare only where both are. */
+export function plainOf(a: ResultUnit, b: ResultUnit): ResultUnit {
+  return isBare(a) && isBare(b) ? BARE : PLAIN;
+}
 const MONEY = "money";
 const DAYS = "days";
 
@@ -43,12 +56,12 @@ export function unitName(unit: ResultUnit): string {
 
 /** The unit of a × b. */
 export function productUnit(a: ResultUnit, b: ResultUnit): ResultUnit {
-  return unitOf(combined(a, b, 1));
+  return a.kind === "plain" && b.kind === "plain" ? plainOf(a, b) : unitOf(combined(a, b, 1));
 }
 
 /** The unit of a ÷ b. */
 export function quotientUnit(a: ResultUnit, b: ResultUnit): ResultUnit {
-  return unitOf(combined(a, b, -1));
+  return a.kind === "plain" && b.kind === "plain" ? plainOf(a, b) : unitOf(combined(a, b, -1));
 }
 
 /** The unit of a to a whole power, or of its root where the exponent is a fraction; `undefined` where there is none. */

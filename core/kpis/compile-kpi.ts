@@ -1,6 +1,6 @@
 import { compileFormula, type FormulaNames } from "../formula/compile.ts";
 import type { CompiledFormula } from "../formula/node.ts";
-import { unitName, type ResultUnit } from "../formula/unit.ts";
+import { isBare, unitName, type ResultUnit } from "../formula/unit.ts";
 import type { FormulaProblem } from "../formula/expression.ts";
 import type { KpiDefinition, KpiUnit } from "./kpi.ts";
 
@@ -37,7 +37,7 @@ export function compileLibrary(
         kpi: definition.key,
         problem: {
           ...range,
-          message: `"${definition.name}" is declared as ${definition.unit.kind}, but its formula gives ${unitName(result.value.unit)}.`,
+          message: `"${definition.name}" is declared as ${definition.unit.kind}, but its formula gives ${unitName(result.value.unit)}.${wayOut(result.value.unit)}`,
         },
       });
     } else {
@@ -47,14 +47,24 @@ export function compileLibrary(
   return { kpis, problems };
 }
 
+/** What is multiplied by a count gives money where it is an amount for each of them. */
+function wayOut(found: ResultUnit): string {
+  const { money, ...others } = found.kind === "product" ? found.powers : {};
+  const [first, ...rest] = Object.entries(others);
+  return money === 1 && first?.[1] === 1 && rest.length === 0
+    ? ` A fixed amount for each is written money(2.50, per: "${first[0]}").`
+    : "";
+}
+
 function unitFits(declared: KpiUnit, found: ResultUnit): boolean {
   switch (declared.kind) {
     case "money":
       return found.kind === "money";
     case "money-per":
-      return found.kind === "per" && found.over === "money";
+      // An amount for a month is an amount: months have no unit of their own.
+      return (found.kind === "per" && found.over === "money") || (found.kind === "money" && declared.per === "month");
     case "count":
-      return found.kind === "count" || found.kind === "rank";
+      return found.kind === "count" || found.kind === "rank" || isBare(found);
     case "percent":
       return found.kind === "plain";
     case "ratio":

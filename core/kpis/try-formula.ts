@@ -17,6 +17,7 @@ import { coverageNotes } from "../words/coverage-words.ts";
 import type { FormulaProblem } from "../formula/expression.ts";
 import { closedMonth, datasetsOfFormula } from "../frame/closed-month.ts";
 import { resolveFrame, type FrameText } from "../frame/resolve-frame.ts";
+import { isBare } from "../formula/unit.ts";
 import { formulaNames } from "../frame/company.ts";
 import type { FrameAnswer } from "../frame/frame-answer.ts";
 import { measureContext, type PanelQuestion } from "../panels/panel-question.ts";
@@ -89,7 +90,7 @@ export function tryFormula(
     frame: asked.answer,
     type: typeWords(compiled.value),
     unit: suggestedUnit(compiled.value.unit),
-    decimals: suggestedDecimals(compiled.value.unit),
+    decimals: suggestedDecimals(compiled.value),
     printed: parsed.ok ? printFormula(parsed.value) : text,
     points: months.map((month) => ({
       month: formatMonth(month),
@@ -119,7 +120,7 @@ function triedKpi(text: string, formula: CompiledFormula): CompiledKpi {
       name: "The formula",
       formula: text,
       unit: suggestedUnit(formula.unit) ?? { kind: "ratio", of: "yes or no" },
-      decimals: suggestedDecimals(formula.unit),
+      decimals: suggestedDecimals(formula),
       direction: "neutral",
       tolerance: { kind: "percent", percent: 0 },
       owner: "",
@@ -139,7 +140,7 @@ export function suggestedUnit(unit: ResultUnit): KpiUnit | null {
     case "count":
       return unit;
     case "plain":
-      return { kind: "percent" };
+      return isBare(unit) ? { kind: "ratio", of: "" } : { kind: "percent" };
     case "rank":
       return { kind: "ratio", of: "rank" };
     case "per":
@@ -158,7 +159,9 @@ function singular(name: string): string {
   return name.replace(/([^s])s$/, "$1");
 }
 
-function suggestedDecimals({ kind }: ResultUnit): number {
+function suggestedDecimals({ unit, root }: CompiledFormula): number {
+  if (isBare(unit)) return root.kind === "choice" || root.kind === "constant" ? Math.min(root.decimals, 2) : 2;
+  const { kind } = unit;
   return { money: 0, count: 0, plain: 1, rank: 0, per: 2, product: 2, days: 1, truth: 0 }[kind];
 }
 
@@ -171,7 +174,7 @@ export function typeWords({ unit, behaviour, gathering }: CompiledFormula): stri
     moving: "looks at months of its own, so it does not add up over time",
     constant: "the same at all times",
   }[behaviour];
-  return `${unit.kind === "plain" ? "percent or ratio" : unitName(unit)}, ${time}`;
+  return `${unit.kind === "plain" ? (isBare(unit) ? "a number" : "percent or ratio") : unitName(unit)}, ${time}`;
 }
 
 const BALANCE_WORDS = {

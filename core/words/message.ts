@@ -37,7 +37,12 @@ export function memberMessage(title: string, rows: readonly MessageRow[]): strin
   const count = (judgement: MessageRow["judgement"]) => judged.filter((row) => row.judgement === judgement).length;
   const worst = largest(rows, "unfavourable");
   const shown = worst ?? largest(rows, "favourable");
-  if (!shown) return `${title}: all ${judged.length} are on plan against ${rows[0]!.basisName}.`;
+  if (!shown) {
+    const [off] = judged.filter(({ judgement }) => judgement !== "on plan").toSorted(bySize);
+    if (off) return `${title}: ${off.name} is ${varianceWords(off)}.`;
+    const who = judged.length === 1 ? `${judged[0]!.name} is` : `all ${judged.length} are`;
+    return `${title}: ${who} on plan against ${rows[0]!.basisName}.`;
+  }
   const lead = `${title}: ${shown.name} is ${varianceWords(shown)}`;
   if (!worst) return `${lead}; none of ${judged.length} is unfavourable.`;
   const [ahead, behind] = [count("favourable"), count("unfavourable")];
@@ -47,8 +52,11 @@ export function memberMessage(title: string, rows: readonly MessageRow[]): strin
 }
 
 function largest(rows: readonly MessageRow[], judgement: "favourable" | "unfavourable"): MessageRow | undefined {
-  const size = (row: MessageRow) => (isPresent(row.delta) ? Math.abs(row.delta.value) : 0);
-  return rows
-    .filter((row) => row.judgement === judgement && varianceAmount(row) !== null)
-    .sort((a, b) => size(b) - size(a))[0];
+  return rows.filter((row) => row.judgement === judgement && varianceAmount(row) !== null).sort(bySize)[0];
+}
+
+/** The largest variances first. */
+function bySize(a: MessageRow, b: MessageRow): number {
+  const size = ({ delta }: MessageRow) => (isPresent(delta) ? Math.abs(delta.value) : 0);
+  return size(b) - size(a);
 }

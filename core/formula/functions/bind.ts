@@ -62,6 +62,7 @@ export function bindCall(call: Call, own: FormulaFunction, dimensions: readonly 
   const chosen: Dimension[] = [];
   let isOverMonths = false;
   let level: { at: TextRange; name: string } | undefined;
+  let counted: BoundCall["counted"] = null;
   for (const parameter of own.parameters) {
     const found = given.get(parameter) ?? [];
     const missing = (what: string): never => refuse(call.nameRange, `${own.name}(…) lacks ${what}. ${usage}`);
@@ -100,6 +101,9 @@ export function bindCall(call: Call, own: FormulaFunction, dimensions: readonly 
       case "level":
         if (found[0]) level = { at: found[0].at, name: textOf(found[0]) };
         break;
+      case "counted":
+        if (found[0]) counted = { at: found[0].at, name: nameOrText(found[0]) };
+        break;
       case "members":
         break;
     }
@@ -113,6 +117,7 @@ export function bindCall(call: Call, own: FormulaFunction, dimensions: readonly 
     choices,
     dimensions: chosen,
     isOverMonths,
+    counted,
     levelMembers: isOverMembers ? membersOfLevel(call, chosen[0]!, level) : [],
     members,
   };
@@ -152,6 +157,10 @@ function choiceOf(
   const word = value.kind === "name" ? value.name : "";
   if (!parameter.of.includes(word)) refuse(at, `"${parameter.name}:" is ${listed(parameter.of, "or")}.`);
   return word;
+}
+
+function nameOrText({ at, value }: { at: TextRange; value: Given }): string {
+  return value.kind === "name" ? value.name : textOf({ at, value });
 }
 
 function dimensionOf(name: string, at: TextRange, dimensions: readonly Dimension[]): Dimension {

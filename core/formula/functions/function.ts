@@ -19,6 +19,8 @@ export type Parameter = {
   | { readonly takes: "dimension-or-month" }
   /** A number written out, such as 0.5. */
   | { readonly takes: "number"; readonly otherwise: number | null }
+  /** A thing that accounts count, in quotes, or as a name. */
+  | { readonly takes: "counted" }
   /** One of the levels of the dimension that is given beside it. */
   | { readonly takes: "level" }
   /** Options named as dimensions, each with members in quotes. */
@@ -38,6 +40,8 @@ export interface BoundCall {
   readonly isOverMonths: boolean;
   /** The members of the chosen level, or of the lowest. */
   readonly levelMembers: readonly string[];
+  /** What is counted, where it is said, with where that stands. */
+  readonly counted: { readonly at: TextRange; readonly name: string } | null;
   /** Chosen members by dimension key. */
   readonly members: ReadonlyMap<string, readonly string[]>;
 }
@@ -53,6 +57,8 @@ export interface Compiling {
   readonly clock: (place: Place, count: ClockCount, unit: "day" | "month") => Typed;
   /** Which of a dimension's members a place is narrowed to. */
   readonly memberAt: (place: Place, dimension: string, members: readonly string[]) => CompiledNode;
+  /** What the company's accounts count, by name: passengers, litres … */
+  readonly counted: readonly string[];
   /** A number for a part that is measured on months of its own. */
   readonly newPartApart: () => number;
   /** A formula within the formula, in the place's scenario and scope; its time is given when it is evaluated. */

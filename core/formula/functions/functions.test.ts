@@ -10,6 +10,8 @@ import { ACTUAL } from "../../compare/side.ts";
 import { spanWindow } from "../../compare/window.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
 import { contextOf, kpiFrom, NAMES, run, type SmallFact } from "../../testing/small-company.ts";
+import { compileLibrary } from "../../kpis/compile-kpi.ts";
+import { suggestedUnit } from "../../kpis/try-formula.ts";
 import { compileFormula } from "../compile.ts";
 import { FUNCTIONS, usageOf } from "./index.ts";
 
@@ -276,6 +278,64 @@ describe("choice and absence", () => {
     expect([value("min(sales, 15%)"), value("max(cost, sales)"), value("abs(cost - sales)")]).toEqual([
       0.15, 1120, 1085,
     ]);
+  });
+});
+
+describe("numbers and their units", () => {
+  const unitOf = (formula: string) => {
+    const result = compileFormula(formula, NAMES);
+    return result.ok ? suggestedUnit(result.value.unit) : result.problem.message;
+  };
+  const percent = { kind: "percent" };
+  const number = { kind: "ratio", of: "" };
+  it("keep apart what is a share and what is a number", () => {
+    for (const share of ["good_loaves / loaves", "growth(sales)", "1 + growth(sales)", "2 * (cost / sales)", "5%"])
+      expect([share, unitOf(share)]).toEqual([share, percent]);
+    expect([unitOf("power(1 + growth(sales), 3) - 1"), unitOf("root(cost / sales) - 1")]).toEqual([percent, percent]);
+    expect([unitOf("if(sales > 0, cost / sales, 0)"), unitOf("min(cost / sales, 1)")]).toEqual([percent, percent]);
+    for (const plain of ["power(2, 3)", "if(sales > 0, 1, 0)", "1 / 3 + 2", "months_left()", "root(9)"])
+      expect([plain, unitOf(plain)]).toEqual([plain, number]);
+    expect(unitOf("sum(if(sales > 0, 1, 0), over: shop)")).toEqual(number);
+  });
+  it("round as they are written: a share by its percentage", () => {
+    const loaves = contextOf([
+      ...run("actual", "loaves", OCTOBER, [1000]),
+      ...run("actual", "good_loaves", OCTOBER, [923]),
+    ]);
+    const at = (formula: string) => value(formula, { context: loaves, span: { kind: "month" } });
+    expect([at("round(good_loaves / loaves, 1)"), at("round(good_loaves / loaves)")]).toEqual([0.923, 0.92]);
+    expect([at("round(good_loaves / 7, 1)"), at("round(10 / 3, 2)")]).toEqual([131.9, 3.33]);
+    expect(value("round(sales / 7)", { span: { kind: "month" } })).toBe(27);
+  });
+  it("make money of an amount for each, and of what is carried on from months", () => {
+    expect([unitOf("money(2.50) * loaves"), unitOf('money(2.50, per: "loaves") * loaves')]).toEqual([
+      { kind: "ratio", of: "money × loaves" },
+      { kind: "money" },
+    ]);
+    const loaves = contextOf(run("actual", "loaves", OCTOBER, [1000]));
+    expect(value("money(2.50, per: loaves) * loaves", { context: loaves, span: { kind: "month" } })).toBe(2500);
+    expect(unitOf("money(2.50, per: loaf)")).toBe('No account counts "loaf". There are loaves.');
+    expect(unitOf("year_to_date(sales) / months_elapsed() * 12")).toEqual({ kind: "money" });
+    expect(value("year_to_date(sales) / months_elapsed() * 12")).toBe(1920);
+    const definition = { ...kpiFrom("sales").definition, name: "Fee", formula: "money(2.50) * loaves" };
+    const { problems } = compileLibrary([definition], NAMES);
+    expect(problems[0]!.problem.message).toContain('A fixed amount for each is written money(2.50, per: "loaves").');
+  });
+  it("are absent where zero is divided by, also by way of a power", () => {
+    expect([reason("power(0, -1)"), reason("power(-8, 0.5)"), reason("power(10, 400)")]).toEqual([
+      "division by zero",
+      "no base",
+      "no base",
+    ]);
+  });
+  it("are not added up where they do not add up, and say what can be done", () => {
+    expect(refusal("sum(good_loaves / loaves, over: shop)")).toContain(
+      '"good_loaves" is a rate, which does not add up over shops. Say mean(good_loaves, …)',
+    );
+    expect(refusal("sum(sales / loaves, over: month)")).toContain("is a rate");
+    expect(refusal("sum(till, over: month)")).toContain('"till" is a balance, which does not add up over months.');
+    expect(refusal("sum(till, over: shop)")).toBe("accepted");
+    expect(refusal("sum(max(sales - cost, 0), over: month)")).toBe("accepted");
   });
 });
 

@@ -59,6 +59,7 @@ function parameterUsage(parameter: Parameter): string {
     dimensions: name,
     "dimension-or-month": "dimension | month",
     level: isOption ? "level" : name,
+    counted: '"passengers"',
   }[takes];
   return isOption ? `${name}: ${what}` : what;
 }

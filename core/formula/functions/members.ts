@@ -1,5 +1,7 @@
 import { inScope, type Place } from "../place.ts";
 import type { GatheringHow } from "../node.ts";
+import { refuse } from "../expression.ts";
+import { isBare } from "../unit.ts";
 import { derivedBehaviour, NUMBER, requireNumber, type Typed } from "../typed.ts";
 import type { BoundCall, Compiling, FormulaFunction, Parameter } from "./function.ts";
 
@@ -20,7 +22,7 @@ const OVER: Parameter = {
 function ofEachMember({ at, values, dimensions, levelMembers }: BoundCall, place: Place, { part }: Compiling): Typed[] {
   const dimension = dimensions[0]!.key;
   const parts = levelMembers.map((member) =>
-    part(values[0]!, inScope(place, { do: "only", dimension, members: [member], inLife: true })),
+    part(values[0]!, inScope(place, { do: "only", dimension, members: [member] })),
   );
   requireNumber(at, parts[0]!);
   return parts;
@@ -32,6 +34,17 @@ function gatheredType(how: GatheringHow, value: Typed, things: string): Omit<Typ
   const { unit, label, nature, gathering } = value;
   const behaviour = how === "sum" ? value.behaviour : derivedBehaviour([value]);
   return { unit, label, nature, gathering, said: true, behaviour: behaviour === "balance" ? "rate" : behaviour };
+}
+
+/** Refuses to add up what does not add up: shares and rates of whatever, and balances over months. */
+function requireSummable({ at }: BoundCall, { unit, label, nature }: Typed, things: string): void {
+  const isRate = (unit.kind === "plain" && !isBare(unit)) || unit.kind === "per" || unit.kind === "rank";
+  const isBalance = things === "months" && nature === "balance";
+  if (!isRate && !isBalance) return;
+  refuse(
+    at,
+    `"${label}" is a ${isRate ? "rate" : "balance"}, which does not add up over ${things}. Say mean(${label}, …) for its plain mean, or ${label} alone for all ${things} together.`,
+  );
 }
 
 function gatheringFunction(name: string, how: GatheringHow, gives: string, example: string): FormulaFunction {
@@ -49,6 +62,7 @@ function gatheringFunction(name: string, how: GatheringHow, gives: string, examp
       if (call.isOverMonths) {
         const { typed, formula } = compiling.nested(call.values[0]!, place);
         requireNumber(call.at, typed);
+        if (how === "sum") requireSummable(call, typed, "months");
         const type = gatheredType(how, typed, "months");
         // A sum of months is what a span has; everything else is calculated anew for each span.
         return {
@@ -58,6 +72,7 @@ function gatheringFunction(name: string, how: GatheringHow, gives: string, examp
         };
       }
       const parts = ofEachMember(call, place, compiling);
+      if (how === "sum") requireSummable(call, parts[0]!, call.dimensions[0]!.plural);
       const decimals = how === "count" ? 0 : parts[0]!.node.decimals;
       return {
         ...gatheredType(how, parts[0]!, call.dimensions[0]!.plural),

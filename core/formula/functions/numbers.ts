@@ -1,7 +1,14 @@
+import { listed } from "../../words/listed.ts";
+import { nearestName } from "../nearest-name.ts";
 import { refuse } from "../expression.ts";
 import { derivedBehaviour, NUMBER, requireNumber } from "../typed.ts";
-import { PLAIN, powerUnit, unitName } from "../unit.ts";
+import { BARE, isBare, powerUnit, unitName, type ResultUnit } from "../unit.ts";
 import type { FormulaFunction } from "./function.ts";
+
+/** Written in percent, so that its decimals are two more than its own. */
+function isShare(unit: ResultUnit): boolean {
+  return unit.kind === "plain" && !isBare(unit);
+}
 
 const VALUE = { name: "value", takes: "value", about: "a number" } as const;
 
@@ -12,7 +19,8 @@ const round: FormulaFunction = {
     VALUE,
     { name: "decimals", takes: "count", from: 0, to: 9, otherwise: 0, about: "how many decimals are kept" },
   ],
-  gives: "The value rounded to a number of decimals of its own unit, halves away from zero.",
+  gives:
+    "The value rounded to a number of decimals as it is written, halves away from zero: of a share, those of its percentage.",
   absence: "Absent where the value is.",
   example: "round(onboard_spend, 1)",
   compile: ({ at, values, counts }, place, { part }) => {
@@ -21,7 +29,7 @@ const round: FormulaFunction = {
     return {
       ...value,
       behaviour: derivedBehaviour([value]),
-      node: { kind: "rounded", operand: value.node, decimals: counts.get("decimals")! },
+      node: { kind: "rounded", operand: value.node, decimals: counts.get("decimals")! + (isShare(value.unit) ? 2 : 0) },
     };
   },
 };
@@ -43,7 +51,7 @@ const power: FormulaFunction = {
     const { node } = exponent;
     const written = node.kind === "constant" ? node.value / 10 ** node.decimals : undefined;
     const unit =
-      value.unit.kind === "plain" ? PLAIN : written === undefined ? undefined : powerUnit(value.unit, written);
+      value.unit.kind === "plain" ? value.unit : written === undefined ? undefined : powerUnit(value.unit, written);
     if (!unit)
       refuse(values[1]!, `"${value.label}" counts ${unitName(value.unit)}: to such a power it would have no unit.`);
     return {
@@ -70,7 +78,7 @@ const root: FormulaFunction = {
     const value = part(values[0]!, place);
     requireNumber(at, value);
     const degree = counts.get("degree")!;
-    const unit = powerUnit(value.unit, 1 / degree);
+    const unit = isBare(value.unit) ? BARE : powerUnit(value.unit, 1 / degree);
     if (!unit) refuse(values[0]!, `"${value.label}" counts ${unitName(value.unit)}: its root would have no unit.`);
     return {
       ...NUMBER,
@@ -97,11 +105,24 @@ const money: FormulaFunction = {
       otherwise: "units",
       about: "whether it is written in full, in thousands or in millions",
     },
+    {
+      name: "per",
+      isOption: true,
+      takes: "counted",
+      about: "what it is an amount for each of, as accounts count it; none where it is left out",
+    },
   ],
-  gives: "A fixed amount of money, which can be compared with and added to accounts of money.",
+  gives:
+    "A fixed amount of money, which can be compared with and added to accounts of money; with per: an amount for each of what an account counts, such as a fee per passenger.",
   absence: "Never absent.",
   example: "if(operating_result > money(1.5, in: million), 1, 0)",
-  compile: ({ at, counts, choices }) => {
+  compile: ({ at, counts, choices, counted }, _place, compiling) => {
+    if (counted && !compiling.counted.includes(counted.name)) {
+      const near = nearestName(counted.name, compiling.counted);
+      const known =
+        compiling.counted.length === 0 ? "Nothing is counted here." : `There are ${listed(compiling.counted)}.`;
+      refuse(counted.at, `No account counts "${counted.name}".${near ? ` Is "${near}" meant?` : ""} ${known}`);
+    }
     const amount = counts.get("amount")!;
     const decimals = 2;
     const value = Number((amount * 10 ** (SCALES[choices.get("in")!]! + decimals)).toPrecision(15));
@@ -110,7 +131,7 @@ const money: FormulaFunction = {
       ...NUMBER,
       behaviour: "constant",
       label: `money(${amount})`,
-      unit: { kind: "money" },
+      unit: counted ? { kind: "per", over: "money", by: counted.name } : { kind: "money" },
       node: { kind: "constant", value, decimals },
     };
   },

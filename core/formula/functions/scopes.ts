@@ -16,7 +16,8 @@ export const only: FormulaFunction = {
     },
   ],
   gives: "The value of the named members only, inside what the page looks at.",
-  absence: "Absent where the page looks elsewhere, or the value is not kept by that dimension.",
+  absence:
+    "Absent where the page looks elsewhere, where none of the members exists at that time, or where the value is not kept by that dimension.",
   example: 'only(total_revenue, route: "Skerry Sound")',
   compile: ({ values, members }, place, { part }) =>
     part(

@@ -1,5 +1,6 @@
 import { frameMonths } from "../../compare/window.ts";
 import { periodName } from "../../calendar/fiscal-calendar.ts";
+import { inMember } from "../../compare/measure-ground.ts";
 import type { RowParts } from "../../compare/scorecard.ts";
 import { visibleDimensions } from "../../dimensions/confine.ts";
 import { memberDepth, type Dimension } from "../../dimensions/dimension.ts";
@@ -11,6 +12,7 @@ import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { memberMessage, type MessageRow } from "../../words/message.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { absentMembers, type AbsentMember } from "../parts/absent-members.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
 import { isAdditive } from "../parts/part-of.ts";
@@ -60,7 +62,7 @@ export interface BreakdownAnswer {
   /** The KPI of all members together: measured, not summed, so that it holds for rates too. */
   readonly total: BreakdownRow;
   /** Members of the level without a figure, with the reason. */
-  readonly absent: readonly { readonly name: string; readonly reason: string }[];
+  readonly absent: readonly AbsentMember[];
   /** What the reader must know: what is left out, what is kept without a member, what would mislead. */
   readonly notes: readonly string[];
 }
@@ -81,8 +83,10 @@ export function computeBreakdown(
       : intersectScopes(company.dimensions, asked.scope, { [repeated.dimension.key]: [below] });
   const series = seriesOf(definition, kpi, { ...question, asked: { ...asked, scope: whole } });
   const rowOf = (name: string, member: ShownMember | null, scope: Scope): BreakdownRow & { facts: MessageRow } => {
-    const { row, facts } = kpiRow(kpi, PARTS, { ...measureContext(question), scope }, question);
-    return { member, name, row, parts: partsOf(series, kpi, scope, question), facts: { name, ...facts } };
+    const ground = measureContext(question);
+    const own = member ? inMember(ground, repeated.dimension.key, member.key, scope) : { ...ground, scope };
+    const { row, facts } = kpiRow(kpi, PARTS, own, question);
+    return { member, name, row, parts: partsOf(series, kpi, own, question), facts: { name, ...facts } };
   };
   const all = repeated.members.map((member) => rowOf(member.name, member, member.scope));
   const there = all.filter(({ row }) => isPresent(row.actual));
@@ -124,10 +128,7 @@ export function computeBreakdown(
     rows: rows.map(withoutFacts),
     others: others && { ...withoutFacts(others), count: gathered.length },
     total: withoutFacts(total),
-    absent: [
-      ...all.flatMap(({ name, row }) => ("absent" in row.actual ? [{ name, reason: row.actual.detail }] : [])),
-      ...notAlive(repeated, definition.by.level, below, question),
-    ],
+    absent: [...absentMembers(all, asked.unit), ...notAlive(repeated, definition.by.level, below, question)],
     notes: [
       ...why,
       ...beyondNotes(repeated),

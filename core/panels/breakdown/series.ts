@@ -1,8 +1,9 @@
 import { compareSides } from "../../compare/compare-kpi.ts";
+import { inMembers, type MeasureContext } from "../../compare/measure-ground.ts";
 import { measureOver } from "../../compare/measure.ts";
 import { SHOWN } from "../../compare/side.ts";
 import { spanWindow } from "../../compare/window.ts";
-import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
+import { intersectScopes } from "../../dimensions/scope.ts";
 import { absent, isPresent, type Figure } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
@@ -78,15 +79,14 @@ export function seriesOf(
   }
 }
 
-/** The figures of a bar's parts inside a scope, in the order of the series. */
+/** The figures of a bar's parts on the bar's own ground, in the order of the series. */
 export function partsOf(
   series: readonly BreakdownSeries[],
   kpi: CompiledKpi,
-  scope: Scope,
+  context: MeasureContext,
   question: PanelQuestion,
 ): readonly Figure[] {
   const { company, asked } = question;
-  const context = { ...measureContext(question), scope };
   const window = spanWindow(context, asked.frame.span, asked.frame.asOf);
   const sides = new Map(
     series.some(({ scenario }) => scenario !== undefined)
@@ -99,8 +99,8 @@ export function partsOf(
     // A scenario is measured on the months that it has in common with the actual, as every basis is.
     if (side) return compareSides(kpi, SHOWN, side, window, context).basis.figure;
     if (dimension === undefined) return measureOver(requireKpi(company, key), SHOWN, window, context).figure;
-    const part = intersectScopes(company.dimensions, scope, { [dimension]: members! });
+    const part = intersectScopes(company.dimensions, context.scope, { [dimension]: members! });
     if (part[dimension]!.length === 0) return absent("not covered", "It is outside the scope.");
-    return measureOver(kpi, SHOWN, window, { ...context, scope: part }).figure;
+    return measureOver(kpi, SHOWN, window, inMembers(context, { [dimension]: members! }, part)).figure;
   });
 }

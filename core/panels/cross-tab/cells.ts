@@ -1,7 +1,7 @@
 import { basisOf } from "../../compare/basis-of.ts";
 import { compareSides } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
-import type { MeasureContext } from "../../compare/measure-ground.ts";
+import { inMembers, type MeasureContext } from "../../compare/measure-ground.ts";
 import { SHOWN, type Side } from "../../compare/side.ts";
 import { varianceOf, type Variance } from "../../compare/variance.ts";
 import type { Window } from "../../compare/window.ts";
@@ -73,7 +73,7 @@ export function crossCells(
 }
 
 function within(context: MeasureContext, scope: Scope, members: Scope): MeasureContext {
-  return Object.keys(members).length === 0 ? context : { ...context, scope: { ...scope, ...members } };
+  return Object.keys(members).length === 0 ? context : inMembers(context, members, { ...scope, ...members });
 }
 
 const ITSELF = absent("no base", "The actual is not compared with itself.");

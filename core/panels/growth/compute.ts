@@ -2,7 +2,7 @@ import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import { priorPeriodShift } from "../../calendar/span.ts";
 import { compareSides } from "../../compare/compare-kpi.ts";
-import { notInLife } from "../../compare/not-in-life.ts";
+import { inMember } from "../../compare/measure-ground.ts";
 import { SHOWN, PRIOR_YEAR } from "../../compare/side.ts";
 import { frameMonths, spanWindow } from "../../compare/window.ts";
 import { isPresent, type Figure } from "../../figures/figure.ts";
@@ -13,7 +13,6 @@ import { grownIn, grownOn, sideBefore, type Grown } from "../../series/grown.ts"
 import { partOfPeriod, periodsOf, type Period } from "../../series/periods.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
-import { memberLife } from "../parts/member-life.ts";
 import { beyondNotes, repetition } from "../parts/repetition.ts";
 import { livedOn, type ShownMember } from "../parts/shown-member.ts";
 import type { GrowthChoice, GrowthDefinition, GrowthOn, GrowthRange } from "./definition.ts";
@@ -151,13 +150,10 @@ function byMember(
   const { members, level, dimension } = repeated;
   const points = members
     .map((member) => {
-      const compared = compareSides(kpi, SHOWN, side, window, { ...context, scope: member.scope });
-      const grown = grownOn(kpi, compared);
+      const own = inMember(context, dimension.key, member.key, member.scope);
+      const grown = grownOn(kpi, compareSides(kpi, SHOWN, side, window, own));
       const place = { key: member.key, name: member.name, short: member.name, member, months: null };
-      if (memberLife(dimension, member.key, months, side.shift) !== "gone") return { ...place, ...grown };
-      // It is gone, which is neither growth nor a fall.
-      const gone = notInLife([member.name], calendar, months);
-      return { ...place, ...grown, now: gone, growth: gone, judgement: null };
+      return { ...place, ...grown };
     })
     .sort((a, b) => sizeOf(b.growth) - sizeOf(a.growth));
   const notes = beyondNotes(repeated);

@@ -4,13 +4,11 @@ import { formatMonth, type Month } from "../../calendar/month.ts";
 import { basisOf } from "../../compare/basis-of.ts";
 import { compareSides } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
-import type { MeasureContext } from "../../compare/measure-ground.ts";
-import { notInLife } from "../../compare/not-in-life.ts";
-import { shiftBack } from "../../compare/shift-back.ts";
+import { inMember, type MeasureContext } from "../../compare/measure-ground.ts";
 import { SHOWN } from "../../compare/side.ts";
 import type { Variance } from "../../compare/variance.ts";
 import { dayWindow, monthWindow, rangeWindow } from "../../compare/window.ts";
-import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
+import { intersectScopes } from "../../dimensions/scope.ts";
 import { absent, combine, isPresent, map, present, type Figure } from "../../figures/figure.ts";
 import { evaluateFormula } from "../../formula/evaluate.ts";
 import { requireKpi } from "../../frame/company.ts";
@@ -18,7 +16,6 @@ import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
-import { memberLife } from "../parts/member-life.ts";
 import { isAdditive } from "../parts/part-of.ts";
 import { entriesOf, heatMonths, type AxisEntry, type TimedEntry } from "./axis.ts";
 import type { HeatChoice, HeatDefinition, HeatShade } from "./definition.ts";
@@ -82,25 +79,13 @@ export function computeHeat(definition: HeatDefinition, choice: HeatChoice, ques
       : rows.entries.map((row) =>
           columns.entries.map((column): HeatCell => {
             const own = months.filter((month) => row.takesMonth(month) && column.takesMonth(month));
-            const inside = { ...context, scope: scopeOf(row, column, question) };
-            const shift = "absent" in basis ? 0 : basis.shift;
-            const lives = [row, column].map(({ name, member, dimension }) => ({
-              name,
-              life: member && dimension && own.length > 0 ? memberLife(dimension, member.key, own, shift) : "both",
-            }));
-            const dead = lives.find(({ life }) => life === "gone" || life === "neither");
-            if (dead) return { ...NOTHING, actual: notInLife([dead.name], calendar, own) };
+            const inside = insideOf(row, column, context, question);
             if (isByDay) return byDay(kpi, own, [row, column], inside);
             const [first, last] = [own[0], own.at(-1)];
             if (first === undefined || last === undefined) return NOTHING;
             const window = first === last ? monthWindow(first) : rangeWindow(own);
             const { actual, variance } = compareSides(kpi, SHOWN, basis, window, inside);
-            const base = { actual: actual.figure, months: monthsText(first, last) };
-            const born = lives.find(({ life }) => life === "new");
-            if (!born) return { ...base, variance };
-            // What was not there before is new, and neither better nor worse.
-            const isNew = notInLife([born.name], calendar, shiftBack(own, shift));
-            return { ...base, variance: { ...NOTHING.variance, delta: isNew, deltaPercent: isNew } };
+            return { actual: actual.figure, variance, months: monthsText(first, last) };
           }),
         );
   const { unit } = kpi.definition;
@@ -146,9 +131,20 @@ function bare({ entries, noun, dimension }: ReturnType<typeof entriesOf>): HeatS
   return { entries: entries.map(({ key, name, member }) => ({ key, name, member })), noun, dimension };
 }
 
-function scopeOf(row: TimedEntry, column: TimedEntry, { company, asked }: PanelQuestion): Scope {
-  if (row.member && column.member) return intersectScopes(company.dimensions, row.member.scope, column.member.scope);
-  return (row.member ?? column.member)?.scope ?? asked.scope;
+/** The ground of a cell: in its row's and its column's member, where they are members. */
+function insideOf(
+  row: TimedEntry,
+  column: TimedEntry,
+  context: MeasureContext,
+  { company }: PanelQuestion,
+): MeasureContext {
+  return [row, column].reduce(
+    (at, { member, dimension }) =>
+      member && dimension
+        ? inMember(at, dimension.key, member.key, intersectScopes(company.dimensions, at.scope, member.scope))
+        : at,
+    context,
+  );
 }
 
 /**

@@ -1,3 +1,4 @@
+import { inMember } from "../../compare/measure-ground.ts";
 import type { RowParts } from "../../compare/scorecard.ts";
 import { countryCode } from "../../dimensions/country-code.ts";
 import { isPresent } from "../../figures/figure.ts";
@@ -5,6 +6,7 @@ import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { memberMessage } from "../../words/message.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { absentMembers, type AbsentMember } from "../parts/absent-members.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
 import { beyondNotes, orderRows, repetition } from "../parts/repetition.ts";
@@ -35,7 +37,7 @@ export interface MapAnswer {
   readonly colour: MapColour;
   /** The largest first, those without a country among them. */
   readonly places: readonly MapPlace[];
-  readonly absent: readonly { readonly name: string; readonly reason: string }[];
+  readonly absent: readonly AbsentMember[];
   readonly notes: readonly string[];
 }
 
@@ -45,7 +47,8 @@ export function computeMap(definition: MapDefinition, choice: MapChoice, questio
   const repeated = repetition(question, definition.by, null);
   const { members, level, dimension } = repeated;
   const all = members.map((member) => {
-    const { row, facts } = kpiRow(kpi, PARTS, { ...measureContext(question), scope: member.scope }, question);
+    const own = inMember(measureContext(question), dimension.key, member.key, member.scope);
+    const { row, facts } = kpiRow(kpi, PARTS, own, question);
     return { member, name: member.name, country: countryCode(dimension, member.key), row, facts };
   });
   const there = all.filter(({ row }) => isPresent(row.actual));
@@ -68,9 +71,7 @@ export function computeMap(definition: MapDefinition, choice: MapChoice, questio
     dimension: dimension.key,
     colour: choice.colour ?? definition.colour,
     places: orderRows(there, "value", false).map(({ facts: _, ...place }) => place),
-    absent: all.flatMap((place) =>
-      "absent" in place.row.actual ? [{ name: place.name, reason: place.row.actual.detail }] : [],
-    ),
+    absent: absentMembers(all, asked.unit),
     notes: [
       ...beyondNotes(repeated),
       ...(unplaced === 0

@@ -1,3 +1,4 @@
+import { inMember } from "../../compare/measure-ground.ts";
 import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import { compareKpi } from "../../compare/compare-kpi.ts";
@@ -111,7 +112,8 @@ function pointsOf(
     const { members, level, dimension, path } = repeated;
     const window = spanWindow(context, frame.span, frame.asOf);
     const all = members.map((member): ScatterPoint => {
-      const of = (kpi: CompiledKpi) => measureOver(kpi, SHOWN, window, { ...context, scope: member.scope }).figure;
+      const own = inMember(context, dimension.key, member.key, member.scope);
+      const of = (kpi: CompiledKpi) => measureOver(kpi, SHOWN, window, own).figure;
       return { key: member.key, name: member.name, member, months: null, x: of(x), y: of(y), size: size && of(size) };
     });
     const over = asked.answer.words.spanMonths;

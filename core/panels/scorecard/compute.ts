@@ -1,3 +1,4 @@
+import { inMember } from "../../compare/measure-ground.ts";
 import type { Dimension } from "../../dimensions/dimension.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
@@ -62,7 +63,10 @@ export function computeMemberRows(
     frame: question.asked.answer,
     rows: shownMembers(question, dimension, { parent: parent ?? null })
       .slice(0, MOST_MEMBERS)
-      .map((member) => ({ member, row: kpiRow(kpi, parts, { ...context, scope: member.scope }, question).row })),
+      .map((member) => ({
+        member,
+        row: kpiRow(kpi, parts, inMember(context, dimension.key, member.key, member.scope), question).row,
+      })),
   };
 }
 

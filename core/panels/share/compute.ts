@@ -1,4 +1,5 @@
 import { attainmentRank } from "../../compare/attainment.ts";
+import { inMember } from "../../compare/measure-ground.ts";
 import type { RowParts } from "../../compare/scorecard.ts";
 import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
 import { absent, combine, isPresent, present, type Figure } from "../../figures/figure.ts";
@@ -6,6 +7,7 @@ import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { absentMembers, type AbsentMember } from "../parts/absent-members.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
 import { isAdditive } from "../parts/part-of.ts";
@@ -46,7 +48,7 @@ export interface ShareAnswer {
   readonly parts: readonly SharePart[];
   readonly whole: KpiRow;
   readonly refusal: string | null;
-  readonly absent: readonly { readonly name: string; readonly reason: string }[];
+  readonly absent: readonly AbsentMember[];
   readonly notes: readonly string[];
 }
 
@@ -60,10 +62,17 @@ export function computeShare(definition: ShareDefinition, choice: ShareChoice, q
     below === null
       ? asked.scope
       : intersectScopes(company.dimensions, asked.scope, { [repeated.dimension.key]: [below] });
-  const rowOf = (inside: Scope) => kpiRow(kpi, PARTS, { ...measureContext(question), scope: inside }, question).row;
+  const ground = measureContext(question);
+  const rowOf = (inside: Scope, member: ShownMember | null = null) =>
+    kpiRow(
+      kpi,
+      PARTS,
+      member ? inMember(ground, repeated.dimension.key, member.key, inside) : { ...ground, scope: inside },
+      question,
+    ).row;
   const whole = rowOf(scope);
   const partOf = (name: string, member: ShownMember | null, inside: Scope, at: number | null): SharePart => {
-    const row = rowOf(inside);
+    const row = rowOf(inside, member);
     return { member, name, row, share: shareOf(row, whole), left: leftWords(row, asked.unit), at };
   };
   const all = repeated.members.map((member, at) => partOf(member.name, member, member.scope, at));
@@ -105,9 +114,7 @@ export function computeShare(definition: ShareDefinition, choice: ShareChoice, q
     parts,
     whole,
     refusal,
-    absent: all.flatMap((part) =>
-      "absent" in part.row.actual ? [{ name: part.name, reason: part.row.actual.detail }] : [],
-    ),
+    absent: absentMembers(all, asked.unit),
     notes: refusal === null ? [...beyondNotes(repeated), ...restNotes(of, parts, repeated), ...whole.notes] : [],
   };
 }

@@ -1,3 +1,4 @@
+import { inMember } from "../../compare/measure-ground.ts";
 import { asOfDay } from "../../cube/coverage.ts";
 import type { RowParts } from "../../compare/scorecard.ts";
 import type { Variance } from "../../compare/variance.ts";
@@ -55,7 +56,15 @@ export function computeTiles(definition: TilesDefinition, choice: TilesChoice, q
   const layer = choice.kpi !== undefined && definition.kpis.includes(choice.kpi) ? choice.kpi : definition.kpis[0]!;
   const repeated = definition.repeatBy && repetition(question, definition.repeatBy, choice.below ?? null);
   const compute = (tile: TileKpi, member: ShownMember | null, scope: Scope) =>
-    computeTile(tile, member, { ...PARTS, marksOutside: definition.marksOutside }, scope, kinds, question);
+    computeTile(
+      tile,
+      member,
+      { ...PARTS, marksOutside: definition.marksOutside },
+      scope,
+      repeated?.dimension.key,
+      kinds,
+      question,
+    );
   const computed = repeated
     ? repeated.members.map((member) => compute(tileOf(layer), member, member.scope))
     : definition.kpis.map((key) => compute(tileOf(key), null, asked.scope));
@@ -103,10 +112,13 @@ function computeTile(
   member: ShownMember | null,
   parts: KpiRowParts,
   scope: Scope,
+  dimension: string | undefined,
   kinds: readonly TileFigureKind[],
   question: PanelQuestion,
 ): ComputedTile {
-  const context = { ...measureContext(question), scope };
+  const ground = measureContext(question);
+  const context =
+    member && dimension !== undefined ? inMember(ground, dimension, member.key, scope) : { ...ground, scope };
   const { row, facts } = kpiRow(tile.kpi, parts, context, question);
   return {
     member,

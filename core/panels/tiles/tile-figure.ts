@@ -4,12 +4,13 @@ import { compileFormula, type FormulaNames } from "../../formula/compile.ts";
 import { getOrCreate } from "../../keyed.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { coverageNotes } from "../../words/coverage-words.ts";
+import { basisOf } from "../../compare/basis-of.ts";
 import { compareKpi, compareSides, type SidesCompared } from "../../compare/compare-kpi.ts";
 import type { Frame } from "../../compare/frame.ts";
 import { isMeasured, measureOver, measureWhole } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
 import { outlookNote, outlookOf } from "../../compare/outlook.ts";
-import { SHOWN, basisSide, PRIOR_YEAR } from "../../compare/side.ts";
+import { SHOWN, PRIOR_YEAR } from "../../compare/side.ts";
 import type { TileFigureKind } from "./figure-kinds.ts";
 import { varianceOf, type Variance } from "../../compare/variance.ts";
 import { spanWindow, wholeWindow, type Window } from "../../compare/window.ts";
@@ -113,7 +114,7 @@ function paceFigure(
   const window = wholeWindow(context, whole.span, whole.asOf);
   const { figure, note } =
     typeof paces === "string" ? { figure: absent("not covered", paces), note: "" } : carryOn(paces, window, context);
-  const side = basisSide({ ...whole, coverage: context.coverage, calendar: context.calendar });
+  const { side } = basisOf(kpi, whole, context);
   const found = "absent" in side ? side : measureWhole(kpi, side, window, context);
   const basis = isMeasured(found) ? found.figure : found;
   const delta = combine(figure, basis, (a, b) => present(a - b));

@@ -156,7 +156,7 @@ describe("the message of tiles", () => {
     expect(memberMessage("Sales by shop", rows.slice(2))).toBe(
       "Sales by shop: Quay is € 5 (5.0%) above Budget, favourable; none of 1 is unfavourable.",
     );
-    expect(memberMessage("Sales by shop", [row("Mill", 0, "on plan")])).toContain("all 1 are on plan");
+    expect(memberMessage("Sales by shop", [row("Mill", 0, "on plan")])).toContain("Mill is on plan against");
     expect(memberMessage("Sales by shop", [row("Mill", 0, null)])).toBe(
       "Sales by shop cannot be compared with Budget.",
     );

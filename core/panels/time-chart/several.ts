@@ -1,5 +1,5 @@
 import { measureOver } from "../../compare/measure.ts";
-import type { MeasureContext } from "../../compare/measure-ground.ts";
+import { inMember, type MeasureContext } from "../../compare/measure-ground.ts";
 import { absent, isPresent, type Figure } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
@@ -61,7 +61,7 @@ function bySplit(
 ): Pick<ChartParts, "parts" | "notes"> {
   const context = measureContext(question);
   const all = repeated.members.map((member, at): ChartPart & { readonly size: number } => {
-    const figures = figuresOf(kpi, { ...context, scope: member.scope });
+    const figures = figuresOf(kpi, inMember(context, repeated.dimension.key, member.key, member.scope));
     const size = figures.reduce((sum, figure) => sum + (isPresent(figure) ? Math.abs(figure.value) : 0), 0);
     const { key, name } = member;
     return { key, name, kpi: kpiHead(kpi), dimension: repeated.dimension.key, member, at, figures, size };

@@ -1,0 +1,22 @@
+import { isPresent } from "../../figures/figure.ts";
+import { valueStyle, writeWithUnit, type MoneyUnit } from "../../words/number-words.ts";
+import type { KpiRow } from "./kpi-row.ts";
+
+/** A member without a figure, with the reason, and with what it is compared with where that is there. */
+export interface AbsentMember {
+  readonly name: string;
+  readonly reason: string;
+}
+
+/** Members that have no figure of what is shown: what is gone is told with what it had. */
+export function absentMembers(
+  all: readonly { readonly name: string; readonly row: KpiRow }[],
+  money: MoneyUnit,
+): AbsentMember[] {
+  return all.flatMap(({ name, row: { actual, basis, basisName, kpi } }) => {
+    if (isPresent(actual)) return [];
+    if (!isPresent(basis) || basis.value === 0) return [{ name, reason: actual.detail }];
+    const had = writeWithUnit(basis.value, valueStyle(kpi.unit, kpi.decimals, money));
+    return [{ name, reason: `${actual.detail} ${basisName}: ${had}.` }];
+  });
+}
