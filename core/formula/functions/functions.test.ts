@@ -283,7 +283,7 @@ describe("choice and absence", () => {
 
 describe("numbers and their units", () => {
   const unitOf = (formula: string) => {
-    const result = compileFormula(formula, NAMES);
+    const result = compileFormula(formula, { ...NAMES, kpis: new Map() });
     return result.ok ? suggestedUnit(result.value.unit) : result.problem.message;
   };
   const percent = { kind: "percent" };
@@ -330,10 +330,10 @@ describe("numbers and their units", () => {
   });
   it("are not added up where they do not add up, and say what can be done", () => {
     expect(refusal("sum(good_loaves / loaves, over: shop)")).toContain(
-      '"good_loaves" is a rate, which does not add up over shops. Say mean(good_loaves, …)',
+      "What stands in sum(…) is a rate, which does not add up over shops: say mean(…) for its plain mean",
     );
     expect(refusal("sum(sales / loaves, over: month)")).toContain("is a rate");
-    expect(refusal("sum(till, over: month)")).toContain('"till" is a balance, which does not add up over months.');
+    expect(refusal("sum(till, over: month)")).toContain("is a balance, which does not add up over months");
     expect(refusal("sum(till, over: shop)")).toBe("accepted");
     expect(refusal("sum(max(sales - cost, 0), over: month)")).toBe("accepted");
   });

@@ -37,13 +37,13 @@ function gatheredType(how: GatheringHow, value: Typed, things: string): Omit<Typ
 }
 
 /** Refuses to add up what does not add up: shares and rates of whatever, and balances over months. */
-function requireSummable({ at }: BoundCall, { unit, label, nature }: Typed, things: string): void {
+function requireSummable({ at }: BoundCall, { unit, nature }: Typed, things: string): void {
   const isRate = (unit.kind === "plain" && !isBare(unit)) || unit.kind === "per" || unit.kind === "rank";
   const isBalance = things === "months" && nature === "balance";
   if (!isRate && !isBalance) return;
   refuse(
     at,
-    `"${label}" is a ${isRate ? "rate" : "balance"}, which does not add up over ${things}. Say mean(${label}, …) for its plain mean, or ${label} alone for all ${things} together.`,
+    `What stands in sum(…) is a ${isRate ? "rate" : "balance"}, which does not add up over ${things}: say mean(…) for its plain mean, or leave sum(…) out to have all ${things} together.`,
   );
 }
 
