@@ -12,8 +12,8 @@ export const accuracy = panelContract({
   choice: z.object({
     ...panelChoice,
     kpi: z.string().max(100).optional(),
-    /** Only months that every version can be judged by. */
-    alike: z.literal("on").optional(),
+    /** Only months that every version can be judged by; where nothing is said, if there are such. */
+    alike: z.enum(["on", "off"]).optional(),
     table: z.literal("open").optional(),
   }),
   shown: ["table"],

@@ -35,7 +35,13 @@ export const outlook = panelContract({
     basis: figureSchema,
     basisName: z.string(),
     gap: z
-      .object({ needed: figureSchema, soFar: figureSchema, yearBefore: figureSchema, words: z.string() })
+      .object({
+        needed: figureSchema,
+        bySeason: z.array(z.object({ month: z.string(), name: z.string(), needed: figureSchema })).readonly(),
+        soFar: figureSchema,
+        yearBefore: figureSchema,
+        words: z.string(),
+      })
       .nullable(),
     rows: z
       .array(

@@ -98,8 +98,14 @@ export function priorPeriodShift(span: Span): number {
   }
 }
 
-/** The span in the words of the frame sentence. */
-export function spanName(span: Span): string {
+/** Whether a span goes on after its as-of month. */
+export function isOpenSpan(calendar: FiscalCalendar, span: Span, asOf: Month): boolean {
+  return spanMonths(calendar, span, asOf).length < wholeSpanMonths(calendar, span, asOf).length;
+}
+
+/** The span in the words of the frame sentence; a year that is not over is no full year. */
+export function spanName(span: Span, isOpen = false): string {
+  if (span.kind === "full-year" && isOpen) return "year so far";
   if (span.kind === "window") return span.from === span.to ? "one month" : `${span.from - span.to + 1} months`;
   if (span.kind === "trailing")
     return span.periods === 12 ? "trailing twelve months" : `trailing ${span.periods} months`;

@@ -88,7 +88,7 @@ export function answerFrame({
     ...(frame.shown === undefined || withOutlook ? {} : { shown: frame.shown }),
     words: {
       asOf: periodName(calendar, frame.asOf),
-      span: withOutlook ? "full year, with outlook" : spanName(frame.span),
+      span: withOutlook ? "full year, with outlook" : spanName(frame.span, isOpen),
       spanMonths: isToDate ? spanWords(calendar, frame.span, frame.asOf, throughDay) : monthsName(calendar, shown),
       isOpen,
       shown: withOutlook ? OUTLOOK_NAME : readSide(SHOWN, { coverage, shown: frame.shown }).name,

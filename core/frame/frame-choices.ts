@@ -1,6 +1,6 @@
 import { fiscalYearName, fiscalYearOf, monthsName, periodName } from "../calendar/fiscal-calendar.ts";
-import { formatMonth, monthsBetween } from "../calendar/month.ts";
-import { formatSpan, spanMonths, spanName, wholeSpanMonths, type Span } from "../calendar/span.ts";
+import { formatMonth, monthsBetween, type Month } from "../calendar/month.ts";
+import { formatSpan, isOpenSpan, spanMonths, spanName, wholeSpanMonths, type Span } from "../calendar/span.ts";
 import { frameMonths } from "../compare/window.ts";
 import { LATEST } from "../compare/outlook-source.ts";
 import { ACTUAL, basisSide, latestForecast } from "../compare/side.ts";
@@ -80,25 +80,7 @@ export function frameChoices(company: Company, access: Scope, asked: AskedFrame)
           note: partial === null ? null : `daily figures to day ${partial}, not closed`,
         };
       }),
-    spans: SPANS.flatMap((span) => [
-      {
-        key: formatSpan(span),
-        name: spanName(span),
-        months:
-          span.kind === "month-to-date"
-            ? `${spanWords(calendar, span, asOf, asOfDay(coverage, asOf))}, daily figures only`
-            : monthsName(calendar, spanMonths(calendar, span, asOf)),
-      },
-      ...(span.kind === "full-year"
-        ? [
-            {
-              key: FULL_YEAR_WITH_OUTLOOK,
-              name: "full year, with outlook",
-              months: monthsName(calendar, wholeSpanMonths(calendar, span, asOf)),
-            },
-          ]
-        : []),
-    ]),
+    spans: SPANS.flatMap((span) => spanChoices(span, asOf, company)),
     bases: describeBases(company, asked),
     shown: [
       { key: ACTUAL.scenario, name: ACTUAL.name, note: "as far as it is closed" },
@@ -121,6 +103,26 @@ export function frameChoices(company: Company, access: Scope, asked: AskedFrame)
     foot: sourceWords(company, asked),
     confinedTo: confined ? scopeName(company.dimensions, access, "") : null,
   };
+}
+
+/** A span, and the year with its outlook beside the year: before it while the year is open, since that is a full year. */
+function spanChoices(span: Span, asOf: Month, { calendar, coverage }: Company): FrameChoices["spans"] {
+  const isOpen = isOpenSpan(calendar, span, asOf);
+  const own = {
+    key: formatSpan(span),
+    name: spanName(span, isOpen),
+    months:
+      span.kind === "month-to-date"
+        ? `${spanWords(calendar, span, asOf, asOfDay(coverage, asOf))}, daily figures only`
+        : monthsName(calendar, spanMonths(calendar, span, asOf)),
+  };
+  if (span.kind !== "full-year") return [own];
+  const whole = {
+    key: FULL_YEAR_WITH_OUTLOOK,
+    name: "full year, with outlook",
+    months: monthsName(calendar, wholeSpanMonths(calendar, span, asOf)),
+  };
+  return isOpen ? [whole, own] : [own, whole];
 }
 
 /** The datasets of a review with how far each is closed: "Management accounts, closed to October FY27; …" */

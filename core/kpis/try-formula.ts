@@ -1,6 +1,6 @@
 import { monthsName, periodName } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, monthsBetween } from "../calendar/month.ts";
-import { formatSpan, spanName, type Span } from "../calendar/span.ts";
+import { formatSpan, isOpenSpan, spanName, type Span } from "../calendar/span.ts";
 import { compareKpi } from "../compare/compare-kpi.ts";
 import { hasInputs } from "../compare/has-inputs.ts";
 import { measureMonth } from "../compare/measure.ts";
@@ -101,7 +101,10 @@ export function tryFormula(
         : absent("not covered", "There is no budget for it."),
     })),
     figures: comparisons.map((comparison, i) => ({
-      name: formatSpan(spans[i]!) === "month" ? periodName(calendar, asOf) : spanName(spans[i]!),
+      name:
+        formatSpan(spans[i]!) === "month"
+          ? periodName(calendar, asOf)
+          : spanName(spans[i]!, isOpenSpan(calendar, spans[i]!, asOf)),
       months: monthsName(calendar, comparison.asked),
       actual: comparison.actual.figure,
       basisName: comparison.basis.side.scenario === "" ? asked.answer.words.basis : comparison.basis.side.name,

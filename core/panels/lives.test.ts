@@ -121,6 +121,7 @@ describe("a member that is gone, compared with a time in which it lived", () => 
         isReversed: true,
         top: null,
         stacking: "clustered",
+        cluster: null,
       },
       {},
       prior,

@@ -5,7 +5,7 @@ import {
   rangeName,
   type FiscalCalendar,
 } from "../calendar/fiscal-calendar.ts";
-import { spanMonths, spanName, type Span } from "../calendar/span.ts";
+import { isOpenSpan, spanMonths, spanName, type Span } from "../calendar/span.ts";
 import { monthName, type Month } from "../calendar/month.ts";
 
 /** The months a frame speaks of, in words that cannot be taken for another span. */
@@ -20,7 +20,9 @@ export function spanWords(calendar: FiscalCalendar, span: Span, asOf: Month, thr
         ? periodName(calendar, asOf)
         : `1–${throughDay} ${monthName(asOf)} ${fiscalYearName(fiscalYearOf(calendar, asOf))}`;
     case "full-year":
-      return `full year ${fiscalYearName(fiscalYearOf(calendar, asOf))}`;
+      return isOpenSpan(calendar, span, asOf)
+        ? `${spanName(span, true)}, ${range}`
+        : `full year ${fiscalYearName(fiscalYearOf(calendar, asOf))}`;
     default:
       return `${spanName(span)}, ${range}`;
   }

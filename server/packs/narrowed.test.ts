@@ -119,7 +119,7 @@ describe("a page that is narrowed", () => {
     expect(JSON.stringify((apart as { answer: unknown }).answer)).toBe(
       JSON.stringify((both as { answer: unknown }).answer),
     );
-    expect(said(held).span).toBe("full year");
+    expect(said(held).span).toBe("year so far");
     // What it holds and what the page is narrowed to have nothing in common: that is said, and no figure made up.
     expect(JSON.stringify(held)).toContain("absent");
   });

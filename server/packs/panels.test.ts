@@ -264,7 +264,7 @@ describe("the sample's stories, as a reader meets them", () => {
 describe("words around the figures", () => {
   it("do not let a part pass for the whole", async () => {
     const chart = await chartOf({ kpi: "total_revenue", span: "full-year" });
-    expect(chart.headline).toMatch(/^Revenue for the full year, as far as October, is /);
+    expect(chart.headline).toMatch(/^Revenue for the year so far is /);
     expect(chart.notes).toEqual([]);
     expect((await chartOf({ span: "full-year", asOf: "2026-03" })).headline).toMatch(/^Revenue for the full year is /);
   });

@@ -63,7 +63,8 @@ export function computeAccuracy(
   // What is no forecast is judged by the months that any of them is judged by.
   const any = new Set(forecasts.flatMap(({ months }) => months.map(({ month }) => month)));
   const common = [...any].filter((month) => forecasts.every(({ months }) => months.some((own) => own.month === month)));
-  const isAlike = choice.alike === "on";
+  // Forecasts of different months say nothing of which was better: those that all have, where they have some.
+  const isAlike = choice.alike === "on" || (choice.alike === undefined && common.length > 0);
   const within = isAlike ? new Set(common) : any;
   const rows = judged.flatMap(({ version: { side, note, madeAfter }, months }): AccuracyRow[] => {
     const own = months.filter(({ month }) => within.has(month));

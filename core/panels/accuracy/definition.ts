@@ -9,8 +9,8 @@ export interface AccuracyDefinition extends PanelBase {
 /** What a reader can choose of it, as an address has it. */
 export interface AccuracyChoice {
   readonly kpi?: string | undefined;
-  /** Only months that every version can be judged by. */
-  readonly alike?: "on" | undefined;
+  /** Only months that every version can be judged by; where nothing is said, if there are such. */
+  readonly alike?: "on" | "off" | undefined;
   readonly table?: "open" | undefined;
 }
 

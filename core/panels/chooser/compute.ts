@@ -1,6 +1,6 @@
 import { monthsBetween, parseMonth } from "../../calendar/month.ts";
 import { fiscalYearName, monthsName, periodName } from "../../calendar/fiscal-calendar.ts";
-import { parseSpan, parseWindow, spanMonths, spanName, type Span } from "../../calendar/span.ts";
+import { isOpenSpan, parseSpan, parseWindow, spanMonths, spanName, type Span } from "../../calendar/span.ts";
 import { formatBasis, parseBasis } from "../../compare/frame.ts";
 import { basisSide } from "../../compare/side.ts";
 import { scopeName } from "../../dimensions/scope.ts";
@@ -86,7 +86,10 @@ const NAMES: Readonly<Record<ChooserPart, Name>> = {
     if (window) return named(monthsName(calendar, monthsBetween(window.from, window.to)));
     const span: Span | undefined = parseSpan(key);
     if (!span) return gone(key, `"${key}" is no span.`);
-    return named(spanName(span), monthsName(calendar, spanMonths(calendar, span, frame.asOf)));
+    return named(
+      spanName(span, isOpenSpan(calendar, span, frame.asOf)),
+      monthsName(calendar, spanMonths(calendar, span, frame.asOf)),
+    );
   },
   basis: (key, { company: { coverage, calendar }, asked: { frame } }) => {
     const basis = parseBasis(key, new Set(coverage.scenarios.keys()));

@@ -2,13 +2,13 @@ import { fiscalYearOf, fiscalYearStart, rangeName } from "../../calendar/fiscal-
 import { formatMonth, monthsBetween } from "../../calendar/month.ts";
 import { basisOf } from "../../compare/basis-of.ts";
 import { measureOver } from "../../compare/measure.ts";
-import { gapPerMonth, outlookNote, outlookOf, type Outlook } from "../../compare/outlook.ts";
+import { outlookNote, outlookOf, type Outlook } from "../../compare/outlook.ts";
 import { planOfRest } from "../../compare/outlook-months.ts";
 import { LATEST } from "../../compare/outlook-source.ts";
 import { ACTUAL } from "../../compare/side.ts";
 import type { Variance } from "../../compare/variance.ts";
 import { rangeWindow } from "../../compare/window.ts";
-import { absent, combine, isPresent, map, present, type Figure } from "../../figures/figure.ts";
+import { absent, combine, isPresent, present, type Figure } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { describeOutlooks } from "../../frame/frame-choices.ts";
@@ -18,6 +18,7 @@ import { deltaStyle, valueStyle, writeSigned, writeWithUnit } from "../../words/
 import { varianceWords } from "../../words/variance-words.ts";
 import { isOrAre } from "../../words/verb.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
+import { outlookGap, type OutlookGap } from "./gap.ts";
 import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
 import { USUAL_SOURCES, type OutlookChoice, type OutlookDefinition } from "./definition.ts";
 
@@ -48,12 +49,7 @@ export interface OutlookAnswer {
   readonly basis: Figure;
   readonly basisName: string;
   /** What is missing to the basis in each month that is left, and what such a month brought so far and a year before. */
-  readonly gap: {
-    readonly needed: Figure;
-    readonly soFar: Figure;
-    readonly yearBefore: Figure;
-    readonly words: string;
-  } | null;
+  readonly gap: OutlookGap | null;
   readonly rows: readonly OutlookRow[];
   readonly notes: readonly string[];
 }
@@ -113,7 +109,10 @@ export function computeOutlook(
     monthsLeft: rest.length,
     basis: own.basis,
     basisName,
-    gap: isFlow && rest.length > 0 ? gapOf(kpi, toDate, own.basis, closedMonths.length, rest, question) : null,
+    gap:
+      isFlow && rest.length > 0
+        ? outlookGap(kpi, { toDate, basis: own.basis, basisName, closed: closedMonths.length, rest }, question)
+        : null,
     rows,
     notes: rows
       .flatMap(({ name, figure }) => (isPresent(figure) ? [] : [`${name}: ${figure.detail}`]))
@@ -157,39 +156,6 @@ function headlineOf(
       ? ""
       : `; the other sources say ${writeSigned(Math.min(...seen), style)} to ${writeSigned(Math.max(...seen), style)}`;
   return `${name} ${isOrAre(name)} expected to end the year ${words}${range}.`;
-}
-
-function gapOf(
-  kpi: CompiledKpi,
-  toDate: Figure,
-  basis: Figure,
-  closed: number,
-  rest: readonly number[],
-  question: PanelQuestion,
-): OutlookAnswer["gap"] {
-  const context = measureContext(question);
-  const needed = gapPerMonth(closed === 0 ? present(0) : toDate, basis, rest.length);
-  const soFar = closed === 0 ? toDate : map(toDate, (value) => value / closed);
-  const before = measureOver(
-    kpi,
-    { scenario: ACTUAL.scenario, shift: 12, name: "Prior year" },
-    rangeWindow(rest),
-    context,
-  );
-  const yearBefore =
-    before.months.length === rest.length
-      ? map(before.figure, (value) => value / rest.length)
-      : absent("not covered", "The prior year does not have the same months whole.");
-  const { unit, decimals } = kpi.definition;
-  const style = valueStyle(unit, decimals, question.asked.unit);
-  const write = (figure: Figure) => (isPresent(figure) ? writeWithUnit(figure.value, style) : null);
-  const [needs, was] = [write(needed), write(yearBefore)];
-  const months = rest.length === 1 ? "The month left needs" : `Each of the ${rest.length} months left needs`;
-  const words =
-    needs === null
-      ? ""
-      : `${months} ${needs} to reach it${was === null ? "" : `; a year before, the same ${rest.length === 1 ? "month" : "months"} brought ${was}${rest.length === 1 ? "" : " each"}`}.`;
-  return { needed, soFar, yearBefore, words };
 }
 
 function spreadNote(rows: readonly OutlookRow[], write: (value: number) => string): string[] {

@@ -15,6 +15,7 @@ import { beyondNotes, othersScope, repetition, type Repetition } from "../parts/
 import type { ShownMember } from "../parts/shown-member.ts";
 import { MOST_SHARES, type ShareChoice, type ShareDefinition, type ShareOf, type ShareShape } from "./definition.ts";
 import { leftWords, shareHeadline } from "./words.ts";
+import { writePercent } from "../../words/number-words.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
 
 const PARTS: RowParts = { priorYear: false, toDate: false, outlook: false, trendMonths: 0 };
@@ -132,7 +133,12 @@ function rank({ row }: SharePart, of: ShareOf): number {
 }
 
 /** Why parts cannot stand as shares of a whole, or members not by what they reach. */
-function refusalOf(kpi: CompiledKpi, of: ShareOf, parts: readonly SharePart[], { level }: Repetition): string | null {
+function refusalOf(
+  kpi: CompiledKpi,
+  of: ShareOf,
+  parts: readonly SharePart[],
+  { level, dimension }: Repetition,
+): string | null {
   const { name, unit } = kpi.definition;
   if (parts.length === 0) return `No ${level} has a figure of ${name} here.`;
   if (of === "basis") {
@@ -144,6 +150,10 @@ function refusalOf(kpi: CompiledKpi, of: ShareOf, parts: readonly SharePart[], {
   if (!isAdditive(unit)) return `${name} does not add up over its members: they are no parts of a whole.`;
   const negative = parts.find(({ row }) => isPresent(row.actual) && row.actual.value < 0);
   if (negative) return `${negative.name} is negative: shares of the whole would mislead.`;
+  const sum = parts.reduce((all, { share }) => all + (isPresent(share) ? share.value : 0), 0);
+  // A part in a million is what floating point leaves.
+  if (sum > 1 + 1e-6)
+    return `The parts make ${writePercent(sum)} of the whole, since something is kept without a ${dimension.name.toLowerCase()} that takes away from it: shares would mislead.`;
   return null;
 }
 

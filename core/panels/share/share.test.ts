@@ -42,7 +42,26 @@ describe("shares in words", () => {
     );
     const reached = [part("North", 0.5, 900_000), part("West", 0.1, -120_000)];
     expect(shareHeadline("Revenue", "area", "basis", reached, "Budget")).toBe(
-      "1 of 2 areas reach Budget in revenue; West is last: € 120k left to Budget.",
+      "1 of 2 areas reaches Budget in revenue; West is last: € 120k left to Budget.",
+    );
+  });
+});
+
+describe("what is near its basis", () => {
+  const near = (direction: "higher" | "lower", delta: number): SharePart => {
+    const own = row(delta, direction);
+    return { ...part("Near", 0.1), row: { ...own, variance: { ...own.variance, judgement: "on plan" } } };
+  };
+  it("does not reach it, and is said to be within tolerance", () => {
+    const parts = [part("North", 0.5, 900_000), near("higher", -4000)];
+    expect(shareHeadline("Revenue", "area", "basis", parts, "Budget")).toBe(
+      "1 of 2 areas reaches Budget in revenue, 1 more within tolerance.",
+    );
+  });
+  it("of what is better lower stays within it, or does not", () => {
+    const parts = [near("lower", -100), near("lower", 0), near("lower", 4000)];
+    expect(shareHeadline("Fuel", "area", "basis", parts, "Budget")).toBe(
+      "2 of 3 areas stay within Budget in fuel, 1 more within tolerance.",
     );
   });
 });
@@ -86,5 +105,14 @@ describe("shares of a whole", () => {
     expect(rate.notes).toEqual([]);
     expect(rate.parts.every(({ share }) => !isPresent(share))).toBe(true);
     expect(computeShare(definition, {}, questionOf(facts)).refusal).not.toBeNull();
+    // 500 and 300 by shop, and 200 taken away in the town alone: 133 % of 600.
+    const discount = [500, 300, -200].map((amount, i): SmallFact => ({
+      scenario: "actual",
+      account: "bread",
+      shop: ["mill", "gate", "north"][i]!,
+      month: OCTOBER,
+      amount,
+    }));
+    expect(computeShare(definition, {}, questionOf(discount)).refusal).toContain("The parts make 133.3% of the whole");
   });
 });

@@ -32,8 +32,23 @@ export function shareHeadline(
   }
   const judged = parts.filter(({ row }) => isPresent(row.attainment) && row.variance.judgement !== null);
   if (judged.length === 0) return `${name} by ${noun} cannot be compared with ${basisName}.`;
-  const reached = judged.filter(({ row }) => row.variance.judgement !== "unfavourable").length;
+  const reached = judged.filter(({ row }) => isReached(row)).length;
+  const near = judged.filter(({ row }) => !isReached(row) && row.variance.judgement !== "unfavourable").length;
   const last = judged.at(-1)!;
-  const behind = reached === judged.length ? "" : `; ${last.name} is last: ${last.left}`;
-  return `${reached} of ${judged.length} ${noun}${judged.length === 1 ? "" : "s"} reach ${basisName} in ${name.charAt(0).toLowerCase()}${name.slice(1)}${behind}.`;
+  const within = near === 0 ? "" : `, ${near} more within tolerance`;
+  const behind = reached + near === judged.length ? "" : `; ${last.name} is last: ${last.left}`;
+  const what = `${name.charAt(0).toLowerCase()}${name.slice(1)}`;
+  const verb =
+    last.row.kpi.direction === "lower"
+      ? `${reached === 1 ? "stays" : "stay"} within`
+      : reached === 1
+        ? "reaches"
+        : "reach";
+  return `${reached} of ${judged.length} ${noun}${judged.length === 1 ? "" : "s"} ${verb} ${basisName} in ${what}${within}${behind}.`;
+}
+
+/** Whether a member is where its basis is to bring it, to the last digit: being near it is said apart. */
+function isReached({ variance: { delta, judgement }, kpi: { direction } }: KpiRow): boolean {
+  if (direction === "closest") return judgement === "on plan";
+  return isPresent(delta) && (direction === "lower" ? delta.value <= 0 : delta.value >= 0);
 }

@@ -42,5 +42,5 @@ function spanPhrase({ asked: { answer, frame } }: PanelQuestion): string {
   const { words } = answer;
   if (frame.span.kind === "month") return `in ${words.asOf}`;
   if (frame.span.kind === "month-to-date" || frame.span.kind === "window") return `for ${words.spanMonths}`;
-  return `for the ${words.span.replace(",", "")}${words.isOpen ? `, as far as ${words.asOf.split(" ")[0]},` : ""}`;
+  return `for the ${words.span.replace(",", "")}${words.isOpen && frame.span.kind !== "full-year" ? `, as far as ${words.asOf.split(" ")[0]},` : ""}`;
 }

@@ -42,12 +42,12 @@ function Accuracy({ view: { choice, actions }, data }: { view: PanelProps<"accur
         <ChoiceWord
           label="Judged by"
           words={data.isAlike ? "the months that all have" : "the months after each was made"}
-          chosen={data.isAlike ? "on" : ""}
+          chosen={data.isAlike ? "on" : "off"}
           choices={[
-            { key: "", name: "the months after each was made" },
             { key: "on", name: "the months that all have", note: "like for like" },
+            { key: "off", name: "the months after each was made" },
           ]}
-          onChoose={(key) => actions.choose({ alike: key === "on" ? "on" : undefined })}
+          onChoose={(key) => actions.choose({ alike: key === "on" ? "on" : "off" })}
           className="meaning-word"
         />
       }
