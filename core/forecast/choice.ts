@@ -2,6 +2,7 @@ import { accuracyOf } from "./accuracy.ts";
 import type { ForecastOptions, JudgedMethod } from "./forecast.ts";
 import { combine, combineJudgements, weightsOf, type JudgedPeriod } from "./judge.ts";
 import { fitMethod, type MethodFit } from "./methods.ts";
+import { repeatsItself } from "./season-found.ts";
 import { type Method } from "./method-names.ts";
 import type { Fitted } from "./projection.ts";
 
@@ -22,14 +23,37 @@ export function fitCandidates(y: Float64Array, season: number, { method, form }:
       ? [one, base]
       : isConstant
         ? ["mean"]
-        : ["smoothing", "waves", "theta", "carried-season", base, ...(y.length < 10 ? (["mean"] as const) : [])];
+        : [
+            "smoothing",
+            "waves",
+            "theta",
+            "carried-season",
+            "grown-season",
+            base,
+            ...(y.length < 10 ? (["mean"] as const) : []),
+          ];
   const fits = [...new Set(wanted)].flatMap((own) => fitMethod(own, y, season, form) ?? []);
   return one !== undefined && fits[0]?.method !== one ? [] : fits;
 }
 
-/** Naive forecasts are what others are measured by: they count for nothing beside one that can be fitted. */
+/**
+ * Naive forecasts are what others are measured by, and the grown season is for series that are too short to judge: they
+ * count for nothing beside one that can be judged.
+ */
 function isYardstick({ method }: MethodFit): boolean {
-  return method === "seasonal-naive" || method === "naive";
+  return method === "seasonal-naive" || method === "naive" || method === "grown-season";
+}
+
+/**
+ * What counts where nothing can be judged, alike: of a series that repeats its season what keeps to it, since nothing
+ * learns a season from less than two; of any other the level, with the season before as far as it goes.
+ */
+function safeMethods(y: Float64Array, season: number, candidates: readonly MethodFit[]): readonly Method[] {
+  const has = (method: Method) => candidates.some((own) => own.method === method);
+  if (season < 2 || y.length < season) return ["smoothing", "theta"];
+  if (!repeatsItself(y, season)) return ["smoothing", "theta", "seasonal-naive"];
+  if (!has("grown-season")) return ["seasonal-naive"];
+  return y.length < 2 * season ? ["grown-season"] : ["grown-season", "carried-season", "theta"];
 }
 
 /** What is forecast with, and why. */
@@ -45,6 +69,7 @@ export interface Choice {
 
 /** The method that was asked for, the one that was nearest from earlier origins, or their combination. */
 export function chooseAmong(
+  { y, season }: { readonly y: Float64Array; readonly season: number },
   candidates: readonly MethodFit[],
   judgements: readonly JudgedPeriod[][][],
   { method, form }: ForecastOptions,
@@ -60,10 +85,11 @@ export function chooseAmong(
   });
   if (method !== undefined || form) return alone(0, `${candidates[0]!.name} was asked for.`);
   if (candidates.length === 1) return alone(0, `${candidates[0]!.name} is the only method that holds for this series.`);
+  const safe = isJudged ? [] : safeMethods(y, season, candidates);
   const weights = trimmed(
     isJudged
       ? weightsOf(judgements).map((weight, i) => (isYardstick(candidates[i]!) ? 0 : weight))
-      : candidates.map(({ method: own }) => (own === "smoothing" || own === "theta" ? 1 : 0)),
+      : candidates.map(({ method: own }) => (safe.includes(own) ? 1 : 0)),
   );
   const most = weights.indexOf(Math.max(...weights));
   if (weights[most]! >= ALONE)

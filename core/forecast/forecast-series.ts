@@ -36,7 +36,7 @@ export function forecastSeries(input: ForecastInput, options: ForecastOptions): 
   const judgedTo = Math.min(options.horizon, season > 1 && season <= 24 ? Math.max(season, 6) : 28);
   const origins = rollingOrigins(y.length, season, judgedTo);
   const judgements = judgeMethods(shaped, candidates, origins, judgedTo);
-  const choice = chooseAmong(candidates, judgements, options);
+  const choice = chooseAmong({ y: shaped, season }, candidates, judgements, options);
   const factor = varianceFactor(choice.judgement);
   const projections = choice.fit.project(options.horizon);
   const bounds = boundsOf(y, options);
@@ -95,6 +95,11 @@ export function forecastSeries(input: ForecastInput, options: ForecastOptions): 
       effects: shape.effects,
       warnings: [
         ...warnings,
+        ...(origins.length === 0 && options.method === undefined && !options.form && season > 1
+          ? [
+              `${n} periods are too few to judge methods by: it keeps to what is safest on short series, and its intervals are what the method believes.`,
+            ]
+          : []),
         ...(beatsSeasonalNaive === false
           ? [
               "From earlier origins it was no nearer than the same period of the season before: the seasonal naive forecast is as good.",

@@ -4,6 +4,7 @@ export const METHODS = [
   "waves",
   "theta",
   "carried-season",
+  "grown-season",
   "seasonal-naive",
   "naive",
   "drift",

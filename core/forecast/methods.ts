@@ -1,11 +1,12 @@
 import { fitHarmonics, harmonicsAt } from "./harmonics.ts";
-import { fitCarriedSeason, fitDrift, fitMean, fitNaive } from "./naive.ts";
+import { fitCarriedSeason, fitDrift, fitGrownSeason, fitMean, fitNaive } from "./naive.ts";
 import type { Fitted } from "./projection.ts";
 import { chooseSmoothing } from "./smoothing/choose.ts";
 import { fitSmoothing, type SmoothingFit } from "./smoothing/fit.ts";
 import type { SmoothingForm } from "./smoothing/form.ts";
 import { projectSmoothing } from "./smoothing/project.ts";
 import type { Method } from "./method-names.ts";
+import { LONGEST_SEASON } from "./season-found.ts";
 import { fitTheta } from "./theta.ts";
 
 /** A method fitted, and how it is fitted again to a shorter history of the same series. */
@@ -18,8 +19,6 @@ export interface MethodFit extends Fitted {
   readonly again: (y: Float64Array) => Fitted | null;
 }
 
-/** A season longer than this is drawn as waves rather than as one effect for each period. */
-const LONGEST_SEASON = 24;
 /** Days in a year, and weeks. */
 const YEAR_OF = { days: 365.25, weeks: 365.25 / 7 };
 
@@ -64,6 +63,8 @@ export function fitMethod(method: Method, y: Float64Array, season: number, form?
       return season > 1 ? plain((own) => fitNaive(own, season)) : null;
     case "carried-season":
       return season > 1 ? plain((own) => fitCarriedSeason(own, season)) : null;
+    case "grown-season":
+      return season > 1 ? plain((own) => fitGrownSeason(own, season)) : null;
     case "naive":
       return plain((own) => fitNaive(own));
     case "drift":

@@ -49,6 +49,39 @@ export function fitCarriedSeason(y: Float64Array, length: number): Fitted | null
   };
 }
 
+/** How much of the growth on the season before is believed to go on: all of it is too much where there are few seasons. */
+const GROWN = 0.75;
+/** The fewest periods that a season and the one before it must have in common to tell growth. */
+const LEAST_COMPARED = 3;
+
+/**
+ * The last season once more, with three quarters of the growth that it had on the season before, over the periods that
+ * both have: what can be said of a season of which there is hardly more than one. `null` with fewer than three such periods.
+ */
+export function fitGrownSeason(y: Float64Array, length: number): Fitted | null {
+  const last = lastValues(y, length);
+  if (last.some(Number.isNaN)) return null;
+  const compared = Math.min(length, y.length - length);
+  const changes = Array.from({ length: Math.max(0, compared) }, (_, i) => {
+    const t = y.length - 1 - i;
+    return y[t]! - y[t - length]!;
+  }).filter((change) => !Number.isNaN(change));
+  if (changes.length < LEAST_COMPARED) return null;
+  const growth = GROWN * meanOf(changes);
+  const fitted = Array.from(y, (_, t) => (t < length ? NaN : y[t - length]! + growth));
+  const variance = squaredMean(y, fitted, 1);
+  return {
+    name: "Last season, grown",
+    fitted,
+    parameters: { growth },
+    project: (horizon) =>
+      Array.from({ length: horizon }, (_, i): Projection => ({
+        mean: last[(y.length + i) % length]! + growth * (Math.floor(i / length) + 1),
+        variance: variance * (Math.floor(i / length) + 1),
+      })),
+  };
+}
+
 /** The value last seen at each place of a season. */
 function lastValues(y: Float64Array, length: number): number[] {
   const last = new Array<number>(length).fill(NaN);

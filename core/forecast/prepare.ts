@@ -1,10 +1,12 @@
 import { LEVELS, shareOf, type ForecastInput, type ForecastOptions } from "./forecast.ts";
 import { giantOutliers } from "./outliers.ts";
+import { LONGEST_SEASON, repeatsItself } from "./season-found.ts";
 
 /** Longer histories are cut to their last part: what is older says nothing more, and every fit ends in time. */
 export const MOST_PERIODS = 3_000;
 export const MOST_HORIZON = 1_500;
 const LEAST_PERIODS = 3;
+
 /** A series ready to be fitted. */
 export interface Prepared {
   /** NaN where nothing was observed, or is left out. */
@@ -57,7 +59,10 @@ export function prepare(
     warnings.push(`${y.length - seen} missing ${y.length - seen === 1 ? "period was" : "periods were"} stepped over.`);
   if (log && y.some((value) => value <= 0))
     return { notFitted: "The logarithm holds for values above zero alone, and this series has others." };
-  const season = seen >= 2 * wanted + 1 ? wanted : 1;
+  const isTwice = seen >= 2 * wanted + 1;
+  // A short series whose periods go with those of the season before has a season, though it can't be tested for one.
+  const isShort = !isTwice && wanted <= LONGEST_SEASON && repeatsItself(y, wanted);
+  const season = isTwice || isShort ? wanted : 1;
   if (season < wanted)
     warnings.push(`Two seasons of ${wanted} periods are the least to see a season by: none was looked for.`);
   const leave = (places: readonly number[]) => {
@@ -70,7 +75,8 @@ export function prepare(
     warnings.push(
       `${ofEvents.length === 1 ? "One period of a known event was" : `${ofEvents.length} periods of known events were`} left out.`,
     );
-  const found = leaveOut ? [] : leave(giantsAmong(y, season, new Set(usual.map((t) => t - cut))));
+  // Where a season is hardly there twice, its peaks look like giants.
+  const found = leaveOut || isShort ? [] : leave(giantsAmong(y, season, new Set(usual.map((t) => t - cut))));
   if (found.length > 0)
     warnings.push(
       `${found.length === 1 ? "One giant outlier was" : `${found.length} giant outliers were`} found and left out.`,
@@ -83,7 +89,7 @@ export function prepare(
 
 /** Giant outliers that nobody called usual. */
 function giantsAmong(y: Float64Array, season: number, usual: ReadonlySet<number>): number[] {
-  return giantOutliers(y, season > 24 ? 1 : season).filter((t) => !usual.has(t));
+  return giantOutliers(y, season > LONGEST_SEASON ? 1 : season).filter((t) => !usual.has(t));
 }
 
 function fillGaps(y: Float64Array): void {

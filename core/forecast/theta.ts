@@ -1,6 +1,7 @@
 import { leastSquares } from "./numerics/least-squares.ts";
 import { squaredMean } from "./naive.ts";
 import type { Fitted, Projection } from "./projection.ts";
+import { isSeasonal, repeatsItself, SHORT } from "./season-found.ts";
 import { seasonalEffects } from "./seasonal-effects.ts";
 import { fitSmoothing } from "./smoothing/fit.ts";
 
@@ -46,25 +47,8 @@ export function fitTheta(y: Float64Array, season: number): Fitted | null {
 
 /** How the season enters: multiplied into positive series, added to others; `null` where there is none to see. */
 function seasonKind(y: Float64Array, season: number): "additive" | "multiplicative" | null {
-  if (season < 2 || y.length < 2 * season + 1 || !isSeasonal(y, season)) return null;
+  if (season < 2 || y.length < 2 * season) return null;
+  const isShort = y.length < SHORT * season;
+  if (!isSeasonal(y, season) && !(isShort && repeatsItself(y, season))) return null;
   return y.every((value) => Number.isNaN(value) || value > 0) ? "multiplicative" : "additive";
-}
-
-/** Whether the autocorrelation at one season is more than chance would have, at ten per cent (Bartlett 1946). */
-export function isSeasonal(y: Float64Array, season: number): boolean {
-  const seen = Array.from(y).filter((value) => !Number.isNaN(value));
-  const mean = seen.reduce((sum, value) => sum + value, 0) / seen.length;
-  const at = (lag: number) => {
-    let sum = 0;
-    for (let t = lag; t < y.length; t += 1) {
-      const product = (y[t]! - mean) * (y[t - lag]! - mean);
-      if (!Number.isNaN(product)) sum += product;
-    }
-    return sum;
-  };
-  const all = at(0);
-  if (!(all > 0)) return false;
-  let squares = 1;
-  for (let lag = 1; lag < season; lag += 1) squares += 2 * (at(lag) / all) ** 2;
-  return Math.abs(at(season) / all) > 1.645 * Math.sqrt(squares / seen.length);
 }

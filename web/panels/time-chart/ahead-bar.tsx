@@ -23,6 +23,7 @@ export const METHOD_WORDS: Readonly<Record<Method, string>> = {
   waves: "waves of the year",
   theta: "Theta",
   "carried-season": "last season at today's level",
+  "grown-season": "last season, grown",
   "seasonal-naive": "the season before repeated",
   naive: "the last value repeated",
   drift: "drift",
