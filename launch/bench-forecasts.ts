@@ -1,7 +1,14 @@
 import type { KpiHistory } from "#core/ahead/kpi-history.ts";
 import { expectedRange } from "#core/forecast/expected-range.ts";
 import { forecastSeries } from "#core/forecast/index.ts";
-import { allKinds, COMPARED, gainOf, judgeDefault, type KindRow } from "#core/forecast/testing/judge-default.ts";
+import {
+  allKinds,
+  COMPARED,
+  gainOf,
+  judgeByLength,
+  judgeDefault,
+  type KindRow,
+} from "#core/forecast/testing/judge-default.ts";
 import { judgedSeries } from "#core/forecast/testing/kinds.ts";
 import { forecastMany } from "#server/versions/forecast-many.ts";
 import { medianTime } from "../bench/timing.ts";
@@ -16,6 +23,9 @@ export async function benchForecasts(): Promise<void> {
     console.log(`  ${"".padEnd(22)}${COMPARED.map((name) => name.padStart(16)).join("")}     80%   95%  forecasts`);
     for (const row of [...rows, allKinds(rows)]) console.log(lineOf(row));
     console.log(`  nearer than the best single method by ${(100 * gainOf(allKinds(rows))).toFixed(1)}%`);
+    console.log("  by how many months are known");
+    for (const row of judgeByLength(half, EACH))
+      console.log(`${lineOf(row)}  ${(100 * gainOf(row)).toFixed(1)}% nearer`);
   }
   const monthly = judgedSeries("report", 1).find(({ kind }) => kind === "growing season")!;
   const values = monthly.values.slice(0, 72);

@@ -7,7 +7,7 @@ import type { SmoothingForm } from "./smoothing/form.ts";
 import { projectSmoothing } from "./smoothing/project.ts";
 import type { Method } from "./method-names.ts";
 import { LONGEST_SEASON } from "./season-found.ts";
-import { fitTheta } from "./theta.ts";
+import { fitTheta, seasonKind } from "./theta.ts";
 
 /** A method fitted, and how it is fitted again to a shorter history of the same series. */
 export interface MethodFit extends Fitted {
@@ -58,7 +58,8 @@ export function fitMethod(method: Method, y: Float64Array, season: number, form?
       return own && { ...own, method };
     }
     case "theta":
-      return plain((own) => fitTheta(own, season));
+      // Judged from earlier origins as the method that it is now: with its season, or without.
+      return plain((own) => fitTheta(own, season, seasonKind(y, season)));
     case "seasonal-naive":
       return season > 1 ? plain((own) => fitNaive(own, season)) : null;
     case "carried-season":

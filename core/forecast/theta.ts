@@ -8,11 +8,11 @@ import { fitSmoothing } from "./smoothing/fit.ts";
 /**
  * The Theta method (Assimakopoulos and Nikolopoulos 2000) in the form of Hyndman and Billah (2003): simple
  * exponential smoothing of the seasonally adjusted series, carried on by half the slope of its straight line. The
- * season is taken out where its autocorrelation is significant at ten per cent. `null` where nothing can be fitted.
+ * season is taken out where its autocorrelation is significant at ten per cent, or as `kind` says. `null` where nothing can
+ * be fitted.
  */
-export function fitTheta(y: Float64Array, season: number): Fitted | null {
+export function fitTheta(y: Float64Array, season: number, kind = seasonKind(y, season)): Fitted | null {
   const n = y.length;
-  const kind = seasonKind(y, season);
   const effects = kind ? seasonalEffects(y, season, kind) : null;
   const effectAt = (t: number) => (effects ? effects[t % season]! : kind === "multiplicative" ? 1 : 0);
   const isMultiplied = kind === "multiplicative";
@@ -46,7 +46,7 @@ export function fitTheta(y: Float64Array, season: number): Fitted | null {
 }
 
 /** How the season enters: multiplied into positive series, added to others; `null` where there is none to see. */
-function seasonKind(y: Float64Array, season: number): "additive" | "multiplicative" | null {
+export function seasonKind(y: Float64Array, season: number): "additive" | "multiplicative" | null {
   if (season < 2 || y.length < 2 * season) return null;
   const isShort = y.length < SHORT * season;
   if (!isSeasonal(y, season) && !(isShort && repeatsItself(y, season))) return null;

@@ -29,6 +29,40 @@ export function judgeDefault(half: "settings" | "report", each: number): KindRow
   return kinds.map((kind) => rowOf(kind, all.filter((series) => series.kind === kind).flatMap(judged)));
 }
 
+/** Months of history by which the default choice is judged: what a company has in its second to sixth year. */
+export const LENGTHS = [18, 24, 30, 36, 48, 72] as const;
+
+/** How the methods did on monthly series of which only so many months are known, a length a row. */
+export function judgeByLength(half: "settings" | "report", each: number): KindRow[] {
+  const monthly = judgedSeries(half, each).filter(({ season }) => season === 12);
+  return LENGTHS.map((length) =>
+    rowOf(
+      `${length} months`,
+      monthly.flatMap((series) => judgedAt(series, length)),
+    ),
+  );
+}
+
+function judgedAt({ firstMonth, ...series }: JudgedSeries, length: number): Judged[] {
+  const { values, horizon } = series;
+  const stride = Math.max(1, Math.floor(horizon / 2));
+  const cuts = Array.from({ length: ORIGINS }, (_, o) => values.length - horizon - o * stride);
+  return cuts
+    .filter((cut) => cut >= length)
+    .flatMap((cut) =>
+      judgedFrom(
+        {
+          ...series,
+          values: values.slice(cut - length, cut + horizon),
+          ...(firstMonth === undefined ? {} : { firstMonth: firstMonth + cut - length }),
+        },
+        length,
+        // One scale for all lengths: what the whole series has.
+        Float64Array.from(values),
+      ),
+    );
+}
+
 interface Judged {
   readonly mase: Readonly<Record<Compared, number>>;
   readonly narrow: number;
@@ -36,24 +70,34 @@ interface Judged {
   readonly seen: number;
 }
 
-function judged({ values: all, season, horizon, firstMonth }: JudgedSeries): Judged[] {
+function judged(series: JudgedSeries): Judged[] {
+  const { values: all, horizon } = series;
   const stride = Math.max(1, Math.floor(horizon / 2));
   const cuts = Array.from({ length: ORIGINS }, (_, o) => all.length - horizon - o * stride);
-  return cuts.flatMap((cut) => {
-    const values = all.slice(0, cut);
-    const y = Float64Array.from(values);
-    const seen = all.slice(cut, cut + horizon);
-    const forecast = forecastSeries({ values, season, firstMonth }, { horizon });
-    const smoothing = chooseSmoothing(y, season);
-    const [theta, naive] = [fitTheta(y, season), fitNaive(y, season)];
-    if (cut < 12 || "notFitted" in forecast || !smoothing || !theta || !naive) return [];
-    const scale = naiveError(y, season) || naiveError(y, 1);
-    const maseOf = (said: readonly number[]) => accuracyOf(seen, said, scale).mase;
-    const means = (projections: readonly Projection[]) => maseOf(projections.map(({ mean }) => mean));
-    const held = forecast.intervals.map(
-      ({ lower, upper }) => seen.filter((value, i) => value >= lower[i]! && value <= upper[i]!).length,
-    );
-    return {
+  return cuts.flatMap((cut) => judgedFrom(series, cut, Float64Array.from(all.slice(0, cut))));
+}
+
+/** A series forecast from one origin by every method; `measured` is what errors are scaled by. */
+function judgedFrom(
+  { values: all, season, horizon, firstMonth }: JudgedSeries,
+  cut: number,
+  measured: Float64Array,
+): Judged[] {
+  const values = all.slice(0, cut);
+  const y = Float64Array.from(values);
+  const seen = all.slice(cut, cut + horizon);
+  const forecast = forecastSeries({ values, season, firstMonth }, { horizon });
+  const smoothing = chooseSmoothing(y, season);
+  const [theta, naive] = [fitTheta(y, season), fitNaive(y, season)];
+  if (cut < 12 || "notFitted" in forecast || !smoothing || !theta || !naive) return [];
+  const scale = naiveError(measured, season) || naiveError(measured, 1);
+  const maseOf = (said: readonly number[]) => accuracyOf(seen, said, scale).mase;
+  const means = (projections: readonly Projection[]) => maseOf(projections.map(({ mean }) => mean));
+  const held = forecast.intervals.map(
+    ({ lower, upper }) => seen.filter((value, i) => value >= lower[i]! && value <= upper[i]!).length,
+  );
+  return [
+    {
       mase: {
         "Seasonal naive": means(naive.project(horizon)),
         Theta: means(theta.project(horizon)),
@@ -63,8 +107,8 @@ function judged({ values: all, season, horizon, firstMonth }: JudgedSeries): Jud
       narrow: held[0]!,
       wide: held[1]!,
       seen: seen.length,
-    };
-  });
+    },
+  ];
 }
 
 function rowOf(kind: string, all: readonly Judged[]): KindRow {

@@ -46,6 +46,14 @@ export interface AheadAnswer {
   readonly beyond: readonly SeriesPointAnswer[];
 }
 
+/** What its models warn of, each once: what somebody who posts it has to know. */
+export function aheadWarnings({ series }: Pick<AheadAnswer, "series">): string[] {
+  const all = series.flatMap(({ forecast }) =>
+    "notFitted" in forecast ? [] : forecast.made.flatMap((own) => own.forecast.notes.warnings),
+  );
+  return [...new Set(all)];
+}
+
 /** A way to forecast that is offered, and how it is named. */
 export interface AheadOffer {
   readonly name: string;

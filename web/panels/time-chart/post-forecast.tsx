@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { AheadSettings } from "#core/ahead/settings.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
+import { aheadWarnings } from "#core/panels/time-chart/ahead.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import type { TimeChartDefinition } from "#core/panels/time-chart/definition.ts";
 import { operationPath } from "#contract/operation-path.ts";
@@ -25,6 +26,7 @@ export function PostForecast({
   const mayEdit = useMayEdit();
   const [name, setName] = useState("");
   const { posting, run, cancel } = useVersionLines();
+  const warnings = data.ahead ? aheadWarnings(data.ahead) : [];
   const isMonthly = data.grain === "month";
   if (!mayEdit || !isMonthly || data.parts.some(({ dimension }) => dimension === null)) return null;
   const post = async () => {
@@ -63,6 +65,13 @@ export function PostForecast({
               What you see was forecast as the series that it is. A version keeps the amounts it is made of, each
               forecast by its own model: there, {data.kpi.name} is calculated from those and can differ.
             </p>
+          )}
+          {warnings.length > 0 && (
+            <ul className="mt-2 grid gap-1 border-l-2 border-weld pl-2" aria-label="To know before it is posted">
+              {warnings.map((warning) => (
+                <li key={warning}>{warning}</li>
+              ))}
+            </ul>
           )}
           <form
             className="mt-3 grid gap-2"
