@@ -41,7 +41,7 @@ function benchPack(): Record<string, PackRecord | PageRecord | PanelRecord> {
   };
   for (const [position, kind] of PANEL_KINDS.entries()) {
     records[`page/bench/${kind}`] = { name: kind, scope: {}, look: {}, position };
-    const panel = viewOf(kind).create({ key: "panel", kpis: KPIS, dimensions: DIMENSION_CHOICES });
+    const panel = viewOf(kind).create({ key: "panel", kpis: KPIS, otherKpis: [], dimensions: DIMENSION_CHOICES });
     records[`panel/bench/${kind}/panel`] = { definition: storePanel(panel), place: { x: 0, y: 0, w: 24, h: 50 } };
   }
   return records;

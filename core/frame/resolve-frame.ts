@@ -3,8 +3,8 @@ import { formatMonth, parseMonth, type Month } from "../calendar/month.ts";
 import { MAX_WINDOW_MONTHS, parseSpan, parseWindow, windowSpan, type Span } from "../calendar/span.ts";
 import { parseBasis, type Basis, type Frame } from "../compare/frame.ts";
 import { isEstimate, LATEST, OUTLOOK_ESTIMATES, type OutlookSource } from "../compare/outlook-source.ts";
-import { ACTUAL, WITH_OUTLOOK } from "../compare/side.ts";
-import { asOfDay } from "../cube/coverage.ts";
+import { ACTUAL, latestForecast, WITH_OUTLOOK } from "../compare/side.ts";
+import { asOfDay, monthsOf } from "../cube/coverage.ts";
 import { closedMonth } from "./closed-month.ts";
 import { confineScope } from "../dimensions/confine.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
@@ -52,7 +52,9 @@ export function resolveFrame(query: FrameText, company: Company, access: Scope, 
   const spanText = query.span ?? starts?.span;
   const withOutlook = spanText === FULL_YEAR_WITH_OUTLOOK;
   const span: Span = withOutlook ? { kind: "full-year" } : resolveSpan(spanText, asOf, company);
-  const basis = resolveBasis(query.basis ?? starts?.basis, company);
+  const datasets = starts ? [starts.dataset] : [...company.coverage.datasets.keys()];
+  const basisText = query.basis ?? starts?.basis;
+  const basis = basisText === undefined ? usualBasis(company, datasets, asOf) : resolveBasis(basisText, company);
   const whole = query.scope === undefined ? pageScope : resolveScope(query.scope, company);
   // Narrowing takes a part of whatever the page is for, so that it never shows more than that.
   const scope = query.narrow ? intersectScopes(company.dimensions, whole, resolveScope(query.narrow, company)) : whole;
@@ -81,7 +83,7 @@ export function resolveFrame(query: FrameText, company: Company, access: Scope, 
     throughDay,
     unit,
     dimensions,
-    datasets: starts ? [starts.dataset] : [...company.coverage.datasets.keys()],
+    datasets,
     answer: answerFrame({
       company,
       dimensions,
@@ -146,12 +148,29 @@ function resolveWindow(text: string, window: { from: Month; to: Month }, asOf: M
   return windowSpan(window, asOf);
 }
 
-function resolveBasis(text: string | undefined, company: Company): Basis {
+/**
+ * What is compared with where nothing is said: the first of budget, forecast, target and prior year that there are figures
+ * of, by the datasets that are looked at; else the period before.
+ */
+function usualBasis({ coverage }: Company, datasets: readonly string[], asOf: Month): Basis {
+  const hasAny = (scenario: string) => datasets.some((dataset) => monthsOf(coverage, dataset, scenario).length > 0);
+  if (hasAny("budget")) return { kind: "scenario", scenario: "budget" };
+  const forecast = latestForecast(coverage, asOf);
+  if (forecast && hasAny(forecast.key)) return { kind: "latest-forecast" };
+  if (hasAny("target")) return { kind: "scenario", scenario: "target" };
+  const isYearBack = datasets.some((dataset) =>
+    monthsOf(coverage, dataset, ACTUAL.scenario).some(({ month }) => month <= asOf - 12),
+  );
+  if (isYearBack) return { kind: "prior-year" };
+  return hasAny(ACTUAL.scenario) ? { kind: "prior-period" } : { kind: "scenario", scenario: "budget" };
+}
+
+function resolveBasis(text: string, company: Company): Basis {
   const keys = new Set(company.coverage.scenarios.keys());
-  const basis = parseBasis(text ?? "budget", keys);
+  const basis = parseBasis(text, keys);
   if (basis) return basis;
   const choices = [...keys].filter((key) => key !== "actual").concat("forecast", "prior-year", "prior-period");
-  const near = nearestName(text ?? "", choices);
+  const near = nearestName(text, choices);
   throw new QuestionRefused(
     "unknown-basis",
     `"${text}" is nothing to compare with.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,

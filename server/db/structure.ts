@@ -4,6 +4,7 @@ import type { Knex } from "knex";
 import { buildAccountTree } from "#core/accounts/account-tree.ts";
 import type { Account } from "#core/accounts/account.ts";
 import type { KnownEvent } from "#core/ahead/known-events.ts";
+import { completeLists } from "#core/cube/complete-days.ts";
 import { mapCoverage, type CoverageMap, type Scenario } from "#core/cube/coverage.ts";
 import type { Dimension } from "#core/dimensions/dimension.ts";
 import { compileLibrary } from "#core/kpis/compile-kpi.ts";
@@ -221,6 +222,12 @@ function coverageOf(rows: GroundRows, { slots }: KeyIds): CoverageMap {
   const datasetKey = keysById(rows.datasets);
   const depthsIn = (dataset: string, depths: readonly number[]): Record<string, number> =>
     Object.fromEntries([...(slots.get(dataset) ?? [])].map(([key, slot]) => [key, depths[slot - 1] ?? 0]));
+  const isBalance = new Set(rows.accounts.filter(({ behaviour }) => behaviour === "balance").map(({ id }) => id));
+  const balances = new Set(
+    rows.accountCoverage
+      .filter((c) => isBalance.has(c.account_id))
+      .map((c) => `${datasetKey.get(c.dataset_id)} ${scenarioKey.get(c.scenario_id)}`),
+  );
   return mapCoverage({
     datasets: rows.datasets.map(({ key, name, grain, closes }) => ({ key, name, grain, closes })),
     scenarios: rows.scenarios.map((s): Scenario => ({
@@ -237,12 +244,15 @@ function coverageOf(rows: GroundRows, { slots }: KeyIds): CoverageMap {
       account: accountKey.get(c.account_id)!,
       depths: depthsIn(datasetKey.get(c.dataset_id)!, c.depths),
     })),
-    months: rows.monthCoverage.map((c) => ({
-      dataset: datasetKey.get(c.dataset_id)!,
-      scenario: scenarioKey.get(c.scenario_id)!,
-      month: c.month,
-      dayMask: c.day_mask === null ? null : Number(c.day_mask),
-    })),
+    months: completeLists(
+      rows.monthCoverage.map((c) => ({
+        dataset: datasetKey.get(c.dataset_id)!,
+        scenario: scenarioKey.get(c.scenario_id)!,
+        month: c.month,
+        dayMask: c.day_mask === null ? null : Number(c.day_mask),
+      })),
+      (dataset, scenario) => balances.has(`${dataset} ${scenario}`),
+    ),
   });
 }
 

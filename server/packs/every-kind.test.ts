@@ -28,7 +28,7 @@ const PANELS = "/api/packs/monthly-review/pages/revenue/panels";
 const KPIS = ["total_revenue", "fuel", "load_factor"];
 const DIMENSIONS = [{ key: "route", name: "Route", plural: "routes", levels: ["Sea area", "Route"], members: [] }];
 const newPanel = (kind: PanelKind, key = `a-${kind}`): PanelDefinition =>
-  viewOf(kind).create({ key, kpis: KPIS, dimensions: DIMENSIONS });
+  viewOf(kind).create({ key, kpis: KPIS, otherKpis: [], dimensions: DIMENSIONS });
 const tableOf = (answer: PanelAnswer): PanelTable =>
   (PANEL_COMPUTATIONS[answer.kind] as { table(answer: PanelAnswer): PanelTable }).table(answer);
 const answerOf = async (key: string, query = "") => {
@@ -117,7 +117,7 @@ describe.each(PANEL_KINDS)("a panel of the kind %s", (kind) => {
     expect([status, (body as { code: string }).code]).toEqual([422, "unknown-kpi"]);
     const own = { ...(await libraryKpi("fuel")), key: "own_fuel", name: "Own fuel" };
     expect((await api.send("POST", "/api/kpis", { key: null, version: null, definition: own })).status).toBe(200);
-    const using = viewOf(kind).create({ key, kpis: ["own_fuel"], dimensions: DIMENSIONS });
+    const using = viewOf(kind).create({ key, kpis: ["own_fuel"], otherKpis: ["total_revenue"], dimensions: DIMENSIONS });
     expect((await api.arrange(`${PANELS}/${key}`, using)).status).toBe(200);
     expect((await api.send("DELETE", "/api/kpis/own_fuel")).body).toMatchObject({ code: "in-use" });
     expect((await api.arrange(`${PANELS}/${key}`, panel)).status).toBe(200);

@@ -5,6 +5,7 @@ import { titleOf } from "#core/mapping/propose.ts";
 import { ChoiceWord } from "../ui/choice-word.tsx";
 import { datasetOf } from "./dataset-of.ts";
 import { leafAccounts } from "./leaf-accounts.ts";
+import { NEW_ACCOUNTS, newAccount } from "./new-account.ts";
 import type { ClauseProps } from "./reading-clause.ts";
 
 const NEW_DATASET = "new dataset";
@@ -21,8 +22,19 @@ export function DestinationClause({ draft, structure, map }: ClauseProps) {
   const created = mapping.creates.dataset;
   const dataset = datasetOf(structure, mapping);
   const leaves = leafAccounts(structure, draft);
+  const title = titleOf(draft.fileName);
+  const onAccount = (key: string) => {
+    const made = NEW_ACCOUNTS.find((own) => own.key === key);
+    if (!made) return fixed({ account: key });
+    const own = newKey(title, new Set(structure.accounts.map((a) => a.key)), "_");
+    const account = newAccount(own, title, made.kind);
+    map({
+      fixed: { ...mapping.fixed, account: own },
+      creates: { ...mapping.creates, accounts: [...mapping.creates.accounts, account] },
+    });
+  };
   const toNewDataset = () => {
-    const name = titleOf(draft.fileName);
+    const name = title;
     map({
       dataset: newKey(name, new Set(structure.datasets.map((d) => d.key)), "-"),
       creates: { ...mapping.creates, dataset: { name, grain: "month" } },
@@ -104,9 +116,14 @@ export function DestinationClause({ draft, structure, map }: ClauseProps) {
           <ChoiceWord
             label="Account"
             words={leaves.find((a) => a.key === mapping.fixed.account)?.name ?? "which account?"}
-            choices={leaves}
+            choices={[
+              ...(mapping.creates.accounts.some(({ key }) => key === mapping.fixed.account)
+                ? []
+                : NEW_ACCOUNTS.map(({ key, kind }) => ({ key, name: `${title}, a new ${kind} account` }))),
+              ...leaves,
+            ]}
             chosen={mapping.fixed.account ?? ""}
-            onChoose={(account) => fixed({ account })}
+            onChoose={onAccount}
           />
         </>
       )}

@@ -2,6 +2,7 @@ import type { EditableStructure } from "#contract/structure.ts";
 import type { Definition, Draft } from "#contract/intake.ts";
 import { newKey } from "#core/mapping/names.ts";
 import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
+import { NEW_ACCOUNTS, newAccount } from "./new-account.ts";
 import { leafAccounts } from "./leaf-accounts.ts";
 
 type Meaning = Definition["rules"]["mapping"]["columns"][string];
@@ -130,33 +131,19 @@ function AccountOfColumn({
       label={`Account of ${column}`}
       words={leaves.find((a) => a.key === meaning.account)?.name ?? "which account?"}
       choices={[
-        ...(known
-          ? []
-          : [
-              { key: "new income", name: `${column}, a new income account` },
-              { key: "new expense", name: `${column}, a new expense account` },
-            ]),
+        ...(known ? [] : NEW_ACCOUNTS.map((own) => ({ key: own.key, name: `${column}, a new ${own.kind} account` }))),
         ...leaves,
       ]}
       chosen={meaning.account ?? ""}
       onChoose={(key) => {
-        if (key !== "new income" && key !== "new expense") return set({ ...meaning, account: key });
+        const made = NEW_ACCOUNTS.find((one) => one.key === key);
+        if (!made) return set({ ...meaning, account: key });
         const own = newKey(column, new Set(structure.accounts.map((a) => a.key)), "_");
         setMapping({
           columns: { ...mapping.columns, [column]: { ...meaning, account: own } },
           creates: {
             ...mapping.creates,
-            accounts: [
-              ...mapping.creates.accounts,
-              {
-                key: own,
-                name: column,
-                kind: key === "new income" ? "income" : "expense",
-                behaviour: "flow",
-                unit: { kind: "money" },
-                decimals: 2,
-              },
-            ],
+            accounts: [...mapping.creates.accounts, newAccount(own, column, made.kind)],
           },
         });
       }}

@@ -75,6 +75,8 @@ export interface ArrangeProps<K extends PanelKind> {
 export interface NewPanel {
   readonly key: string;
   readonly kpis: readonly string[];
+  /** The other KPIs of the library, where a panel needs more than the page shows. */
+  readonly otherKpis: readonly string[];
   readonly dimensions: FrameChoices["dimensions"];
 }
 
@@ -88,7 +90,9 @@ export interface PanelView<K extends PanelKind> {
   readonly follows: boolean;
   /** Whether it fills its place, however high; others are as high as what they show. */
   readonly fills: boolean;
-  /** A new panel of this kind. */
+  /** Why no panel of this kind can be made of what there is; nothing where one always can. */
+  readonly lacks?: (of: NewPanel) => string | null;
+  /** A new panel of this kind, of what it needs. */
   readonly create: (of: NewPanel) => DefinitionOf<K>;
   readonly Panel: LazyPart<PanelProps<K>>;
   readonly Arrange: LazyExoticComponent<ComponentType<ArrangeProps<K>>>;

@@ -8,6 +8,7 @@ import { ArrangeWords } from "../../panels/arrange/arrange-words.tsx";
 import { viewOf } from "../../panels/index.ts";
 import { Drawer } from "../../ui/drawer.tsx";
 import { Button, Field } from "../../ui/form.tsx";
+import { lackOf } from "./new-panel.ts";
 import type { Arranging } from "./use-arranging.ts";
 
 /** The settings of one panel. */
@@ -35,7 +36,7 @@ export function PanelDrawer({
             onChange={(event) => arranging.changeKind(panel, event.target.value as PanelKind)}
           >
             {PANEL_KINDS.map((kind) => (
-              <option key={kind} value={kind}>
+              <option key={kind} value={kind} disabled={kind !== panel.kind && lackOf(choices, kind) !== null}>
                 {viewOf(kind).name.replace(/^an? /, "")}
               </option>
             ))}

@@ -8,7 +8,7 @@ import { useFrameParams } from "../../frame/frame-params.ts";
 import { viewOf } from "../../panels/index.ts";
 import { PanelBoundary } from "../panel-boundary.tsx";
 import { DRAGGED_KIND } from "./dragged-kind.ts";
-import { newPanelFor } from "./new-panel.ts";
+import { lackOf, newPanelFor } from "./new-panel.ts";
 import type { Arranging } from "./use-arranging.ts";
 
 /** A preview is drawn at this width and made small. */
@@ -33,11 +33,12 @@ export function Rack({
       <h2 className="px-1 font-serif text-[16px]">Rack</h2>
       <p className="px-1 pb-1 text-[12px] text-slate">Drag a kind onto the page, or press it.</p>
       <ul className="grid gap-2">
-        {PANEL_KINDS.map((kind) => (
+        {PANEL_KINDS.map((kind) => ({ kind, lacks: lackOf(choices, kind) })).map(({ kind, lacks }) => (
           <li key={kind}>
             <button
               type="button"
-              draggable
+              draggable={lacks === null}
+              disabled={lacks !== null}
               onDragStart={(event) => {
                 event.dataTransfer.setData(`${DRAGGED_KIND}-${kind}`, kind);
                 event.dataTransfer.setData("text/plain", kind);
@@ -46,12 +47,16 @@ export function Rack({
               onClick={() => arranging.add(kind)}
               title={viewOf(kind).question}
               aria-label={`Add ${viewOf(kind).name}: ${viewOf(kind).question}`}
-              className="block w-full rounded border border-thread bg-panel text-left hover:border-accent"
+              className="block w-full rounded border border-thread bg-panel text-left enabled:hover:border-accent disabled:text-slate"
             >
               <span className="block px-2 py-0.5 text-[13px] first-letter:uppercase">
                 {viewOf(kind).name.replace(/^an? /, "")}
               </span>
-              <Preview pack={pack} page={page} choices={choices} kind={kind} />
+              {lacks === null ? (
+                <Preview pack={pack} page={page} choices={choices} kind={kind} />
+              ) : (
+                <span className="block px-2 pb-2 text-[12px]">{lacks}</span>
+              )}
             </button>
           </li>
         ))}

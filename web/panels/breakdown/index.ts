@@ -1,5 +1,6 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { lacksDimension } from "../lacks.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const breakdown: PanelView<"breakdown"> = {
@@ -7,6 +8,7 @@ export const breakdown: PanelView<"breakdown"> = {
   question: "Who makes it, and who is off plan?",
   follows: true,
   fills: false,
+  lacks: lacksDimension,
   create: ({ key, kpis, dimensions }) => ({
     key,
     kind: "breakdown",

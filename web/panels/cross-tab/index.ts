@@ -11,7 +11,9 @@ export const crossTab: PanelView<"cross-tab"> = {
     key,
     kind: "cross-tab",
     kpis: kpis.slice(0, 1),
-    rows: [{ kind: "member", dimension: dimensions[0]?.key ?? "", level: null, hasTotal: true }],
+    rows: dimensions[0]
+      ? [{ kind: "member", dimension: dimensions[0].key, level: null, hasTotal: true }]
+      : [{ kind: "period", grain: "month", hasTotal: true }],
     columns: [{ kind: "scenario" }],
     measures: ["value", "delta", "delta-percent"],
     shade: "none",

@@ -1,5 +1,6 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { lacksDimension } from "../lacks.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const map: PanelView<"map"> = {
@@ -7,6 +8,7 @@ export const map: PanelView<"map"> = {
   question: "Where?",
   follows: true,
   fills: true,
+  lacks: lacksDimension,
   create: ({ key, kpis, dimensions }) => ({
     key,
     kind: "map",

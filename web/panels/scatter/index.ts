@@ -7,11 +7,13 @@ export const scatter: PanelView<"scatter"> = {
   question: "Does this go with that?",
   follows: false,
   fills: true,
-  create: ({ key, kpis, dimensions }) => ({
+  lacks: ({ kpis, otherKpis }) =>
+    kpis.length + otherKpis.length > 1 ? null : "It sets two KPIs against each other, and the library has one.",
+  create: ({ key, kpis, otherKpis, dimensions }) => ({
     key,
     kind: "scatter",
     x: kpis[0]!,
-    y: kpis[1] ?? kpis[0]!,
+    y: kpis[1] ?? otherKpis[0]!,
     size: null,
     by: dimensions[0]
       ? { kind: "member", dimension: dimensions[0].key, level: dimensions[0].levels.at(-1) ?? null }

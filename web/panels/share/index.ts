@@ -1,5 +1,6 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { lacksDimension } from "../lacks.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const share: PanelView<"share"> = {
@@ -7,6 +8,7 @@ export const share: PanelView<"share"> = {
   question: "How is it made up; how far to what is wanted?",
   follows: true,
   fills: false,
+  lacks: lacksDimension,
   create: ({ key, kpis, dimensions }) => ({
     key,
     kind: "share",
