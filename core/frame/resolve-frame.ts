@@ -58,7 +58,7 @@ export function resolveFrame(query: FrameText, company: Company, access: Scope, 
   const whole = query.scope === undefined ? pageScope : resolveScope(query.scope, company);
   // Narrowing takes a part of whatever the page is for, so that it never shows more than that.
   const scope = query.narrow ? intersectScopes(company.dimensions, whole, resolveScope(query.narrow, company)) : whole;
-  const unit = query.unit ?? starts?.unit ?? "thousand";
+  const unit = query.unit ?? starts?.unit ?? usualUnit(company, datasets);
   if (!isMoneyUnit(unit))
     throw new QuestionRefused("unknown-unit", `"${query.unit}" is not a unit. Choose units, thousand or million.`);
   const confined = confineScope(company.dimensions, scope, access);
@@ -146,6 +146,12 @@ function resolveWindow(text: string, window: { from: Month; to: Month }, asOf: M
   if (window.from > asOf)
     throw refuse(`${from} comes after the as-of month, ${periodName(calendar, asOf)}. Begin earlier, or look later.`);
   return windowSpan(window, asOf);
+}
+
+/** The unit that a review of the same data starts from, which was found by their size; else thousands. */
+function usualUnit({ packStarts }: Company, datasets: readonly string[]): MoneyUnit {
+  const own = [...packStarts.values()].filter(({ dataset }) => datasets.includes(dataset));
+  return own.length > 0 && own.every(({ unit }) => unit === own[0]!.unit) ? own[0]!.unit : "thousand";
 }
 
 /**

@@ -86,9 +86,19 @@ export function deltaStyle(unit: KpiUnit, decimals: number, money: MoneyUnit): N
   return unit.kind === "percent" ? { ...style, suffix: " pts", unitName: "pts" } : style;
 }
 
-/** The figure alone, for columns that name their unit once. */
+/** The figure alone, for columns that name their unit once. What is not zero is not written as zero. */
 export function writeNumber(value: number, style: NumberStyle): string {
-  return formatNumber(value * style.factor, style.decimals);
+  const scaled = value * style.factor;
+  return formatNumber(scaled, style.decimals + moreDecimals(scaled, style.decimals));
+}
+
+/** As many decimals more show of a small number what it is; what is smaller still is no more than what calculating leaves. */
+const MOST_MORE = 3;
+
+function moreDecimals(scaled: number, decimals: number): number {
+  for (let more = 0; more <= MOST_MORE; more += 1)
+    if (saysSomething(Math.abs(scaled).toFixed(decimals + more))) return more;
+  return 0;
 }
 
 /** The figure with its unit: "€ 212k", "−3.4%", "1.2 pts". */
@@ -102,12 +112,12 @@ export function writeWithUnit(value: number, style: NumberStyle): string {
 /** The same with its sign always written: "+€ 212k"; nothing for a written zero. */
 export function writeSigned(value: number, style: NumberStyle): string {
   const text = writeWithUnit(value, style);
-  return isWrittenZero(value, style) || value < 0 ? text : `+${text}`;
+  return value <= 0 || !saysSomething(text) ? text : `+${text}`;
 }
 
-/** Whether rounding leaves only zeros to be seen. */
+/** Whether rounding to the style's own decimals leaves only zeros: too little to be worth a word. */
 export function isWrittenZero(value: number, style: NumberStyle): boolean {
-  return !saysSomething(writeNumber(value, style));
+  return !saysSomething(formatNumber(value * style.factor, style.decimals));
 }
 
 /** A fraction as a percentage with one decimal: 0.034 is "3.4%". */
