@@ -18,7 +18,8 @@ export const breakdown: PanelView<"breakdown"> = {
     stacking: "clustered",
     order: "value",
     isReversed: false,
-    top: null,
+    // As many bars as are read at a glance; the rest is gathered.
+    top: 12,
   }),
   Panel: lazyPart(() => import("./panel.tsx")),
   Arrange: lazy(() => import("./arrange.tsx")),
