@@ -37,7 +37,7 @@ function DraftedMessage({
   const { words } = data.frame;
   const drafted =
     "message" in data && data.message !== "" ? data.message : "headline" in data ? data.headline : pageName;
-  const line = `${capital(words.span)}${words.isOpen ? ` as far as ${words.asOf.split(" ")[0]}` : ""}, ${words.spanMonths}, for ${words.scope}, against ${words.basis}`;
+  const line = `${capital(words.span)}${words.isOpen && data.frame.span !== "full-year" ? ` as far as ${words.asOf.split(" ")[0]}` : ""}, ${words.spanMonths}, for ${words.scope}, against ${words.basis}`;
   return (
     <div style={{ opacity: isPlaceholderData ? 0.55 : 1 }}>
       <Message headline={own ?? drafted} {...{ own, subtitle, drafted, line, onWrite }} />

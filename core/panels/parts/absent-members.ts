@@ -15,8 +15,10 @@ export function absentMembers(
 ): AbsentMember[] {
   return all.flatMap(({ name, row: { actual, basis, basisName, kpi } }) => {
     if (isPresent(actual)) return [];
-    if (!isPresent(basis) || basis.value === 0) return [{ name, reason: actual.detail }];
+    // The name stands before the reason already.
+    const why = actual.detail.startsWith(`${name} `) ? actual.detail.slice(name.length + 1) : actual.detail;
+    if (!isPresent(basis) || basis.value === 0) return [{ name, reason: why }];
     const had = writeWithUnit(basis.value, valueStyle(kpi.unit, kpi.decimals, money));
-    return [{ name, reason: `${actual.detail} ${basisName}: ${had}.` }];
+    return [{ name, reason: `${why} ${basisName}: ${had}.` }];
   });
 }
