@@ -117,7 +117,12 @@ describe.each(PANEL_KINDS)("a panel of the kind %s", (kind) => {
     expect([status, (body as { code: string }).code]).toEqual([422, "unknown-kpi"]);
     const own = { ...(await libraryKpi("fuel")), key: "own_fuel", name: "Own fuel" };
     expect((await api.send("POST", "/api/kpis", { key: null, version: null, definition: own })).status).toBe(200);
-    const using = viewOf(kind).create({ key, kpis: ["own_fuel"], otherKpis: ["total_revenue"], dimensions: DIMENSIONS });
+    const using = viewOf(kind).create({
+      key,
+      kpis: ["own_fuel"],
+      otherKpis: ["total_revenue"],
+      dimensions: DIMENSIONS,
+    });
     expect((await api.arrange(`${PANELS}/${key}`, using)).status).toBe(200);
     expect((await api.send("DELETE", "/api/kpis/own_fuel")).body).toMatchObject({ code: "in-use" });
     expect((await api.arrange(`${PANELS}/${key}`, panel)).status).toBe(200);
