@@ -21,4 +21,26 @@ describe("the country of a member", () => {
       null,
     ]);
   });
+  it("is found by its name in the languages that files come in, however it is written", () => {
+    const named = (name: string) => countryCode({ ...dimension, members: [{ key: "m", name, parent: null }] }, "m");
+    expect(["France", "Deutschland", "FRA", "the netherlands", "ITALIË", "Großbritannien"].map(named)).toEqual([
+      "250",
+      "276",
+      "250",
+      "528",
+      "380",
+      "826",
+    ]);
+    expect(["España", "espana", "Sverige", "Norja", "Niemcy", "U.S.A.", "Turkey", "Côte d’Ivoire"].map(named)).toEqual([
+      "724",
+      "724",
+      "752",
+      "578",
+      "276",
+      "840",
+      "792",
+      "384",
+    ]);
+    expect(["North", "Wholesale", "Route 12", "IT", ""].map(named)).toEqual([null, null, null, null, null]);
+  });
 });

@@ -45,8 +45,13 @@ export function CommandPalette() {
     setWritten("");
     action();
   };
+  // What was looked for before is not what is looked for next.
+  const onOpenChange = (isOpen: boolean) => {
+    show(isOpen ? "palette" : null);
+    if (!isOpen) setWritten("");
+  };
   return (
-    <Dialog.Root open={open === "palette"} onOpenChange={(isOpen) => show(isOpen ? "palette" : null)}>
+    <Dialog.Root open={open === "palette"} onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/20" />
         <Dialog.Content
