@@ -1,4 +1,4 @@
-import { useId, type MouseEvent } from "react";
+import { Fragment, useId, type MouseEvent } from "react";
 import { layoutComb } from "../../charts/comb-layout.ts";
 import { COMB_WIDTH } from "../../charts/comb-layout.ts";
 import { seriesDye } from "./series-dye.ts";
@@ -8,7 +8,7 @@ import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
 import { judgementColour } from "../../ui/judgement.tsx";
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
 import { scenarioColour } from "../../ui/scenario-mark.tsx";
-import type { BarLine, BreakdownLayout } from "./layout.ts";
+import { TOTAL, type BarLine, type BreakdownLayout } from "./layout.ts";
 
 /** Draws a laid-out breakdown: names, bars with their basis, Δ on one zero line, Δ% as combs. */
 export function Bars({
@@ -38,6 +38,11 @@ export function Bars({
         <WovenGrain id={grain} />
       </defs>
       {active !== null && layout.lines[active] && <rect {...layout.lines[active].band} fill="var(--chosen)" />}
+      {layout.heads.total !== null && (
+        <text x={layout.heads.total} y={10} textAnchor="end" fill="var(--slate)">
+          {TOTAL}
+        </text>
+      )}
       {layout.heads.delta !== null && (
         <text x={layout.heads.delta} y={10} textAnchor="middle" fill="var(--slate)">
           Δ
@@ -66,18 +71,20 @@ export function Bars({
               <title>{line.row.name}</title>
             </text>
             <BarMarks data={data} line={line} grain={grain} isWeighed={isWeighed} />
-            <text
-              x={line.value.x}
-              y={line.centre + 4}
-              textAnchor={line.value.anchor}
-              fill={"value" in line.row.row.actual ? "var(--ink)" : "var(--slate)"}
-              fontWeight={line.kind === "total" ? 650 : 400}
-              stroke="var(--panel)"
-              strokeWidth="3"
-              paintOrder="stroke"
-            >
-              {line.value.text}
-            </text>
+            {line.value && (
+              <text
+                x={line.value.x}
+                y={line.centre + 4}
+                textAnchor={line.value.anchor}
+                fill={"value" in line.row.row.actual ? "var(--ink)" : "var(--slate)"}
+                fontWeight={line.kind === "total" ? 650 : 400}
+                stroke="var(--panel)"
+                strokeWidth="3"
+                paintOrder="stroke"
+              >
+                {line.value.text}
+              </text>
+            )}
             <DeltaMarks line={line} />
           </g>
         );
@@ -133,18 +140,33 @@ function BarMarks({
   return (
     <>
       {line.segments.map((segment, i) => {
-        const { series: at, ...box } = segment;
+        const { series: at, label, ...box } = segment;
         const own = at === null ? undefined : series[at];
         const code = own?.scenario;
         return (
-          <rect
-            key={i}
-            {...box}
-            fill={own ? (code ? scenarioFill(code, grain) : colourOf(seriesDye(own), own.at)) : whole}
-            fillOpacity={isWeighed && !own ? 0.35 : code === "prior-year" ? 0.55 : 1}
-            stroke={own ? "var(--panel)" : "none"}
-            strokeWidth=".5"
-          />
+          <Fragment key={i}>
+            <rect
+              {...box}
+              fill={own ? (code ? scenarioFill(code, grain) : colourOf(seriesDye(own), own.at)) : whole}
+              fillOpacity={isWeighed && !own ? 0.35 : code === "prior-year" ? 0.55 : 1}
+              stroke={own ? "var(--panel)" : "none"}
+              strokeWidth=".5"
+            />
+            {label && (
+              <text
+                x={label.x}
+                y={box.y + box.height / 2 + 3.5}
+                textAnchor={label.anchor}
+                fill="var(--ink)"
+                className="text-[10.5px]"
+                stroke="var(--panel)"
+                strokeWidth="2.5"
+                paintOrder="stroke"
+              >
+                {label.text}
+              </text>
+            )}
+          </Fragment>
         );
       })}
       {line.part && <rect {...line.part} fill={whole} />}

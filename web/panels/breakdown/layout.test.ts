@@ -121,8 +121,11 @@ describe("a breakdown's layout", () => {
             ).toBeLessThan(0.8);
           if (basis) expect(Number.isFinite(basis.x)).toBe(true);
           expect(labelWidth(name)).toBeLessThanOrEqual(Math.max(46, width * 0.32) + 7);
-          const end = value.anchor === "start" ? value.x + labelWidth(value.text) : value.x;
-          expect(end).toBeLessThanOrEqual(width + 1);
+          for (const label of [value, ...segments.map((segment) => segment.label)]) {
+            if (!label) continue;
+            const end = label.anchor === "start" ? label.x + labelWidth(label.text) : label.x;
+            expect(end).toBeLessThanOrEqual(width + 1);
+          }
           const deltaEnd = !delta || delta.anchor === "end" ? (delta?.x ?? 0) : delta.x + labelWidth(delta.text);
           expect(deltaEnd).toBeLessThanOrEqual(width + 1);
           expect(percent?.text ?? "").not.toMatch(/NaN|Infinity/);
@@ -130,6 +133,29 @@ describe("a breakdown's layout", () => {
         }
       }
     });
+  });
+  it("gives each bar of a cluster its own figure, and none the figure of all together", () => {
+    const rows = [row("A", 600, 500, [100, 200, 300]), row("B", 90, 100, [50, 40, null])];
+    const byMember = SERIES.map((one) => ({ ...one, dimension: "service", members: [one.key] }));
+    const split = layout(answer(rows, { series: byMember, total: { ...sumOf(rows), member: null } }), 620);
+    expect(split.lines.map(({ segments }) => segments.map(({ label }) => label!.text))).toEqual([
+      ["100", "200", "300"],
+      ["50", "40"],
+      [],
+    ]);
+    // What the parts make together stands in a column of its own, right of every bar and its figure.
+    expect(split.lines.map(({ value }) => value!.text)).toEqual(["600", "90", "690"]);
+    for (const { segments, value } of split.lines) {
+      expect([value!.x, value!.anchor]).toEqual([split.heads.total, "end"]);
+      for (const { label } of segments)
+        expect(label!.x + labelWidth(label!.text)).toBeLessThan(value!.x - labelWidth(value!.text));
+    }
+    // Of scenarios or KPIs beside each other the line's figure is one of theirs.
+    const besides = layout(answer(rows, { series: SERIES }), 620);
+    expect([besides.heads.total, besides.lines[0]!.value]).toEqual([null, null]);
+    const stacked = layout(answer(rows, { series: byMember, stacking: "stacked" }), 620);
+    expect(stacked.lines[0]!.value!.text).toBe("600");
+    expect(stacked.lines[0]!.segments.every(({ label }) => label === null)).toBe(true);
   });
   it("makes Δ give way where the panel is narrow, and leaves no empty columns where nothing is compared", () => {
     const rows = [row("A", 500, 400), row("B", 300, 350)];

@@ -23,6 +23,8 @@ export interface BreakdownOptions {
 export interface BarSegment extends Box {
   /** Its place among the series; `null` where the bar is whole. */
   readonly series: number | null;
+  /** Its own figure, where bars stand beside each other. */
+  readonly label: SideLabel | null;
 }
 
 /** A member's line, with every place decided. */
@@ -38,7 +40,8 @@ export interface BarLine {
   readonly part: Box | null;
   /** Where the basis stands on the bar. */
   readonly basis: { readonly x: number; readonly y1: number; readonly y2: number } | null;
-  readonly value: SideLabel;
+  /** The line's figure: at the end of its bar, or apart where its bar stands as several, which have their own. */
+  readonly value: SideLabel | null;
   readonly delta: {
     readonly box: Box | null;
     readonly text: string;
@@ -56,13 +59,13 @@ export interface BreakdownLayout {
   readonly zero: number;
   readonly deltaZero: number | null;
   /** Where the columns' heads stand. */
-  readonly heads: { readonly delta: number | null; readonly percent: number | null };
+  readonly heads: { readonly total: number | null; readonly delta: number | null; readonly percent: number | null };
   readonly plot: Box;
 }
 
 const HEAD = 16;
 const LINE = 25;
-const CLUSTERED = 9;
+const CLUSTERED = 13;
 const GAP = 12;
 const LABEL_GAP = 4;
 const NAME_SHARE = 0.32;
@@ -109,8 +112,16 @@ export function layoutBreakdown({
   const deltaLabel = hasDelta ? Math.max(0, ...deltaTexts.map(labelWidth)) + LABEL_GAP : 0;
   const deltaWidth = hasDelta ? deltaLabel * 2 + Math.max(30, width * 0.12) : 0;
   const valueTexts = rows.map(({ row }) => valueText(row.row.actual, style));
-  const valueLabel = Math.max(0, ...valueTexts.map(labelWidth)) + LABEL_GAP;
-  const right = width - percentWidth - (percentWidth > 0 ? GAP : 0) - deltaWidth - (hasDelta ? GAP : 0);
+  const totalLabel = Math.max(0, ...valueTexts.map(labelWidth)) + LABEL_GAP;
+  const partLabel = Math.max(
+    0,
+    ...rows.flatMap(({ row }) => row.parts.map((part) => labelWidth(valueText(part, style)))),
+  );
+  const valueLabel = isClustered ? partLabel + LABEL_GAP : totalLabel;
+  // What members' parts make together is none of the parts: it has a column of its own.
+  const isApart = isClustered && series.some(({ members }) => members !== undefined);
+  const end = width - percentWidth - (percentWidth > 0 ? GAP : 0) - deltaWidth - (hasDelta ? GAP : 0);
+  const right = isApart ? end - Math.max(totalLabel, labelWidth(TOTAL)) - GAP : end;
   const plot: Box = {
     x: nameWidth + GAP,
     y: HEAD,
@@ -130,7 +141,7 @@ export function layoutBreakdown({
 
   const deltas = rows.filter(({ kind }) => kind !== "total").flatMap(({ row }) => valueOf(row.row.variance.delta));
   const largest = Math.max(0, ...deltas.map(Math.abs)) || 1;
-  const deltaStart = right + GAP;
+  const deltaStart = end + GAP;
   const hasDown = deltas.some((delta) => delta < 0);
   const hasUp = deltas.some((delta) => delta > 0) || !hasDown;
   const downRoom = hasDown ? deltaLabel : 0;
@@ -145,17 +156,23 @@ export function layoutBreakdown({
     const top = HEAD + i * lineHeight;
     const band: Box = { x: 0, y: top, width, height: lineHeight };
     const bar = { y: top + 5, height: lineHeight - 10 };
-    const segments = kind === "total" ? [] : segmentsOf(row, { x, zero, bar, stacking, isClustered });
+    const segments = kind === "total" ? [] : segmentsOf(row, { x, zero, bar, stacking, isClustered, plot, style });
     const basis =
       kind !== "total" && shows.includes("basis") && series.length === 0 ? valueOf(row.row.basis)[0] : undefined;
     const part =
       row.member && parts ? valueOf(parts.get(row.member.key) ?? { absent: "no data", detail: "" })[0] : undefined;
-    const end = endOf(segments, zero, valueOf(row.row.actual)[0] ?? 0);
+    const tip = endOf(segments, zero, valueOf(row.row.actual)[0] ?? 0);
     const isLeft = (valueOf(row.row.actual)[0] ?? 0) < 0;
     const basisX = basis === undefined ? undefined : x(basis);
     // A figure stands clear of its bar and of the basis' mark next to it.
     const clear =
-      basisX !== undefined && !isLeft ? Math.max(end, basisX) : basisX !== undefined ? Math.min(end, basisX) : end;
+      basisX !== undefined && !isLeft ? Math.max(tip, basisX) : basisX !== undefined ? Math.min(tip, basisX) : tip;
+    const beside = besideMark(
+      valueTexts[i]!,
+      kind === "total" ? zero + LABEL_GAP : isLeft ? clear - LABEL_GAP : clear + LABEL_GAP,
+      isLeft && kind !== "total",
+      plot,
+    );
     return {
       row,
       kind,
@@ -165,12 +182,11 @@ export function layoutBreakdown({
       segments,
       part: part === undefined || kind === "total" ? null : boxBetween(zero, x(part), bar),
       basis: basisX === undefined ? null : { x: basisX, y1: top + 2, y2: top + lineHeight - 2 },
-      value: besideMark(
-        valueTexts[i]!,
-        kind === "total" ? zero + LABEL_GAP : isLeft ? clear - LABEL_GAP : clear + LABEL_GAP,
-        isLeft && kind !== "total",
-        plot,
-      ),
+      value: isApart
+        ? { text: valueTexts[i]!, x: end, anchor: "end" }
+        : isClustered && kind !== "total" && segments.length > 0
+          ? null
+          : beside,
       delta:
         deltaZero === null
           ? null
@@ -183,10 +199,13 @@ export function layoutBreakdown({
     height: HEAD + rows.length * lineHeight + 4,
     zero,
     deltaZero,
-    heads: { delta: deltaZero, percent: percentWidth > 0 ? width : null },
+    heads: { total: isApart ? end : null, delta: deltaZero, percent: percentWidth > 0 ? width : null },
     plot,
   };
 }
+
+/** What the column of whole lines is headed, where their bars stand as several. */
+export const TOTAL = "Total";
 
 type Scale = (value: number) => number;
 
@@ -239,17 +258,30 @@ function segmentsOf(
     bar,
     stacking,
     isClustered,
-  }: { x: Scale; zero: number; bar: Pick<Box, "y" | "height">; stacking: Stacking; isClustered: boolean },
+    plot,
+    style,
+  }: {
+    x: Scale;
+    zero: number;
+    bar: Pick<Box, "y" | "height">;
+    stacking: Stacking;
+    isClustered: boolean;
+    plot: Box;
+    style: NumberStyle;
+  },
 ): BarSegment[] {
   if (parts.length === 0) {
     const [value] = valueOf(row.actual);
-    return value === undefined ? [] : [{ ...boxBetween(zero, x(value), bar), series: null }];
+    return value === undefined ? [] : [{ ...boxBetween(zero, x(value), bar), series: null, label: null }];
   }
   if (isClustered)
     return parts.flatMap((part, series) =>
       valueOf(part).map((value) => {
         const height = Math.max(2, bar.height / parts.length - 1);
-        return { ...boxBetween(zero, x(value), { y: bar.y + (series * bar.height) / parts.length, height }), series };
+        const box = boxBetween(zero, x(value), { y: bar.y + (series * bar.height) / parts.length, height });
+        const isLeft = value < 0;
+        const at = isLeft ? box.x - LABEL_GAP : box.x + box.width + LABEL_GAP;
+        return { ...box, series, label: besideMark(valueText(part, style), at, isLeft, plot) };
       }),
     );
   const whole = parts.reduce((sum, part) => sum + Math.abs(valueOf(part)[0] ?? 0), 0);
@@ -260,7 +292,7 @@ function segmentsOf(
       const from = value < 0 ? down : up;
       if (value < 0) down += value;
       else up += value;
-      return { ...boxBetween(x(from), x(from + value), bar), series };
+      return { ...boxBetween(x(from), x(from + value), bar), series, label: null };
     }),
   );
 }
