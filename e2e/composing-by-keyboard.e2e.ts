@@ -58,11 +58,11 @@ test("a review is composed by keyboard alone", async ({ page }) => {
     await expect(barsOf(page)).toHaveCount(2);
     await pressOn(page, chartOf(page));
     const drawer = page.getByRole("complementary", { name: /^Arrange / });
-    await chooseIn(page, drawer.getByRole("combobox", { name: /^Span/ }), "full year");
-    await expect(page.getByText(/Keeps its own: full year/)).toBeVisible();
+    await chooseIn(page, drawer.getByRole("combobox", { name: /^Span/ }), "year so far");
+    await expect(page.getByText(/Keeps its own: year so far/)).toBeVisible();
     await expectAccessible(page);
     await chooseIn(page, drawer.getByLabel("Kind"), "tiles");
-    await expect(page.getByRole("region", { name: "Tiles" }).getByText(/Keeps its own: full year/)).toBeVisible();
+    await expect(page.getByRole("region", { name: "Tiles" }).getByText(/Keeps its own: year so far/)).toBeVisible();
     await pressOn(page, page.getByRole("button", { name: /^Headline: / }));
     await page.keyboard.press("Control+a");
     await page.keyboard.type("The month holds");

@@ -79,11 +79,11 @@ test("a review is composed: pack, pattern, panels from the rack, moved, sized, a
     await expect(page.getByRole("group", { name: /^Panel breakdown/ })).toHaveCount(2);
     await openSettings(page, "chart over time");
     const drawer = page.getByRole("complementary", { name: /^Arrange / });
-    await drawer.getByRole("combobox", { name: /^Span/ }).selectOption({ label: "full year" });
-    await expect(page.getByText(/Keeps its own: full year/)).toBeVisible();
+    await drawer.getByRole("combobox", { name: /^Span/ }).selectOption({ label: "year so far" });
+    await expect(page.getByText(/Keeps its own: year so far/)).toBeVisible();
     await drawer.getByLabel("Kind").selectOption({ label: "tiles" });
     const tiles = page.getByRole("region", { name: "Tiles" });
-    await expect(tiles.getByText(/Keeps its own: full year/)).toBeVisible();
+    await expect(tiles.getByText(/Keeps its own: year so far/)).toBeVisible();
     await barButton(page, /^Undo/).click();
     await expect(page.getByRole("region", { name: "Over time" })).toBeVisible();
     await page.getByRole("button", { name: "Headline: ", exact: false }).first().click();
