@@ -114,9 +114,7 @@ test("a session that ended leads to sign-in and back to the same view", async ({
   await expect(page.getByText("Your session has ended.")).toBeVisible();
   await page.getByRole("button", { name: /Maren Holt/ }).click();
   await expect(page).toHaveURL(/over-time.kpi=fuel&span=full-year/);
-  await expect(
-    page.getByRole("heading", { level: 2, name: /^Fuel for the year so far/ }),
-  ).toBeVisible();
+  await expect(page.getByRole("heading", { level: 2, name: /^Fuel for the year so far/ })).toBeVisible();
 });
 
 test("PostgreSQL goes and comes back while the page is open: the page recovers without reload", async ({ page }) => {
