@@ -1,5 +1,8 @@
+import type { AccountTree } from "../accounts/account-tree.ts";
 import type { Month } from "../calendar/month.ts";
-import type { Scenario } from "../cube/coverage.ts";
+import type { CoverageMap, Scenario } from "../cube/coverage.ts";
+import type { CompiledFormula } from "../formula/node.ts";
+import { getOrCreate } from "../keyed.ts";
 import type { Measured } from "./cover-view.ts";
 import { hasInputs, viewHasInputs } from "./has-inputs.ts";
 import type { MeasureGround } from "./measure-ground.ts";
@@ -11,6 +14,22 @@ import { forecastsBy } from "./side.ts";
  * before the first.
  */
 export function forecastWith(
+  kpi: Measured,
+  asOf: Month,
+  ground: Pick<MeasureGround, "accounts" | "coverage">,
+  view?: number,
+): Scenario | undefined {
+  const byTree = getOrCreate(found, ground.coverage, () => new WeakMap<AccountTree, Found>());
+  const byFormula = getOrCreate(byTree, ground.accounts, (): Found => new WeakMap());
+  const known = getOrCreate(byFormula, kpi.formula, () => new Map<string, Scenario | null>());
+  return getOrCreate(known, `${asOf} ${view}`, () => findForecast(kpi, asOf, ground, view) ?? null) ?? undefined;
+}
+
+/** Found once for a state of the data: charts ask for it in each of their periods. */
+const found = new WeakMap<CoverageMap, WeakMap<AccountTree, Found>>();
+type Found = WeakMap<CompiledFormula, Map<string, Scenario | null>>;
+
+function findForecast(
   kpi: Measured,
   asOf: Month,
   ground: Pick<MeasureGround, "accounts" | "coverage">,
