@@ -22,5 +22,5 @@ export function isCut({ figure, months, coverage }: Measurement): boolean {
 }
 
 function cutWords({ months }: Measurement, { calendar }: MeasureContext): string {
-  return `Only ${monthsName(calendar, months)} ${months.length === 1 ? "is" : "are"} there of it.`;
+  return `Only ${monthsName(calendar, months)} ${months.length === 1 ? "has" : "have"} figures.`;
 }

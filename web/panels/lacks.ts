@@ -4,5 +4,5 @@ import type { NewPanel } from "./panel-view.ts";
 export function lacksDimension({ dimensions }: NewPanel): string | null {
   return dimensions.length > 0
     ? null
-    : "It shows parts, and the data have none: load a file with a column such as region or product.";
+    : "It needs a dimension, such as region or product. The data has none yet.";
 }

@@ -281,7 +281,7 @@ function cutNotes(
   ];
   if (without.length === 0) return [];
   return points.flatMap(({ period }) =>
-    period.isPart ? [`${period.name}, is left out of ${listed(without)}: it is no whole ${grain}.`] : [],
+    period.isPart ? [`${period.name}, is left out of ${listed(without)}: it is not a full ${grain}.`] : [],
   );
 }
 

@@ -8,7 +8,7 @@ export const scatter: PanelView<"scatter"> = {
   follows: false,
   fills: true,
   lacks: ({ kpis, otherKpis }) =>
-    kpis.length + otherKpis.length > 1 ? null : "It sets two KPIs against each other, and the library has one.",
+    kpis.length + otherKpis.length > 1 ? null : "It needs two KPIs, and the library has one.",
   create: ({ key, kpis, otherKpis, dimensions }) => ({
     key,
     kind: "scatter",

@@ -67,7 +67,7 @@ export function PostForecast({
             </p>
           )}
           {warnings.length > 0 && (
-            <ul className="mt-2 grid gap-1 border-l-2 border-weld pl-2" aria-label="To know before it is posted">
+            <ul className="mt-2 grid gap-1 border-l-2 border-weld pl-2" aria-label="Before you post">
               {warnings.map((warning) => (
                 <li key={warning}>{warning}</li>
               ))}
