@@ -122,7 +122,9 @@ describe("what runs over a chart", () => {
     // On the same month a year before it grows: 310 on 190.
     const year = compute(long, { ...quarters, strip: "growth-on-year" });
     expect(value(year.strip!.points[cut]!.figure)).toBeCloseTo((400 - 90) / (280 - 90) - 1, 9);
-    expect(notes).toContain("Q3 FY27, October only, is left out of trend, average and growth: it is not a full quarter.");
+    expect(notes).toContain(
+      "Q3 FY27, October only, is left out of trend, average and growth: it is not a full quarter.",
+    );
     const years = compute(long, { grain: "year", last: 3, hasTrend: true });
     expect(years.trend).toBeNull();
     expect(compute(long.slice(1), { ...quarters, hasTrend: true }).trend!.n).toBe(cut - 1);
