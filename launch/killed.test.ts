@@ -242,7 +242,7 @@ describe("a server that is killed while a company is started or removed", () => 
     let said = "no answer";
     for (let attempt = 0; attempt < 100; attempt += 1) {
       const answer = await post("/api/company/remove", { name: NAME }, cookies);
-      said = answer ? `${answer.status} ${await answer.text()}` : said;
+      said = answer ? `${answer.status} ${await answer.text()}` : "no answer";
       if (/^(?:204|401|404)/.test(said)) return;
       await wait(200);
     }

@@ -7,6 +7,11 @@ import { serve } from "./serve.ts";
 const logger = pino({ level: process.env["LOG_LEVEL"] ?? "info" });
 const onListening = () => process.send?.("listening");
 
+// What nobody waits for is no reason to end for everybody else: it is told, so that it is found.
+process.on("unhandledRejection", (error) =>
+  logger.error({ err: error }, "something went wrong that nobody waited for"),
+);
+
 try {
   const processes = readProcessCount(process.env["HACKLE_PROCESSES"]);
   const running =

@@ -1,3 +1,4 @@
+import type { Knex } from "knex";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import type { CompanyList } from "#contract/companies.ts";
 import type { Session } from "#contract/session.ts";
@@ -240,6 +241,53 @@ describe("a company of one's own", () => {
     const names = bytes.toString("latin1").match(/tables\/[a-z_]+\.csv/g) ?? [];
     expect(names).toEqual(expect.arrayContaining(["tables/company.csv", "tables/fact.csv", "tables/person.csv"]));
     expect(names).not.toContain("tables/session.csv");
+  });
+
+  it("is not there any more for whoever asks while it is being removed elsewhere", async () => {
+    const browser = new Map<string, string>();
+    const knex = database.knex;
+    const startAnew = async () => {
+      browser.clear();
+      const start = { ...START, name: "Passing Trade" };
+      expect((await ask("POST", "/api/companies", start, browser)).status).toBe(200);
+      const { schema } = await knex("hackle_companies.space")
+        .where({ key: "passing-trade" })
+        .first<{ schema: string }>();
+      return schema;
+    };
+    const removeIn = async (trx: Knex, schema: string) => {
+      await trx.raw("drop schema ?? cascade", [schema]);
+      await trx("hackle_companies.space").where({ schema }).delete();
+    };
+
+    // It is open here when it is removed.
+    const open = await startAnew();
+    expect((await ask("GET", "/api/company", undefined, browser)).status).toBe(200);
+    await removeIn(knex, open);
+    const gone = await ask("GET", "/api/company", undefined, browser);
+    expect([gone.status, detail(gone)]).toEqual([
+      401,
+      "This company was removed. Choose another one, or start your own.",
+    ]);
+
+    // It is just being opened here.
+    const opening = await startAnew();
+    const trx = await knex.transaction();
+    await trx.raw("lock table ??.knex_migrations in access exclusive mode", [opening]);
+    const asked = ask("GET", "/api/company", undefined, browser);
+    await expect
+      .poll(async () => {
+        const { rows } = await knex.raw<{ rows: unknown[] }>(
+          "select 1 from pg_stat_activity where wait_event_type = 'Lock' and query like '%knex_migrations%'",
+        );
+        return rows.length;
+      })
+      .toBe(1);
+    await removeIn(trx, opening);
+    await trx.commit();
+    expect((await asked).status).toBe(401);
+    expect((await ask("POST", "/api/companies", { ...START, name: "Passing Trade" }, browser)).status).toBe(200);
+    expect((await ask("POST", "/api/company/remove", { name: "Passing Trade" }, browser)).status).toBe(204);
   });
 
   it("is removed whole by who writes its name, and nothing else with it", async () => {

@@ -23,7 +23,15 @@ import { workOnJob } from "#server/intake/jobs/jobs.ts";
 import { enqueue, WORK_CHANNEL, type ClaimedWork } from "#server/work/work-queue.ts";
 import { WorkRunner, type TaskKind } from "#server/work/work-runner.ts";
 import { createCompany, dropCompany, sweepCompanies, type CompaniesPlace } from "./create-company.ts";
-import { findSpace, listSpaces, openRegistry, SAMPLE_SPACE, urlOfSpace, type Space } from "./registry.ts";
+import {
+  findSpace,
+  isUndefinedTable,
+  listSpaces,
+  openRegistry,
+  SAMPLE_SPACE,
+  urlOfSpace,
+  type Space,
+} from "./registry.ts";
 import type { CompanyStart } from "#contract/companies.ts";
 
 export interface CompanyAppsOptions {
@@ -129,7 +137,7 @@ export class CompanyApps {
         this.hearOfWork();
       },
     });
-    this.look = setInterval(() => void this.leaveIdle(), LOOK_MS);
+    this.look = setInterval(() => void this.lookAround(), LOOK_MS);
     this.look.unref();
     this.begun = this.begin();
   }
@@ -148,7 +156,10 @@ export class CompanyApps {
       company.busy -= 1;
       company.usedAt = Date.now();
     });
-    company.app.routes(req, res, next);
+    company.app.routes(req, res, (error?: unknown) => {
+      if (isUndefinedTable(error)) void this.refuseGone(company, error).then(next);
+      else next(error);
+    });
   };
 
   /** Makes the registry where it is missing. */
@@ -319,12 +330,33 @@ export class CompanyApps {
     if (!opening) {
       opening = this.enter(space);
       this.open.set(key, opening);
-      opening.catch(() => this.open.delete(key));
-      void opening.then(() => this.leaveIdle());
+      opening.then(
+        () => this.leaveIdle(),
+        () => this.open.delete(key),
+      );
     }
-    const company = await opening;
-    company.usedAt = company.knownAt = Date.now();
-    return company;
+    try {
+      const company = await opening;
+      company.usedAt = company.knownAt = Date.now();
+      return company;
+    } catch (error) {
+      if (await this.isRemoved(space)) return undefined;
+      throw error;
+    }
+  }
+
+  /** Whether a company is no longer there, or not the same any more. */
+  private async isRemoved({ key, schema }: Space): Promise<boolean> {
+    return (await findSpace(this.options.knex, key))?.schema !== schema;
+  }
+
+  /** What to say where a table was not found: that the company was removed while it was asked, or what went wrong. */
+  private async refuseGone({ place: { space } }: OpenCompany, error: unknown): Promise<unknown> {
+    if (space.key === SAMPLE_SPACE.key || !(await this.isRemoved(space).catch(() => false))) return error;
+    await this.leave(space.key);
+    return new ProblemError("not-signed-in", "This company was removed. Choose another one, or start your own.", {
+      cause: error,
+    });
   }
 
   private async enter(space: Space): Promise<OpenCompany> {
@@ -354,10 +386,22 @@ export class CompanyApps {
     const opening = this.open.get(key);
     if (!opening) return;
     this.open.delete(key);
-    const company = await opening.catch(() => undefined);
-    if (!company) return;
-    await company.app.close();
-    await company.place.knex.destroy();
+    try {
+      const { app, place } = await opening;
+      await app.close();
+      await place.knex.destroy();
+    } catch (error) {
+      // It never opened, or its database went away while it was closed: there is nothing left to hold on to.
+      this.options.logger.debug({ err: error, company: key }, "a company was left");
+    }
+  }
+
+  /** Closes what nobody uses, and goes on with removals that were broken off. */
+  private async lookAround(): Promise<void> {
+    await this.leaveIdle();
+    await sweepCompanies(this.place).catch((error: unknown) => {
+      this.options.logger.debug({ err: error }, "what is left of companies is cleared away later");
+    });
   }
 
   /** Closes own companies that nobody uses: those idle for long, and the longest idle where there are many. */

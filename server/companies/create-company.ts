@@ -4,6 +4,7 @@ import type { Knex } from "knex";
 import type { CompanyStart } from "#contract/companies.ts";
 import { hashPassword } from "#server/access/passwords.ts";
 import { connect } from "#server/db/connect.ts";
+import { lock } from "#server/db/locks.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { forgetWork } from "#server/work/work-queue.ts";
@@ -92,7 +93,11 @@ export async function dropCompany(place: CompaniesPlace, space: Space): Promise<
 }
 
 async function clearAway({ knex, folder }: CompaniesPlace, { schema }: Pick<Space, "schema">): Promise<void> {
-  await knex.raw("drop schema if exists ?? cascade", [schema]);
+  await knex.transaction(async (trx) => {
+    // Of two who clear it away at once one waits, and finds nothing left.
+    await lock(trx, "removal", { of: schema });
+    await trx.raw("drop schema if exists ?? cascade", [schema]);
+  });
   await rm(join(folder, schema), { recursive: true, force: true });
 }
 

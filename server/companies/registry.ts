@@ -14,6 +14,11 @@ export interface Space {
 /** PostgreSQL: no such table, or no such schema. */
 const UNDEFINED_TABLE = /^(?:42P01|3F000)$/;
 
+/** Whether something failed since a table, or the schema it lies in, is not there. */
+export function isUndefinedTable(error: unknown): boolean {
+  return UNDEFINED_TABLE.test((error as { code?: string } | null | undefined)?.code ?? "");
+}
+
 /** The sample company lies where a database begins; it is in no registry. */
 export const SAMPLE_SPACE = { key: "sample", schema: "public" } as const;
 
@@ -129,7 +134,7 @@ async function nameOf(knex: Knex, { schema }: Pick<Space, "schema">): Promise<st
     const said = await knex.withSchema(schema).from("company").first<{ name: string } | undefined>("name");
     return said?.name;
   } catch (error) {
-    if (UNDEFINED_TABLE.test((error as { code?: string }).code ?? "")) return undefined;
+    if (isUndefinedTable(error)) return undefined;
     throw error;
   }
 }

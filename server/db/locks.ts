@@ -8,6 +8,8 @@ import type { Knex } from "knex";
 const LOCKS = {
   /** The registry of companies; the one lock that is of no company. */
   registry: 72_000,
+  /** What is left of one company that is removed. */
+  removal: 72_006,
   /** Accounts, dimensions, members, scenarios, datasets: changed one change at a time. */
   structure: 72_001,
   /** What is in force of one dataset: a posting that ends, an undo, a redo. */
