@@ -33,7 +33,7 @@ const DAYS_FOR_EASTER = 730;
 export function forecastHistory(history: KpiHistory, settings: AheadSettings): KpiForecast {
   const { made } = history;
   return keptFit<KpiForecast>(
-    fitOfHistory("forecast 2", history, settings),
+    fitOfHistory("forecast 3", history, settings),
     () => (made && settings.way !== "itself" ? byInputs(history, made, settings) : byItself(history, settings)),
     { notFitted: WORKED_OUT },
   );

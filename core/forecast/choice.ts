@@ -25,6 +25,7 @@ export function fitCandidates(y: Float64Array, season: number, { method, form }:
         ? ["mean"]
         : [
             "smoothing",
+            "arima",
             "waves",
             "theta",
             "carried-season",

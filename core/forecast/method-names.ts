@@ -1,6 +1,7 @@
 /** The single methods that a series can be forecast by. */
 export const METHODS = [
   "smoothing",
+  "arima",
   "waves",
   "theta",
   "carried-season",

@@ -1,3 +1,5 @@
+import { chooseArima } from "./arima/choose.ts";
+import { fitArima, fittedByArima, namedCoefficients, projectArima, type ArimaFit } from "./arima/fit.ts";
 import { fitHarmonics, harmonicsAt } from "./harmonics.ts";
 import { fitCarriedSeason, fitDrift, fitGrownSeason, fitMean, fitNaive } from "./naive.ts";
 import type { Fitted } from "./projection.ts";
@@ -14,7 +16,7 @@ export interface MethodFit extends Fitted {
   readonly method: Method;
   /** The form of exponential smoothing that is in it; `null` in the others. */
   readonly smoothing: SmoothingFit | null;
-  /** The forms that were tried and their AICc, the best first; none where there was no choice. */
+  /** The forms or orders that were tried and their AICc, the best first; none where there was no choice. */
   readonly tried: readonly { readonly name: string; readonly aicc: number }[];
   readonly again: (y: Float64Array) => Fitted | null;
 }
@@ -57,6 +59,24 @@ export function fitMethod(method: Method, y: Float64Array, season: number, form?
       const own = period === null ? null : fitWaves(y, period, short, form);
       return own && { ...own, method };
     }
+    case "arima": {
+      const found = chooseArima(y, season);
+      return (
+        found && {
+          ...arimaFitted(found.chosen),
+          method,
+          smoothing: null,
+          tried: found.tried,
+          again: (own) => {
+            const near = fitArima(found.chosen.order, own, season, {
+              near: found.chosen.free,
+              limits: { leastGain: 1e-2, mostEvaluations: 15 },
+            });
+            return near && arimaFitted(near);
+          },
+        }
+      );
+    }
     case "theta":
       // Judged from earlier origins as the method that it is now: with its season, or without.
       return plain((own) => fitTheta(own, season, seasonKind(y, season)));
@@ -98,6 +118,15 @@ function smoothingFitted(fit: SmoothingFit): Fitted {
     parameters: Object.fromEntries(
       Object.entries(own).flatMap(([name, value]) => (value === null ? [] : [[name, value]])),
     ),
+  };
+}
+
+function arimaFitted(fit: ArimaFit): Fitted {
+  return {
+    name: fit.name,
+    fitted: fittedByArima(fit),
+    project: (horizon) => projectArima(fit, horizon),
+    parameters: namedCoefficients(fit),
   };
 }
 

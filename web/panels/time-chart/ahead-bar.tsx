@@ -20,6 +20,7 @@ import type { PanelProps } from "../panel-view.ts";
 
 export const METHOD_WORDS: Readonly<Record<Method, string>> = {
   smoothing: "exponential smoothing",
+  arima: "seasonal ARIMA",
   waves: "waves of the year",
   theta: "Theta",
   "carried-season": "last season at today's level",
