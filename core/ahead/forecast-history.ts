@@ -2,7 +2,8 @@ import { dayOfNumber } from "../calendar/days.ts";
 import { isPresent, present } from "../figures/figure.ts";
 import { evaluateFormula } from "../formula/evaluate.ts";
 import { easterRegressors } from "../forecast/calendar-effects.ts";
-import { shareOf, type ForecastOptions, type MadeForecast, type SeriesForecast } from "../forecast/forecast.ts";
+import { drawForecast, type DrawnForecast } from "../forecast/drawn-forecast.ts";
+import { shareOf, type ForecastInput, type ForecastOptions, type MadeForecast } from "../forecast/forecast.ts";
 import { keptFit, WORKED_OUT, type FitOf } from "../forecast/kept-fits.ts";
 import { forecastSeries } from "../forecast/forecast-series.ts";
 import { drawTogether, quantileOf, spreadsOf } from "./joint.ts";
@@ -55,7 +56,7 @@ export function isByInputs({ made }: KpiHistory, { way }: AheadSettings): boolea
 }
 
 function byItself(history: KpiHistory, settings: AheadSettings): KpiForecast {
-  const forecast = forecastValues(history.values, history, settings, levelsOf(settings));
+  const forecast = forecastSeries(...questionOf(history.values, history, settings, levelsOf(settings)));
   if ("notFitted" in forecast) return forecast;
   return {
     model: forecast.model.name,
@@ -74,7 +75,7 @@ function byInputs(history: KpiHistory, { formula, inputs }: MadeOf, settings: Ah
   const made: { name: string; forecast: MadeForecast }[] = [];
   for (const { name, values: own, known } of inputs) {
     if (known) continue;
-    const forecast = forecastValues(own, { ...history, isShare: false }, settings, [95]);
+    const forecast = forecastSeries(...questionOf(own, { ...history, isShare: false }, settings, LEVELS_OF_INPUTS));
     if ("notFitted" in forecast) return { notFitted: `${name}: ${forecast.notFitted}` };
     made.push({ name, forecast });
   }
@@ -129,13 +130,32 @@ function orPoint(bound: number, point: number): number {
   return Number.isFinite(bound) ? bound : point;
 }
 
-/** Forecasts a series of a history's periods with what is known of its calendar. */
-function forecastValues(
+/** The forecasts that a history's is computed from, each to be looked at: by inputs, or of the series itself. */
+export function drawHistory(
+  history: KpiHistory,
+  settings: AheadSettings,
+): { readonly name: string; readonly drawn: DrawnForecast | null }[] {
+  const { made, values } = history;
+  const draw = (name: string, own: readonly (number | null)[], of: KpiHistory, levels: readonly number[]) => ({
+    name,
+    drawn: drawForecast(...questionOf(own, of, settings, levels)),
+  });
+  if (!made || settings.way === "itself") return [draw("", values, history, levelsOf(settings))];
+  return made.inputs.flatMap(({ name, values: own, known }) =>
+    known ? [] : [draw(name, own, { ...history, isShare: false }, LEVELS_OF_INPUTS)],
+  );
+}
+
+/** Inputs are forecast with one interval, from which they are drawn. */
+const LEVELS_OF_INPUTS = [95];
+
+/** What is asked to forecast a series of a history's periods, with what is known of its calendar. */
+function questionOf(
   values: readonly (number | null)[],
   history: KpiHistory,
   settings: AheadSettings,
   levels: readonly number[],
-): SeriesForecast {
+): [ForecastInput, ForecastOptions] {
   const { grain, first, isShare, known } = history;
   const placesOf = (keys: readonly string[] | undefined) =>
     keys?.map((key) => history.keys.indexOf(key)).filter((place) => place >= 0);
@@ -158,5 +178,5 @@ function forecastValues(
     ...(isShare && values.every((value) => value === null || value <= 1) ? { bounds: { most: 1 } } : {}),
   };
   const season = settings.season ?? USUAL_SEASON[grain];
-  return forecastSeries({ values, season, ...(grain === "month" ? { firstMonth: first.month } : {}) }, options);
+  return [{ values, season, ...(grain === "month" ? { firstMonth: first.month } : {}) }, options];
 }

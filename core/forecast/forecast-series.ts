@@ -1,19 +1,16 @@
 import { accuracyOf, naiveError } from "./accuracy.ts";
-import { chooseAmong, fitCandidates, judgedRows } from "./choice.ts";
+import { judgedRows } from "./choice.ts";
 import { checkResiduals } from "./diagnostics.ts";
+import { fitSeries, isHeld, widthOf } from "./fit-series.ts";
 import {
   LEVELS,
-  shareOf,
   type ForecastInput,
   type ForecastNotes,
   type ForecastOptions,
   type SeriesForecast,
 } from "./forecast.ts";
-import { judgeMethods, rollingOrigins, varianceFactor, type JudgedPeriod } from "./judge.ts";
+import { type JudgedPeriod } from "./judge.ts";
 import type { MethodFit } from "./methods.ts";
-import { studentQuantile } from "./numerics/distributions.ts";
-import { prepare } from "./prepare.ts";
-import { shapeOf } from "./shape.ts";
 
 /**
  * Forecasts a series: finds the methods that hold for it, judges them from earlier origins, and takes the best or
@@ -21,23 +18,10 @@ import { shapeOf } from "./shape.ts";
  * the same numbers everywhere. Never throws and never returns a number that is none: what cannot be forecast says why.
  */
 export function forecastSeries(input: ForecastInput, options: ForecastOptions): SeriesForecast {
-  const prepared = prepare(input, options);
-  if ("notFitted" in prepared) return prepared;
+  const own = fitSeries(input, options);
+  if ("notFitted" in own) return own;
+  const { prepared, shape, candidates, origins, judgedTo, judgements, choice, factor } = own;
   const { y, season, leftOut, warnings } = prepared;
-  const shape = shapeOf(prepared, input, options);
-  const shaped = y.map((value, t) => shape.into(value, t));
-  const candidates = fitCandidates(shaped, season, options);
-  if (candidates.length === 0)
-    return {
-      notFitted: options.form
-        ? "The form of exponential smoothing does not hold for this series: it is too short for it, or not all values are above zero."
-        : "No method can be fitted to this series.",
-    };
-  const judgedTo = Math.min(options.horizon, season > 1 && season <= 24 ? Math.max(season, 6) : 28);
-  const origins = rollingOrigins(y.length, season, judgedTo);
-  const judgements = judgeMethods(shaped, candidates, origins, judgedTo);
-  const choice = chooseAmong({ y: shaped, season }, candidates, judgements, options);
-  const factor = varianceFactor(choice.judgement);
   const projections = choice.fit.project(options.horizon);
   const bounds = boundsOf(y, options);
   const n = y.length;
@@ -60,9 +44,10 @@ export function forecastSeries(input: ForecastInput, options: ForecastOptions): 
   // The forms that were compared are told even where another method counts for more.
   const smooth = choice.main.smoothing ? choice.main : candidates.find(({ smoothing }) => smoothing !== null);
   const rows = judgedRows(choice, candidates, judgements, scale);
-  const [own] = rows;
+  const [first] = rows;
   const naive = rows.find(({ name }) => name === "Seasonal naive" || (season === 1 && name === "Naive"));
-  const beatsSeasonalNaive = own && naive && !Number.isNaN(own.mae) ? own.mae < naive.mae || own === naive : null;
+  const beatsSeasonalNaive =
+    first && naive && !Number.isNaN(first.mae) ? first.mae < naive.mae || first === naive : null;
   return {
     model: { name: choice.fit.name, method: choice.method },
     points,
@@ -110,18 +95,9 @@ export function forecastSeries(input: ForecastInput, options: ForecastOptions): 
   };
 }
 
-/** Errors of forecasts have heavier tails than those of a model that is known: as many degrees of freedom. */
-const FREEDOM = 5;
-
-/** How many standard deviations an interval of a level reaches to either side. */
-function widthOf(level: number): number {
-  return studentQuantile(0.5 + shareOf(level) / 2, FREEDOM);
-}
-
 function coverageOf(judgement: readonly (readonly JudgedPeriod[])[], level: number, factor: number): number {
-  const z = widthOf(level);
   const periods = judgement.flat();
-  const held = periods.filter(({ error, variance }) => Math.abs(error) <= z * Math.sqrt(variance * factor));
+  const held = periods.filter((period) => isHeld(period, level, factor));
   return periods.length === 0 ? NaN : held.length / periods.length;
 }
 

@@ -109,12 +109,12 @@ export function projectArima({ order, lags, run, variance }: ArimaFit, horizon: 
   return Array.from({ length: horizon }, (_, i) => {
     const t = n + i;
     w[t] = sumBack(w, lags.values, t, run.from) + sumBack(e, lags.errors, t, run.from);
-    y[t] = w[t]! + sumBack(y, lags.differences, t, 0);
+    y[t] = w[t] + sumBack(y, lags.differences, t, 0);
     ringingW[i] = one[i]! + sumBack(ringingW, lags.values, i, 0) + sumBack(one, lags.errors, i, 0);
-    ringing[i] = ringingW[i]! + sumBack(ringing, lags.differences, i, 0);
-    spread += ringing[i]! ** 2 * variance;
-    if (!order.isLog) return { mean: y[t]!, variance: spread };
-    const median = Math.exp(y[t]!);
+    ringing[i] = ringingW[i] + sumBack(ringing, lags.differences, i, 0);
+    spread += ringing[i] ** 2 * variance;
+    if (!order.isLog) return { mean: y[t], variance: spread };
+    const median = Math.exp(y[t]);
     return { mean: median, variance: median * median * Math.exp(spread) * (Math.exp(spread) - 1) };
   });
 }

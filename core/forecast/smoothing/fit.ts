@@ -132,12 +132,24 @@ function scaledParameters(form: SmoothingForm, parameters: SmoothingParameters, 
   };
 }
 
-/** The states of a form along a series: what it says one step ahead, and where it stands at the end. */
+/** The states of a form after a period: of the season, the effect on that period. */
+export interface SmoothingStates {
+  readonly level: number;
+  /** `null` where the form has none. */
+  readonly slope: number | null;
+  readonly effect: number | null;
+}
+
+/**
+ * The states of a form along a series: what it says one step ahead, and where it stands at the end. `onStates` is told those
+ * after each period.
+ */
 export function followSmoothing(
   form: SmoothingForm,
   { alpha, beta, gamma, phi, level: first, slope: rise, seasonal: effects }: SmoothingParameters,
   y: Float64Array,
   length: number,
+  onStates?: (states: SmoothingStates) => void,
 ): Pick<SmoothingFit, "last" | "fitted" | "innovations"> & { readonly sum: number } {
   const seasonal = [...(effects ?? [])];
   const isMultiplied = form.season === "multiplicative";
@@ -159,6 +171,7 @@ export function followSmoothing(
     level = base + alpha * learned;
     slope = damping * slope + (beta ?? 0) * learned;
     if (effects && !isMissing) seasonal[place] = effect + (gamma ?? 0) * (isMultiplied ? error / base : error);
+    onStates?.({ level, slope: rise === null ? null : slope, effect: effects ? seasonal[place]! : null });
   }
   return { last: { level, slope, seasonal }, fitted, innovations, sum };
 }

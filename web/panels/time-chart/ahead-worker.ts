@@ -1,15 +1,21 @@
-import { forecastHistory } from "#core/ahead/forecast-history.ts";
+import { drawHistory, forecastHistory } from "#core/ahead/forecast-history.ts";
 import type { KpiHistory } from "#core/ahead/kpi-history.ts";
 import type { AheadSettings } from "#core/ahead/settings.ts";
 import { told } from "#core/forecast/told.ts";
 
-/** What the worker is asked: series by their histories, forecast anew under settings. */
-export interface PreviewAsked {
+/** What the worker is asked: series by their histories, forecast anew under settings, or drawn as they were. */
+export interface AheadAsked {
   readonly number: number;
   readonly histories: readonly KpiHistory[];
   readonly settings: AheadSettings;
+  readonly what: "forecast" | "draw";
 }
 
-self.onmessage = ({ data: { number, histories, settings } }: MessageEvent<PreviewAsked>) => {
-  self.postMessage({ number, forecasts: histories.map((history) => told(forecastHistory(history, settings))) });
+self.onmessage = ({ data: { number, histories, settings, what } }: MessageEvent<AheadAsked>) => {
+  self.postMessage({
+    number,
+    answers: histories.map((history) =>
+      what === "draw" ? drawHistory(history, settings) : told(forecastHistory(history, settings)),
+    ),
+  });
 };

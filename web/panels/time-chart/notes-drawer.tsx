@@ -7,6 +7,7 @@ import { writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { TextButton } from "../../ui/form.tsx";
 import { PageAside } from "../../ui/page-aside.tsx";
+import { DrawnNotes } from "./drawn-notes.tsx";
 
 /** What a data scientist needs to judge a forecast, one series at a time; copied as text or JSON, and as a table. */
 export default function NotesDrawer({
@@ -88,6 +89,14 @@ export default function NotesDrawer({
           </dl>
         </section>
       ))}
+      {"points" in shown.forecast && (
+        <DrawnNotes
+          key={shown.key}
+          history={shown.history}
+          settings={ahead.settings}
+          write={(value) => writeWithUnit(value, style)}
+        />
+      )}
       <JudgedTable shown={shown} write={(value) => (value === null ? "none" : writeWithUnit(value, style))} />
       <table className="mt-5 w-full text-[12.5px]">
         <caption className="text-left font-serif text-[16px]">What it says</caption>
@@ -162,8 +171,8 @@ function JudgedTable({
             <th scope="row" className={`py-0.5 text-left ${i === 0 ? "" : "font-normal"}`}>
               {name}
             </th>
-            <td className="pl-3">{write(mae)}</td>
-            <td className="pl-3">{write(rmse)}</td>
+            <td className="pl-3 whitespace-nowrap">{write(mae)}</td>
+            <td className="pl-3 whitespace-nowrap">{write(rmse)}</td>
             <td className="pl-3">{smape === null ? "none" : `${(smape * 100).toFixed(1)}%`}</td>
             <td className="pl-3">{mase === null ? "none" : mase.toFixed(2)}</td>
           </tr>

@@ -4,7 +4,7 @@ import type { AheadSettings } from "#core/ahead/settings.ts";
 import type { Told } from "#core/forecast/told.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { isSame } from "#core/history/records-diff.ts";
-import type { PreviewAsked } from "./ahead-worker.ts";
+import { AheadWorker } from "./worker-client.ts";
 
 /** A chart that follows settings as they are dragged: forecast in a worker until the answer to them is there. */
 export interface Previewed {
@@ -20,7 +20,7 @@ export function usePreview(answer: TimeChartAnswer): Previewed {
   const [made, setMade] = useState<{ of: TimeChartAnswer; settings: AheadSettings; data: TimeChartAnswer } | null>(
     null,
   );
-  const preview = useRef<Preview>(undefined);
+  const preview = useRef<AheadWorker>(undefined);
   useEffect(() => () => preview.current?.end(), []);
   const { ahead } = answer;
   const settings = ahead ? { ...ahead.settings, ...dragged } : {};
@@ -31,8 +31,9 @@ export function usePreview(answer: TimeChartAnswer): Previewed {
     if (!ahead) return;
     const next = { ...settings, ...change };
     setDragged(next);
-    preview.current ??= new Preview();
+    preview.current ??= new AheadWorker();
     preview.current.ask(
+      "forecast",
       ahead.series.map(({ history }) => history),
       next,
       (forecasts) =>
@@ -62,42 +63,4 @@ async function withForecasts(
       ...(model === null ? {} : { words: `${model}: a preview, judged when you let go.`, offer: null }),
     },
   };
-}
-
-/** One worker; while it forecasts, the latest wish waits and earlier ones are forgotten. */
-class Preview {
-  private readonly worker = new Worker(new URL("./ahead-worker.ts", import.meta.url), { type: "module" });
-  private number = 0;
-  private isBusy = false;
-  private next: (() => void) | null = null;
-  private given: (forecasts: readonly Told<KpiForecast>[]) => void = () => undefined;
-
-  constructor() {
-    this.worker.onmessage = ({ data }: MessageEvent<{ number: number; forecasts: readonly Told<KpiForecast>[] }>) => {
-      this.isBusy = false;
-      if (data.number === this.number) this.given(data.forecasts);
-      const next = this.next;
-      this.next = null;
-      next?.();
-    };
-  }
-
-  ask(
-    histories: PreviewAsked["histories"],
-    settings: AheadSettings,
-    given: (forecasts: readonly Told<KpiForecast>[]) => void,
-  ): void {
-    const send = () => {
-      this.number += 1;
-      this.given = given;
-      this.isBusy = true;
-      this.worker.postMessage({ number: this.number, histories, settings } satisfies PreviewAsked);
-    };
-    if (this.isBusy) this.next = send;
-    else send();
-  }
-
-  end(): void {
-    this.worker.terminate();
-  }
 }
