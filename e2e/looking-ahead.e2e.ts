@@ -33,7 +33,13 @@ test("a chart looks ahead: followed while it is dragged, judged, told to a colle
   await bar.getByRole("button", { name: "Model notes" }).click();
   const notes = page.getByRole("complementary", { name: "Model notes" });
   // Drawn as well as told: residuals, their correlations, components, and what earlier origins would have said.
-  for (const drawn of [/^Residuals over time/, /^Autocorrelation/, /^The level/, /^The season/, /from earlier origins$/])
+  for (const drawn of [
+    /^Residuals over time/,
+    /^Autocorrelation/,
+    /^The level/,
+    /^The season/,
+    /from earlier origins$/,
+  ])
     await expect(notes.getByRole("img", { name: drawn })).toBeVisible();
   await expect(notes.getByRole("table").filter({ hasText: "Interval" }).getByRole("row")).toHaveCount(3);
   for (const question of [
