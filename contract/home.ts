@@ -35,6 +35,8 @@ export const homeSchema = z.object({
       hasReaders: z.boolean(),
     })
     .nullable(),
+  /** What others changed on pages lately, the newest first, with the page it is on where it is still there. */
+  news: z.array(z.object({ at: z.string(), by: z.string(), said: z.string(), page: pagePlaceSchema.nullable() })),
   offPlan: z
     .object({
       /** "October FY27, year to date, against Budget" */

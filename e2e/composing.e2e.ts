@@ -207,7 +207,21 @@ test("nothing is decided yet: the workbench, back and forward, kept as a panel; 
 }) => {
   await signInAs(page, "Maren Holt");
   await page.getByRole("link", { name: "Workbench" }).click();
-  await expect(page.getByText("Nothing is decided yet")).toBeVisible();
+  // It begins with what the closed month is off plan by, one click each.
+  const starts = page.getByRole("region", { name: "Largest variances" });
+  await expect(starts).toContainText("October FY27, year to date, against Budget");
+  await starts
+    .getByRole("listitem")
+    .filter({ hasText: "Fuel" })
+    .first()
+    .getByRole("button", { name: "By route" })
+    .click();
+  await expect(page).toHaveURL(/kpi=fuel&split=route/);
+  await expect(page.getByRole("group", { name: "Kind" }).getByRole("button", { name: "breakdown" })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
+  await page.goto("/workbench");
   await expectAccessible(page);
   await page.getByRole("button", { name: "Choose a KPI" }).click();
   await page.getByRole("option", { name: "Fuel", exact: true }).click();

@@ -110,6 +110,26 @@ export async function undoChange(
   return made;
 }
 
+/**
+ * The last changes of an area that others than one person made, newest first, with the records they are of: neither what was
+ * taken back since, nor that it was.
+ */
+export async function latestOfOthers(
+  knex: Knex,
+  { area, notBy, since, limit }: { area: ChangeArea; notBy: string; since: Date; limit: number },
+): Promise<{ readonly at: string; readonly by: string; readonly said: string; readonly records: readonly string[] }[]> {
+  const rows = await knex("change")
+    .where({ area })
+    .whereNot({ by: notBy })
+    .whereNull("undone_by")
+    .whereNotIn("id", knex("change").whereNotNull("undone_by").select("undone_by"))
+    .where("at", ">", since)
+    .orderBy("id", "desc")
+    .limit(limit)
+    .select<Pick<ChangeRow, "at" | "by" | "said" | "records">[]>("at", "by", "said", "records");
+  return rows.map(({ at, ...row }) => ({ ...row, at: at.toISOString() }));
+}
+
 /** The last changes of an area, of some records, or of all whose names begin alike; newest first. */
 export async function listChanges(
   knex: Knex,

@@ -1,6 +1,9 @@
 import { noteAllFactsChanged } from "#server/db/data-version.ts";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { recordsOfPack } from "#contract/pack-records.ts";
+import { diffRecords } from "#core/history/records-diff.ts";
 import type { Home } from "#contract/home.ts";
+import type { Pack, PackChanged } from "#contract/pack.ts";
 import type { AnswerOf } from "#contract/panels/index.ts";
 import { ANALYST, IN_MEMORY, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
@@ -53,6 +56,24 @@ describe("home", () => {
     const listed = own.offPlan!.kpis.find((k) => k.kpi.key === "fuel");
     expect(listed?.variance ?? fuel.variance).toEqual(fuel.variance);
     expect(JSON.stringify(own.offPlan)).not.toBe(JSON.stringify(all.offPlan));
+  });
+  it("tells what others changed on the pages, not what one did oneself, nor what was taken back", async () => {
+    const records = recordsOfPack((await api.get("/api/packs/monthly-review")).body as Pack);
+    const page = "page/monthly-review/cover";
+    const diff = diffRecords(records, { ...records, [page]: { ...(records[page] as object), name: "Front page" } });
+    const changed = await api.send("POST", "/api/packs/monthly-review/edits", { edit: crypto.randomUUID(), diff });
+    expect(changed.status).toBe(200);
+    expect((await home()).news).toEqual([]);
+    await api.signIn(SKERRY_MANAGER);
+    expect((await home()).news).toMatchObject([
+      { by: "Maren Holt", page: { pack: "monthly-review", page: "cover", name: "Front page" } },
+    ]);
+    await api.signIn(ANALYST);
+    const { change } = changed.body as PackChanged;
+    await api.send("POST", `/api/packs/monthly-review/changes/${change}/undo`, {});
+    await api.signIn(SKERRY_MANAGER);
+    expect((await home()).news).toEqual([]);
+    await api.signIn(ANALYST);
   });
   it("has nothing to say before the first month is loaded, and says so", async () => {
     const empty = await openOwnDatabase(inject("clusterUrl"), "home_empty");

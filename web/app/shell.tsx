@@ -27,6 +27,7 @@ import { Shortcuts } from "./shortcuts.tsx";
 import { answerKey, useMayEdit, usePerson } from "./questions.ts";
 import { navigationLink as link, PackNavigation } from "./pack-navigation.tsx";
 import { useOverlays, useSettings, useTheme } from "./settings.ts";
+import { useNoteVisits, visitorOf } from "./visited.ts";
 import { IconButton } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
 
@@ -50,6 +51,7 @@ export function Shell() {
     });
   }, [client, navigate]);
   useGlobalKeys();
+  useNoteVisits(person.data && visitorOf(person.data));
   const palette = person.data?.palette;
   useEffect(() => {
     if (palette) document.documentElement.dataset["palette"] = palette;

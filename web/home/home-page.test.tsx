@@ -3,6 +3,7 @@ import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Home } from "#contract/home.ts";
 import { Refusal, renderPage, type Answers } from "#testing/render-page.tsx";
+import { useVisited, visitorOf } from "../app/visited.ts";
 import { HomePage } from "./home-page.tsx";
 
 type OffPlan = NonNullable<Home["offPlan"]>["kpis"][number];
@@ -35,6 +36,7 @@ const HOME: Home = {
     ],
   },
   beginning: null,
+  news: [],
   offPlan: { frame: "October FY27, year to date, against Budget", kpis: [kpi("Fuel", 8), kpi("Crew", 2)] },
 };
 const show = (home: Answers["home"], role: "analyst" | "executive" = "analyst") =>
@@ -88,8 +90,32 @@ describe("home", () => {
     await user.click(list.getByRole("button", { name: "Only the worst 8" }));
     expect(list.getAllByRole("listitem")).toHaveLength(8);
   });
+  it("tells what others changed on the pages, and where one left off oneself", async () => {
+    useVisited.setState({
+      by: { [visitorOf(sessionOf("analyst"))]: [{ path: "/kpis/fuel", search: "?span=month", title: "Fuel" }] },
+    });
+    const news = [
+      {
+        at: "2026-11-30T09:00:00Z",
+        by: "Jonas Lund",
+        said: "Moved “Fuel”",
+        page: { pack: "review", packName: "Review", page: "costs", name: "Costs" },
+      },
+      { at: "2026-11-29T09:00:00Z", by: "Jonas Lund", said: "Removed the page “Old”", page: null },
+    ];
+    show({ ...HOME, news });
+    const changed = within(await screen.findByRole("region", { name: "Changed by others" }));
+    expect(changed.getAllByRole("listitem").map(({ textContent }) => textContent)).toEqual([
+      expect.stringMatching(/^Costs Moved “Fuel”, Jonas Lund, /),
+      expect.stringMatching(/Removed the page “Old”, Jonas Lund, /),
+    ]);
+    expect(changed.getByRole("link", { name: "Costs" }).getAttribute("href")).toBe("/packs/review/costs");
+    const left = within(screen.getByRole("region", { name: "Where you left off" }));
+    expect(left.getByRole("link", { name: "Fuel" }).getAttribute("href")).toBe("/kpis/fuel?span=month");
+    useVisited.setState({ by: {} });
+  });
   it("leads to the first load where nothing is loaded", async () => {
-    show({ openMonth: null, beginning: null, offPlan: null });
+    show({ openMonth: null, beginning: null, news: [], offPlan: null });
     expect(await screen.findByRole("heading", { level: 1, name: "No month is loaded yet" })).toBeTruthy();
     expect(await screen.findByRole("link", { name: "Load the first month" })).toBeTruthy();
   });

@@ -2,6 +2,8 @@ import { useEffect } from "react";
 import { Link } from "react-router";
 import { useAlerts, useDrafts, useHome, useMayEdit, usePacks, usePerson } from "../app/questions.ts";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";
+import { visitorOf } from "../app/visited.ts";
+import { LatelySeen, PageNews } from "./lately-seen.tsx";
 import { LastLoad } from "./last-load.tsx";
 import { OffPlanList } from "./off-plan-list.tsx";
 import { NextSteps } from "./next-steps.tsx";
@@ -46,6 +48,7 @@ export function HomePage() {
           <AnswerSheet label="Off plan" answer={home} skeleton={<div className="waiting m-5 h-48" />}>
             {({ offPlan }) => <OffPlanList offPlan={offPlan} mayEdit={mayEdit} />}
           </AnswerSheet>
+          {home.data && <PageNews news={home.data.news} />}
           <AnswerSheet label="The last load" answer={alerts} skeleton={<div className="waiting m-5 h-24" />}>
             {(data) => <LastLoad alerts={data} />}
           </AnswerSheet>
@@ -65,6 +68,7 @@ export function HomePage() {
               ))}
             </Sheet>
           )}
+          {person && <LatelySeen who={visitorOf(person)} />}
           <Sheet title="Reviews">
             {packs.data?.map((pack) => (
               <li key={pack.key}>

@@ -1,6 +1,6 @@
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { Pack, Page } from "#contract/pack.ts";
-import { PageMessage } from "../panels/page-message.tsx";
+import { PageHeadlineProvider, PageMessage } from "../panels/page-message.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { PageFoot } from "./page-foot.tsx";
 import { PageDyesProvider } from "../charts/page-dyes.tsx";
@@ -47,7 +47,9 @@ export function ReadPage({
       )}
       <PageDyesProvider chosen={page.look.dyes}>
         <PageScaleProvider isShared={page.look.sharesScale === true}>
-          <PageGrid page={page} view={view} onRemove={onRemove} />
+          <PageHeadlineProvider asked={view.leading} own={page.look.headline}>
+            <PageGrid page={page} view={view} onRemove={onRemove} />
+          </PageHeadlineProvider>
         </PageScaleProvider>
       </PageDyesProvider>
       <PageFoot page={page} choices={choices} />

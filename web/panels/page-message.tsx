@@ -1,4 +1,6 @@
+import { createContext, useContext, type ReactNode } from "react";
 import { usePanel, type AskedPanel } from "../app/questions.ts";
+import type { PanelAnswer } from "#contract/panels/index.ts";
 import { TextInPlace } from "../ui/text-in-place.tsx";
 import { unbroken } from "../ui/unbroken.ts";
 
@@ -23,6 +25,38 @@ export function PageMessage({
   return <DraftedMessage {...{ asked, own, subtitle, pageName, onWrite }} />;
 }
 
+/** What a panel's figures say of a page that it leads; `undefined` where they say nothing. */
+function messageOf(data: PanelAnswer | undefined): string | undefined {
+  if (data === undefined) return undefined;
+  return "message" in data && data.message !== "" ? data.message : "headline" in data ? data.headline : undefined;
+}
+
+const PageHeadline = createContext<string | undefined>(undefined);
+
+/** Lets the panels of a page know its headline, so that none says the same sentence again. */
+export function PageHeadlineProvider({
+  asked,
+  own,
+  children,
+}: {
+  asked: AskedPanel | null;
+  own: string | undefined;
+  children: ReactNode;
+}) {
+  if (!asked || own !== undefined) return <PageHeadline.Provider value={own}>{children}</PageHeadline.Provider>;
+  return <Drafted asked={asked}>{children}</Drafted>;
+}
+
+function Drafted({ asked, children }: { asked: AskedPanel; children: ReactNode }) {
+  const { data } = usePanel(asked);
+  return <PageHeadline.Provider value={messageOf(data)}>{children}</PageHeadline.Provider>;
+}
+
+/** The page's headline, where it is known. */
+export function usePageHeadline(): string | undefined {
+  return useContext(PageHeadline);
+}
+
 function DraftedMessage({
   asked,
   own,
@@ -35,8 +69,7 @@ function DraftedMessage({
     return <Message headline={own ?? pageName} drafted={pageName} line={null} {...{ own, subtitle, onWrite }} />;
   if (data === undefined) return <div className="waiting mt-2 h-7 w-3/4" />;
   const { words } = data.frame;
-  const drafted =
-    "message" in data && data.message !== "" ? data.message : "headline" in data ? data.headline : pageName;
+  const drafted = messageOf(data) ?? pageName;
   const line = `${capital(words.span)}${words.isOpen && data.frame.span !== "full-year" ? ` as far as ${words.asOf.split(" ")[0]}` : ""}, ${words.spanMonths}, for ${words.scope}, against ${words.basis}`;
   return (
     <div style={{ opacity: isPlaceholderData ? 0.55 : 1 }}>

@@ -4,9 +4,13 @@ import type { PanelDefinition, PanelKind } from "#contract/panels/index.ts";
 import { TextButton } from "../ui/form.tsx";
 import { TextInPlace } from "../ui/text-in-place.tsx";
 import { unbroken } from "../ui/unbroken.ts";
+import { usePageHeadline } from "./page-message.tsx";
 import type { PanelProps } from "./panel-view.ts";
 
-/** What a panel says of itself: its headline, what it shows, what it keeps of the frame, and whether it stands apart. */
+/**
+ * What a panel says of itself: its headline, where the page does not say the same above it, what it shows, what it keeps of
+ * the frame, and whether it stands apart.
+ */
 export function PanelHead({
   view: { panel, choice, actions },
   label,
@@ -23,7 +27,9 @@ export function PanelHead({
   frame: FrameAnswer;
 }) {
   const { arrange } = actions;
-  const headline = drafted ?? panel.title;
+  const pageHeadline = usePageHeadline();
+  const isSaidAbove = drafted === pageHeadline && panel.title === undefined;
+  const headline = isSaidAbove ? undefined : (drafted ?? panel.title);
   const set = (part: "title" | "subtitle") => (text: string) => {
     const { [part]: _, ...rest } = panel;
     arrange?.(text === "" ? rest : { ...rest, [part]: text });

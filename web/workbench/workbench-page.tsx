@@ -25,6 +25,7 @@ import { IconButton } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { attemptParams, readAttempt } from "./attempt-address.ts";
 import { KeepOnPage } from "./keep-on-page.tsx";
+import { Starts } from "./starts.tsx";
 import { useTrail } from "./trail.ts";
 
 /** A page of one panel with nothing decided: KPIs, a split, a filter, a kind; back and forward through what was tried. */
@@ -38,9 +39,10 @@ export function WorkbenchPage() {
     changeSearch(() => ({ ...attemptParams({ ...(attempt ?? { kpis: [], split: null, kind: null }), ...change }) }), {
       replace: false,
     });
+  const names = attempt?.kpis.map((key) => choices.data?.kpis.find((kpi) => kpi.key === key)?.name ?? key).join(", ");
   useEffect(() => {
-    document.title = "Workbench · Hackle";
-  }, []);
+    document.title = `${names === undefined ? "" : `${names} · `}Workbench · Hackle`;
+  }, [names]);
   const asked = parseFigureAddress(params.view("figure"));
   const at = params.view("at");
   return (
@@ -60,11 +62,8 @@ export function WorkbenchPage() {
             {attempt ? (
               <AttemptPanel key={attempt.kpis.join()} attempt={attempt} />
             ) : (
-              <div className="py-14">
-                <Notice
-                  title="Nothing is decided yet"
-                  detail="Choose a KPI above, or press Ctrl K and write what you want to see, such as: fuel by vessel as breakdown against prior year."
-                />
+              <div className="py-6">
+                <Starts choices={choices.data} onStart={set} />
               </div>
             )}
           </>

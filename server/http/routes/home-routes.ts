@@ -9,7 +9,7 @@ import { readerOf } from "./session-routes.ts";
 export function homeRoutes({ knex, readStructure, workspaceFor }: ReadingRoutes): Router {
   const router = Router();
   router.get(OPERATIONS.home.path, async (_req, res) => {
-    res.json(await describeHome(knex, await workspaceFor(res)));
+    res.json(await describeHome(knex, await workspaceFor(res), readerOf(res)));
   });
   router.get(OPERATIONS.alerts.path, async (_req, res) => {
     res.json(await readAlerts(knex, await readStructure(), readerOf(res)));

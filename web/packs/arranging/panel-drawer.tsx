@@ -42,6 +42,7 @@ export function PanelDrawer({
             ))}
           </select>
         </Field>
+        <p className="mt-0.5 text-[12.5px] text-slate">{viewOf(panel.kind).question}</p>
       </div>
       <Suspense fallback={<div className="waiting mt-4 h-40" />}>
         <Arrange panel={panel} dimensions={choices.dimensions} onChange={arranging.arrange} />

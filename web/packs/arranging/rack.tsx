@@ -1,5 +1,5 @@
-import { useMemo, Suspense } from "react";
-import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
+import { useMemo, useState, Suspense } from "react";
+import type { PanelKind } from "#core/panels/kinds.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { Page } from "#contract/pack.ts";
 import { panelFrame } from "#contract/panels/panel-frame.ts";
@@ -8,6 +8,7 @@ import { useFrameParams } from "../../frame/frame-params.ts";
 import { viewOf } from "../../panels/index.ts";
 import { PanelBoundary } from "../panel-boundary.tsx";
 import { DRAGGED_KIND } from "./dragged-kind.ts";
+import { findKinds } from "./find-kind.ts";
 import { lackOf, newPanelFor } from "./new-panel.ts";
 import type { Arranging } from "./use-arranging.ts";
 
@@ -28,38 +29,58 @@ export function Rack({
   choices: FrameChoices;
   arranging: Arranging;
 }) {
+  const [wanted, setWanted] = useState("");
+  const found = findKinds(wanted);
   return (
     <aside aria-label="Rack" className="rack">
       <h2 className="px-1 font-serif text-[16px]">Rack</h2>
       <p className="px-1 pb-1 text-[12px] text-slate">Drag a kind onto the page, or press it.</p>
+      <input
+        type="search"
+        aria-label="Find a kind"
+        placeholder="What do you want to show?"
+        value={wanted}
+        onChange={(event) => setWanted(event.target.value)}
+        className="field mb-2 text-[13px]"
+      />
+      {found.length === 0 && (
+        <p role="status" className="px-1 text-[12.5px] text-slate">
+          No kind shows “{wanted}”. Try fewer words.
+        </p>
+      )}
       <ul className="grid gap-2">
-        {PANEL_KINDS.map((kind) => ({ kind, lacks: lackOf(choices, kind) })).map(({ kind, lacks }) => (
-          <li key={kind}>
-            <button
-              type="button"
-              draggable={lacks === null}
-              disabled={lacks !== null}
-              onDragStart={(event) => {
-                event.dataTransfer.setData(`${DRAGGED_KIND}-${kind}`, kind);
-                event.dataTransfer.setData("text/plain", kind);
-                event.dataTransfer.effectAllowed = "copy";
-              }}
-              onClick={() => arranging.add(kind)}
-              title={viewOf(kind).question}
-              aria-label={`Add ${viewOf(kind).name}: ${viewOf(kind).question}`}
-              className="block w-full rounded border border-thread bg-panel text-left enabled:hover:border-accent disabled:text-slate"
-            >
-              <span className="block px-2 py-0.5 text-[13px] first-letter:uppercase">
-                {viewOf(kind).name.replace(/^an? /, "")}
-              </span>
-              {lacks === null ? (
-                <Preview pack={pack} page={page} choices={choices} kind={kind} />
-              ) : (
-                <span className="block px-2 pb-2 text-[12px]">{lacks}</span>
-              )}
-            </button>
-          </li>
-        ))}
+        {found
+          .map((own) => ({ ...own, lacks: lackOf(choices, own.kind) }))
+          .map(({ kind, has, lacks }) => (
+            <li key={kind}>
+              <button
+                type="button"
+                draggable={lacks === null}
+                disabled={lacks !== null}
+                onDragStart={(event) => {
+                  event.dataTransfer.setData(`${DRAGGED_KIND}-${kind}`, kind);
+                  event.dataTransfer.setData("text/plain", kind);
+                  event.dataTransfer.effectAllowed = "copy";
+                }}
+                onClick={() => arranging.add(kind)}
+                title={viewOf(kind).question}
+                aria-label={`Add ${viewOf(kind).name}: ${viewOf(kind).question}`}
+                className="block w-full rounded border border-thread bg-panel text-left enabled:hover:border-accent disabled:text-slate"
+              >
+                <span className="block px-2 py-0.5 text-[13px] first-letter:uppercase">
+                  {viewOf(kind).name.replace(/^an? /, "")}
+                </span>
+                <span className="block px-2 pb-1 text-[12px] leading-snug text-slate">
+                  {has === null ? viewOf(kind).question : `Shows ${has}`}
+                </span>
+                {lacks === null ? (
+                  <Preview pack={pack} page={page} choices={choices} kind={kind} />
+                ) : (
+                  <span className="block px-2 pb-2 text-[12px]">{lacks}</span>
+                )}
+              </button>
+            </li>
+          ))}
       </ul>
     </aside>
   );

@@ -1,9 +1,10 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { valueStyle, deltaStyle } from "#core/words/number-words.ts";
 import type { SeriesPointAnswer } from "#core/panels/time-chart/compute.ts";
 import type { WireFigure } from "#contract/figure.ts";
 import { labelWidth } from "../../charts/labels.ts";
-import { layoutTimeChart, type TimeChartOptions } from "./layout.ts";
+import { clearOf, layoutTimeChart, type TimeChartOptions } from "./layout.ts";
 
 const none: WireFigure = { absent: "no data", detail: "none" };
 const point = (index: number, actual: number | null, budget: number): SeriesPointAnswer => {
@@ -77,6 +78,22 @@ describe("the time chart's layout", () => {
     expect(references[2]!.y).toBeCloseTo(scale.ticks.find((t) => t.label === "0")!.y);
     expect(references[1]!.labelY - references[0]!.labelY).toBeGreaterThanOrEqual(12);
   });
+  it("writes no figure across the seam of a budget or the notches of a target", () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.double({ min: 0, max: 300, noNaN: true }), { maxLength: 3 }),
+        fc.double({ min: 20, max: 300, noNaN: true }),
+        (marks, baseline) => {
+          const at = clearOf(marks, baseline);
+          expect(at).toBeLessThanOrEqual(baseline);
+          for (const y of marks) expect(y <= at - 11 || y >= at + 4).toBe(true);
+        },
+      ),
+    );
+    expect(clearOf([100], 98)).toBe(95.5);
+    expect(clearOf([80], 98)).toBe(98);
+  });
+
   it("writes no values where none are wanted", () => {
     const { months } = layoutTimeChart(options({ hasLabels: false }));
     expect(months.every((m) => m.label === null && !m.variance?.label)).toBe(true);

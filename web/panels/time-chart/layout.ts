@@ -113,6 +113,15 @@ const MONTH_AXIS = 34;
 /** The room that a label takes above or below its bar. */
 const LABEL_ROOM = 13;
 
+/** What a figure of the small type reaches above and below its baseline, with a little air. */
+const LABEL_REACH = { above: 11, below: 4 };
+
+/** The baseline of a label, above whichever of the level marks would cross it. */
+export function clearOf(marks: readonly number[], baseline: number): number {
+  const crossing = marks.filter((y) => y > baseline - LABEL_REACH.above && y < baseline + LABEL_REACH.below);
+  return crossing.length === 0 ? baseline : clearOf(marks, Math.min(...crossing) - LABEL_REACH.below - 0.5);
+}
+
 /** All values that the axis of a chart shows; shares fill it by themselves. */
 export function chartValues({
   points,
@@ -221,6 +230,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     const shown = isAlone ? shownOf(point) : undefined;
     const delta = hasStrip ? valueOf(stripPoints[i]!.figure)[0] : undefined;
     const tallest = Math.min(...[point.actual, point.forecast].flatMap(valueOf).map((v) => y(v)));
+    const [budget, target] = [across(point.budget), across(point.target)];
     return {
       point,
       band: { x: left - (step - band) / 2, y: 0, width: step, height },
@@ -231,11 +241,18 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       // Of a period that came, the forecast is a line beside its column.
       forecast: "value" in point.actual ? null : column(point.forecast, 0.18, 0.82),
       part: weighed[i] ? (column(weighed[i].actual, 0.18, 0.82) ?? column(weighed[i].forecast, 0.18, 0.82)) : null,
-      budget: across(point.budget),
-      target: across(point.target),
+      budget,
+      target,
       label:
         labelled.has(i) && shown !== undefined
-          ? label(writeNumber(shown, style), marks === "columns" ? barCentre : centre, tallest - 5)
+          ? label(
+              writeNumber(shown, style),
+              marks === "columns" ? barCentre : centre,
+              clearOf(
+                [budget, target].flatMap((mark) => mark?.y ?? []),
+                tallest - 5,
+              ),
+            )
           : null,
       variance:
         delta === undefined

@@ -11,6 +11,7 @@ export function PeriodAxis({ layout, grain, spanName }: { layout: TimeChartLayou
   const isLetters = grain === "month" && step < LETTER_BELOW && step >= 8;
   const texts = layout.months.map(({ point }) => (isLetters ? point.short.slice(0, 1) : point.short));
   const every = Math.max(1, Math.ceil((Math.max(...texts.map(labelWidth)) + 3) / Math.max(1, step)));
+  const hasYears = grain === "month" && layout.months.length > YEAR_NAMES_FROM;
   return (
     <g>
       {layout.months.map((m, i) =>
@@ -27,7 +28,7 @@ export function PeriodAxis({ layout, grain, spanName }: { layout: TimeChartLayou
           </text>
         ) : null,
       )}
-      {grain === "month" && layout.months.length > YEAR_NAMES_FROM && <YearNames layout={layout} />}
+      {hasYears && <YearNames layout={layout} />}
       {layout.spanX && (
         <g>
           <path
@@ -36,16 +37,11 @@ export function PeriodAxis({ layout, grain, spanName }: { layout: TimeChartLayou
             stroke="var(--ink)"
             strokeWidth=".9"
           />
-          {layout.spanX[1] - layout.spanX[0] > spanName.length * 5.5 && (
-            <text
-              x={(layout.spanX[0] + layout.spanX[1]) / 2}
-              y={layout.monthY + 18}
-              textAnchor="middle"
-              fill="var(--slate)"
-            >
-              {spanName}
-            </text>
-          )}
+          <SpanName
+            layout={layout}
+            names={hasYears ? [`${spanName}, ${yearAt(layout, firstIn(layout))}`, spanName] : [spanName]}
+            mayReachBeyond={!hasYears}
+          />
         </g>
       )}
     </g>
@@ -55,16 +51,56 @@ export function PeriodAxis({ layout, grain, spanName }: { layout: TimeChartLayou
 /** With more months than this, the fiscal years they belong to are named. */
 const YEAR_NAMES_FROM = 13;
 
-/** The fiscal years below their first months; where the span's bracket stands, the page says which year it is. */
+/** The name of the span below its bracket: the fullest that has room. */
+function SpanName({
+  layout: { spanX, monthY, plot },
+  names,
+  mayReachBeyond,
+}: {
+  layout: TimeChartLayout;
+  names: readonly string[];
+  /** Whether nothing else stands beside the bracket. */
+  mayReachBeyond: boolean;
+}) {
+  if (!spanX) return null;
+  const [from, to] = spanX;
+  const centre = (from + to) / 2;
+  const inside = Math.min(centre - plot.x, plot.x + plot.width - centre) * 2;
+  const room = mayReachBeyond ? Math.max(to - from, inside) : to - from;
+  const name = names.find((own) => labelWidth(own) * 0.9 <= room);
+  if (name === undefined) return null;
+  return (
+    <text
+      x={centre}
+      y={monthY + 18}
+      textAnchor="middle"
+      fill="var(--slate)"
+      stroke="var(--panel)"
+      strokeWidth="4"
+      paintOrder="stroke"
+    >
+      {name}
+    </text>
+  );
+}
+
+function firstIn({ months }: TimeChartLayout): number {
+  return months.findIndex(({ point }) => point.inSpan);
+}
+
+function yearAt({ months }: TimeChartLayout, place: number): string | undefined {
+  return months[place]?.point.name.split(" ").at(-1);
+}
+
+/** The fiscal years below their first months; the one under the span's bracket stands in the name of the span. */
 function YearNames({ layout }: { layout: TimeChartLayout }) {
-  const yearOf = (place: number) => layout.months[place]?.point.name.split(" ").at(-1);
   const [from, to] = layout.spanX ?? [Infinity, -Infinity];
   return layout.months.map(({ point, centre, band }, i) =>
-    yearOf(i) === yearOf(i - 1) || (centre > from - band.width && centre < to) ? null : (
+    yearAt(layout, i) === yearAt(layout, i - 1) || (centre > from - band.width && centre < to) ? null : (
       <g key={point.period}>
         <path d={`M${band.x} ${layout.monthY - 10}v26`} stroke="var(--thread)" />
         <text x={band.x + 4} y={layout.monthY + 16} fill="var(--slate)">
-          {yearOf(i)}
+          {yearAt(layout, i)}
         </text>
       </g>
     ),

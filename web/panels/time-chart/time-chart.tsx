@@ -114,6 +114,14 @@ export function TimeChart({
         {data.right && layout.rightScale && (
           <RightAxis layout={layout} name={data.right.kpi.name} unitName={rightStyle?.unitName ?? ""} width={width} />
         )}
+        {layout.closedX !== null && (
+          <g>
+            <line x1={layout.closedX} x2={layout.closedX} y1={4} y2={height} stroke="var(--slate)" strokeWidth=".75" />
+            <text x={layout.closedX - 4} y={10} textAnchor="end" fill="var(--slate)">
+              closed to here
+            </text>
+          </g>
+        )}
         <PeriodAxis layout={layout} grain={data.grain} spanName={data.frame.words.span} />
         {marks === "lines" && (
           <>
@@ -165,14 +173,6 @@ export function TimeChart({
             </text>
           </g>
         ))}
-        {layout.closedX !== null && (
-          <g>
-            <line x1={layout.closedX} x2={layout.closedX} y1={4} y2={height} stroke="var(--slate)" strokeWidth=".75" />
-            <text x={layout.closedX - 4} y={10} textAnchor="end" fill="var(--slate)">
-              closed to here
-            </text>
-          </g>
-        )}
         <ReferenceLines lines={layout.references} plot={layout.plot} />
         {layout.months.map(
           (m) =>
