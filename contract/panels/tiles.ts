@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { MOST_MEMBERS, REPEAT_ORDERS } from "#core/panels/parts/repetition.ts";
+import { MOST_IN_ROW } from "#core/panels/tiles/definition.ts";
 import { TILE_FIGURES } from "#core/panels/tiles/figure-kinds.ts";
 import { figureSchema, varianceSchema } from "../figure.ts";
 import { frameSchema } from "../frame.ts";
@@ -13,6 +14,7 @@ const tileSchema = z.object({
   /** `null` where the tile is of the whole scope. */
   member: shownMemberSchema.nullable(),
   row: kpiRowSchema,
+  second: kpiRowSchema.pick({ kpi: true, actual: true, basisName: true, variance: true, words: true }).nullable(),
   figures: z.array(z.object({ figure: figureSchema, variance: varianceSchema, note: z.string() })).readonly(),
 });
 
@@ -21,6 +23,8 @@ const definition = z.object({
   kind: z.literal("tiles"),
   kpis: z.array(z.string().max(60)).min(1).max(MOST_MEMBERS).readonly(),
   figures: z.array(z.enum(TILE_FIGURES)).max(TILE_FIGURES.length).readonly().optional(),
+  second: z.string().max(60).optional(),
+  perRow: z.number().int().min(1).max(MOST_IN_ROW).optional(),
   /** Whether months outside of what was expected are marked. */
   marksOutside: z.boolean().optional(),
   repeatBy: z.object({ dimension: z.string().max(100), level: z.string().max(100).nullable() }).nullable(),
@@ -56,8 +60,8 @@ export const tiles = panelContract({
     tiles: z.array(tileSchema).readonly(),
     others: z.object({ count: z.number(), tile: tileSchema }).nullable(),
   }),
-  refersTo: ({ kpis, repeatBy }) => ({
-    kpis,
+  refersTo: ({ kpis, second, repeatBy }) => ({
+    kpis: second === undefined || kpis.includes(second) ? kpis : [...kpis, second],
     ...(repeatBy ? { dimensions: [{ key: repeatBy.dimension, level: repeatBy.level }] } : {}),
   }),
   splitsBy: ({ repeatBy }) => (repeatBy ? [repeatBy.dimension] : []),

@@ -156,6 +156,37 @@ describe("tiles of several KPIs", () => {
   });
 });
 
+describe("a second KPI beside each tile's own", () => {
+  it("is the same figure that a tile of its own has, member by member, and a column of the numbers", async () => {
+    const now = await panelNow();
+    const second = now.kpis[1]!;
+    const panel = { ...now, key: "with-second", second };
+    expect((await api.putOn(`${PAGE}/panels`, panel)).status).toBe(200);
+    const both = await get<AnswerOf<"tiles">>(`${PAGE}/panels/with-second`);
+    const own = await tilesOf(`kpi=${second}`);
+    expect(both.tiles.length).toBeGreaterThan(5);
+    for (const { member, second: beside } of both.tiles) {
+      const { row } = own.tiles.find((tile) => tile.member!.key === member!.key)!;
+      expect(beside).toEqual({
+        kpi: row.kpi,
+        actual: row.actual,
+        basisName: row.basisName,
+        variance: row.variance,
+        words: row.words,
+      });
+    }
+    const { body } = await api.get(`${PAGE}/panels/with-second.csv`);
+    expect((body as string).split("\n")[0]).toContain(`Variance of ${own.tiles[0]!.row.kpi.name}`);
+    // Of itself it is not said twice.
+    const same = await get<AnswerOf<"tiles">>(`${PAGE}/panels/with-second?kpi=${second}`);
+    expect(same.tiles.map((tile) => tile.second)).toEqual(same.tiles.map(() => null));
+    expect((await api.putOn(`${PAGE}/panels`, { ...panel, key: "b", second: "moon" })).body).toMatchObject({
+      code: "unknown-kpi",
+    });
+    await api.takeOff(`${PAGE}/panels/with-second`);
+  });
+});
+
 describe("panels of a page", () => {
   it("are added and taken off, and refused where they name what is not there", async () => {
     const panel: DefinitionOf<"tiles"> = { ...(await panelNow()), key: "tiles-2" };

@@ -1,4 +1,4 @@
-import { inMember } from "../../compare/measure-ground.ts";
+import { inMember, type MeasureContext } from "../../compare/measure-ground.ts";
 import { asOfDay } from "../../cube/coverage.ts";
 import type { RowParts } from "../../compare/scorecard.ts";
 import type { Variance } from "../../compare/variance.ts";
@@ -22,6 +22,8 @@ export interface TileAnswer {
   /** `null` where the tile is of the whole scope. */
   readonly member: ShownMember | null;
   readonly row: KpiRow;
+  /** The KPI that stands beside it; `null` where there is none, or it is the same. */
+  readonly second: Pick<KpiRow, "kpi" | "actual" | "basisName" | "variance" | "words"> | null;
   /** In the order of the answer's `figures`. */
   readonly figures: readonly { readonly figure: Figure; readonly variance: Variance; readonly note: string }[];
 }
@@ -55,9 +57,11 @@ export function computeTiles(definition: TilesDefinition, choice: TilesChoice, q
   const tileOf = (key: string) => tileKpi(requireKpi(company, key), () => formulaNames(company));
   const layer = choice.kpi !== undefined && definition.kpis.includes(choice.kpi) ? choice.kpi : definition.kpis[0]!;
   const repeated = definition.repeatBy && repetition(question, definition.repeatBy, choice.below ?? null);
+  const second = definition.second === undefined ? null : tileOf(definition.second);
   const compute = (tile: TileKpi, member: ShownMember | null, scope: Scope) =>
     computeTile(
       tile,
+      second !== null && second.kpi.definition.key !== tile.kpi.definition.key ? second : null,
       member,
       { ...PARTS, marksOutside: definition.marksOutside },
       scope,
@@ -109,6 +113,7 @@ function isLarge(kind: TileFigureKind, { asked: { frame } }: PanelQuestion): boo
 
 function computeTile(
   tile: TileKpi,
+  second: TileKpi | null,
   member: ShownMember | null,
   parts: KpiRowParts,
   scope: Scope,
@@ -123,12 +128,18 @@ function computeTile(
   return {
     member,
     row,
+    second: second && secondOf(second, context, question),
     figures: kinds.map((kind) => {
       const { figure, variance, note } = tileFigure(kind, tile, question.asked.frame, context);
       return { figure, variance, note };
     }),
     facts: { name: member?.name ?? tile.kpi.definition.name, ...facts },
   };
+}
+
+function secondOf({ kpi: of }: TileKpi, context: MeasureContext, question: PanelQuestion): TileAnswer["second"] {
+  const { kpi, actual, basisName, variance, words } = kpiRow(of, { ...PARTS, trendMonths: 0 }, context, question).row;
+  return { kpi, actual, basisName, variance, words };
 }
 
 function withoutFacts({ facts: _, ...tile }: ComputedTile): TileAnswer {

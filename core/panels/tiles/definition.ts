@@ -13,6 +13,10 @@ export interface TilesDefinition extends PanelBase {
   readonly kind: "tiles";
   readonly kpis: readonly string[];
   readonly figures?: readonly TileFigureKind[] | undefined;
+  /** A KPI that each tile has besides its own, over the same span and scope. */
+  readonly second?: string | undefined;
+  /** How many tiles stand in a row where there is room; as many as fit where nothing is said. */
+  readonly perRow?: number | undefined;
   /** Whether tiles are marked whose month lies outside of what was expected of it. */
   readonly marksOutside?: boolean | undefined;
   readonly repeatBy: RepeatBy | null;
@@ -22,6 +26,9 @@ export interface TilesDefinition extends PanelBase {
   /** How many members stand apart; the others are gathered in one tile. `null`: all. */
   readonly top: number | null;
 }
+
+/** More tiles than this in a row are too narrow for their figures. */
+export const MOST_IN_ROW = 8;
 
 /** What a reader can choose of tiles, as an address has it. */
 export interface TilesChoice {

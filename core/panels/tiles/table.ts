@@ -5,6 +5,7 @@ import type { TileAnswer, TilesAnswer } from "./compute.ts";
 /** The numbers behind tiles, a row a tile. */
 export function tilesTable({ frame, figures, tiles, others }: TilesAnswer): PanelTable {
   const { words } = frame;
+  const second = tiles.find((tile) => tile.second !== null)?.second ?? null;
   const hasOutside = tiles.some(({ row }) => row.outside !== null);
   return tableOf(
     [...tiles, ...(others ? [others.tile] : [])],
@@ -26,6 +27,20 @@ export function tilesTable({ frame, figures, tiles, others }: TilesAnswer): Pane
       { head: "Tolerances", holds: "count", cell: ({ row }) => row.variance.tolerances },
       { head: "Share of basis reached", holds: "percent", cell: ({ row }) => cellOf(row.attainment) },
       { head: "Judgement", holds: "text", cell: ({ row }) => row.variance.judgement },
+      ...(second === null
+        ? []
+        : [
+            {
+              head: second.kpi.name,
+              holds: "value",
+              cell: (tile: TileAnswer) => cellOf(tile.second?.actual),
+            } as const,
+            {
+              head: `Variance of ${second.kpi.name}`,
+              holds: "delta",
+              cell: (tile: TileAnswer) => cellOf(tile.second?.variance.delta),
+            } as const,
+          ]),
       ...figures.map(({ name }, i): ColumnOf<TileAnswer> => ({
         head: name,
         holds: "value",

@@ -131,6 +131,21 @@ describe("arranging tiles", () => {
   } as DefinitionOf<"tiles">;
   const show = () => arrange<"tiles">(ArrangeTiles, start);
 
+  it("has a second KPI beside each, and so many in a row; a long list is emptied at once", async () => {
+    const page = show();
+    await within(await screen.findByLabelText("Second KPI")).findByRole("option", { name: "Fuel" });
+    await page.user.selectOptions(screen.getByLabelText("Second KPI"), "Fuel");
+    expect(page.panel().second).toBe("fuel");
+    await page.user.selectOptions(screen.getByLabelText("Second KPI"), "none");
+    expect(page.panel().second).toBeUndefined();
+    await page.user.selectOptions(screen.getByLabelText("Tiles in a row"), "3");
+    expect(page.panel().perRow).toBe(3);
+    await page.user.selectOptions(screen.getByLabelText("Tiles in a row"), "as many as fit");
+    expect(page.panel().perRow).toBeUndefined();
+    await page.user.click(screen.getByRole("button", { name: "Remove all" }));
+    expect(page.panel().figures).toEqual([]);
+  });
+
   it("repeats by a dimension from its top, or by a level of it, and then keeps some apart", async () => {
     const page = show();
     const repeat = await screen.findByLabelText("Repeated by");

@@ -2,6 +2,9 @@ import { ArrowDown, ArrowUp, Plus, X } from "lucide-react";
 import { IconButton } from "../../ui/form.tsx";
 import { moved } from "./moved.ts";
 
+/** From more than so many on, all of them can be left out at once. */
+const MANY = 2;
+
 /** Things chosen in an order: moved, left out, and those that are not chosen added below. */
 export function ChosenList<K extends string>({
   chosen,
@@ -40,6 +43,15 @@ export function ChosenList<K extends string>({
         ))}
       </ol>
       <p className="mt-1 flex flex-wrap gap-x-3 gap-y-1 text-[13px]">
+        {chosen.length > MANY && (
+          <button
+            type="button"
+            className="flex min-h-[24px] items-center gap-0.5 text-accent hover:underline"
+            onClick={() => onChange(mayBeEmpty ? [] : chosen.slice(0, 1))}
+          >
+            <X size={12} aria-hidden="true" /> {mayBeEmpty ? "Remove all" : `Remove all but ${nameOf(chosen[0]!)}`}
+          </button>
+        )}
         {rest.map((key) => (
           <button
             key={key}

@@ -1,9 +1,10 @@
-import { DEFAULT_TILE_FIGURES } from "#core/panels/tiles/definition.ts";
+import { DEFAULT_TILE_FIGURES, MOST_IN_ROW } from "#core/panels/tiles/definition.ts";
 import { TILE_FIGURES, type TileFigureKind } from "#core/panels/tiles/figure-kinds.ts";
 import type { ArrangeProps } from "../panel-view.ts";
 import { KpiList } from "../arrange/kpi-list.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
-import { Tick } from "../../ui/form.tsx";
+import { KpiPick } from "../arrange/kpi-pick.tsx";
+import { Field, Tick } from "../../ui/form.tsx";
 import { ArrangeMembers } from "../arrange/member-arrangement.tsx";
 import { ChosenList } from "../arrange/chosen-list.tsx";
 
@@ -54,6 +55,30 @@ export default function ArrangeTiles({ panel, dimensions, onChange }: ArrangePro
           onChange={(isOn) => onChange({ ...panel, marksOutside: isOn ? true : undefined })}
         />
       </section>
+      <div className="mt-3 grid grid-cols-2 gap-2">
+        <KpiPick
+          label="Second KPI"
+          none="none"
+          chosen={panel.second ?? ""}
+          onPick={(second) => onChange({ ...panel, second: second === "" ? undefined : second })}
+        />
+        <Field label="Tiles in a row">
+          <select
+            className="field"
+            value={panel.perRow ?? ""}
+            onChange={({ target: { value } }) =>
+              onChange({ ...panel, perRow: value === "" ? undefined : Number(value) })
+            }
+          >
+            <option value="">as many as fit</option>
+            {Array.from({ length: MOST_IN_ROW }, (_, i) => (
+              <option key={i} value={i + 1}>
+                {i + 1}
+              </option>
+            ))}
+          </select>
+        </Field>
+      </div>
       <KpiList
         label={repeatBy ? "Layers" : "KPIs"}
         chosen={panel.kpis}

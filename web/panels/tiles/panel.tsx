@@ -1,4 +1,5 @@
 import { ChevronRight } from "lucide-react";
+import type { CSSProperties } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/compute.ts";
 import { tilesTable } from "#core/panels/tiles/table.ts";
@@ -62,13 +63,19 @@ function Grid({
   const dimension = data.repeatedBy?.dimension;
   const chosen = dimension === undefined ? undefined : picked[dimension];
   return (
-    <ul className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,248px),1fr))] overflow-hidden">
+    <ul
+      className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,var(--tile,248px)),1fr))] overflow-hidden"
+      {...(panel.perRow === undefined ? {} : { style: inRows(panel.perRow) })}
+    >
       {data.tiles.map((tile, i) => {
         const { member, row } = tile;
         const address = formatFigureAddress(row.kpi.key, "actual");
         const link = panel.links?.[row.kpi.key];
         const own =
           member && dimension !== undefined ? { dimension, member: member.key, name: member.name } : undefined;
+        const onOpen = member?.hasBelow ? () => choose({ below: member.key }) : undefined;
+        const handlers = own && pickHandlers(pick, own, onOpen);
+        const onAsk = () => ask(address, member ? formatScope(member.scope) : undefined);
         return (
           <Tile
             key={member?.key ?? row.kpi.key}
@@ -78,19 +85,20 @@ function Grid({
             limit={limit}
             isFaded={chosen !== undefined && !chosen.includes(member?.key ?? "")}
             heading={
-              own ? (
+              own && handlers ? (
                 <MemberHeading
                   name={own.name}
                   isPicked={chosen?.includes(own.member) ?? false}
-                  handlers={pickHandlers(pick, own, member!.hasBelow ? () => choose({ below: own.member }) : undefined)}
-                  onOpen={member!.hasBelow ? () => choose({ below: own.member }) : undefined}
+                  handlers={handlers}
+                  onOpen={onOpen}
                 />
               ) : (
                 row.kpi.name
               )
             }
             link={link && <LinkButton link={link} isShort onFollow={() => follow(link, own)} />}
-            onAsk={() => ask(address, member ? formatScope(member.scope) : undefined)}
+            onAsk={onAsk}
+            onPress={handlers?.onClick ?? onAsk}
           />
         );
       })}
@@ -104,10 +112,16 @@ function Grid({
           heading={`The other ${data.others.count}`}
           link={undefined}
           onAsk={undefined}
+          onPress={undefined}
         />
       )}
     </ul>
   );
+}
+
+/** So many tiles in a row; fewer where they would be too narrow to read. */
+function inRows(count: number): CSSProperties {
+  return { "--tile": `max(150px, ${100 / count}% - 1px)` } as CSSProperties;
 }
 
 /** A member's name: a click picks it, and beside it the way down where there is one. */

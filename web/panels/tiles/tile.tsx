@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import type { MouseEvent, ReactNode } from "react";
 import {
   deltaStyle,
   valueStyle,
@@ -30,6 +30,7 @@ export function Tile({
   limit,
   isFaded,
   onAsk,
+  onPress,
 }: {
   tile: TileAnswer;
   /** The same tile of the part that is weighed. */
@@ -44,6 +45,8 @@ export function Tile({
   /** The share of the basis at which bars end. */
   limit: number;
   onAsk: (() => void) | undefined;
+  /** What a press anywhere on the tile does, besides its buttons. */
+  onPress: ((event: MouseEvent<HTMLElement>) => void) | undefined;
 }) {
   const { row } = tile;
   const { kpi, actual, variance, attainment } = row;
@@ -60,7 +63,10 @@ export function Tile({
     );
   return (
     <li
-      className={`-mr-px -mb-px flex min-w-0 flex-col border-r border-b border-thread/80 px-4 pt-2.5 pb-3 break-inside-avoid ${isFaded ? "opacity-45" : ""}`}
+      onClick={(event) => {
+        if (!(event.target as Element).closest("button, a")) onPress?.(event);
+      }}
+      className={`${onPress ? "cursor-pointer" : ""} -mr-px -mb-px flex min-w-0 flex-col border-r border-b border-thread/80 px-4 pt-2.5 pb-3 break-inside-avoid ${isFaded ? "opacity-45" : ""}`}
     >
       <div className="flex items-baseline justify-between gap-2">
         <h3 className="min-w-0 font-semibold">
@@ -104,9 +110,38 @@ export function Tile({
           {"value" in attainment ? `${writePercent(attainment.value)} of ${row.basisName}` : `against ${row.basisName}`}
         </span>
       </p>
+      {tile.second && <Second second={tile.second} data={data} />}
       {part && <PartMark kpi={kpi} whole={actual} part={part.row.actual} money={data.frame.unit} />}
       {tile.figures.length > 0 && <SmallFigures tile={tile} data={data} />}
     </li>
+  );
+}
+
+/** The KPI beside the tile's own. */
+function Second({ second, data }: { second: NonNullable<TileAnswer["second"]>; data: TilesAnswer }) {
+  const { kpi, actual, variance, words } = second;
+  const delta = "value" in variance.delta && varianceText({ row: second }, data);
+  return (
+    <p
+      className="mt-1.5 flex flex-wrap items-baseline justify-between gap-x-3 border-t border-thread/60 pt-1"
+      title={words}
+    >
+      <span className="text-[12.5px] text-slate">{kpi.name}</span>
+      <span>
+        <span className="text-[16px] font-semibold">
+          {"value" in actual ? (
+            writeWithUnit(actual.value, valueStyle(kpi.unit, kpi.decimals, data.frame.unit))
+          ) : (
+            <Absent figure={actual} />
+          )}
+        </span>{" "}
+        {delta !== false && (
+          <span className="text-[12.5px]" style={{ color: judgementColour(variance.judgement) }}>
+            {delta}
+          </span>
+        )}
+      </span>
+    </p>
   );
 }
 
@@ -115,7 +150,10 @@ function Standing({ row: { status, variance } }: Pick<TileAnswer, "row">) {
   return "absent" in status ? <Absent figure={status} /> : <GradeMark {...status} />;
 }
 
-function varianceText({ row: { kpi, variance } }: TileAnswer, { frame }: TilesAnswer): ReactNode {
+function varianceText(
+  { row: { kpi, variance } }: { row: Pick<TileAnswer["row"], "kpi" | "variance"> },
+  { frame }: TilesAnswer,
+): ReactNode {
   const { delta, deltaPercent } = variance;
   if (!("value" in delta)) return <Absent figure={delta} />;
   const amount = writeSigned(delta.value, deltaStyle(kpi.unit, kpi.decimals, frame.unit));
