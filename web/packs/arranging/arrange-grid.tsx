@@ -21,6 +21,7 @@ import { IconButton } from "../../ui/form.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { PanelHost } from "../panel-host.tsx";
 import type { PageView } from "../use-page-view.ts";
+import { scrollAtEdges } from "./edge-scroll.ts";
 import { DRAGGED_KIND } from "./dragged-kind.ts";
 import type { Arranging } from "./use-arranging.ts";
 
@@ -43,6 +44,13 @@ export function ArrangeGrid({ page, view, arranging }: { page: Page; view: PageV
   const layout = useMemo(() => layoutOf(page, closed.places, closed.open, needed), [page, closed, needed]);
   const propsOf = new Map(view.panels.map(({ key, props }) => [key, props]));
   const drop = useRef<PanelKind | null>(null);
+  const endScrolling = useRef<() => void>(undefined);
+  useEffect(() => () => endScrolling.current?.(), []);
+  const stopScrolling = () => endScrolling.current?.();
+  const beginScrolling = () => {
+    stopScrolling();
+    endScrolling.current = scrollAtEdges();
+  };
 
   /** What the grid made of a drag or of sizing, as an edit. A panel keeps its own height, unless that was what changed. */
   const commit = (next: Layout, moved: LayoutItem | null, isSized: boolean) => {
@@ -90,8 +98,16 @@ export function ArrangeGrid({ page, view, arranging }: { page: Page; view: PageV
               return kind ? PANEL_CONTRACTS[kind].size : false;
             },
           }}
-          onDragStop={(next, _before, moved) => commit(next, moved, false)}
-          onResizeStop={(next, _before, moved) => commit(next, moved, true)}
+          onDragStart={beginScrolling}
+          onResizeStart={beginScrolling}
+          onDragStop={(next, _before, moved) => {
+            stopScrolling();
+            commit(next, moved, false);
+          }}
+          onResizeStop={(next, _before, moved) => {
+            stopScrolling();
+            commit(next, moved, true);
+          }}
           onDrop={(_next, item) => {
             const kind = drop.current;
             drop.current = null;
