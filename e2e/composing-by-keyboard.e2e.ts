@@ -106,7 +106,7 @@ test("a page answers by keyboard alone", async ({ page }) => {
     await pressOn(page, page.getByRole("link", { name: "Revenue", exact: true }));
     await expect(chart.getByText(/for all routes, against Budget/)).toBeVisible();
     await pressOn(page, page.getByRole("group", { name: "KPI" }).getByRole("button", { name: "Freight revenue" }));
-    await expect(chart.getByRole("heading", { level: 2 })).toContainText("Freight revenue for the year to date");
+    await expect(page.getByRole("heading", { level: 1 })).toContainText("Freight revenue for the year to date");
     await pressOn(page, page.getByRole("group", { name: "By" }).getByRole("button", { name: "quarter" }));
     await expect(chart.getByText(/by quarter/)).toBeVisible();
     await pressOn(page, chart.getByRole("button", { name: "Lines", exact: true }));
