@@ -40,15 +40,20 @@ export function memberMessage(title: string, rows: readonly MessageRow[]): strin
   if (!shown) {
     const [off] = judged.filter(({ judgement }) => judgement !== "on plan").toSorted(bySize);
     if (off) return `${title}: ${off.name} is ${varianceWords(off)}.`;
-    const who = judged.length === 1 ? `${judged[0]!.name} is` : `all ${judged.length} are`;
+    const who = judged.length === 1 ? `${judged[0]!.name} is` : `${allOf(judged.length)} are`;
     return `${title}: ${who} on plan against ${rows[0]!.basisName}.`;
   }
   const lead = `${title}: ${shown.name} is ${varianceWords(shown)}`;
   if (!worst) return `${lead}; none of ${judged.length} is unfavourable.`;
   const [ahead, behind] = [count("favourable"), count("unfavourable")];
   if (judged.length === 1) return `${lead}.`;
-  if (behind === judged.length) return `${lead}, as all ${behind} are.`;
+  if (behind === judged.length) return `${lead}, as ${allOf(behind)} are.`;
   return `${lead}; ${ahead} of ${judged.length} ${ahead === 1 ? "is" : "are"} favourable, ${behind} unfavourable.`;
+}
+
+/** All of so many, as it is said: two are both. */
+function allOf(count: number): string {
+  return count === 2 ? "both" : `all ${count}`;
 }
 
 function largest(rows: readonly MessageRow[], judgement: "favourable" | "unfavourable"): MessageRow | undefined {

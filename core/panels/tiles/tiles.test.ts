@@ -152,7 +152,7 @@ describe("the message of tiles", () => {
     expect(memberMessage("Sales by shop", rows)).toBe(
       "Sales by shop: Gate is € 9 (9.0%) below Budget, unfavourable; 1 of 3 is favourable, 2 unfavourable.",
     );
-    expect(memberMessage("Sales by shop", rows.slice(0, 2))).toContain("unfavourable, as all 2 are.");
+    expect(memberMessage("Sales by shop", rows.slice(0, 2))).toContain("unfavourable, as both are.");
     expect(memberMessage("Sales by shop", rows.slice(2))).toBe(
       "Sales by shop: Quay is € 5 (5.0%) above Budget, favourable; none of 1 is unfavourable.",
     );
