@@ -72,11 +72,15 @@ it("facts are read from a replica while it has come as far, and from the databas
     "more.csv",
     "month;account;route;amount\n2026-11;repairs;tarn-point-osk;70000.00\n",
   );
-  expect(await client.post(draft)).toMatchObject({ state: "done" });
+  const job = await client.post(draft);
+  expect([job.state, job.message]).toEqual(["done", null]);
   // The replica does not know of the load yet: what it has would be the figures of yesterday.
   const posted = await repairs();
   expect([posted.from, posted.value]).toEqual(["own", before + 70_000]);
-  await replica.raw("select pg_wal_replay_resume()");
+  // What resumes may itself be in the way of what is then replayed.
+  await replica.raw("select pg_wal_replay_resume()").catch((error: Error) => {
+    if (!/conflict with recovery/.test(error.message)) throw error;
+  });
   expect(await until("replica")).toBe(posted.value);
   standby.stop();
   expect((await repairs()).from).toBe("own");

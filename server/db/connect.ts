@@ -20,6 +20,9 @@ const FOR_ALL: Readonly<Record<string, string>> = {
   client_connection_check_interval: "2s",
 };
 
+/** For the database to take a connection is waited so long: somebody waits for the answer. */
+const CONNECT_MS = 3000;
+
 /** For a connection to become free is waited so long, before whoever asks is told that there is none. */
 const ACQUIRE_MS = 5000;
 
@@ -32,12 +35,13 @@ export function connect(
   {
     poolSize = 8,
     patience = "work",
+    connectMs = CONNECT_MS,
     acquireMs = ACQUIRE_MS,
-  }: { poolSize?: number; patience?: Patience; acquireMs?: number } = {},
+  }: { poolSize?: number; patience?: Patience; connectMs?: number; acquireMs?: number } = {},
 ): Knex {
   return createKnex({
     client: "pg",
-    connection: { connectionString: databaseUrl, connectionTimeoutMillis: 3000, application_name: "hackle" },
+    connection: { connectionString: databaseUrl, connectionTimeoutMillis: connectMs, application_name: "hackle" },
     pool: {
       min: 0,
       max: poolSize,
