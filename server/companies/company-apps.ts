@@ -22,7 +22,7 @@ import { openProcesses } from "#server/intake/jobs/open-processes.ts";
 import { workOnJob } from "#server/intake/jobs/jobs.ts";
 import { enqueue, WORK_CHANNEL, type ClaimedWork } from "#server/work/work-queue.ts";
 import { WorkRunner, type TaskKind } from "#server/work/work-runner.ts";
-import { createCompany, dropCompany, sweepCompanies, type CompaniesPlace } from "./create-company.ts";
+import { createCompany, dropCompany, resumeRemovals, sweepCompanies, type CompaniesPlace } from "./create-company.ts";
 import {
   findSpace,
   isUndefinedTable,
@@ -399,7 +399,7 @@ export class CompanyApps {
   /** Closes what nobody uses, and goes on with removals that were broken off. */
   private async lookAround(): Promise<void> {
     await this.leaveIdle();
-    await sweepCompanies(this.place).catch((error: unknown) => {
+    await resumeRemovals(this.place).catch((error: unknown) => {
       this.options.logger.debug({ err: error }, "what is left of companies is cleared away later");
     });
   }

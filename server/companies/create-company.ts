@@ -101,6 +101,11 @@ async function clearAway({ knex, folder }: CompaniesPlace, { schema }: Pick<Spac
   await rm(join(folder, schema), { recursive: true, force: true });
 }
 
+/** Goes on with removals that were broken off; what is being started may take its time beside it. */
+export async function resumeRemovals(place: CompaniesPlace): Promise<void> {
+  for (const space of await unfinishedSpaces(place.knex, "removals")) await dropCompany(place, space);
+}
+
 /**
  * Brings to an end what servers before began and did not end, and clears away folders of companies that there are not.
  * What another server is about to do at the same time does no harm.

@@ -91,11 +91,11 @@ export async function forgetSpace(knex: Knex, { schema }: Pick<Space, "schema">)
 }
 
 /** What was begun and not brought to its end: starts that were broken off, and removals. */
-export async function unfinishedSpaces(knex: Knex): Promise<Space[]> {
+export async function unfinishedSpaces(knex: Knex, what: "all" | "removals" = "all"): Promise<Space[]> {
   const open = await knex("hackle_companies.space")
     .whereNot({ state: "there" })
     .select<StartedSpace[]>(...STARTED, knex.raw(LONG_AGO));
-  return open.filter((space) => space.state === "removing" || isBrokenOff(space));
+  return open.filter((space) => space.state === "removing" || (what === "all" && isBrokenOff(space)));
 }
 
 type StartedSpace = Space & {

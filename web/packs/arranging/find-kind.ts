@@ -38,7 +38,7 @@ const ALSO: Readonly<Record<PanelKind, readonly string[]>> = {
   outlook: ["year-end estimate", "gap to close", "run rate to the year's end"],
   accuracy: ["forecast against actual", "bias of forecasts"],
   text: ["comment", "note", "figures in a sentence"],
-  chooser: ["filter", "slicer", "switch the KPI or the scope"],
+  chooser: ["filter", "switch the KPI or the scope"],
 };
 
 /** A kind that was found, and what of it was looked for where neither its name nor its question says so. */
