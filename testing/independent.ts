@@ -11,7 +11,12 @@ export interface Independent {
     kpi: string,
     ask: Pick<Ask, "asOf" | "basis"> & { readonly source: string },
   ): Record<"figure" | "basis" | "delta" | "gap", number | null>;
+  /** A KPI over months of one's own, whatever frame there is; `null` unless each of them has figures. */
+  over(kpi: string, scenario: string, months: readonly MonthPlace[]): number | null;
 }
+
+/** A calendar year and a month of it, from 1 to 12. */
+export type MonthPlace = readonly [number, number];
 
 export interface Ask {
   readonly asOf: string;
@@ -215,7 +220,7 @@ function calculateIndependently(
   const daysIn = (year: number, month: number) => new Date(Date.UTC(year, month, 0)).getUTCDate();
 
   /** How many days of a month the daily facts have. */
-  const openDaysOf = ([year, month]: readonly [number, number]) =>
+  const openDaysOf = ([year, month]: MonthPlace) =>
     Math.max(
       0,
       ...[...days].flatMap(([entry, seen]) => {
@@ -224,12 +229,7 @@ function calculateIndependently(
       }),
     );
 
-  const isThere = (
-    dataset: string,
-    scenario: string,
-    [year, month]: readonly [number, number],
-    isRate: boolean,
-  ): boolean => {
+  const isThere = (dataset: string, scenario: string, [year, month]: MonthPlace, isRate: boolean): boolean => {
     // A quarter's target rate says nothing of days: it holds on each of them.
     if (dataset === "targets")
       return (
@@ -246,7 +246,7 @@ function calculateIndependently(
     KPIS[kpi]!.inputs.flat().some((l) => homes.has(`actual|${l}`) && !homes.has(`target|${l}`));
 
   type Side = { scenario: string; shift: number };
-  const cover = (kpi: string, side: Side, asked: readonly (readonly [number, number])[]): boolean[] | null => {
+  const cover = (kpi: string, side: Side, asked: readonly MonthPlace[]): boolean[] | null => {
     const { inputs, isRate } = KPIS[kpi]!;
     const perInput = inputs.map((leavesOf) =>
       leavesOf.flatMap((l) => homes.get(`${side.scenario}|${l}`) ?? []).filter((h) => h.kept),
@@ -254,8 +254,7 @@ function calculateIndependently(
     if (perInput.some((known) => known.length === 0)) return null;
     if (side.scenario === "target" && isPartialTarget(kpi)) return null;
     const quarterly = perInput.flat().some((h) => h.dataset === "targets");
-    const at = (m: readonly [number, number]) =>
-      perInput.flat().every((h) => isThere(h.dataset, side.scenario, m, isRate === true));
+    const at = (m: MonthPlace) => perInput.flat().every((h) => isThere(h.dataset, side.scenario, m, isRate === true));
     const covered = asked.map((m) => at(back(m, side.shift)));
     if (!quarterly || isRate) return covered;
     return covered.map(
@@ -266,7 +265,7 @@ function calculateIndependently(
         ),
     );
   };
-  const calculate = (kpi: string, side: Side, asked: readonly (readonly [number, number])[]): number | null => {
+  const calculate = (kpi: string, side: Side, asked: readonly MonthPlace[]): number | null => {
     if (asked.length === 0) return null;
     const { inputs, make, isRate, isBalance } = KPIS[kpi]!;
     const quarterly = inputs.flat().some((l) => homes.get(`${side.scenario}|${l}`)?.dataset === "targets");
@@ -276,11 +275,7 @@ function calculateIndependently(
     return finite(make(...sumsOf(inputs, side.scenario, read)));
   };
   /** What each input of a KPI adds up to in a scenario over months. */
-  const sumsOf = (
-    inputs: readonly (readonly string[])[],
-    scenario: string,
-    months: readonly (readonly [number, number])[],
-  ) =>
+  const sumsOf = (inputs: readonly (readonly string[])[], scenario: string, months: readonly MonthPlace[]) =>
     inputs.map((leavesOf) => {
       let sum = 0;
       for (const l of leavesOf) {
@@ -306,18 +301,18 @@ function calculateIndependently(
     const { fallback } = KPIS[kpi]!;
     return fallback && (!side || !has(kpi, side.scenario)) ? { scenario: fallback, shift: 0 } : side;
   };
-  const isWhole = (kpi: string, side: Side, months: readonly (readonly [number, number])[]) =>
+  const isWhole = (kpi: string, side: Side, months: readonly MonthPlace[]) =>
     cover(kpi, side, months)?.every((is) => is) === true;
 
   /** What each input brings in the months left: of a plan its own, of an estimate the years before by the pace to date. */
   const restOf = (
     kpi: string,
-    { closed, rest }: { closed: readonly [number, number][]; rest: readonly [number, number][] },
+    { closed, rest }: { closed: MonthPlace[]; rest: MonthPlace[] },
     source: string,
     asOf: string,
   ): { inputs: number[]; first: number[] } | null => {
     const { inputs, isBalance } = KPIS[kpi]!;
-    const at = (months: readonly [number, number][]) => (isBalance ? months.slice(-1) : months);
+    const at = (months: MonthPlace[]) => (isBalance ? months.slice(-1) : months);
     if (source !== "run-rate" && source !== "prior-year") {
       const made = [
         ...(asOf >= "2026-09" ? ["forecast-6-6"] : []),
@@ -335,7 +330,7 @@ function calculateIndependently(
     );
     if (source === "prior-year" && !isWhole(kpi, { scenario: "actual", shift: 12 }, rest)) return null;
     if (years.length === 0) return null;
-    const past = (of: readonly [number, number][]) =>
+    const past = (of: MonthPlace[]) =>
       years
         .map((ago) =>
           sumsOf(
@@ -391,6 +386,10 @@ function calculateIndependently(
         gap: !isFlow || base === null || rest.length === 0 ? null : (base - value!) / rest.length,
       };
     },
+    over: (kpi, scenario, months) => {
+      const side: Side = { scenario, shift: 0 };
+      return isWhole(kpi, side, months) ? calculate(kpi, side, months) : null;
+    },
     figure(kpi, { asOf, span, basis }) {
       const asked = monthsOfSpan(asOf, span);
       const actualSide: Side = { scenario: "actual", shift: 0 };
@@ -429,13 +428,13 @@ function fiscalYearOf(asOf: string): [number, number][] {
   return Array.from({ length: 12 }, (_, i) => back(first, -i));
 }
 
-function back([year, month]: readonly [number, number], shift: number): [number, number] {
+function back([year, month]: MonthPlace, shift: number): [number, number] {
   const index = year * 12 + month - 1 - shift;
   return [Math.floor(index / 12), (index % 12) + 1];
 }
 
 /** The fiscal quarter of a month, for a year that opens in April: also calendar quarters. */
-function quarterOf([year, month]: readonly [number, number]): [number, number][] {
+function quarterOf([year, month]: MonthPlace): [number, number][] {
   const first = month - ((month - 1) % 3);
   return [
     [year, first],
