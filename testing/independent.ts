@@ -5,7 +5,7 @@ import type { Knex } from "knex";
  * gives it. Uses nothing of core or server.
  */
 export interface Independent {
-  figure(kpi: string, ask: Ask): Record<"actual" | "basis" | "delta" | "attainment", number | null>;
+  figure(kpi: string, ask: Ask): Compared;
   /** The fiscal year as it is expected to end by a source, the same by the basis, and what each month left has to bring. */
   outlook(
     kpi: string,
@@ -13,6 +13,23 @@ export interface Independent {
   ): Record<"figure" | "basis" | "delta" | "gap", number | null>;
   /** A KPI over months of one's own, whatever frame there is; `null` unless each of them has figures. */
   over(kpi: string, scenario: string, months: readonly MonthPlace[]): number | null;
+  /** A KPI on the months that have figures, against a side of one's own; `null` for the side where there is none. */
+  compare(kpi: string, months: readonly MonthPlace[], side: Side | null): Compared;
+  /** What a frame compares a KPI with: its basis, or the KPI's own where the basis does not have it. */
+  basisOf(kpi: string, ask: Ask): Side | null;
+  /** What some accounts add up to, as they are kept, over months. */
+  sumOf(accounts: readonly string[], scenario: string, months: readonly MonthPlace[]): number;
+}
+
+export type Compared = Record<"actual" | "basis" | "delta" | "attainment", number | null> & {
+  /** The months of Δ. */
+  readonly both: readonly MonthPlace[];
+};
+
+/** A scenario, looked at some months earlier. */
+export interface Side {
+  readonly scenario: string;
+  readonly shift: number;
 }
 
 /** A calendar year and a month of it, from 1 to 12. */
@@ -101,6 +118,13 @@ export interface FactTable {
   readonly facts: readonly FactRow[];
   /** The member above, by dimension and member. */
   readonly above: ReadonlyMap<string, string | null>;
+  /** The first and the last month of a member, by dimension and member, as the number of months since year 0. */
+  readonly lives: ReadonlyMap<string, readonly [number, number]>;
+  /** The account above each account, whether it is a cost, and how many decimals its amounts have. */
+  readonly accounts: ReadonlyMap<
+    string,
+    { readonly above: string | null; readonly isCost: boolean; readonly decimals: number }
+  >;
 }
 
 /** The independent figures of any scope and day, each summed once however often they are asked for. */
@@ -120,10 +144,23 @@ export type Narrowing = Readonly<Record<string, readonly string[]>>;
 
 /** Reads every fact with plain SQL. */
 export async function readFactTable(knex: Knex): Promise<FactTable> {
-  const { rows: members } = await knex.raw<{
-    rows: { id: number; key: string; dimension: string; above: string | null }[];
+  const { rows: accounts } = await knex.raw<{
+    rows: { key: string; above: string | null; isCost: boolean; decimals: number }[];
   }>(
-    `select m.id, m.key, d.key as dimension, up.key as above
+    `select a.key, up.key as above, a.kind = 'expense' as "isCost", a.decimals
+     from account a left join account up on up.id = a.parent_id`,
+  );
+  const { rows: members } = await knex.raw<{
+    rows: {
+      id: number;
+      key: string;
+      dimension: string;
+      above: string | null;
+      first: number | null;
+      last: number | null;
+    }[];
+  }>(
+    `select m.id, m.key, d.key as dimension, up.key as above, m.first_month as first, m.last_month as last
      from member m join dimension d on d.id = m.dimension_id left join member up on up.id = m.parent_id`,
   );
   const { rows: kept } = await knex.raw<{ rows: { dataset: string; key: string; slot: number }[] }>(
@@ -142,6 +179,8 @@ export async function readFactTable(knex: Knex): Promise<FactTable> {
   const keyOf = new Map(members.map((m) => [m.id, m.key]));
   return {
     above: new Map(members.map((m) => [`${m.dimension}/${m.key}`, m.above])),
+    lives: new Map(members.map((m) => [`${m.dimension}/${m.key}`, [m.first ?? -Infinity, m.last ?? Infinity]])),
+    accounts: new Map(accounts.map(({ key, ...own }) => [key, own])),
     facts: rows.map(({ dataset, scenario, account, ...row }) => ({
       dataset,
       scenario,
@@ -245,7 +284,6 @@ function calculateIndependently(
   const isPartialTarget = (kpi: string) =>
     KPIS[kpi]!.inputs.flat().some((l) => homes.has(`actual|${l}`) && !homes.has(`target|${l}`));
 
-  type Side = { scenario: string; shift: number };
   const cover = (kpi: string, side: Side, asked: readonly MonthPlace[]): boolean[] | null => {
     const { inputs, isRate } = KPIS[kpi]!;
     const perInput = inputs.map((leavesOf) =>
@@ -303,6 +341,30 @@ function calculateIndependently(
   };
   const isWhole = (kpi: string, side: Side, months: readonly MonthPlace[]) =>
     cover(kpi, side, months)?.every((is) => is) === true;
+
+  const compare = (kpi: string, asked: readonly MonthPlace[], side: Side | null): Compared => {
+    const actualSide: Side = { scenario: "actual", shift: 0 };
+    const a = cover(kpi, actualSide, asked);
+    const b = side && isAlike(kpi, side.scenario) ? cover(kpi, side, asked) : null;
+    const actualMonths = asked.filter((_, i) => a?.[i]);
+    let both = asked.filter((_, i) => a?.[i] && b?.[i]);
+    if (side?.scenario === "target" && !KPIS[kpi]!.isRate)
+      both = both.filter((m) => quarterOf(m).every((q) => both.some((o) => o.join() === q.join())));
+    const actual = a && calculate(kpi, actualSide, actualMonths);
+    const basisMonths = actualMonths.length === 0 ? asked.filter((_, i) => b?.[i]) : both;
+    const base = side && b && calculate(kpi, side, basisMonths);
+    const common = both.length > 0 ? calculate(kpi, actualSide, both) : null;
+    const delta = common === null || base === null ? null : common - base;
+    const compared = actualMonths.length === 0 ? null : delta;
+    return {
+      actual,
+      basis: base,
+      delta: compared,
+      // Of the months of Δ, not of all months of the actual; a share of a loss says nothing.
+      attainment: compared === null || base! <= 0 ? null : common! / base!,
+      both,
+    };
+  };
 
   /** What each input brings in the months left: of a plan its own, of an estimate the years before by the pace to date. */
   const restOf = (
@@ -390,30 +452,11 @@ function calculateIndependently(
       const side: Side = { scenario, shift: 0 };
       return isWhole(kpi, side, months) ? calculate(kpi, side, months) : null;
     },
-    figure(kpi, { asOf, span, basis }) {
-      const asked = monthsOfSpan(asOf, span);
-      const actualSide: Side = { scenario: "actual", shift: 0 };
-      const side = basisSideOf(kpi, basis, asOf, span);
-      const a = cover(kpi, actualSide, asked);
-      const b = side && isAlike(kpi, side.scenario) ? cover(kpi, side, asked) : null;
-      const actualMonths = asked.filter((_, i) => a?.[i]);
-      let both = asked.filter((_, i) => a?.[i] && b?.[i]);
-      if (side?.scenario === "target" && !KPIS[kpi]!.isRate)
-        both = both.filter((m) => quarterOf(m).every((q) => both.some((o) => o.join() === q.join())));
-      const actual = a && calculate(kpi, actualSide, actualMonths);
-      const basisMonths = actualMonths.length === 0 ? asked.filter((_, i) => b?.[i]) : both;
-      const base = side && b && calculate(kpi, side, basisMonths);
-      const common = both.length > 0 ? calculate(kpi, actualSide, both) : null;
-      const delta = common === null || base === null || base === undefined ? null : common - base;
-      const compared = actualMonths.length === 0 ? null : delta;
-      return {
-        actual,
-        basis: base ?? null,
-        delta: compared,
-        // Of the months of Δ, not of all months of the actual; a share of a loss says nothing.
-        attainment: compared === null || base! <= 0 ? null : common! / base!,
-      };
-    },
+    sumOf: (accounts, scenario, months) => sumsOf([accounts], scenario, months)[0]!,
+    basisOf: (kpi, { basis, asOf, span }) => basisSideOf(kpi, basis, asOf, span) ?? null,
+    compare,
+    figure: (kpi, { asOf, span, basis }) =>
+      compare(kpi, monthsOfSpan(asOf, span), basisSideOf(kpi, basis, asOf, span) ?? null),
   };
 }
 
@@ -443,7 +486,8 @@ function quarterOf([year, month]: MonthPlace): [number, number][] {
   ];
 }
 
-function monthsOfSpan(asOf: string, span: string): [number, number][] {
+/** The months of a span, up to its as-of month. */
+export function monthsOfSpan(asOf: string, span: string): [number, number][] {
   const [year, month] = asOf.split("-").map(Number) as [number, number];
   const fiscal = (month + 8) % 12;
   const from = (count: number, start: number) =>

@@ -28,7 +28,7 @@ import {
 } from "./definition.ts";
 import { expectedBand, type ExpectedBand } from "./expected-band.ts";
 import { movingOver, stripOver, trendOver, type OverlayLine, type StripAnswer, type TrendLine } from "./overlays.ts";
-import { actualOrForecast, chartParts, type ChartPart } from "./several.ts";
+import { actualsAndForecasts, chartParts, type ChartPart } from "./several.ts";
 import { seriesMonths, timeSeries, type SeriesPoint, type TimeSeries } from "./time-series.ts";
 import { listed } from "../../words/listed.ts";
 import { timeDescriptor, timeHeadline } from "./words.ts";
@@ -205,7 +205,7 @@ function chartOver(
     stacking,
     right: right && {
       kpi: kpiHead(right),
-      figures: drawn.map((period, i) => actualOrForecast(right, period, i > lastClosed, context)),
+      figures: actualsAndForecasts(right, drawn, context),
     },
     moving:
       definition.moving && isAlone ? movingOver(kpi, definition.moving, all, periods.length, grain, context) : null,

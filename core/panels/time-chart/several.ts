@@ -47,8 +47,11 @@ export function chartParts(
   split: Repetition | null,
   question: PanelQuestion,
 ): ChartParts {
+  // A chart's own KPI, and its members, are open together; another KPI goes on from where it is closed itself.
   const figuresOf = (own: CompiledKpi, context: MeasureContext) =>
-    periods.map((period, i) => actualOrForecast(own, period, isOpen(i), context));
+    own === kpi
+      ? periods.map((period, i) => actualOrForecast(own, period, isOpen(i), context))
+      : actualsAndForecasts(own, periods, context);
   const found = split ? bySplit(split, kpi, figuresOf, question) : byKpi(definition, kpi, figuresOf, question);
   return { ...found, ...fittingStacking(wanted, kpi, found.parts, found.notes, split !== null) };
 }
@@ -128,8 +131,14 @@ function byKpi(
   return { parts, notes };
 }
 
+/** A KPI's actuals as far as it is closed itself, then the latest forecast. */
+export function actualsAndForecasts(kpi: CompiledKpi, periods: readonly Period[], context: MeasureContext): Figure[] {
+  const last = periods.findLastIndex((period) => isPresent(actualOrForecast(kpi, period, false, context)));
+  return periods.map((period, i) => actualOrForecast(kpi, period, i > last, context));
+}
+
 /** The actual of a period, or the latest forecast's where it is open. */
-export function actualOrForecast(kpi: CompiledKpi, period: Period, isOpen: boolean, context: MeasureContext): Figure {
+function actualOrForecast(kpi: CompiledKpi, period: Period, isOpen: boolean, context: MeasureContext): Figure {
   const { known, open } = chartSides(kpi, context.knownTo ?? period.to, context);
   if (!isOpen) return measureOver(kpi, known, period.window, context).figure;
   return open
