@@ -137,10 +137,53 @@ function leastSquares(pairs: readonly (readonly [number, number])[]): { slope: n
   return { slope: xy / xx, r: xy / Math.sqrt(xx * yy) };
 }
 
+const isSpread = (values: readonly number[]) =>
+  Math.max(...values) - Math.min(...values) > 1e-4 * Math.max(...values.map(Math.abs));
+
 /** The leaves below an account, or itself. */
 function leavesBelow({ accounts }: FactTable, account: string): string[] {
   const below = [...accounts].flatMap(([key, { above }]) => (above === account ? [key] : []));
   return below.length === 0 ? [account] : below.flatMap((own) => leavesBelow({ accounts } as FactTable, own));
+}
+
+/** Volume, mix and price over the members of a level that sold on both sides, by their definitions. */
+function effects(
+  kpi: string,
+  { quantity, dimension, level }: { quantity: string; dimension: string; level: string | null },
+  ground: Ground,
+  side: Side,
+  months: readonly MonthPlace[],
+): (readonly [string, number])[] {
+  const depth = level === "Sea area" || level === null || level === "Service line" ? 1 : 2;
+  const members = [...ground.table.above.keys()]
+    .filter((key) => key.startsWith(`${dimension}/`))
+    .map((key) => key.slice(dimension.length + 1))
+    .filter((member) => lineOf(ground.table, dimension, member).length === depth)
+    .filter((member) => within(ground.scope, ground.table, dimension, member)[dimension]!.length > 0)
+    .map((member) => {
+      const own = ground.sums(within(ground.scope, ground.table, dimension, member));
+      const [amount, count] = [kpi, quantity].map((key) => own.compare(key, months, side));
+      const now = (of: Compared) => (of.basis ?? 0) + (of.delta ?? 0);
+      return { v0: amount!.basis ?? 0, v1: now(amount!), q0: count!.basis ?? 0, q1: now(count!) };
+    })
+    .filter(({ q0, q1 }) => q0 !== 0 && q1 !== 0);
+  const sum = (of: (member: (typeof members)[number]) => number) => members.reduce((all, own) => all + of(own), 0);
+  const [q0, q1] = [sum((own) => own.q0), sum((own) => own.q1)];
+  const p0 = q0 === 0 ? 0 : sum((own) => own.v0) / q0;
+  return [
+    ["volume", (q1 - q0) * p0],
+    ["mix", sum((own) => (own.q1 / q1 - own.q0 / q0) * q1 * (own.v0 / own.q0 - p0))],
+    ["price", sum((own) => own.q1 * (own.v1 / own.q1 - own.v0 / own.q0))],
+  ];
+}
+
+/** Which side a scenario stands for, as of a month. */
+function sideOf(scenario: string, { frame: { asOf } }: Ground, kpi: string, own: Independent): Side | null {
+  if (scenario === "actual") return ACTUAL;
+  if (scenario === "prior-year") return PRIOR_YEAR;
+  return scenario === "forecast"
+    ? own.basisOf(kpi, { asOf, span: "month", basis: "forecast" })
+    : { scenario, shift: 0 };
 }
 
 /** Each kind of panel with how its figures are found from the facts. */
@@ -218,7 +261,39 @@ export const RECALCULATED: Recalculated = {
         }),
       ];
     }),
-  breakdown: ({ kpi, rows, total, by }, ground) => [
+  breakdown: ({ kpi, rows, total, by, series }, ground, { cluster }) => [
+    ...rows.flatMap(({ member, parts }) =>
+      series.flatMap((own, i): Held[] => {
+        const place = `${member!.key} ${own.key}`;
+        const in_ = { dimension: by.dimension, member: member!.key };
+        if (cluster?.kind === "kpis")
+          return [
+            {
+              place,
+              found: valueOf(parts[i]),
+              wanted: ofMember(ground, own.key, in_, askedMonths(ground), null).actual,
+            },
+          ];
+        if (cluster?.kind === "scenarios") {
+          const side = sideOf(own.key, ground, kpi.key, ground.sums(ground.scope));
+          const found = ofMember(ground, kpi.key, in_, askedMonths(ground), side);
+          return [{ place, found: valueOf(parts[i]), wanted: own.key === "actual" ? found.actual : found.basis }];
+        }
+        if (own.members?.length !== 1) return [];
+        const scope = within(ground.scope, ground.table, own.dimension!, own.members[0]!);
+        const inside = { ...ground, scope };
+        const isThere = lives(ground.table, own.dimension!, own.members[0]!, askedMonths(ground));
+        return isThere
+          ? [
+              {
+                place,
+                found: valueOf(parts[i]) ?? 0,
+                wanted: ofMember(inside, kpi.key, in_, askedMonths(ground), null).actual ?? 0,
+              },
+            ]
+          : [];
+      }),
+    ),
     ...heldRow("total", total.row, kpi.key, ground, null),
     ...rows.flatMap(({ member, row }) =>
       heldRow(member!.key, row, kpi.key, ground, { dimension: by.dimension, member: member!.key }),
@@ -241,11 +316,11 @@ export const RECALCULATED: Recalculated = {
   ],
   map: ({ kpi, places, dimension }, ground) =>
     places.flatMap(({ member, row }) => heldRow(member.key, row, kpi.key, ground, { dimension, member: member.key })),
-  growth: ({ kpi, points, on, dimension }, ground) =>
+  growth: ({ kpi, points, on, dimension }, ground, { by: over }) =>
     points.flatMap(({ key, member, months, now, before, growth }) => {
       const by = member && dimension ? { dimension, member: member.key } : null;
       const own = until(months ? monthsOf(months) : askedMonths(ground), ground.frame.asOf);
-      const size = months ? monthsOf(months).length : null;
+      const size = over.kind === "time" ? { month: 1, quarter: 3, year: 12 }[over.grain] : null;
       const back =
         on === "prior-year"
           ? 12
@@ -253,13 +328,17 @@ export const RECALCULATED: Recalculated = {
       const wanted = ofMember(ground, kpi.key, by, own, { scenario: "actual", shift: back });
       const isRate = kpi.unit.kind === "percent";
       return [
-        { place: `${key} now`, found: valueOf(now), wanted: wanted.actual },
+        ...(wanted.delta === null
+          ? []
+          : [{ place: `${key} now`, found: valueOf(now), wanted: wanted.basis! + wanted.delta }]),
         { place: `${key} before`, found: valueOf(before), wanted: wanted.basis },
         {
           place: `${key} growth`,
           found: valueOf(growth),
           wanted:
-            wanted.delta === null || (!isRate && wanted.basis === 0)
+            wanted.delta === null ||
+            (wanted.both.length < (months ? monthsOf(months) : own).length && back % 12 !== 0) ||
+            (!isRate && wanted.basis === 0)
               ? null
               : isRate
                 ? wanted.delta
@@ -307,7 +386,8 @@ export const RECALCULATED: Recalculated = {
         { place: `${point.key} x`, found: valueOf(point.x), wanted: wanted[i]![0]! },
         { place: `${point.key} y`, found: valueOf(point.y), wanted: wanted[i]![1]! },
       ]),
-      ...(line
+      // Of points that hardly differ across, a line hangs on their last digits.
+      ...(line && isSpread(wanted.map(([across]) => across!))
         ? [
             { place: "slope", found: line.slope, wanted: fitted!.slope },
             { place: "r", found: line.r, wanted: fitted!.r },
@@ -332,7 +412,7 @@ export const RECALCULATED: Recalculated = {
         ];
       }),
     ),
-  bridge: ({ kpi, from, by, dimension, start, steps, end }, ground) => {
+  bridge: ({ kpi, from, by, dimension, start, steps, end }, ground, definition) => {
     if (!start || !end) return [];
     const own = ground.sums(ground.scope);
     const basis = from === "prior-period" || from === "prior-year" ? from : ground.frame.basis;
@@ -357,6 +437,13 @@ export const RECALCULATED: Recalculated = {
       { place: "start", found: start.value, wanted: whole.basis },
       { place: "end", found: end.value, wanted: common },
       { place: "steps", found: brought, wanted: whole.delta },
+      ...(definition.by.kind === "effects" && side
+        ? effects(kpi.key, definition.by, ground, side, whole.both).map(([key, wanted]) => ({
+            place: key,
+            found: steps.find((step) => step.key === key)!.value,
+            wanted,
+          }))
+        : []),
       ...steps.flatMap((step): Held[] => {
         if (step.kind === "others" || step.kind === "rest" || side === null) return [];
         const place = `${step.kind} ${step.key}`;
@@ -368,6 +455,7 @@ export const RECALCULATED: Recalculated = {
           const wanted = step.kind === "gone" ? -sides.basis! : step.kind === "new" ? sides.actual : sides.delta;
           return [{ place, found: step.value, wanted }];
         }
+        if (by === "effects") return [];
         if (by === "account") {
           const leaves = leavesBelow(ground.table, step.key);
           const { isCost, decimals } = ground.table.accounts.get(leaves[0]!)!;
@@ -402,7 +490,7 @@ export const RECALCULATED: Recalculated = {
                 wanted: own.over(kpi.key, "actual", earlier(all, 12)),
               },
             ]),
-        ...(seen.length === 0
+        ...(seen.length === 0 || valueOf(point.actual) === null
           ? []
           : [
               {
@@ -421,7 +509,9 @@ export const RECALCULATED: Recalculated = {
             ]
           : []),
         ...parts.flatMap((part): Held[] => {
-          if (part.dimension !== null && !part.member) return [];
+          // What is still open is expected, and not in the facts.
+          if (seen.length === 0 || (part.dimension !== null && (!part.member || valueOf(point.actual) === null)))
+            return [];
           const by = part.member ? { dimension: part.dimension!, member: part.member.key } : null;
           return [
             {
@@ -509,7 +599,16 @@ export const RECALCULATED: Recalculated = {
         );
         const value = cells[c]!.figures.value!.values[r]!;
         const place = `${r}/${c} ${kpi} ${scenario} ${JSON.stringify(scope)} ${own.join(" ")}`;
-        if (scenario !== "actual") return [];
+        if (scenario !== "actual") {
+          const side = sideOf(scenario, ground, kpi, ground.sums(ground.scope));
+          const past = members.every(({ axis, entry }) =>
+            lives(ground.table, axis.dimension!, entry!.member!.key, earlier(own, side?.shift ?? 0)),
+          );
+          const { both, basis } = ground.sums(scope).compare(kpi, own, side);
+          return both.length === 0 || own.length < all.length
+            ? []
+            : [{ place, found: value, wanted: isThere && past ? basis : null }];
+        }
         return [{ place, found: value, wanted: isThere ? ground.sums(scope).compare(kpi, own, null).actual : null }];
       }),
     ),

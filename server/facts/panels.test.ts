@@ -54,6 +54,7 @@ const axis = fc.oneof(
     { kind: "period", grain: "month", hasTotal: true },
     { kind: "period", grain: "quarter", hasTotal: true },
     { kind: "kpi" },
+    { kind: "scenario" },
   ),
 );
 
@@ -80,15 +81,25 @@ const DEFINITIONS: { readonly [K in PanelKind]: fc.Arbitrary<object> } = {
   bridge: fc.record({
     kpi: flow,
     from: fc.constantFrom("basis", "prior-year", "prior-period", "to-date"),
-    by: fc.oneof(fc.constant({ kind: "account" }), fc.constant({ kind: "month" }), member),
+    by: fc.oneof(
+      fc.constant({ kind: "account" }),
+      fc.constant({ kind: "month" }),
+      member,
+      fc.constant({ kind: "effects", quantity: "passenger_count", dimension: "route", level: "Route" }),
+    ),
     order: fc.constantFrom("tree", "effect"),
     top: fc.constantFrom(null, 3),
     hasSubtotals: fc.boolean(),
   }),
   breakdown: fc.record({
-    kpis: kpi.map((own) => [own]),
+    kpis: kpi.map((own) => [own, "fuel", "freight"]),
     by,
-    cluster: fc.constant(null),
+    cluster: fc.constantFrom<object | null>(
+      null,
+      { kind: "scenarios" },
+      { kind: "kpis" },
+      { kind: "dimension", dimension: "service", level: null },
+    ),
     stacking: fc.constant("clustered"),
     order,
     isReversed: fc.boolean(),
@@ -195,7 +206,7 @@ describe("the figures of every kind of panel", () => {
           if (found !== null) present += 1;
         }
       }),
-      { numRuns: 30 },
+      { numRuns: kind === "cross-tab" ? 12 : 30 },
     );
     if (kind !== "chooser") expect(present).toBeGreaterThan(kind === "accuracy" ? 8 : 30);
   });
