@@ -127,7 +127,7 @@ describe("a member that is gone, compared with a time in which it lived", () => 
       prior,
     );
     expect(breakdown.rows.map(({ name }) => name)).not.toContain("Mill");
-    expect(breakdown.headline).toBe("turnover by shop: Gate is less than € 1k (20.0%) above Prior year, favourable.");
+    expect(breakdown.headline).toBe("turnover by shop: Gate is € 140 (20.0%) above Prior year, favourable.");
     expect(of(breakdown.absent, "Mill")!.reason).toBe("did not exist in April–October FY27. Prior year: € 4k.");
     const share = computeShare(
       { key: "s", kind: "share", kpi: "turnover", by: SHOP, of: "whole", shape: "ring" },

@@ -1,7 +1,7 @@
 import type { Judgement } from "../compare/variance.ts";
 import { isPresent, type Figure } from "../figures/figure.ts";
 import type { KpiUnit } from "../kpis/kpi.ts";
-import { deltaStyle, isWrittenZero, writePercent, writeWithUnit, type MoneyUnit } from "./number-words.ts";
+import { deltaStyle, isWrittenZero, MONEY_UNITS, writePercent, writeWithUnit, type MoneyUnit } from "./number-words.ts";
 
 /** What the words of a variance are made from. */
 export interface VarianceFacts {
@@ -30,9 +30,15 @@ export function varianceWords(facts: VarianceFacts): string {
   return judgement === null || judgement === "neutral" ? place : `${place}, ${judgement}`;
 }
 
-/** "less than € 1k (3.4%)": a variance below what its unit can write. */
-function lessThan({ unit, decimals, money, deltaPercent }: VarianceFacts): string {
-  const style = deltaStyle(unit, decimals, money);
+/** A variance below what the reader's unit can write, in a smaller one: "€ 612 (3.4%)", or "less than € 1". */
+function lessThan(facts: VarianceFacts): string {
+  const smaller = MONEY_UNITS.slice(0, MONEY_UNITS.indexOf(facts.money)).reverse();
+  for (const money of smaller) {
+    const amount = varianceAmount({ ...facts, money });
+    if (amount !== null) return amount;
+  }
+  const { unit, decimals, deltaPercent } = facts;
+  const style = deltaStyle(unit, decimals, "units");
   return `less than ${writeWithUnit(10 ** -style.decimals / style.factor, style)}${percentWords(unit, deltaPercent)}`;
 }
 

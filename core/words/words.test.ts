@@ -62,6 +62,14 @@ describe("variance in words", () => {
       }),
     ).toBe("not compared with Budget: There is no budget.");
   });
+  it("go to a smaller unit of money where theirs would write a zero", () => {
+    const small = { ...base, deltaPercent: present(0.002), judgement: "on plan" } as const;
+    expect(varianceWords({ ...small, money: "million", delta: present(4_812) })).toBe(
+      "€ 5k (0.2%) above Budget, on plan",
+    );
+    expect(varianceWords({ ...small, delta: present(-140.4) })).toBe("€ 140 (0.2%) below Budget, on plan");
+    expect(varianceWords({ ...small, delta: present(0.2) })).toBe("less than € 1 (0.2%) above Budget, on plan");
+  });
   it("agrees with the name in number", () => {
     expect(
       ["Revenue", "Operating costs", "Passengers", "Gross loss", "Fuel", "Status", "Receivables "].map(isOrAre),
