@@ -81,6 +81,9 @@ test("over time: actual, budget and forecast with the variance below, a moving a
   await expect(chart.locator("[aria-live]")).toContainText(/^March FY27: Forecast 6\+6 /);
   await chart.getByRole("button", { name: "Lines", exact: true }).click();
   await expect(chart.getByRole("button", { name: "Lines", exact: true })).toHaveAttribute("aria-pressed", "true");
+  await chart.getByRole("button", { name: "Bars", exact: true }).click();
+  await expect(chart.locator("svg text", { hasText: /^March FY27$/ })).toBeVisible();
+  await expect(chart.locator("svg text", { hasText: "closed to here" })).toBeVisible();
   await page.getByRole("button", { name: /^Basis: / }).click();
   await page.getByRole("menuitemradio", { name: "Prior year" }).click();
   await expect(chart.getByText(/against Prior year/)).toBeVisible();

@@ -89,7 +89,10 @@ export function chooseAmong(
   const safe = isJudged ? [] : safeMethods(y, season, candidates);
   const weights = trimmed(
     isJudged
-      ? weightsOf(judgements).map((weight, i) => (isYardstick(candidates[i]!) ? 0 : weight))
+      ? towardsModels(
+          weightsOf(judgements).map((weight, i) => (isYardstick(candidates[i]!) ? 0 : weight)),
+          candidates,
+        )
       : candidates.map(({ method: own }) => (safe.includes(own) ? 1 : 0)),
   );
   const most = weights.indexOf(Math.max(...weights));
@@ -116,6 +119,24 @@ export function chooseAmong(
       ? `None was nearest by far from earlier origins: ${names.join(", ")} are combined, the nearer counting for more.`
       : `The series is too short to judge methods by: ${names.join(", ")} are combined alike.`,
   };
+}
+
+/** So much of the weight is shared alike by exponential smoothing and ARIMA, where both hold for a series. */
+const BELIEF = 0.4;
+/** A model that earlier origins give less than this part of the best one's weight is believed no more than they say. */
+const LEAST_BELIEVED = 0.05;
+
+/**
+ * Weights found from a few earlier origins are themselves not known for sure: they are drawn towards those of the two
+ * families that are nearest on most series. Where one of these does not hold, a series is too short to be drawn.
+ */
+function towardsModels(weights: readonly number[], candidates: readonly MethodFit[]): readonly number[] {
+  const best = Math.max(...weights);
+  const models = candidates.flatMap(({ method }, i) => (method === "smoothing" || method === "arima" ? [i] : []));
+  const believed = models.filter((i) => weights[i]! >= LEAST_BELIEVED * best);
+  if (believed.length === 0) return weights;
+  const sum = weights.reduce((all, own) => all + own, 0);
+  return weights.map((own, i) => ((1 - BELIEF) * own) / sum + (believed.includes(i) ? BELIEF / believed.length : 0));
 }
 
 /** Weights that add up to one, without those that hardly count. */

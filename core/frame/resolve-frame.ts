@@ -35,6 +35,8 @@ export interface AskedFrame {
   readonly scopeAbsence: Absence | undefined;
   readonly throughDay: number | undefined;
   readonly unit: MoneyUnit;
+  /** Whether the reader or the panel says the unit; otherwise it may follow the size of what is shown. */
+  readonly isUnitChosen: boolean;
   /** By which a page can be narrowed: those of the review's own dataset, or all. */
   readonly dimensions: readonly Dimension[];
   /** The review's own dataset, or all. */
@@ -82,6 +84,7 @@ export function resolveFrame(query: FrameText, company: Company, access: Scope, 
     scopeAbsence: confined.absence,
     throughDay,
     unit,
+    isUnitChosen: query.unit !== undefined,
     dimensions,
     datasets,
     answer: answerFrame({

@@ -1,4 +1,5 @@
 import { PANEL_COMPUTATIONS } from "#core/panels/index.ts";
+import { withFittedUnit } from "#core/panels/fitted-unit.ts";
 import { withOwnDecimals } from "#core/panels/own-decimals.ts";
 import type { PanelComputation } from "#core/panels/panel-kind.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
@@ -36,7 +37,12 @@ export function panelWork(panel: PanelDefinition): PanelWork {
   >;
   return {
     readChoice: (query) => readRequest(contract.choice, query),
-    compute: (choice, question) => computation.compute(panel, choice, withOwnDecimals(question, panel.decimals)),
+    compute: (choice, question) =>
+      withFittedUnit(
+        (own) => computation.compute(panel, choice, own),
+        computation.table,
+        withOwnDecimals(question, panel.decimals),
+      ),
     detail: (query) => {
       const { detail } = contract;
       if (!detail || !computation.detail)

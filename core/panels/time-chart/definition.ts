@@ -10,8 +10,11 @@ import type { Stacking } from "../parts/stacking.ts";
 export const CHART_SERIES = ["forecast", "budget", "target", "prior-year"] as const;
 export type ChartSeries = (typeof CHART_SERIES)[number];
 
-/** How it is drawn; of both, the actual stands as columns, and what it is compared with runs as lines. */
-export const TIME_MARKS = ["columns", "lines", "both"] as const;
+/**
+ * How it is drawn; of both, the actual stands as columns, and what it is compared with runs as lines; bars lie, with the
+ * periods down the side.
+ */
+export const TIME_MARKS = ["columns", "lines", "both", "bars"] as const;
 export type TimeMarks = (typeof TIME_MARKS)[number];
 
 /** What the strip below says of each period. */

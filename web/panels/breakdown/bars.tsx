@@ -7,6 +7,7 @@ import { WovenGrain } from "../../charts/woven-grain.tsx";
 import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
 import { judgementColour } from "../../ui/judgement.tsx";
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
+import { BasisMark } from "../../charts/basis-mark.tsx";
 import { scenarioColour } from "../../ui/scenario-mark.tsx";
 import { TOTAL, type BarLine, type BreakdownLayout } from "./layout.ts";
 
@@ -177,33 +178,6 @@ function BarMarks({
 
 function scenarioFill(code: ScenarioCode, grain: string): string {
   return code === "forecast" ? `url(#${grain})` : scenarioColour(code);
-}
-
-/** The basis on a bar, in its scenario's code. */
-function BasisMark({ code, x, y1, y2 }: { code: ScenarioCode; x: number; y1: number; y2: number }) {
-  const colour = scenarioColour(code);
-  if (code === "target")
-    return (
-      <path
-        d={`M${x - 3.5} ${y1}l3.5 6l3.5 -6zM${x - 3.5} ${y2}l3.5 -6l3.5 6z`}
-        fill={colour}
-        stroke="var(--panel)"
-        strokeWidth=".5"
-      />
-    );
-  const dash = { budget: "5 2", forecast: "0.1 4", "prior-year": undefined, actual: undefined }[code];
-  return (
-    <line
-      x1={x}
-      x2={x}
-      y1={y1}
-      y2={y2}
-      stroke={colour}
-      strokeWidth={code === "prior-year" ? 1.6 : 2.4}
-      strokeDasharray={dash}
-      strokeLinecap={code === "forecast" ? "round" : undefined}
-    />
-  );
 }
 
 function DeltaMarks({ line: { delta, percent, centre, row, kind } }: { line: BarLine }) {

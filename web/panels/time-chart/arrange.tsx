@@ -71,6 +71,7 @@ export default function ArrangeTimeChart({ panel, dimensions, onChange }: Arrang
             <option value="columns">columns</option>
             <option value="lines">lines</option>
             <option value="both">columns, with lines for what it is compared with</option>
+            <option value="bars">bars, periods down the side</option>
           </select>
         </Field>
       </div>

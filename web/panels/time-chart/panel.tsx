@@ -1,5 +1,5 @@
 import { lazy, Suspense } from "react";
-import { ChartColumn, ChartLine, ChartNoAxesCombined, TrendingUp, UnfoldVertical } from "lucide-react";
+import { ChartBar, ChartColumn, ChartLine, ChartNoAxesCombined, TrendingUp, UnfoldVertical } from "lucide-react";
 import { deltaStyle, valueStyle, type NumberStyle } from "#core/words/number-words.ts";
 import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { intervalsAt } from "#core/panels/time-chart/intervals-at.ts";
@@ -23,7 +23,10 @@ import { ChartSkeleton } from "../chart-skeleton.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import type { PanelProps } from "../panel-view.ts";
 import { pickHandlers } from "../pick-handlers.ts";
+import { fittingMarks } from "./fitting-marks.ts";
 import { MOVING_COLOUR, RIGHT_COLOUR, TREND_COLOUR } from "./marks.tsx";
+import { leastBarsHeight } from "./layout-bars.ts";
+import { PeriodBars } from "./period-bars.tsx";
 import { TimeChart } from "./time-chart.tsx";
 import { usePreview } from "./use-preview.ts";
 
@@ -58,10 +61,11 @@ function Chart({
 }) {
   const { data, settings, drag } = usePreview(answer);
   const fan = choice.fan ?? "all";
-  const marks = choice.marks ?? panel.marks ?? usualMarks(data);
+  const [{ width, height }, holder] = useSize();
+  const { marks, why } = fittingMarks(choice.marks ?? panel.marks ?? usualMarks(data), data, width);
+  const least = marks === "bars" ? Math.max(LEAST_HEIGHT, leastBarsHeight(data.points.length)) : LEAST_HEIGHT;
   const isTable = choice.table === "open";
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
-  const [{ width, height }, holder] = useSize();
   const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
   const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
   const hasFigures = data.points.some((p) =>
@@ -72,7 +76,8 @@ function Chart({
     const chosen = dimension === null ? undefined : picked[dimension];
     return chosen !== undefined && !chosen.includes(member?.key ?? "");
   };
-  const drawn = { data, part, marks, style, rightStyle, deltaStyle: dStyle, isFaded } as const;
+  const drawn = { data, part, style, deltaStyle: dStyle } as const;
+  const ask = (months: string) => actions.ask(formatFigureAddress(data.kpi.key, "actual", months));
   return (
     <ChartBody
       words={{ acrossTitle: panel.acrossTitle, hidesLegend: panel.hidesLegend }}
@@ -80,6 +85,7 @@ function Chart({
         <Legend
           data={data}
           asLine={marks === "lines"}
+          shows={marks === "bars" ? ["actual", "forecast", data.frame.basisCode] : null}
           isFaded={isFaded}
           pick={actions.pick}
           hasPart={part !== undefined}
@@ -150,22 +156,36 @@ function Chart({
           )}
         </>
       }
-      notes={data.notes}
+      notes={why === null ? data.notes : [why, ...data.notes]}
     >
-      <div ref={holder} data-fill={LEAST_HEIGHT} className="relative mt-2 flex-1" style={{ minHeight: LEAST_HEIGHT }}>
+      <div ref={holder} data-fill={least} className="relative mt-2 flex-1" style={{ minHeight: least }}>
         {width > 0 && (
           <div className="absolute inset-0">
-            <TimeChart
-              key={data.kpi.key}
-              {...drawn}
-              width={width}
-              height={Math.max(LEAST_HEIGHT, height)}
-              hasLabels={panel.hasLabels !== false}
-              axisTitle={panel.axisTitle ?? axisTitleOf(data, marks, style)}
-              fan={fan}
-              onTable={toggleTable}
-              onAsk={(months) => actions.ask(formatFigureAddress(data.kpi.key, "actual", months))}
-            />
+            {marks === "bars" ? (
+              <PeriodBars
+                key={data.kpi.key}
+                {...drawn}
+                width={width}
+                height={Math.max(least, height)}
+                onTable={toggleTable}
+                onAsk={ask}
+              />
+            ) : (
+              <TimeChart
+                key={data.kpi.key}
+                {...drawn}
+                marks={marks}
+                rightStyle={rightStyle}
+                isFaded={isFaded}
+                width={width}
+                height={Math.max(least, height)}
+                hasLabels={panel.hasLabels !== false}
+                axisTitle={panel.axisTitle ?? axisTitleOf(data, marks, style)}
+                fan={fan}
+                onTable={toggleTable}
+                onAsk={ask}
+              />
+            )}
           </div>
         )}
       </div>
@@ -195,7 +215,7 @@ function SeriesWords({
           className="meaning-word"
         />
       )}
-      {data.strip && (
+      {data.strip && marks !== "bars" && (
         <ChoiceWord
           label="Below"
           words={STRIP_WORDS[data.strip.kind]}
@@ -256,7 +276,12 @@ function ShownAs({
   const ways = [
     { key: "columns", label: "Columns", Sign: ChartColumn },
     { key: "lines", label: "Lines", Sign: ChartLine },
-    ...(isAlone ? [{ key: "both", label: "Columns and lines", Sign: ChartNoAxesCombined } as const] : []),
+    ...(isAlone
+      ? ([
+          { key: "both", label: "Columns and lines", Sign: ChartNoAxesCombined },
+          { key: "bars", label: "Bars", Sign: ChartBar },
+        ] as const)
+      : []),
   ] as const;
   return ways.map(({ key, label, Sign }) => (
     <IconButton key={key} label={label} isOn={marks === key} onClick={() => onChoose({ marks: key })}>
@@ -268,12 +293,15 @@ function ShownAs({
 function Legend({
   data,
   asLine,
+  shows,
   hasPart,
   isFaded,
   pick,
 }: {
   data: TimeChartAnswer;
   asLine: boolean;
+  /** The scenarios that are drawn; all where nothing is said. */
+  shows: readonly ScenarioCode[] | null;
   /** Whether the weighed part is drawn too. */
   hasPart: boolean;
   isFaded: (part: ChartPart) => boolean;
@@ -302,7 +330,7 @@ function Legend({
   return (
     <ul className="flex flex-wrap gap-x-3.5 gap-y-1 text-[12.5px]">
       {entries
-        .filter((e) => e.isThere)
+        .filter((e) => e.isThere && (shows === null || shows.includes(e.code)))
         .map((e) => (
           <li key={e.code} className="flex items-center gap-1.5">
             <LegendMark code={e.code} asLine={asLine} />
@@ -321,7 +349,7 @@ function Legend({
           the chosen part
         </li>
       )}
-      <OverlayNames data={data} />
+      {shows === null && <OverlayNames data={data} />}
       <IntervalName data={data} />
     </ul>
   );

@@ -38,7 +38,7 @@ export function TimeChart({
   part: TimeChartAnswer | undefined;
   width: number;
   height: number;
-  marks: TimeMarks;
+  marks: Exclude<TimeMarks, "bars">;
   style: NumberStyle;
   /** Of the KPI at the right. */
   rightStyle: NumberStyle | null;
