@@ -52,6 +52,12 @@ export const pageSchema = z.object({
 /** Stands in a pack's name for the last closed month, so that the name rolls forward with it. */
 export const MONTH_IN_NAME = "{month}";
 
+/** A pack's name as a history has it, which is of no month: "Monthly review". */
+export function namedAtAllTimes(written: string): string {
+  const name = written.replaceAll(MONTH_IN_NAME, "monthly");
+  return name.charAt(0).toUpperCase() + name.slice(1);
+}
+
 /** What a pack's frame starts from where it is not the company's books. */
 export const packStartSchema = z.object({
   dataset: z.string(),

@@ -342,7 +342,7 @@ export const MEANINGS: Readonly<Record<string, readonly (readonly [formula: stri
         );
         return own === null || own === undefined
           ? null
-          : 1 + others.filter((other) => other !== null && other! > own).length;
+          : 1 + others.filter((other) => other !== null && other > own).length;
       },
     ],
   ],

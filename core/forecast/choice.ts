@@ -121,8 +121,8 @@ export function chooseAmong(
   };
 }
 
-/** So much of the weight is shared alike by exponential smoothing and ARIMA, where both hold for a series. */
-const BELIEF = 0.4;
+/** Half of the weight is shared alike by exponential smoothing and ARIMA, where both hold for a series. */
+const BELIEF = 0.5;
 /** A model that earlier origins give less than this part of the best one's weight is believed no more than they say. */
 const LEAST_BELIEVED = 0.05;
 
@@ -134,7 +134,7 @@ function towardsModels(weights: readonly number[], candidates: readonly MethodFi
   const best = Math.max(...weights);
   const models = candidates.flatMap(({ method }, i) => (method === "smoothing" || method === "arima" ? [i] : []));
   const believed = models.filter((i) => weights[i]! >= LEAST_BELIEVED * best);
-  if (believed.length === 0) return weights;
+  if (models.length < 2 || believed.length === 0) return weights;
   const sum = weights.reduce((all, own) => all + own, 0);
   return weights.map((own, i) => ((1 - BELIEF) * own) / sum + (believed.includes(i) ? BELIEF / believed.length : 0));
 }

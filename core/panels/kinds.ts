@@ -19,3 +19,24 @@ export const PANEL_KINDS = [
   "chooser",
 ] as const;
 export type PanelKind = (typeof PANEL_KINDS)[number];
+
+/** What a panel of a kind is called where one is spoken of. */
+export const KIND_NAMES: Readonly<Record<PanelKind, string>> = {
+  scorecard: "a scorecard",
+  tiles: "tiles",
+  "time-chart": "a chart over time",
+  bridge: "a bridge",
+  outlook: "outlook",
+  "expected-range": "an expected range",
+  accuracy: "accuracy of versions",
+  growth: "growth",
+  season: "a season",
+  breakdown: "a breakdown",
+  "cross-tab": "a cross-tab",
+  share: "shares",
+  map: "a map",
+  heat: "a heat grid",
+  scatter: "a scatter",
+  text: "a text",
+  chooser: "a chooser",
+};

@@ -40,7 +40,7 @@ export function panelWork(panel: PanelDefinition): PanelWork {
     compute: (choice, question) =>
       withFittedUnit(
         (own) => computation.compute(panel, choice, own),
-        computation.table,
+        (answer) => computation.table(answer),
         withOwnDecimals(question, panel.decimals),
       ),
     detail: (query) => {

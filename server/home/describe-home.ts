@@ -41,15 +41,27 @@ export async function describeHome(knex: Knex, workspace: Workspace, reader: Pic
 async function readNews(knex: Knex, packs: readonly Pack[], { name }: Pick<Reader, "name">): Promise<Home["news"]> {
   const since = new Date(Date.now() - NEWS_DAYS * 86_400_000);
   const changes = await latestOfOthers(knex, { area: "pack", notBy: name, since, limit: MOST_NEWS });
-  return changes.map(({ records, ...change }) => {
-    // A panel's record is called after its page, and a page's after its pack.
-    const places = records.map((record) => record.split("/"));
-    const [, packKey, pageKey] = places.find(([kind, , page]) => kind !== "pack" && page !== undefined) ?? [];
-    const pack = packs.find(({ key }) => key === packKey);
-    const page = pack?.pages.find(({ key }) => key === pageKey);
-    return {
-      ...change,
-      page: pack && page ? { pack: pack.key, packName: pack.name, page: page.key, name: page.name } : null,
-    };
-  });
+  return changes
+    .map(({ records, ...change }) => {
+      // A panel's record is called after its page, and a page's after its pack.
+      const places = records.map((record) => record.split("/"));
+      const [, packKey, pageKey] = places.find(([kind, , page]) => kind !== "pack" && page !== undefined) ?? [];
+      const pack = packs.find(({ key }) => key === packKey);
+      const page = pack?.pages.find(({ key }) => key === pageKey);
+      return {
+        ...change,
+        isOfRetired: pack?.isRetired === true,
+        page: pack && page ? { pack: pack.key, packName: pack.name, page: page.key, name: page.name } : null,
+      };
+    })
+    .filter(({ isOfRetired }) => !isOfRetired)
+    .map(({ isOfRetired: _, ...change }) => change)
+    .filter((change, i, all) => !isSaidBefore(change, all[i - 1]));
+}
+
+type News = Home["news"][number];
+
+/** Whether the change after it, by the same person and of the same page, says the same. */
+function isSaidBefore({ by, said, page }: News, later: News | undefined): boolean {
+  return later?.by === by && later.said === said && later.page?.pack === page?.pack && later.page?.page === page?.page;
 }

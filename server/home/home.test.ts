@@ -1,7 +1,7 @@
 import { noteAllFactsChanged } from "#server/db/data-version.ts";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import { recordsOfPack } from "#contract/pack-records.ts";
-import { diffRecords } from "#core/history/records-diff.ts";
+import { recordsOfPack, type PackRecord, type PanelRecord } from "#contract/pack-records.ts";
+import { diffRecords, type Records } from "#core/history/records-diff.ts";
 import type { Home } from "#contract/home.ts";
 import type { Pack, PackChanged } from "#contract/pack.ts";
 import type { AnswerOf } from "#contract/panels/index.ts";
@@ -74,6 +74,35 @@ describe("home", () => {
     await api.signIn(SKERRY_MANAGER);
     expect((await home()).news).toEqual([]);
     await api.signIn(ANALYST);
+  });
+  it("tells once what was done twice in a row, and nothing of packs that are retired", async () => {
+    const edit = async (change: (records: Records) => Records, key = "monthly-review") => {
+      const now = recordsOfPack((await api.get(`/api/packs/${key}`)).body as Pack);
+      const diff = diffRecords(now, change(now));
+      const made = await api.send("POST", `/api/packs/${key}/edits`, { edit: crypto.randomUUID(), diff });
+      expect(made.status).toBe(200);
+      return (made.body as PackChanged).change;
+    };
+    const panel = "panel/monthly-review/revenue/over-time";
+    const titled = (decimals: number) => (records: Records) => {
+      const own = records[panel] as PanelRecord;
+      return { ...records, [panel]: { ...own, definition: { ...own.definition, decimals } } } as Records;
+    };
+    const changes = [await edit(titled(1)), await edit(titled(2))];
+    await api.signIn(SKERRY_MANAGER);
+    expect((await home()).news).toMatchObject([{ said: "Arranged the chart over time", page: { page: "revenue" } }]);
+    await api.signIn(ANALYST);
+    changes.push(
+      await edit((records) => {
+        const pack = records["pack/monthly-review"] as PackRecord;
+        return { ...records, "pack/monthly-review": { ...pack, isRetired: true } } as Records;
+      }),
+    );
+    await api.signIn(SKERRY_MANAGER);
+    expect((await home()).news.map(({ said }) => said)).toEqual(["Retired Monthly review"]);
+    await api.signIn(ANALYST);
+    for (const change of changes.toReversed())
+      await api.send("POST", `/api/packs/monthly-review/changes/${change}/undo`, {});
   });
   it("has nothing to say before the first month is loaded, and says so", async () => {
     const empty = await openOwnDatabase(inject("clusterUrl"), "home_empty");

@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import { applyDiff, diffRecords, isEmptyDiff, type Records, type RecordsDiff } from "#core/history/records-diff.ts";
 import type { SettingConflict } from "#core/history/merge-diff.ts";
-import type { PackEdit } from "#contract/pack.ts";
+import { namedAtAllTimes, type PackEdit } from "#contract/pack.ts";
 import { panelOf, parseRecordName, type PageRecord, type PanelRecord } from "#contract/pack-records.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { makeChange } from "#server/history/history.ts";
@@ -92,7 +92,7 @@ function refuseConflict(now: Records, conflicts: readonly SettingConflict[], ask
 
 function nameOfRecord(name: string, record: unknown): string {
   const read = parseRecordName(name);
-  if (read?.kind !== "panel") return (record as { name?: string } | null)?.name ?? name;
+  if (read?.kind !== "panel") return namedAtAllTimes((record as { name?: string } | null)?.name ?? name);
   return panelName(panelOf(read.panel, record as PanelRecord));
 }
 

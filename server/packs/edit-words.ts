@@ -8,6 +8,7 @@ import {
   type PageRecord,
   type PanelRecord,
 } from "#contract/pack-records.ts";
+import { namedAtAllTimes } from "#contract/pack.ts";
 import { panelName } from "./panel-name.ts";
 
 /** What an edit did, in the words of the history. They are made from what was changed, not from what somebody claims. */
@@ -19,7 +20,7 @@ export function editWords(now: Records, { added, changed, removed }: RecordsDiff
     });
   const from = Object.fromEntries(Object.entries(changed).map(([name, change]) => [name, change.from]));
   const [pack] = of(added, "pack");
-  if (pack) return `Made the pack ${(pack.record as PackRecord).name}`;
+  if (pack) return `Created the pack ${namedAtAllTimes((pack.record as PackRecord).name)}`;
   const pagesIn = of(added, "page");
   if (pagesIn.length > 0)
     return `Added ${named(
@@ -76,12 +77,13 @@ function pageWords(pages: readonly Named[], changed: RecordsDiff["changed"]): st
 
 function packWords({ from, to }: { readonly from: unknown; readonly to: unknown }): string {
   const [before, after] = [from as PackRecord, to as PackRecord];
-  if (before.name !== after.name) return `Renamed the pack to ${after.name}`;
+  const name = namedAtAllTimes(after.name);
+  if (before.name !== after.name) return `Renamed the pack to ${name}`;
   if (Boolean(before.isRetired) !== Boolean(after.isRetired))
-    return after.isRetired ? `Retired ${after.name}` : `Brought ${after.name} back into use`;
+    return after.isRetired ? `Retired ${name}` : `Brought ${name} back into use`;
   return before.position !== after.position
     ? "Put the packs in another order"
-    : `Changed what ${after.name} starts from`;
+    : `Changed what ${name} starts from`;
 }
 
 function panels(all: readonly Named[]): string {

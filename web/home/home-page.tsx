@@ -70,14 +70,16 @@ export function HomePage() {
           )}
           {person && <LatelySeen who={visitorOf(person)} />}
           <Sheet title="Reviews">
-            {packs.data?.map((pack) => (
-              <li key={pack.key}>
-                <Link to={`/packs/${pack.key}`} className="font-semibold text-accent hover:underline">
-                  {pack.name}
-                </Link>
-                <span className="text-slate"> {pack.pages.map((p) => p.name).join(", ")}</span>
-              </li>
-            ))}
+            {packs.data
+              ?.filter(({ isRetired }) => !isRetired)
+              .map((pack) => (
+                <li key={pack.key}>
+                  <Link to={`/packs/${pack.key}`} className="font-semibold text-accent hover:underline">
+                    {pack.name}
+                  </Link>
+                  <span className="text-slate"> {pack.pages.map((p) => p.name).join(", ")}</span>
+                </li>
+              ))}
           </Sheet>
         </div>
       </div>

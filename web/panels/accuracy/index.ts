@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const accuracy: PanelView<"accuracy"> = {
-  name: "accuracy of versions",
+  name: KIND_NAMES.accuracy,
   question: "How right were our forecasts?",
   follows: true,
   fills: false,

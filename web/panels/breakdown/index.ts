@@ -1,10 +1,11 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
 import { lacksDimension } from "../lacks.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const breakdown: PanelView<"breakdown"> = {
-  name: "a breakdown",
+  name: KIND_NAMES.breakdown,
   question: "Who makes it, and who is off plan?",
   follows: true,
   fills: false,

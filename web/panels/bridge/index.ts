@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const bridge: PanelView<"bridge"> = {
-  name: "a bridge",
+  name: KIND_NAMES.bridge,
   question: "What takes us from there to here?",
   follows: true,
   fills: false,

@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const chooser: PanelView<"chooser"> = {
-  name: "a chooser",
+  name: KIND_NAMES.chooser,
   question: "What shall the reader change?",
   follows: false,
   fills: false,

@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const crossTab: PanelView<"cross-tab"> = {
-  name: "a cross-tab",
+  name: KIND_NAMES["cross-tab"],
   question: "What are the figures, exactly?",
   follows: true,
   fills: true,

@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const expectedRange: PanelView<"expected-range"> = {
-  name: "an expected range",
+  name: KIND_NAMES["expected-range"],
   question: "Is this out of the ordinary?",
   follows: true,
   fills: true,

@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const growth: PanelView<"growth"> = {
-  name: "growth",
+  name: KIND_NAMES.growth,
   question: "Does it accelerate?",
   follows: true,
   fills: true,

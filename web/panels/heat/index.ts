@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const heat: PanelView<"heat"> = {
-  name: "a heat grid",
+  name: KIND_NAMES.heat,
   question: "Where and when at once?",
   follows: true,
   fills: false,

@@ -1,10 +1,11 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
 import { lacksDimension } from "../lacks.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const map: PanelView<"map"> = {
-  name: "a map",
+  name: KIND_NAMES.map,
   question: "Where?",
   follows: true,
   fills: true,

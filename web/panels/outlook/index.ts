@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const outlook: PanelView<"outlook"> = {
-  name: "outlook",
+  name: KIND_NAMES.outlook,
   question: "Where do we end the year?",
   follows: true,
   fills: false,

@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const scatter: PanelView<"scatter"> = {
-  name: "a scatter",
+  name: KIND_NAMES.scatter,
   question: "Does this go with that?",
   follows: false,
   fills: true,

@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const scorecard: PanelView<"scorecard"> = {
-  name: "a scorecard",
+  name: KIND_NAMES.scorecard,
   question: "How do we stand, KPI by KPI?",
   follows: false,
   fills: false,

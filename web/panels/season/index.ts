@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const season: PanelView<"season"> = {
-  name: "a season",
+  name: KIND_NAMES.season,
   question: "Is this a normal month?",
   follows: true,
   fills: true,

@@ -1,10 +1,11 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
 import { lacksDimension } from "../lacks.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const share: PanelView<"share"> = {
-  name: "shares",
+  name: KIND_NAMES.share,
   question: "How is it made up; how far to what is wanted?",
   follows: true,
   fills: false,

@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const text: PanelView<"text"> = {
-  name: "a text",
+  name: KIND_NAMES.text,
   question: "What is the message?",
   follows: false,
   fills: false,

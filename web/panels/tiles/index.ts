@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const tiles: PanelView<"tiles"> = {
-  name: "tiles",
+  name: KIND_NAMES.tiles,
   question: "What is the one figure, and what stands behind it?",
   follows: false,
   fills: false,

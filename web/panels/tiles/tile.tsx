@@ -93,7 +93,11 @@ export function Tile({
         ) : (
           large
         )}
-        <span className="mb-1.5" title={`${kpi.name} by month, ${row.trend[0]?.month} to ${row.trend.at(-1)?.month}`}>
+        {/* In a tile that is too narrow for both the line gives way, and not the figure. */}
+        <span
+          className="mb-1.5 min-w-0 shrink overflow-hidden"
+          title={`${kpi.name} by month, ${row.trend[0]?.month} to ${row.trend.at(-1)?.month}`}
+        >
           <Spark figures={row.trend.map((t) => t.actual)} width={84} height={28} />
         </span>
       </p>

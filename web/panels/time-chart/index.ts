@@ -1,9 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
+import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../panel-view.ts";
 
 export const timeChart: PanelView<"time-chart"> = {
-  name: "a chart over time",
+  name: KIND_NAMES["time-chart"],
   question: "How did it go, and where does it lead?",
   follows: true,
   fills: true,
