@@ -34,7 +34,7 @@ const DAYS_FOR_EASTER = 730;
 export function forecastHistory(history: KpiHistory, settings: AheadSettings): KpiForecast {
   const { made } = history;
   return keptFit<KpiForecast>(
-    fitOfHistory("forecast 3", history, settings),
+    fitOfHistory("forecast 4", history, settings),
     () => (made && settings.way !== "itself" ? byInputs(history, made, settings) : byItself(history, settings)),
     { notFitted: WORKED_OUT },
   );

@@ -24,7 +24,7 @@ const LONGEST = 200;
  * with the same period of the season before and with what came. `null` where the history is too short, or too long for it.
  */
 export function judgeWays(history: KpiHistory, settings: AheadSettings): WaysJudged | null {
-  return keptFit<WaysJudged | null>(fitOfHistory("ways 3", history, settings), () => judge(history, settings), null);
+  return keptFit<WaysJudged | null>(fitOfHistory("ways 4", history, settings), () => judge(history, settings), null);
 }
 
 function judge(history: KpiHistory, settings: AheadSettings): WaysJudged | null {
