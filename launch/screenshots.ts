@@ -30,7 +30,11 @@ const SHOTS: readonly Shot[] = [
   { name: "provenance", address: `${COVER}?span=month&over-time.kpi=maintenance&figure=maintenance.actual` },
   { name: "revenue", address: "/packs/monthly-review/revenue?narrow=route:northreach&grain.chosen=quarter" },
   { name: "costs-dusk", address: "/packs/monthly-review/costs-and-fuel", dark: true, before: lookLike("dusk") },
-  { name: "workbench", address: "/workbench?kpi=fuel&split=vessel/&basis=prior-year" },
+  {
+    name: "workbench",
+    address: "/workbench?kpi=fuel&split=vessel/&basis=prior-year",
+    before: (page) => page.getByRole("region", { name: "Breakdown" }).getByRole("img").waitFor(),
+  },
   { name: "appendix", address: "/packs/monthly-review/appendix" },
   { name: "areas", address: "/packs/monthly-review/areas" },
   { name: "operations", address: "/packs/monthly-review/operations?asOf=2026-11" },

@@ -40,7 +40,7 @@ export async function describeHome(knex: Knex, workspace: Workspace, reader: Pic
 /** What others changed on the pages. */
 async function readNews(knex: Knex, packs: readonly Pack[], { name }: Pick<Reader, "name">): Promise<Home["news"]> {
   const since = new Date(Date.now() - NEWS_DAYS * 86_400_000);
-  const changes = await latestOfOthers(knex, { area: "pack", notBy: name, since, limit: MOST_NEWS });
+  const changes = await latestOfOthers(knex, { area: "pack", notBy: name, since, limit: 4 * MOST_NEWS });
   return changes
     .map(({ records, ...change }) => {
       // A panel's record is called after its page, and a page's after its pack.
@@ -56,7 +56,8 @@ async function readNews(knex: Knex, packs: readonly Pack[], { name }: Pick<Reade
     })
     .filter(({ isOfRetired }) => !isOfRetired)
     .map(({ isOfRetired: _, ...change }) => change)
-    .filter((change, i, all) => !isSaidBefore(change, all[i - 1]));
+    .filter((change, i, all) => !isSaidBefore(change, all[i - 1]))
+    .slice(0, MOST_NEWS);
 }
 
 type News = Home["news"][number];

@@ -93,9 +93,9 @@ export function Tile({
         ) : (
           large
         )}
-        {/* In a tile that is too narrow for both the line gives way, and not the figure. */}
+        {/* In a tile that is too narrow for both the line gives way, its oldest months first, and not the figure. */}
         <span
-          className="mb-1.5 min-w-0 shrink overflow-hidden"
+          className="mb-1.5 flex min-w-0 shrink justify-end overflow-hidden"
           title={`${kpi.name} by month, ${row.trend[0]?.month} to ${row.trend.at(-1)?.month}`}
         >
           <Spark figures={row.trend.map((t) => t.actual)} width={84} height={28} />
