@@ -79,6 +79,8 @@ export const loadDetailSchema = loadSchema.extend({
   moved: z.array(movedFigureSchema),
   /** Whether what follows from it was worked out: the figures it moved, and the first page of a new dataset. */
   isFollowedUp: z.boolean(),
+  /** Whether it has to be said what the days of its dataset are that have no line. */
+  asksOfDays: z.boolean(),
   /** The review that starts from this load's dataset, where there is one. */
   review: z.object({ pack: z.string(), name: z.string() }).nullable(),
   /** Loads it set aside, and loads that set it aside. */

@@ -64,8 +64,15 @@ const changeOf = <T extends z.ZodRawShape>(settings: z.ZodObject<T>) =>
 
 export const calendarChangeSchema = changeOf(z.object({ name, startMonth: z.number().int().min(1).max(12) }));
 export const dimensionChangeSchema = changeOf(z.object({ name, plural: name, levels: z.array(name).min(1).max(8) }));
+/** What days without a line are: nothing happened, or something is missing. */
+const daysWithoutLinesSchema = z.enum(["zero", "missing"]);
 export const datasetChangeSchema = changeOf(
-  z.object({ name, closes: z.boolean(), dimensions: z.array(z.string()).max(8) }),
+  z.object({
+    name,
+    closes: z.boolean(),
+    dimensions: z.array(z.string()).max(8),
+    daysWithoutLines: daysWithoutLinesSchema.nullable(),
+  }),
 );
 export const scenarioItemSchema = z.object({
   name,
@@ -102,6 +109,8 @@ export const editableStructureSchema = z.object({
       name: z.string(),
       grain: grainSchema,
       closes: z.boolean(),
+      /** How its days without a line are taken; `null` where it is not kept by day, or of balances. */
+      days: z.object({ as: daysWithoutLinesSchema, isClear: z.boolean() }).nullable(),
       dimensions: z.array(z.string()),
       rows: z.number(),
       months: z.string(),

@@ -132,7 +132,7 @@ describe("traps of a management review", () => {
     // Nor is what is too small to be written called equal and unfavourable at once.
     expect(
       varianceWords({ unit: { kind: "money" }, decimals: 0, money: "thousand", basisName: "Budget", ...variance }),
-    ).toBe("less than € 1k (3.4%) below Budget, unfavourable");
+    ).toBe("less than € 1 (3.4%) below Budget, unfavourable");
   });
   it("a cost over budget is unfavourable, an income over budget favourable", () => {
     const over = (account: string) => [

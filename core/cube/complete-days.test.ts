@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { daysInMonth, monthOf } from "../calendar/month.ts";
-import { completeLists } from "./complete-days.ts";
+import { completeLists, type DaysWithoutLines } from "./complete-days.ts";
 import { isWhole, lastDayOf, type MonthCoverage } from "./coverage.ts";
 
 const JANUARY = monthOf(2025, 1);
@@ -16,7 +16,10 @@ const every = (month: number, to = daysInMonth(JANUARY + month)) =>
     month,
     Array.from({ length: to }, (_, i) => i + 1),
   );
-const complete = (months: readonly MonthCoverage[], isOfBalances = false) => completeLists(months, () => isOfBalances);
+const complete = (months: readonly MonthCoverage[], isOfBalances = false, said: DaysWithoutLines | null = null) =>
+  completeLists(months, { keepsBalances: () => isOfBalances, said: () => said }).months;
+const taken = (months: readonly MonthCoverage[], said: DaysWithoutLines | null = null) =>
+  completeLists(months, { keepsBalances: () => false, said: () => said }).taken.get("orders");
 
 describe("a list by day", () => {
   it("is complete to its last line's month, though none lies after a 28th", () => {
@@ -68,4 +71,23 @@ it("never takes a day away that has a line", () => {
         expect(BigInt(found.get(month)!.dayMask!) & BigInt(dayMask!)).toBe(BigInt(dayMask!));
     }),
   );
+});
+
+describe("days without a line", () => {
+  const gappy = Array.from({ length: 12 }, (_, i) => (i % 2 === 0 ? every(i) : entry(i, [3, 9, 21, 28])));
+
+  it("leave a doubt where about half of the months have each day, or a first month has most", () => {
+    expect(taken(gappy)).toEqual({ as: "missing", isClear: false });
+    expect(taken([every(0), every(1), every(2), every(3, 17)])).toEqual({ as: "missing", isClear: true });
+    expect(taken([0, 1, 2, 3].map((i) => entry(i, [5, 20])))).toEqual({ as: "zero", isClear: true });
+    expect(taken([entry(0, [3, 12, 27])])).toEqual({ as: "zero", isClear: true });
+    expect(taken([every(0, 25), entry(1, [1, 2, 3, 5, 6, 7, 8, 10])])?.isClear).toBe(false);
+  });
+  it("are what somebody says they are", () => {
+    expect(taken(gappy, "zero")).toEqual({ as: "zero", isClear: true });
+    expect(complete(gappy, false, "zero").every(isWhole)).toBe(true);
+    const list = [entry(0, [5, 20]), entry(1, [7, 27]), entry(2, [4, 26])];
+    expect(complete(list, false, "missing")).toEqual(list);
+    expect(complete(list).every(isWhole)).toBe(true);
+  });
 });

@@ -1,3 +1,4 @@
+import type { DaysTaken } from "./complete-days.ts";
 import { LAST_DAY, type DayRange } from "../calendar/days.ts";
 import { monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import { daysInMonth, type Month } from "../calendar/month.ts";
@@ -18,6 +19,8 @@ export interface DatasetGrain {
   readonly grain: Grain;
   /** Whether a month counts as closed only once this dataset has it whole. */
   readonly closes?: boolean;
+  /** How its days without a line are taken, where it is kept by day and of what adds up. */
+  readonly days?: DaysTaken | undefined;
 }
 
 /** A scenario's place in time. Forecast versions know the last month that was closed when they were made. */

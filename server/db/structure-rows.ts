@@ -1,3 +1,4 @@
+import type { DaysWithoutLines } from "#core/cube/complete-days.ts";
 import type { Knex } from "knex";
 import type { Account } from "#core/accounts/account.ts";
 import type { EventVerdict } from "#core/ahead/known-events.ts";
@@ -131,6 +132,7 @@ export interface DatasetRow {
   grain: Grain;
   dimensions: string[];
   closes: boolean;
+  days_without_lines: DaysWithoutLines | null;
 }
 
 export interface SlotRow {

@@ -228,8 +228,24 @@ function coverageOf(rows: GroundRows, { slots }: KeyIds): CoverageMap {
       .filter((c) => isBalance.has(c.account_id))
       .map((c) => `${datasetKey.get(c.dataset_id)} ${scenarioKey.get(c.scenario_id)}`),
   );
+  const said = new Map(rows.datasets.map((d) => [d.key, d.days_without_lines]));
+  const listed = completeLists(
+    rows.monthCoverage.map((c) => ({
+      dataset: datasetKey.get(c.dataset_id)!,
+      scenario: scenarioKey.get(c.scenario_id)!,
+      month: c.month,
+      dayMask: c.day_mask === null ? null : Number(c.day_mask),
+    })),
+    {
+      keepsBalances: (dataset, scenario) => balances.has(`${dataset} ${scenario}`),
+      said: (dataset) => said.get(dataset) ?? null,
+    },
+  );
   return mapCoverage({
-    datasets: rows.datasets.map(({ key, name, grain, closes }) => ({ key, name, grain, closes })),
+    datasets: rows.datasets.map(({ key, name, grain, closes }) => {
+      const days = listed.taken.get(key);
+      return { key, name, grain, closes, ...(days ? { days } : {}) };
+    }),
     scenarios: rows.scenarios.map((s): Scenario => ({
       key: s.key,
       name: s.name,
@@ -244,15 +260,7 @@ function coverageOf(rows: GroundRows, { slots }: KeyIds): CoverageMap {
       account: accountKey.get(c.account_id)!,
       depths: depthsIn(datasetKey.get(c.dataset_id)!, c.depths),
     })),
-    months: completeLists(
-      rows.monthCoverage.map((c) => ({
-        dataset: datasetKey.get(c.dataset_id)!,
-        scenario: scenarioKey.get(c.scenario_id)!,
-        month: c.month,
-        dayMask: c.day_mask === null ? null : Number(c.day_mask),
-      })),
-      (dataset, scenario) => balances.has(`${dataset} ${scenario}`),
-    ),
+    months: listed.months,
   });
 }
 

@@ -81,9 +81,7 @@ function packWords({ from, to }: { readonly from: unknown; readonly to: unknown 
   if (before.name !== after.name) return `Renamed the pack to ${name}`;
   if (Boolean(before.isRetired) !== Boolean(after.isRetired))
     return after.isRetired ? `Retired ${name}` : `Brought ${name} back into use`;
-  return before.position !== after.position
-    ? "Put the packs in another order"
-    : `Changed what ${name} starts from`;
+  return before.position !== after.position ? "Put the packs in another order" : `Changed what ${name} starts from`;
 }
 
 function panels(all: readonly Named[]): string {

@@ -79,6 +79,7 @@ export async function describeStructure(knex: Knex, known?: Structure): Promise<
         name: d.name,
         grain: d.grain,
         closes: d.closes ?? false,
+        days: d.days ?? null,
         dimensions: [...(datasetDimensions.get(d.key) ?? [])],
         rows: rowsOf.get(d.key) ?? 0,
         months:

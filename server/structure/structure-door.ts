@@ -29,7 +29,7 @@ export function membersPrefix(dimension: string): string {
 const SETTINGS = {
   company: { by: "id", columns: ["name", "fiscal_start_month"] },
   dimension: { by: "key", columns: ["name", "plural", "levels"] },
-  dataset: { by: "key", columns: ["name", "closes", "dimensions"] },
+  dataset: { by: "key", columns: ["name", "closes", "dimensions", "days_without_lines"] },
 } as const;
 export type SettingTable = keyof typeof SETTINGS;
 export type Setting = Readonly<Record<string, unknown>>;

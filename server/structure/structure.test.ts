@@ -206,6 +206,37 @@ describe("the calendar", () => {
     await send("/api/structure/datasets/daily-operations", { closes: false }, "PUT");
     expect((await send("/api/structure/calendar", { startMonth: 13 }, "PUT")).status).toBe(400);
   });
+  it("is told what days without lines are, and takes it back", async () => {
+    const daysOf = ({ datasets }: EditableStructure) =>
+      Object.fromEntries(datasets.map(({ key, days }) => [key, days]));
+    expect(daysOf(await chart())).toEqual({
+      "management-accounts": null,
+      "daily-operations": { as: "missing", isClear: true },
+      targets: null,
+    });
+    const path = "/api/structure/datasets/daily-operations";
+    const said = await send(path, { daysWithoutLines: "zero" }, "PUT");
+    expect(daysOf(said.chart)["daily-operations"]).toEqual({ as: "zero", isClear: true });
+    expect((await send(path, { daysWithoutLines: "never" }, "PUT")).status).toBe(400);
+    const undone = await api.send("POST", `/api/structure/changes/${said.chart.changes[0]!.id}/undo`, {});
+    expect(daysOf(undone.body as EditableStructure)["daily-operations"]).toEqual({ as: "missing", isClear: true });
+  });
+  it("takes back a change of a dataset that an older version made, which knew of fewer settings", async () => {
+    const path = "/api/structure/datasets/targets";
+    const { chart: changed } = await send(path, { name: "Aims" }, "PUT");
+    const { id } = changed.changes[0]!;
+    await database.knex.raw(
+      `update change set diff = replace(diff::text, ', "days_without_lines": null', '')::jsonb where id = ?`,
+      [id],
+    );
+    const { rows } = await database.knex.raw<{ rows: { diff: object }[] }>("select diff from change where id = ?", [
+      id,
+    ]);
+    expect(JSON.stringify(rows[0]!.diff)).not.toContain("days_without_lines");
+    const undone = await api.send("POST", `/api/structure/changes/${id}/undo`, {});
+    expect(undone.status).toBe(200);
+    expect((undone.body as EditableStructure).datasets.find(({ key }) => key === "targets")?.name).toBe("Targets");
+  });
   it("is for those who may edit", async () => {
     await api.signIn(SKERRY_MANAGER);
     expect((await api.get("/api/structure")).status).toBe(403);

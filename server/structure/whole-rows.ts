@@ -7,7 +7,7 @@ import { namedBy, type PartTable } from "./named-by.ts";
 /** The columns of which a removed row is made again. */
 const COLUMNS: Readonly<Record<PartTable, readonly string[]>> = {
   dimension: ["key", "name", "plural", "levels", "position"],
-  dataset: ["key", "name", "grain", "dimensions", "position", "closes"],
+  dataset: ["key", "name", "grain", "dimensions", "position", "closes", "days_without_lines"],
   scenario: ["key", "name", "kind", "made_after", "position", "is_open", "is_retired"],
 };
 export const PART_TABLES = Object.keys(COLUMNS) as [PartTable, ...PartTable[]];

@@ -25,6 +25,7 @@ const LOAD: LoadDetail = {
   rates: [],
   brought: [],
   isFollowedUp: true,
+  asksOfDays: false,
   moved: [
     { kpi: KPI, scenario: "Actual", span: "month", before: { value: 1000 }, after: { value: 1250 } },
     {

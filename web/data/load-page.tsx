@@ -106,6 +106,15 @@ function OpenLoad({ load }: { load: LoadDetail }) {
         {load.intake ? `, loaded as “${load.intake}”` : ""}.
         {load.undone ? ` Undone by ${load.undone.by} on ${dateTimeWords(load.undone.at)}: nothing of it counts.` : ""}
       </p>
+      {load.asksOfDays && !isUndone && (
+        <p className="mt-1">
+          <strong>{load.dataset}</strong> has no lines on some days. Did nothing happen on them, or is data missing?{" "}
+          <Link className="text-accent underline" to="/structure/calendar">
+            Answer under Calendar and datasets
+          </Link>
+          .
+        </p>
+      )}
       {load.hindrance && <p className="mt-1 text-slate">{load.hindrance}</p>}
       {problem && (
         <p role="alert" className="mt-1 text-madder">

@@ -16,6 +16,7 @@ const STRUCTURE: EditableStructure = {
       name: "Ledger",
       grain: "month",
       closes: true,
+      days: null,
       dimensions: [],
       rows: 12_345,
       months: "April–October FY27",
@@ -32,11 +33,12 @@ const STRUCTURE: EditableStructure = {
     { id: 1, at: "2026-11-19T10:00:00.000Z", by: "Ines", said: "Added Ledger", isUndone: true, mayUndo: false },
   ],
 };
-const show = () =>
+const show = (structure = STRUCTURE) =>
   renderPage(<CalendarPage />, {
     answers: {
       session: sessionOf(),
-      structure: STRUCTURE,
+      structure,
+      changeDataset: structure,
       removePart: STRUCTURE,
       undoChange: STRUCTURE,
     },
@@ -60,6 +62,23 @@ describe("the calendar", () => {
     expect(await screen.findByText("October FY27")).toBeTruthy();
     const datasets = within(screen.getByRole("region", { name: "Datasets" }));
     expect(datasets.getByText("12,345")).toBeTruthy();
+  });
+  it("asks what days without lines are where that is not clear, and says how they are taken until then", async () => {
+    const [ledger] = STRUCTURE.datasets;
+    const orders = { ...ledger!, key: "orders", name: "Orders", grain: "day" as const };
+    const page = show({ ...STRUCTURE, datasets: [{ ...orders, days: { as: "zero", isClear: false } }] });
+    expect(await screen.findByText("Until you answer, they count as zero.")).toBeTruthy();
+    await page.user.click(screen.getByRole("button", { name: "Data is missing" }));
+    expect(page.asked.find(({ id }) => id === "changeDataset")).toMatchObject({
+      params: { dataset: "orders" },
+      body: { daysWithoutLines: "missing" },
+    });
+  });
+  it("says how days without lines are taken where it is clear, and lets it be said otherwise", async () => {
+    const [ledger] = STRUCTURE.datasets;
+    const page = show({ ...STRUCTURE, datasets: [{ ...ledger!, days: { as: "missing", isClear: true } }] });
+    await page.user.click(await screen.findByRole("button", { name: "Count them as zero" }));
+    expect(page.asked.find(({ id }) => id === "changeDataset")).toMatchObject({ body: { daysWithoutLines: "zero" } });
   });
   it("takes back those changes that can be", async () => {
     const page = show();

@@ -6,6 +6,7 @@ import type { EditableStructure } from "#contract/structure.ts";
 import { Sheet } from "../ui/sheet.tsx";
 import { Button, Field, TextField } from "../ui/form.tsx";
 import { StructurePage } from "./structure-page.tsx";
+import { DaysQuestion } from "./days-question.tsx";
 import { RemovePart } from "./remove-part.tsx";
 import type { ChangeSender } from "./use-change.ts";
 import { numbers, PlainTable } from "../ui/table.tsx";
@@ -118,6 +119,14 @@ function Datasets({ structure, change }: { structure: EditableStructure; change:
           </tr>
         ))}
       </PlainTable>
+      {structure.datasets
+        .filter(({ days }) => days !== null)
+        .map((dataset) => (
+          <div key={dataset.key} className="mt-2 flex gap-2">
+            {dataset.days!.isClear && <span className="text-[13px] font-semibold">{dataset.name}</span>}
+            <DaysQuestion dataset={dataset} change={change} />
+          </div>
+        ))}
       <p className="mt-2 text-slate">
         A new dataset comes with a file: drop it on Loads and choose “a new dataset” as where it goes.
       </p>

@@ -139,10 +139,14 @@ export function structureRoutes({
       const key = param(req, "dataset");
       const { was, ...to } = readRequest(datasetChangeSchema, req.body);
       for (const dimension of to.dimensions ?? []) await requireDimension(trx, dimension);
+      const rowOf = ({ daysWithoutLines, ...rest }: Omit<typeof to, "was">) => ({
+        ...rest,
+        ...(daysWithoutLines === undefined ? {} : { days_without_lines: daysWithoutLines }),
+      });
       return changeSetting(
         trx,
         { by: person, said: `Changed the dataset ${to.name ?? key}` },
-        { table: "dataset", key, to, was },
+        { table: "dataset", key, to: rowOf(to), was: was && rowOf(was) },
       );
     }),
   );

@@ -131,6 +131,7 @@ export async function describeLoad(knex: Knex, company: Company, id: number): Pr
     findings: row.report?.findings ?? [],
     moved: row.moved ?? [],
     isFollowedUp: row.followed_up,
+    asksOfDays: company.coverage.datasets.get(row.dataset_key)?.days?.isClear === false,
     review: await reviewOf(knex, row.dataset_key),
     replaces: await related("load_id", "replaced_id"),
     replacedBy: (await related("replaced_id", "load_id")).filter((r) => r.id !== id),
