@@ -19,6 +19,7 @@ import * as currencyRates from "./migrations/017-currency-rates.ts";
 import * as broughtByLoads from "./migrations/018-brought-by-loads.ts";
 import * as dateWriting from "./migrations/019-date-writing.ts";
 import * as underWeight from "./migrations/020-under-weight.ts";
+import * as daysWithoutLines from "./migrations/021-days-without-lines.ts";
 
 interface Migration {
   readonly name: string;
@@ -48,6 +49,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "018-brought-by-loads", ...broughtByLoads },
   { name: "019-date-writing", ...dateWriting },
   { name: "020-under-weight", ...underWeight },
+  { name: "021-days-without-lines", ...daysWithoutLines },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */

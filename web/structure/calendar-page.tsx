@@ -122,7 +122,7 @@ function Datasets({ structure, change }: { structure: EditableStructure; change:
       {structure.datasets
         .filter(({ days }) => days !== null)
         .map((dataset) => (
-          <div key={dataset.key} className="mt-2 flex gap-2">
+          <div key={dataset.key} className="mt-2 flex items-baseline gap-2">
             {dataset.days!.isClear && <span className="text-[13px] font-semibold">{dataset.name}</span>}
             <DaysQuestion dataset={dataset} change={change} />
           </div>
