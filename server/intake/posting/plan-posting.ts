@@ -115,6 +115,7 @@ function newDataset(draft: DraftRecord, before: Structure, id: number): DatasetR
     grain: shape.grain,
     dimensions: [...shape.dimensions],
     closes: before.coverage.datasets.size === 0,
+    days_without_lines: null,
   };
 }
 
