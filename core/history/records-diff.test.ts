@@ -23,6 +23,11 @@ describe("diffs of records", () => {
       }),
     );
   });
+  it("fit a record that has settings since, which nobody set", () => {
+    const diff = diffRecords({ a: { name: "Aims" } }, { a: { name: "Targets" } });
+    expect(conflictsOf({ a: { name: "Aims", days: null } }, diff)).toEqual([]);
+    expect(conflictsOf({ a: { name: "Aims", days: "zero" } }, diff)).toHaveLength(1);
+  });
   it("fit a state only where what they change is as it was, whatever else changed", () => {
     fc.assert(
       fc.property(states, states, states, (before, after, now) => {

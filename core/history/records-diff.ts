@@ -46,13 +46,22 @@ export function reverseDiff({ added, changed, removed }: RecordsDiff): RecordsDi
 export function conflictsOf(now: Records, { added, changed, removed }: RecordsDiff): Conflict[] {
   const differs = (record: string, expected: unknown): Conflict[] => {
     const found = Object.hasOwn(now, record) ? now[record] : undefined;
-    return isSame(found, expected) ? [] : [{ record, expected, found }];
+    return isSame(said(found), said(expected)) ? [] : [{ record, expected, found }];
   };
   return [
     ...Object.keys(added).flatMap((name) => differs(name, undefined)),
     ...Object.entries(changed).flatMap(([name, { from }]) => differs(name, from)),
     ...Object.entries(removed).flatMap(([name, record]) => differs(name, record)),
   ];
+}
+
+/**
+ * A record without the settings that nobody set: one that was kept before there was such a setting is as expected still.
+ */
+function said(record: unknown): unknown {
+  return typeof record === "object" && record !== null && !Array.isArray(record)
+    ? Object.fromEntries(Object.entries(record).filter(([, value]) => value !== null))
+    : record;
 }
 
 /** The state after a diff, which must fit it. */

@@ -48,13 +48,9 @@ const WHOLE = "whole";
 /** A settings row as it can be changed; `undefined` where there is none. */
 export async function readSetting(knex: Knex, table: SettingTable, key: string): Promise<Setting | undefined> {
   const { by, columns } = SETTINGS[table];
-  const row = await knex(table)
+  return knex(table)
     .where({ [by]: key })
     .first<Setting | undefined>(...columns);
-  // What nobody said is no part of a record: those of older versions do not have it.
-  if (!row || row["days_without_lines"] !== null) return row;
-  const { days_without_lines: _, ...rest } = row;
-  return rest;
 }
 
 /** The numbers that new accounts and members are to have, by the name of their tree in the history: "account", "member/route". */
@@ -142,7 +138,7 @@ async function writeArea(trx: Knex.Transaction, area: string, diff: RecordsDiff,
   for (const { to } of Object.values(own.changed))
     await trx(table)
       .where({ [by]: key })
-      .update({ ...(table === "dataset" ? { days_without_lines: null } : {}), ...(to as Setting) });
+      .update(to as Setting);
 }
 
 async function writeAccountTree(trx: Knex.Transaction, diff: RecordsDiff, given?: GivenIds): Promise<void> {
