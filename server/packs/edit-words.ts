@@ -64,7 +64,7 @@ function keyOf(name: PackRecordName): string {
 function pageWords(pages: readonly Named[], changed: RecordsDiff["changed"]): string {
   const changes = pages.map(({ name }) => changed[keyOf(name)] as { from: PageRecord; to: PageRecord });
   const [{ from, to }] = changes as [(typeof changes)[number]];
-  if (changes.every((c) => c.from.position !== c.to.position)) return "Put the pages in another order";
+  if (changes.every((c) => c.from.position !== c.to.position)) return "Reordered the pages";
   if (from.name !== to.name) return `Renamed ${from.name} to ${to.name}`;
   if (from.group !== to.group)
     return to.group === undefined ? `Took ${to.name} out of ${from.group}` : `Put ${to.name} under ${to.group}`;
@@ -80,8 +80,8 @@ function packWords({ from, to }: { readonly from: unknown; readonly to: unknown 
   const name = namedAtAllTimes(after.name);
   if (before.name !== after.name) return `Renamed the pack to ${name}`;
   if (Boolean(before.isRetired) !== Boolean(after.isRetired))
-    return after.isRetired ? `Retired ${name}` : `Brought ${name} back into use`;
-  return before.position !== after.position ? "Put the packs in another order" : `Changed what ${name} starts from`;
+    return after.isRetired ? `Retired ${name}` : `Restored ${name}`;
+  return before.position !== after.position ? "Reordered the packs" : `Changed what ${name} starts from`;
 }
 
 function panels(all: readonly Named[]): string {

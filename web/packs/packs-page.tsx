@@ -415,7 +415,7 @@ function RetiredPack({ entry }: { entry: PackEntry }) {
       </Link>
       {mayEdit && (
         <TextButton onClick={() => editor.edit((records) => withPack(records, entry.key, { isRetired: false }))}>
-          Bring it back into use
+          Restore
         </TextButton>
       )}
     </p>

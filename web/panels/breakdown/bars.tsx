@@ -1,5 +1,6 @@
 import { Fragment, useId, type MouseEvent } from "react";
 import { layoutComb } from "../../charts/comb-layout.ts";
+import { HALO } from "../../charts/halo.ts";
 import { COMB_WIDTH } from "../../charts/comb-layout.ts";
 import { seriesDye } from "./series-dye.ts";
 import { useDyes } from "../../charts/page-dyes.tsx";
@@ -79,9 +80,7 @@ export function Bars({
                 textAnchor={line.value.anchor}
                 fill={"value" in line.row.row.actual ? "var(--ink)" : "var(--slate)"}
                 fontWeight={line.kind === "total" ? 650 : 400}
-                stroke="var(--panel)"
-                strokeWidth="3"
-                paintOrder="stroke"
+                {...HALO}
               >
                 {line.value.text}
               </text>

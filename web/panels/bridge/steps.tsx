@@ -1,5 +1,6 @@
 import { useId, type MouseEvent } from "react";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
+import { HALO } from "../../charts/halo.ts";
 import { judgementColour } from "../../ui/judgement.tsx";
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
 import { scenarioColour } from "../../ui/scenario-mark.tsx";
@@ -68,9 +69,7 @@ export function Steps({
               textAnchor={line.label.anchor}
               fill={line.kind === "step" ? stepColour(line) : "var(--ink)"}
               fontWeight={line.kind === "end" ? 650 : 400}
-              stroke="var(--panel)"
-              strokeWidth="3"
-              paintOrder="stroke"
+              {...HALO}
             >
               {line.label.text}
             </text>

@@ -12,6 +12,7 @@ import {
 } from "#core/words/number-words.ts";
 import type { WireFigure } from "#contract/figure.ts";
 import { CardAt } from "../../charts/card-at.tsx";
+import { HALO } from "../../charts/halo.ts";
 import { dyeOf } from "../../charts/dyes.ts";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
@@ -197,15 +198,7 @@ function Bars({
           <g key={point.key} opacity={chosen !== undefined && !chosen.includes(point.key) ? 0.4 : 1}>
             {bar && <rect {...bar} fill={colour} />}
             {label && (
-              <text
-                x={label.x}
-                y={label.y}
-                textAnchor="middle"
-                fill={data.ranges ? "var(--ink)" : colour}
-                stroke="var(--panel)"
-                strokeWidth="3"
-                paintOrder="stroke"
-              >
+              <text x={label.x} y={label.y} textAnchor="middle" fill={data.ranges ? "var(--ink)" : colour} {...HALO}>
                 {label.text}
               </text>
             )}

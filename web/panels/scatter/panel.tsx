@@ -6,6 +6,7 @@ import { deltaStyle, valueStyle, writeWithUnit } from "#core/words/number-words.
 import type { KpiHead } from "#core/panels/parts/kpi-head.ts";
 import type { WireFigure } from "#contract/figure.ts";
 import { CardAt } from "../../charts/card-at.tsx";
+import { HALO } from "../../charts/halo.ts";
 import { PlainAxes } from "../../charts/plain-axes.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
@@ -230,15 +231,7 @@ function Marks({
             strokeWidth={i === active ? 2 : 1}
           />
           {label && (
-            <text
-              x={label.x}
-              y={label.y}
-              textAnchor={label.anchor}
-              fill="var(--ink)"
-              stroke="var(--panel)"
-              strokeWidth="3"
-              paintOrder="stroke"
-            >
+            <text x={label.x} y={label.y} textAnchor={label.anchor} fill="var(--ink)" {...HALO}>
               {label.text}
             </text>
           )}

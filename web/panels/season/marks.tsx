@@ -1,5 +1,6 @@
 import type { SeasonAnswer } from "#core/panels/season/compute.ts";
 import { PlainAxes } from "../../charts/plain-axes.tsx";
+import { HALO } from "../../charts/halo.ts";
 import { ValueAxis } from "../../charts/value-axis.tsx";
 import type { SeasonAgainst, SeasonLine, SeasonPlot } from "./layout.ts";
 
@@ -104,7 +105,7 @@ export function Against({ data, against }: { data: SeasonAnswer; against: Season
         <g key={month}>
           <circle cx={x} cy={y} r="4" fill="var(--indigo)" />
           {isLabelled && (
-            <text x={x + 7} y={y + 4} fill="var(--ink)" stroke="var(--panel)" strokeWidth="3" paintOrder="stroke">
+            <text x={x + 7} y={y + 4} fill="var(--ink)" {...HALO}>
               {data.monthNames[month]!.slice(0, 3)}
             </text>
           )}

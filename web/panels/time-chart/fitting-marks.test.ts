@@ -20,7 +20,7 @@ describe("marks that fit", () => {
   it("are lines where columns next to each other could not be told apart, and say so", () => {
     expect(fittingMarks("columns", answer(9, 12), 600)).toEqual({
       marks: "lines",
-      why: "There is no room for 9 columns next to each other in each month: they are drawn as lines.",
+      why: "9 columns per month do not fit side by side, so they are drawn as lines.",
     });
     expect(fittingMarks("columns", answer(9, 12), 1200).marks).toBe("columns");
     expect(fittingMarks("columns", answer(9, 12, { stacking: "stacked" }), 600).marks).toBe("columns");

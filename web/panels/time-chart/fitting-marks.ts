@@ -19,9 +19,12 @@ export function fittingMarks(
   width: number,
 ): FittingMarks {
   if (wanted === "bars") {
-    if (parts.length > 0) return { marks: "columns", why: "Bars are of one series: several stand as columns." };
+    if (parts.length > 0) return { marks: "columns", why: "Bars show one series; several are shown as columns." };
     const hasLines = moving !== null || trend !== null || band !== null || right !== null || references.length > 0;
-    return { marks: "bars", why: hasLines ? "Bars leave out lines over time: columns have them." : null };
+    return {
+      marks: "bars",
+      why: hasLines ? "Bars leave out averages, trends and reference lines; columns show them." : null,
+    };
   }
   const isBeside = parts.length > 1 && stacking === "clustered" && wanted !== "lines";
   if (!isBeside || width === 0) return { marks: wanted, why: null };
@@ -29,6 +32,6 @@ export function fittingMarks(
     ? { marks: wanted, why: null }
     : {
         marks: "lines",
-        why: `There is no room for ${parts.length} columns next to each other in each ${grain}: they are drawn as lines.`,
+        why: `${parts.length} columns per ${grain} do not fit side by side, so they are drawn as lines.`,
       };
 }

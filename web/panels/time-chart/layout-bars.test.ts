@@ -50,6 +50,13 @@ describe("bars that lie, a period a line", () => {
     expect(bars[0]!.delta).toBe("+0.1");
   });
 
+  it("show the part that is weighed in proportion to the whole", () => {
+    const weighed = [{ actual: present(500) }] as unknown as PeriodBarsOptions["weighed"];
+    const [first, second] = layOut([1000, 2000], [], { weighed: weighed! }).bars;
+    expect(first!.part!.width * 2).toBeCloseTo(first!.bar!.width);
+    expect(second!.part).toBeNull();
+  });
+
   it("stay inside of their plot with their labels, whatever the values and the room", () => {
     fc.assert(
       fc.property(

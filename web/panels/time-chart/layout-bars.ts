@@ -16,6 +16,8 @@ export interface PeriodBarsOptions {
   readonly deltaStyle: NumberStyle;
   /** What the axis must show besides, so that charts can be compared. */
   readonly extent?: readonly number[];
+  /** The same points of the part that is weighed; none where nothing is. */
+  readonly weighed?: readonly SeriesPointAnswer[];
 }
 
 /** A period's bar, with every place decided. */
@@ -26,6 +28,8 @@ export interface PeriodBar {
   readonly centre: number;
   readonly name: string;
   readonly bar: Box | null;
+  /** The part of it that is weighed. */
+  readonly part: Box | null;
   readonly isForecast: boolean;
   /** The widest interval of a forecast. */
   readonly interval: { readonly from: number; readonly to: number; readonly level: number } | null;
@@ -78,6 +82,7 @@ export function layoutPeriodBars({
   style,
   deltaStyle,
   extent = [],
+  weighed = [],
 }: PeriodBarsOptions): PeriodBarsLayout {
   const { points, ahead } = data;
   const line = Math.max(LEAST_LINE, Math.min(MOST_LINE, (height - HEAD - FOOT) / Math.max(1, points.length)));
@@ -110,7 +115,14 @@ export function layoutPeriodBars({
       const [basis] = valueOf(point.basis);
       const thick = Math.min(20, line * 0.6);
       const centre = top + line / 2;
+      const [part] = weighed[i] ? valueOf(shownOf(weighed[i])) : [];
       const interval = widest(ahead, i);
+      const boxOf = (of: number): Box => ({
+        x: Math.min(x(0), x(of)),
+        y: centre - thick / 2,
+        width: Math.abs(x(of) - x(0)),
+        height: thick,
+      });
       const ends =
         value === undefined ? [] : [x(value), ...(interval ? [x(value < 0 ? interval.lower : interval.upper)] : [])];
       const isLeft = value !== undefined && value < 0;
@@ -122,10 +134,8 @@ export function layoutPeriodBars({
         band: { x: 0, y: top, width, height: line },
         centre,
         name: point.name,
-        bar:
-          value === undefined
-            ? null
-            : { x: Math.min(x(0), x(value)), y: centre - thick / 2, width: Math.abs(x(value) - x(0)), height: thick },
+        bar: value === undefined ? null : boxOf(value),
+        part: part === undefined ? null : boxOf(part),
         isForecast: !("value" in point.actual),
         interval: interval && { from: x(interval.lower), to: x(interval.upper), level: interval.level },
         basis: basis === undefined ? null : { x: x(basis), y1: centre - line * 0.42, y2: centre + line * 0.42 },

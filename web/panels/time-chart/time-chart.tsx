@@ -2,8 +2,8 @@ import { useId } from "react";
 import type { NumberStyle } from "#core/words/number-words.ts";
 import type { TimeMarks } from "#core/panels/time-chart/definition.ts";
 import type { ChartPart } from "#core/panels/time-chart/several.ts";
-import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { ReferenceLines } from "../../charts/reference-lines.tsx";
+import { HALO } from "../../charts/halo.ts";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { ValueAxis } from "../../charts/value-axis.tsx";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
@@ -13,6 +13,7 @@ import { PeriodAxis } from "./period-axis.tsx";
 import { useSharedExtent } from "../../charts/page-scale.tsx";
 import { chartValues, layoutTimeChart, type TimeChartLayout } from "./layout.ts";
 import { Columns, Lines, Overlays, Plans, PriorYearLine, RIGHT_COLOUR, Series } from "./marks.tsx";
+import type { DrawnOverTime } from "./drawn-over-time.ts";
 import { ReadingCard, readingWords } from "./reading-card.tsx";
 import { VarianceStrip } from "./variance-strip.tsx";
 
@@ -32,26 +33,16 @@ export function TimeChart({
   fan,
   onTable,
   onAsk,
-}: {
-  data: TimeChartAnswer;
-  /** The same chart of the part that is weighed. */
-  part: TimeChartAnswer | undefined;
-  width: number;
-  height: number;
+}: DrawnOverTime & {
   marks: Exclude<TimeMarks, "bars">;
-  style: NumberStyle;
   /** Of the KPI at the right. */
   rightStyle: NumberStyle | null;
-  deltaStyle: NumberStyle;
   hasLabels: boolean;
   axisTitle: string | undefined;
   /** Whether a series steps back, since the page is narrowed to others. */
   isFaded: (part: ChartPart) => boolean;
   /** Whether intervals are drawn for all periods ahead, or for the one that is looked at. */
   fan: "all" | "one";
-  onTable: () => void;
-  /** Opens where a period's actual comes from. */
-  onAsk: (months: string) => void;
 }) {
   const options = {
     points: data.points,
@@ -177,16 +168,7 @@ export function TimeChart({
         {layout.months.map(
           (m) =>
             m.label && (
-              <text
-                key={m.point.period}
-                x={m.label.x}
-                y={m.label.y}
-                textAnchor="middle"
-                fill="var(--ink)"
-                stroke="var(--panel)"
-                strokeWidth="3"
-                paintOrder="stroke"
-              >
+              <text key={m.point.period} x={m.label.x} y={m.label.y} textAnchor="middle" fill="var(--ink)" {...HALO}>
                 {m.label.text}
               </text>
             ),
