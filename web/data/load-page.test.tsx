@@ -1,4 +1,5 @@
-import { screen, waitFor, within } from "@testing-library/react";
+import { sessionOf } from "#testing/session.ts";
+import { cleanup, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { LoadDetail } from "#contract/loads.ts";
 import { Refusal, renderPage, type Answers } from "#testing/render-page.tsx";
@@ -66,6 +67,17 @@ describe("a load's page", () => {
     expect(screen.getByRole("link", { name: "Left-out lines as CSV" }).getAttribute("href")).toBe(
       "/api/loads/7/rejected.csv",
     );
+  });
+
+  it("asks those who may say it what days without lines are, and nobody else", async () => {
+    const asking = { ...LOAD, asksOfDays: true };
+    show(asking, { session: sessionOf() });
+    const link = await screen.findByRole("link", { name: "Answer under Calendar and datasets" });
+    expect(link.getAttribute("href")).toBe("/structure/calendar");
+    cleanup();
+    show(asking, { session: sessionOf("area-manager") });
+    await screen.findByRole("heading", { level: 1 });
+    expect(screen.queryByRole("link", { name: /^Answer/ })).toBeNull();
   });
 
   it("offers neither where there is none", async () => {

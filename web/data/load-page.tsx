@@ -6,7 +6,7 @@ import { writeAmount } from "#core/checks/write-amount.ts";
 import { countOf } from "#core/words/count-words.ts";
 import { deltaStyle, formatNumber, valueStyle, writeSigned, writeWithUnit } from "#core/words/number-words.ts";
 import { call } from "../app/api.ts";
-import { answerKey, useLoad } from "../app/questions.ts";
+import { answerKey, useLoad, useMayEdit } from "../app/questions.ts";
 import { Button } from "../ui/form.tsx";
 import { PageState } from "../ui/page-state.tsx";
 import { Absent } from "../ui/number.tsx";
@@ -44,6 +44,7 @@ function OpenLoad({ load }: { load: LoadDetail }) {
   const [isWorking, setWorking] = useState(false);
   const compared = Number(params.get("compare")) || null;
   const isUndone = load.undone !== null;
+  const mayEdit = useMayEdit();
   useNews(load.isFollowedUp);
   const turn = async (what: "undo" | "redo") => {
     setProblem(null);
@@ -106,7 +107,7 @@ function OpenLoad({ load }: { load: LoadDetail }) {
         {load.intake ? `, loaded as “${load.intake}”` : ""}.
         {load.undone ? ` Undone by ${load.undone.by} on ${dateTimeWords(load.undone.at)}: nothing of it counts.` : ""}
       </p>
-      {load.asksOfDays && !isUndone && (
+      {load.asksOfDays && mayEdit && !isUndone && (
         <p className="mt-1">
           <strong>{load.dataset}</strong> has no lines on some days. Did nothing happen on them, or is data missing?{" "}
           <Link className="text-accent underline" to="/structure/calendar">
