@@ -15,6 +15,8 @@ export default defineConfig({
   use: {
     baseURL: process.env["HACKLE_ORIGIN"] ?? "http://127.0.0.1:4180",
     viewport: { width: 1280, height: 800 },
+    // What is not there is not waited for as long as a whole journey may take.
+    actionTimeout: 40_000,
     launchOptions: CHROMIUM,
     // Nothing is waited for that only moves.
     contextOptions: { reducedMotion: "reduce" },

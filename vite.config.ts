@@ -10,7 +10,7 @@ const withoutSummaries: Plugin = {
   name: "without-summaries",
   enforce: "pre",
   transform: (code, id) =>
-    id.endsWith("/contract/operations.ts") ? code.replace(/\bsummary:\s*"(?:[^"\\]|\\.)*"/g, 'summary: ""') : undefined,
+    id.includes("/contract/operations/") ? code.replace(/\bsummary:\s*"(?:[^"\\]|\\.)*"/g, 'summary: ""') : undefined,
 };
 
 /** What is there before any page is: everything that the entry stands on. */

@@ -21,19 +21,6 @@ export const eventSaySchema = z
     reason: z.string().trim().min(1).max(300),
   })
   .refine(({ from, to }) => from <= to, { path: ["to"], message: "It ends before it begins." });
-
-/** What was said of an event. */
-export const eventSaidSchema = z.object({
-  id: z.number().int(),
-  verdict: z.enum(EVENT_VERDICTS),
-  reason: z.string(),
-  by: z.string(),
-  saidAt: z.string(),
-  isForAll: z.boolean(),
-});
-
-export const eventIdSchema = z.object({ event: z.coerce.number().int().min(1).max(2_147_483_647) });
-
 /** What is kept of it. */
 export const eventKeptSchema = z.object({ id: z.number().int() });
 

@@ -1,4 +1,4 @@
-import type { FrameQuery } from "./frame.ts";
+import type { FrameQuery } from "#core/frame/schema.ts";
 
 /** A frame as the address of a page has it. */
 export type FrameAddress = Readonly<FrameQuery>;

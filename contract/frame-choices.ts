@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { monthSchema } from "./figure.ts";
-import { frameSchema } from "./frame.ts";
+import { monthSchema } from "#core/figures/schema.ts";
+import { frameSchema } from "#core/frame/schema.ts";
 
 /** What the frame sentence can be made of, for this reader. */
 export const frameChoicesSchema = z.object({

@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { monthSchema } from "./figure.ts";
+import { monthSchema } from "#core/figures/schema.ts";
 import { pagePlaceSchema } from "./kpis.ts";
-import { kpiRowSchema } from "./panels/parts.ts";
+import { kpiRowSchema } from "#core/panels/parts/schema.ts";
 
 /** What matters before anything is opened: the month that is open, and what is off plan in the last closed one. */
 export const homeSchema = z.object({

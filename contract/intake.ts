@@ -6,67 +6,13 @@ import { LINE_RULES } from "#core/mapping/line-rule.ts";
 import type { Mapping, Meaning, NameDecision } from "#core/mapping/mapping.ts";
 import { DATE_FORMATS } from "#core/reading/read-date.ts";
 import type { Reading } from "#core/reading/reading.ts";
-import { SCALES, type TidyStep } from "#core/tidy/step.ts";
+import { lookUp } from "#core/tidy/steps/look-up.ts";
+import { tidyStepSchema, type StepOf } from "#core/tidy/steps/index.ts";
 import { currencySchema } from "./companies.ts";
-import { monthSchema } from "./figure.ts";
+import { monthSchema } from "#core/figures/schema.ts";
 
 const text = z.string().max(500);
-const names = z.array(text).max(2000);
 const dateFormat = z.enum(DATE_FORMATS as [string, ...string[]]) as unknown as z.ZodType<(typeof DATE_FORMATS)[number]>;
-
-const lookUpSchema = z.object({
-  kind: z.literal("look-up"),
-  table: text,
-  named: text,
-  column: text,
-  by: text,
-  take: z.array(z.object({ column: text, into: text })).max(20),
-});
-
-/** One change made to a file's rows on the way in. */
-export const tidyStepSchema = z.discriminatedUnion("kind", [
-  z.object({ kind: z.literal("trim"), columns: names }),
-  z.object({ kind: z.literal("case"), columns: names, to: z.enum(["upper", "lower", "title"]) }),
-  z.object({ kind: z.literal("replace"), columns: names, find: text, with: text, whole: z.boolean() }),
-  z.object({ kind: z.literal("fill-down"), columns: names }),
-  z.object({ kind: z.literal("split"), column: text, at: z.string().max(20), into: names.min(2).max(20) }),
-  z.object({ kind: z.literal("join"), columns: names, with: z.string().max(20), into: text }),
-  z.object({
-    kind: z.literal("filter"),
-    keep: z.boolean(),
-    column: text,
-    test: z.enum(["is", "is not", "contains", "begins with", "is empty", "is not empty"]),
-    values: names,
-  }),
-  z.object({ kind: z.literal("skip-totals"), words: names }),
-  z.object({
-    kind: z.literal("flip-sign"),
-    columns: names,
-    where: z.object({ column: text, values: names }).nullable(),
-  }),
-  z.object({ kind: z.literal("number-format"), columns: names, mark: z.enum([".", ","]) }),
-  z.object({ kind: z.literal("add-year"), columns: names, year: z.number().int().min(1900).max(2200) }),
-  z.object({ kind: z.literal("constant"), into: text, value: text }),
-  z.object({
-    kind: z.literal("compute"),
-    into: text,
-    formula: z.string().max(4000),
-    decimals: z.number().int().min(0).max(9),
-  }),
-  lookUpSchema,
-  z.object({ kind: z.literal("scale"), columns: names, by: z.union(SCALES.map((by) => z.literal(by))) }),
-  z.object({ kind: z.literal("unpivot"), columns: names, nameInto: text, valueInto: text }),
-  z.object({ kind: z.literal("skip-notes") }),
-  z.object({ kind: z.literal("skip-sums"), columns: names }),
-  z.object({ kind: z.literal("duration"), columns: names, in: z.enum(["hours", "minutes", "seconds"]) }),
-  z.object({ kind: z.literal("difference"), column: text, by: names, into: text }),
-  z.object({ kind: z.literal("drop-doubles") }),
-  z.object({ kind: z.literal("merge-duplicates"), sum: names }),
-  z.object({ kind: z.literal("to-text"), columns: names }),
-  z.object({ kind: z.literal("to-decimal"), columns: names, decimals: z.number().int().min(0).max(9) }),
-  z.object({ kind: z.literal("to-whole"), columns: names }),
-  z.object({ kind: z.literal("to-date"), columns: names, format: dateFormat }),
-]) satisfies z.ZodType<TidyStep>;
 
 const stackedSheetSchema = z.object({ sheet: text, before: z.number().int().min(0) });
 
@@ -80,10 +26,10 @@ export const tableHeadSchema = z.object({
 export type TableHead = z.infer<typeof tableHeadSchema>;
 
 /** A table that was brought for a draft, with the look-up that fits; `null` where none does. */
-export const broughtTableSchema = z.object({ table: tableHeadSchema, proposed: lookUpSchema.nullable() });
+export const broughtTableSchema = z.object({ table: tableHeadSchema, proposed: lookUp.schema.nullable() });
 export interface BroughtTable {
   readonly table: TableHead;
-  readonly proposed: Extract<TidyStep, { kind: "look-up" }> | null;
+  readonly proposed: StepOf<"look-up"> | null;
 }
 export const sheetTableSchema = z.object({ sheet: text });
 
@@ -326,8 +272,6 @@ export const draftChangeSchema = z.object({
   intakeName: z.string().trim().min(1, "give the intake a name").max(100),
 });
 export const draftVersionSchema = z.object({ version: z.number().int() });
-export const idParamSchema = z.coerce.number().int().min(1).max(2_000_000_000);
-
 export const intakeSchema = z.object({
   id: z.number().int(),
   name: z.string(),

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { changeSchema } from "./changes.ts";
-import { figureSchema, kpiUnitSchema, monthSchema, varianceSchema } from "./figure.ts";
-import { frameQuerySchema, frameSchema } from "./frame.ts";
-import { kpiDefinitionSchema } from "./kpi.ts";
+import { figureSchema, monthSchema, varianceSchema, kpiUnitSchema } from "#core/figures/schema.ts";
+import { frameQuerySchema, frameSchema } from "#core/frame/schema.ts";
+import { kpiDefinitionSchema } from "#core/kpis/schema.ts";
 
 /** A page of a pack, as one is led to it. */
 export const pagePlaceSchema = z.object({

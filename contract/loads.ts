@@ -1,7 +1,6 @@
 import { z } from "zod";
-import { figureSchema, kpiUnitSchema } from "./figure.ts";
+import { figureSchema, kpiUnitSchema } from "#core/figures/schema.ts";
 import { findingSchema } from "./intake.ts";
-
 /** Whether a load's facts count: all of them, those of some months, or none any more. */
 export const loadStateSchema = z.enum(["in force", "partly replaced", "replaced", "undone"]);
 

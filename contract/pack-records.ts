@@ -2,11 +2,11 @@ import { z } from "zod";
 import { isSame, type Records } from "#core/history/records-diff.ts";
 import type { MergeRules } from "#core/history/merge-diff.ts";
 import { readingOrder } from "#core/layout/place.ts";
-import { scopeSchema } from "./frame.ts";
+import { scopeSchema } from "#core/frame/schema.ts";
 import { packStartSchema, type Pack, type Page, type PlacedPanel, isReadable } from "./pack.ts";
 import { pageLookSchema } from "./page-look.ts";
 import { placeSchema } from "./place.ts";
-import { panelKeySchema } from "./panels/panel-contract.ts";
+import { panelKeySchema } from "#core/panels/panel-schema.ts";
 import { readStoredPanel, storePanel } from "./stored-panel.ts";
 
 /** A pack as its history keeps it. */

@@ -1,11 +1,11 @@
 import { z } from "zod";
-import { moneyUnitSchema, scopeSchema } from "./frame.ts";
+import { moneyUnitSchema, scopeSchema } from "#core/frame/schema.ts";
 import { PANEL_KINDS } from "#core/panels/kinds.ts";
 import type { Place } from "#core/layout/place.ts";
 import { recordsDiffSchema } from "./records-diff.ts";
 import { pageLookSchema, type PageLook } from "./page-look.ts";
-import { panelSchema, type PanelDefinition, type PanelKind } from "./panels/index.ts";
-import { panelKeySchema } from "./panels/panel-contract.ts";
+import { panelSchema, type PanelDefinition, type PanelKind } from "#core/panels/schemas.ts";
+import { panelKeySchema } from "#core/panels/panel-schema.ts";
 import { placeSchema } from "./place.ts";
 
 /** A page holds at most this many panels, a pack this many pages. */

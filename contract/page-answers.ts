@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { frameQuerySchema } from "./frame.ts";
-import { panelAnswerSchema, panelSchema } from "./panels/index.ts";
+import { frameQuerySchema } from "#core/frame/schema.ts";
+import { panelAnswerSchema, panelSchema } from "#core/panels/schemas.ts";
 import { problemSchema } from "./problem.ts";
 
 /** So many panels are tried at once. */

@@ -1,8 +1,8 @@
 import { z } from "zod";
-import { figureSchema, monthSchema } from "./figure.ts";
-import { frameSchema } from "./frame.ts";
+import { figureSchema, monthSchema } from "#core/figures/schema.ts";
+import { frameQuerySchema, frameSchema } from "#core/frame/schema.ts";
 import { FIGURE_SIDES } from "#core/provenance/explain-figure.ts";
-import { coverageNotesSchema, kpiHeadSchema } from "./panels/parts.ts";
+import { coverageNotesSchema, kpiHeadSchema } from "#core/panels/parts/schema.ts";
 
 /** Which side of a comparison is asked about. */
 export const sideSchema = z.enum(FIGURE_SIDES);
@@ -66,3 +66,13 @@ export const sourceLinesSchema = z.object({
 export type ProvenanceSide = z.infer<typeof sideSchema>;
 export type ProvenanceAnswer = z.infer<typeof provenanceSchema>;
 export type SourceLinesAnswer = z.infer<typeof sourceLinesSchema>;
+
+/** Which figure's making is asked for. */
+export const provenanceQuerySchema = frameQuerySchema.extend({ kpi: z.string().max(100), side: sideSchema });
+
+/** Which of the lines behind it. */
+export const sourceLinesQuerySchema = provenanceQuerySchema.extend({
+  input: z.coerce.number().int().min(0).max(1000).default(0),
+  offset: z.coerce.number().int().min(0).max(1_000_000_000).default(0),
+  limit: z.coerce.number().int().min(1).max(500).default(50),
+});

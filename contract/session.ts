@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { DATE_WRITINGS, NUMBER_WRITINGS } from "#core/words/writing.ts";
+import { DATE_WRITINGS, NUMBER_WRITINGS } from "#core/formats/writing.ts";
 
 export const personSchema = z.object({
   email: z.string(),

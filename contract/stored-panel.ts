@@ -1,6 +1,6 @@
 import type { z } from "zod";
-import { PANEL_CONTRACTS, type PanelDefinition, type PanelKind } from "./panels/index.ts";
-import type { Migration } from "./panels/panel-contract.ts";
+import { PANEL_SCHEMAS, type PanelDefinition, type PanelKind } from "#core/panels/schemas.ts";
+import type { Migration } from "#core/panels/panel-schema.ts";
 import type { UnreadablePanel } from "./pack.ts";
 
 /** What reading a stored panel needs to know of its kind. */
@@ -12,7 +12,7 @@ interface StoredForm {
 
 /** A panel's definition as it is written to the database, with the form that it is written in. */
 export function storePanel(panel: PanelDefinition): Record<string, unknown> {
-  return { ...panel, form: PANEL_CONTRACTS[panel.kind].form };
+  return { ...panel, form: PANEL_SCHEMAS[panel.kind].form };
 }
 
 /**
@@ -22,7 +22,7 @@ export function storePanel(panel: PanelDefinition): Record<string, unknown> {
 export function readStoredPanel(
   stored: unknown,
   key: string,
-  contracts: Readonly<Record<string, StoredForm>> = PANEL_CONTRACTS,
+  contracts: Readonly<Record<string, StoredForm>> = PANEL_SCHEMAS,
 ): PanelDefinition | UnreadablePanel {
   const record = typeof stored === "object" && stored !== null ? (stored as Readonly<Record<string, unknown>>) : {};
   const { kind, title, form = 1 } = record;

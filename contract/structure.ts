@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { changeListSchema } from "./changes.ts";
-import { monthSchema } from "./figure.ts";
+import { monthSchema } from "#core/figures/schema.ts";
 import { accountKindSchema, accountUnitSchema, grainSchema } from "./intake.ts";
 
 const key = z

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { ADJUSTMENT_KINDS } from "#core/ahead/adjust.ts";
-import { monthSchema } from "./figure.ts";
-import { aheadSettingsSchema } from "./panels/ahead.ts";
+import { monthSchema } from "#core/figures/schema.ts";
+import { aheadSettingsSchema } from "#core/ahead/schema.ts";
 
 const name = z.string().trim().min(1).max(60);
 
@@ -34,8 +34,6 @@ export const adjustmentSchema = z
     reason: z.string().trim().min(1).max(300),
   })
   .refine(({ from, to }) => from <= to, { path: ["to"], message: "It ends before it begins." });
-
-export const adjustmentIdSchema = z.object({ adjustment: z.coerce.number().int().min(1).max(2_147_483_647) });
 
 /** What a copy of a version is called. */
 export const versionCopySchema = z.object({ name });

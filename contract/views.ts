@@ -1,9 +1,24 @@
+import { COMPANY } from "./operations/company.ts";
+import { DRAFTS } from "./operations/drafts.ts";
+import { EXPORTS } from "./operations/exports.ts";
+import { FEEDS } from "./operations/feeds.ts";
+import { FIGURES } from "./operations/figures.ts";
+import { HOME } from "./operations/home.ts";
+import { KPIS } from "./operations/kpis.ts";
+import { LOADS } from "./operations/loads.ts";
+import { PACKS } from "./operations/packs.ts";
+import { SESSION } from "./operations/session.ts";
+import { STRUCTURE } from "./operations/structure.ts";
+import { VERSIONS } from "./operations/versions.ts";
 import { FRAME_KEYS, frameOfPage, readFrame } from "./frame-address.ts";
-import { operationPath } from "./operation-path.ts";
-import type { OperationArguments, OperationId } from "./operation-types.ts";
+import { operationPath } from "./operations/operation.ts";
+import type { OPERATIONS, OperationName } from "./operations/index.ts";
+import type { ArgumentsOf } from "./operations/operation.ts";
 
 /** A question to the API. */
-export type Question = { readonly [Id in OperationId]: readonly [Id, OperationArguments<Id>] }[OperationId];
+export type Question = {
+  readonly [Name in OperationName]: readonly [(typeof OPERATIONS)[Name], ArgumentsOf<(typeof OPERATIONS)[Name]>];
+}[OperationName];
 
 type Params = Readonly<Record<string, string | undefined>>;
 
@@ -18,8 +33,8 @@ interface ViewOf<Code extends string> {
 
 /** What every view of a signed-in person asks for. */
 export const ALWAYS_ASKED: readonly Question[] = [
-  ["session", {}],
-  ["packs", {}],
+  [SESSION.session, {}],
+  [PACKS.packs, {}],
 ];
 
 /** Makes sure of the type without giving up the names of the files. */
@@ -34,8 +49,8 @@ export const VIEWS = viewsOf([
     at: "/home",
     code: "home/home-page.tsx",
     asks: () => [
-      ["home", {}],
-      ["alerts", {}],
+      [HOME.home, {}],
+      [HOME.alerts, {}],
     ],
   },
   { at: "/packs", code: "packs/packs-page.tsx" },
@@ -44,43 +59,47 @@ export const VIEWS = viewsOf([
     at: "/packs/:pack/:page",
     code: "packs/pack-page.tsx",
     asks: ({ pack = "", page = "" }, search) => [
-      ["pack", { params: { pack } }],
-      ["frameChoices", { query: frameOfPage({ pack, page }, readFrame(search)) }],
+      [PACKS.pack, { params: { pack } }],
+      [FIGURES.frameChoices, { query: frameOfPage({ pack, page }, readFrame(search)) }],
     ],
   },
   { at: "/workbench", code: "workbench/workbench-page.tsx" },
-  { at: "/loads", code: "data/loads-page.tsx", asks: () => [["loads", {}]] },
+  { at: "/loads", code: "loads/loads-page.tsx", asks: () => [[LOADS.loads, {}]] },
   {
     at: "/loads/files/:draft",
-    code: "data/draft-page.tsx",
+    code: "drafts/draft-page.tsx",
     asks: ({ draft = "" }) => [
-      ["draft", { params: { draft: Number(draft) } }],
-      ["structure", {}],
+      [DRAFTS.draft, { params: { draft: Number(draft) } }],
+      [STRUCTURE.structure, {}],
     ],
   },
   {
     at: "/loads/:load",
-    code: "data/load-page.tsx",
-    asks: ({ load = "" }) => [["load", { params: { load: Number(load) } }]],
+    code: "loads/load-page.tsx",
+    asks: ({ load = "" }) => [[LOADS.load, { params: { load: Number(load) } }]],
   },
-  { at: "/kpis", code: "kpis/library-page.tsx", asks: () => [["kpis", {}]] },
-  { at: "/kpis/language", code: "kpis/language-page.tsx", asks: () => [["language", {}]] },
+  { at: "/kpis", code: "kpis/library-page.tsx", asks: () => [[KPIS.kpis, {}]] },
+  { at: "/kpis/language", code: "kpis/language-page.tsx", asks: () => [[KPIS.language, {}]] },
   {
     at: "/kpis/:kpi",
     code: "kpis/kpi-page.tsx",
     asks: ({ kpi = "" }) => [
-      ["kpis", {}],
-      ["language", {}],
-      ["kpiHistory", { params: { kpi } }],
+      [KPIS.kpis, {}],
+      [KPIS.language, {}],
+      [KPIS.kpiHistory, { params: { kpi } }],
     ],
   },
-  { at: "/versions", code: "versions/versions-page.tsx", asks: () => [["versions", {}]] },
-  { at: "/feeds", code: "data/feeds-page.tsx", asks: () => [["feeds", {}]] },
-  { at: "/export", code: "data/export-page.tsx", asks: () => [["exportable", {}]] },
-  { at: "/company", code: "companies/company-page.tsx", asks: () => [["company", {}]] },
-  { at: "/structure/accounts", code: "structure/accounts-page.tsx", asks: () => [["structure", {}]] },
-  { at: "/structure/dimensions/:dimension", code: "structure/members-page.tsx", asks: () => [["structure", {}]] },
-  { at: "/structure/calendar", code: "structure/calendar-page.tsx", asks: () => [["structure", {}]] },
+  { at: "/versions", code: "versions/versions-page.tsx", asks: () => [[VERSIONS.versions, {}]] },
+  { at: "/feeds", code: "feeds/feeds-page.tsx", asks: () => [[FEEDS.feeds, {}]] },
+  { at: "/export", code: "export/export-page.tsx", asks: () => [[EXPORTS.exportable, {}]] },
+  { at: "/company", code: "companies/company-page.tsx", asks: () => [[COMPANY.company, {}]] },
+  { at: "/structure/accounts", code: "structure/accounts-page.tsx", asks: () => [[STRUCTURE.structure, {}]] },
+  {
+    at: "/structure/dimensions/:dimension",
+    code: "structure/members-page.tsx",
+    asks: () => [[STRUCTURE.structure, {}]],
+  },
+  { at: "/structure/calendar", code: "structure/calendar-page.tsx", asks: () => [[STRUCTURE.structure, {}]] },
 ]);
 
 export type View = (typeof VIEWS)[number];
@@ -92,8 +111,8 @@ export type ViewCode = View["code"];
  * page itself tells.
  */
 export function askedFirst(view: View, params: Params, search: URLSearchParams): string[] {
-  const asked = [...ALWAYS_ASKED, ...(view.asks?.(params, search) ?? [])].map(([id, args]) =>
-    operationPath(id, args as object),
+  const asked = [...ALWAYS_ASKED, ...(view.asks?.(params, search) ?? [])].map(([operation, args]) =>
+    operationPath(operation, args as object),
   );
   const { pack, page } = params;
   const saysOnlyFrame = [...search.keys()].every((key) => (FRAME_KEYS as readonly string[]).includes(key));
@@ -103,5 +122,5 @@ export function askedFirst(view: View, params: Params, search: URLSearchParams):
 
 /** The address of a page's figures as it stands: all of its panels, none with a choice. */
 export function pageAnswersPath(place: { readonly pack: string; readonly page: string }, frame: object): string {
-  return operationPath("pageAnswers", { params: place, query: { ...frame } });
+  return operationPath(FIGURES.pageAnswers, { params: place, query: { ...frame } });
 }

@@ -6,7 +6,7 @@ import { compileLibrary } from "#core/kpis/compile-kpi.ts";
 import { ACCOUNTS } from "./company/accounts.ts";
 import { DIMENSIONS } from "./company/dimensions.ts";
 import { KPIS } from "./company/kpis.ts";
-import { referencesOf } from "#contract/panels/index.ts";
+import { referencesOf } from "#core/panels/schemas.ts";
 import { PACK } from "./company/pack.ts";
 import { SCENARIOS } from "./company/scenarios.ts";
 import { correctedLedger, ledgerWorkbook, missingOperations, nextMonthLedger } from "./generate/feed.ts";

@@ -90,7 +90,7 @@ test("a review is composed by keyboard alone", async ({ page }) => {
     await pressOn(page, page.getByRole("link", { name: "Packs and pages" }));
     await pressOn(page, pack.getByRole("button", { name: "Remove New page" }));
     await expect(pack.getByLabel("Page", { exact: true })).toHaveCount(1);
-    await pressOn(page, pack.getByRole("button", { name: "Bring it back" }));
+    await pressOn(page, pack.getByRole("button", { name: "Restore" }));
     await expect(pack.getByLabel("Page", { exact: true })).toHaveCount(2);
     await pressOn(page, pack.getByRole("button", { name: "Retire" }));
     await expect(page.getByRole("region", { name: "Retired packs" }).getByText("October by hand")).toBeVisible();
@@ -163,7 +163,7 @@ test("a page answers by keyboard alone", async ({ page }) => {
     await expect(page.getByRole("region", { name: "Breakdown" }).getByRole("img")).toBeVisible();
     await pressOn(page, page.getByRole("group", { name: "Kind" }).getByRole("button", { name: "tiles" }));
     await expect(page.getByRole("region", { name: "Tiles" })).toBeVisible();
-    await pressOn(page, page.getByRole("button", { name: "Back to what was tried before" }));
+    await pressOn(page, page.getByRole("button", { name: "Back to the previous view" }));
     await expect(page.getByRole("region", { name: "Breakdown" }).getByRole("img")).toBeVisible();
     await page.keyboard.press("Control+k");
     await page.keyboard.type("fuel by vessel as breakdown against prior year");
@@ -173,7 +173,7 @@ test("a page answers by keyboard alone", async ({ page }) => {
     );
     await page.keyboard.press("Enter");
     await expect(page.getByText(/by vessel, .*against Prior year/)).toBeVisible();
-    await chooseIn(page, page.getByLabel("Keep it as a panel of"), "Costs and fuel");
+    await chooseIn(page, page.getByLabel("Add it as a panel to"), "Costs and fuel");
     await pressOn(page, page.getByRole("button", { name: "Keep it" }));
     await pressOn(page, page.getByRole("status").getByRole("link", { name: "Costs and fuel" }));
     await expect(

@@ -22,11 +22,11 @@ test("a review is composed: pack, pattern, panels from the rack, moved, sized, a
 
   await page.getByRole("button", { name: "Pattern" }).click();
   await page.getByRole("button", { name: /^Month at hand/ }).click();
-  await expect(page.getByText("A place to fill: drop a panel here, or add")).toHaveCount(4);
+  await expect(page.getByText("Empty place: drop a panel here, or add")).toHaveCount(4);
   await expectAccessible(page);
   await page.locator(".react-grid-item").getByRole("button", { name: "a chart over time" }).click();
   await expect(page.getByRole("region", { name: "Over time" }).getByRole("img")).toBeVisible();
-  await expect(page.getByText("A place to fill: drop a panel here, or add")).toHaveCount(3);
+  await expect(page.getByText("Empty place: drop a panel here, or add")).toHaveCount(3);
   await page.getByRole("button", { name: /^Add a breakdown/ }).click();
   await expect(page.getByRole("region", { name: "Breakdown" }).getByRole("img")).toBeVisible();
 
@@ -105,7 +105,7 @@ test("a review is composed: pack, pattern, panels from the rack, moved, sized, a
     await expect(pack.getByLabel("Page", { exact: true }).first()).toHaveValue("Front, copy");
     await pack.getByRole("button", { name: "Remove Front, copy" }).click();
     await expect(pack.getByLabel("Page", { exact: true })).toHaveCount(1);
-    await pack.getByRole("button", { name: "Bring it back" }).click();
+    await pack.getByRole("button", { name: "Restore" }).click();
     await expect(pack.getByLabel("Page", { exact: true })).toHaveCount(2);
     await pack.getByRole("button", { name: "Retire" }).click();
     await expect(page.getByRole("region", { name: "Retired packs" }).getByText("October board")).toBeVisible();
@@ -163,7 +163,7 @@ test("a page answers: choosers, a click that narrows, another that adds, weighin
     await expect(
       page
         .getByRole("region", { name: "Scorecard" })
-        .getByTitle(/^The chosen part/)
+        .getByTitle(/^Selected part/)
         .first(),
     ).toBeVisible();
     await expectAccessible(page);
@@ -197,9 +197,6 @@ test("a page answers: choosers, a click that narrows, another that adds, weighin
     await scorecard.getByRole("button", { name: /^Fuel, Actual, month.*Where does it come from/ }).click();
     const origin = page.getByRole("complementary", { name: "Where this figure comes from" });
     await expect(origin).toContainText("for Northreach");
-    await expect(origin.getByRole("region", { name: "Source lines" }))
-      .toContainText("Northreach", { ignoreCase: true, timeout: 10_000 })
-      .catch(() => {});
     await expect(origin.getByRole("region", { name: "Source lines" }).getByRole("row").nth(1)).toBeVisible();
     await origin.press("Escape");
   });
@@ -235,7 +232,7 @@ test("nothing is decided yet: the workbench, back and forward, kept as a panel; 
   await page.getByRole("group", { name: "Kind" }).getByRole("button", { name: "tiles" }).click();
   await expect(page.getByRole("region", { name: "Tiles" })).toBeVisible();
   await expect(page.getByText("4 of 4 tried").or(page.getByText("3 of 3 tried"))).toBeVisible();
-  await page.getByRole("button", { name: "Back to what was tried before" }).click();
+  await page.getByRole("button", { name: "Back to the previous view" }).click();
   await expect(breakdown.getByRole("img")).toBeVisible();
   await page.getByRole("button", { name: "Forward" }).click();
   await expect(page.getByRole("region", { name: "Tiles" })).toBeVisible();
@@ -247,7 +244,7 @@ test("nothing is decided yet: the workbench, back and forward, kept as a panel; 
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(/kpi=fuel&split=vessel%2F&kind=breakdown&basis=prior-year/);
   await expect(breakdown.getByText(/against Prior year/)).toBeVisible();
-  await page.getByLabel("Keep it as a panel of").selectOption({ label: "Costs and fuel" });
+  await page.getByLabel("Add it as a panel to").selectOption({ label: "Costs and fuel" });
   await page.getByRole("button", { name: "Keep it" }).click();
   await page.getByRole("status").getByRole("link", { name: "Costs and fuel" }).click();
   await expect(

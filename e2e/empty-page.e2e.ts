@@ -68,9 +68,9 @@ test("over time: actual, budget and forecast with the variance below, a moving a
   await emptyPage(page, "Time board");
   const drawer = page.getByRole("complementary", { name: /^Arrange / });
   await add(page, "a chart over time");
-  await drawer.getByLabel(/^KPI, until/).selectOption({ label: "Revenue" });
+  await drawer.getByLabel("Default KPI").selectOption({ label: "Revenue" });
   await drawer.getByLabel("Moving average").selectOption({ label: "over the last 3" });
-  await drawer.getByLabel("A straight line through the actual").check();
+  await drawer.getByLabel("Trend line through the actual").check();
   await done(page);
   const chart = page.getByRole("region", { name: "Over time", exact: true });
   for (const name of [/^Actual$/, /^Budget$/, /^Forecast 6\+6$/, /^Prior year$/])
@@ -97,8 +97,8 @@ test("by member: the first three and the others, beside what they are compared w
   await emptyPage(page, "Member board");
   const drawer = page.getByRole("complementary", { name: /^Arrange / });
   await add(page, "a breakdown");
-  await drawer.getByLabel("By the members of").selectOption({ label: "Route" });
-  await drawer.getByLabel("Each bar taken apart by").selectOption({ label: "scenario" });
+  await drawer.getByLabel("Break down by").selectOption({ label: "Route" });
+  await drawer.getByLabel("Split bars by").selectOption({ label: "scenario" });
   await add(page, "tiles");
   await done(page);
   const bars = page.getByRole("region", { name: "Breakdown", exact: true });
@@ -121,7 +121,7 @@ test("the expected range, day by day, with what lies outside as events that a pe
   await emptyPage(page, "Range board");
   const drawer = page.getByRole("complementary", { name: /^Arrange / });
   await add(page, "an expected range");
-  await drawer.getByLabel(/^KPI/).selectOption({ label: "On-time rate" });
+  await drawer.getByLabel(/^(Default )?KPI(?! on)/).selectOption({ label: "On-time rate" });
   await drawer.getByRole("combobox", { name: /^By/ }).selectOption({ label: "day" });
   await done(page);
   const range = page.getByRole("region", { name: "Expected range", exact: true });
@@ -142,11 +142,11 @@ test("looking ahead: a forecast with its interval and notes, the year's end by e
   await emptyPage(page, "Outlook board");
   const drawer = page.getByRole("complementary", { name: /^Arrange / });
   await add(page, "a chart over time");
-  await drawer.getByLabel(/^KPI, until/).selectOption({ label: "Fuel" });
-  await drawer.getByLabel("A forecast goes on where the actual ends").check();
+  await drawer.getByLabel("Default KPI").selectOption({ label: "Fuel" });
+  await drawer.getByLabel("Forecast open periods").check();
   await drawer.getByLabel("How far").selectOption({ label: "6 months" });
   await add(page, "outlook");
-  await drawer.getByLabel(/^KPI/).selectOption({ label: "Fuel" });
+  await drawer.getByLabel(/^(Default )?KPI(?! on)/).selectOption({ label: "Fuel" });
   await done(page);
   const chart = page.getByRole("region", { name: "Over time", exact: true });
   const bar = chart.getByRole("region", { name: "Looking ahead" });

@@ -12,7 +12,7 @@ test("from sign-in to a page whose every figure follows the frame, down to the s
 
   await test.step("home says what is open and what is off plan, and leads there", async () => {
     await expect(page.getByRole("heading", { level: 1 })).toHaveText("November FY27 is open");
-    await expect(page.getByRole("region", { name: "What November FY27 still lacks" })).toContainText(
+    await expect(page.getByRole("region", { name: "Missing for November FY27" })).toContainText(
       "Daily operationsto day 17 of 30",
     );
     const worst = page.getByRole("region", { name: "Off plan" }).getByRole("listitem").first();

@@ -28,13 +28,25 @@ export async function tabTo(page: Page, target: Locator): Promise<void> {
   });
   try {
     for (let stop = 0; stop < MOST_STOPS; stop += STRIDE) {
-      for (let step = 0; step < STRIDE; step += 1) await page.keyboard.press("Tab");
+      await pressTabs(page, STRIDE);
       if (await brake.evaluate(({ isThere }) => isThere())) return;
     }
   } finally {
     await brake.evaluate(({ end }) => end());
   }
   throw new Error(`No way by Tab to ${target.toString()}.`);
+}
+
+/** Presses Tab so many times, as keys that come one after the other without waiting for what each of them does. */
+async function pressTabs(page: Page, count: number): Promise<void> {
+  const session = await page.context().newCDPSession(page);
+  const tab = { key: "Tab", code: "Tab", windowsVirtualKeyCode: 9 };
+  const sent = Array.from({ length: count }).flatMap(() => [
+    session.send("Input.dispatchKeyEvent", { type: "rawKeyDown", ...tab }),
+    session.send("Input.dispatchKeyEvent", { type: "keyUp", ...tab }),
+  ]);
+  await Promise.all(sent);
+  await session.detach();
 }
 
 /** Walks to a control and presses it. */

@@ -28,9 +28,9 @@ test("a KPI is typed with completion, corrected under the exact word, tried, gra
   await page.keyboard.type("ticket_revenue / passengers");
   await page.keyboard.press("Escape");
   await expect(page.getByText("It gives money per passengers")).toBeVisible();
-  await expect(page.getByRole("region", { name: "What it gives" })).toContainText("October FY27");
+  await expect(page.getByRole("region", { name: "Result" })).toContainText("October FY27");
   await page.getByLabel("Name", { exact: true }).fill("Ticket yield");
-  await page.getByRole("button", { name: "Grade it by bands instead" }).click();
+  await page.getByRole("button", { name: "Use status bands instead" }).click();
   await page.getByLabel("To, band 1").fill("90");
   await expect(page.getByText(/Between 90 and 95 nothing is said/)).toBeVisible();
   await page.getByLabel("From, band 2").fill("90");
@@ -40,7 +40,7 @@ test("a KPI is typed with completion, corrected under the exact word, tried, gra
   await expect(page.getByRole("heading", { level: 1, name: "Ticket yield" })).toBeVisible();
   await expect(page.getByRole("region", { name: "Dependencies" })).toContainText("Ticket revenue");
 
-  await page.getByLabel("What it says").fill("What a passenger brings.");
+  await page.getByLabel("Description").fill("What a passenger brings.");
   await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Changed description of Ticket yield").first()).toBeVisible();
   await page.getByRole("button", { name: "Take back" }).first().click();
@@ -85,7 +85,7 @@ test("a scorecard is sorted, collapsed and opened by area and route; its numbers
   await expect(scorecard.getByText("Load factor")).toBeHidden();
   await expectAccessible(page);
   await scorecard.getByRole("button", { name: "Copy the numbers" }).click();
-  await expect(scorecard.getByText("Copied: paste it into a spreadsheet.")).toBeVisible();
+  await expect(scorecard.getByText("Copied. Paste it into a spreadsheet.")).toBeVisible();
   const copied = await page.evaluate(() => navigator.clipboard.readText());
   expect(copied.split("\n")[1]).toMatch(/^Result\tRevenue\t€\t/);
   await page.goto("/kpis/language");

@@ -31,7 +31,7 @@ test("a dirty file is dropped, understood, answered, posted, seen in what it mov
     await route.continue();
   });
   const checked = page.waitForResponse((r) => draftAddress.test(r.url()) && r.request().method() === "PUT");
-  await page.getByRole("button", { name: "Leave the line out" }).last().click();
+  await page.getByRole("button", { name: "Leave out the line" }).last().click();
   await page.getByRole("button", { name: /^What Quay watch is/ }).click();
   await checked;
   await expect(page.getByText("One stop is open.")).toBeVisible();

@@ -76,7 +76,7 @@ test("the outlook by every source, one of them taken for the page", async ({ pag
   await expect(sources).toContainText(/Each of the 5 months left needs/);
   const bridge = page.getByRole("region", { name: "Bridge", exact: true });
   await expect(bridge).toContainText("then Forecast 6+6");
-  await sources.getByRole("button", { name: /^Go by it: Prior year grown/ }).click();
+  await sources.getByRole("button", { name: /^Use Prior year grown/ }).click();
   await expect(bridge).toContainText("then the prior year grown");
   await expect(page.getByRole("group", { name: "Frame" })).toContainText("outlook by Prior year grown");
   await page.getByRole("button", { name: "Outlook: Prior year grown" }).click();
@@ -130,7 +130,7 @@ test("a version is copied, adjusted with a reason, and compared with what it was
   await page.getByRole("combobox", { name: /^Of/ }).selectOption("tickets");
   await page.getByRole("combobox", { name: /^For/ }).selectOption("route:northreach");
   await page.getByLabel("To", { exact: true }).fill("2027-02");
-  await page.getByLabel("Percent, as −5").fill("-4");
+  await page.getByLabel("Percent, such as −5").fill("-4");
   await page.getByLabel("The reason").fill("Two berths are closed until February");
   await expectAccessible(page);
   await page.getByRole("button", { name: "Adjust it" }).click();

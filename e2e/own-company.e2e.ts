@@ -18,7 +18,7 @@ const SALES = `Datum;Kunde;Menge;Einzelpreis;Netto\n${Array.from({ length: 60 },
 test("a company of one's own: started empty, fed with its own files, left, come back to, removed", async ({ page }) => {
   const name = `Brightwater ${Date.now() % 100_000}`;
   await startOwn(page, { name, currency: "USD" });
-  await page.getByRole("link", { name: "Bring a file" }).click();
+  await page.getByRole("link", { name: "Load your first file" }).click();
   await bringFile(page, { name: "Department spending.csv", text: WIDE });
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Department spending is");
   // 8 rows: 1,010 to 1,040 and 1,100 to 1,130, against 1,000 and 1,100.

@@ -49,7 +49,7 @@ test("tiles are ordered, switched to another layer, gathered, opened downwards, 
   await barButton(page, /^Undo/).click();
   await expect(names).toHaveCount(9);
 
-  await drawer.getByRole("button", { name: "Take it off this page" }).click();
+  await drawer.getByRole("button", { name: "Remove from this page" }).click();
   await expect(tiles).toHaveCount(0);
   await barButton(page, /^Undo/).click();
   await expect(names).toHaveCount(9);
@@ -89,7 +89,7 @@ test("tiles beside a scorecard begin with its KPIs", async ({ page }) => {
   await expect(tiles.getByRole("heading", { level: 3 })).toHaveCount(7);
   await drawer.getByRole("button", { name: "Full-year outlook" }).click();
   await expect(tiles.getByRole("row", { name: /^Outlook, FY27/ })).toHaveCount(7);
-  await drawer.getByRole("button", { name: "Take it off this page" }).click();
+  await drawer.getByRole("button", { name: "Remove from this page" }).click();
   await expect(tiles).toHaveCount(0);
 });
 
@@ -98,7 +98,7 @@ test("a page is emptied and filled anew from the rack", async ({ page }) => {
   await page.goto("/packs/monthly-review/at-a-glance?arrange=yes");
   await page.getByRole("region", { name: "Tiles" }).waitFor();
   await page.keyboard.press("Control+a");
-  await barButton(page, /^Take off the page/).click();
+  await barButton(page, /^Remove \(Delete\)/).click();
   await expect(page.getByText("This page is empty")).toBeVisible();
   await page.getByRole("button", { name: /^Add a scorecard/ }).click();
   const scorecard = page.getByRole("region", { name: "Scorecard" });
@@ -121,11 +121,11 @@ test("a chart is given a title, reference lines and fewer series, and all of it 
   const drawer = await openSettings(page, "chart over time");
   await drawer.getByRole("button", { name: "Add this statistic" }).click();
   await expect(chart.getByText("Average, April–March FY26: 12,665")).toBeVisible();
-  await drawer.getByLabel("Constant, its name").fill("Break-even");
+  await drawer.getByLabel("Name of the constant").fill("Break-even");
   await drawer.getByLabel("Value, unscaled").fill("9,000,000");
   await drawer.getByRole("button", { name: "Add", exact: true }).click();
   await expect(chart.getByText("Break-even: 9,000")).toBeVisible();
-  await expect(drawer.getByLabel("Constant, its name")).toHaveValue("");
+  await expect(drawer.getByLabel("Name of the constant")).toHaveValue("");
   await drawer.getByRole("checkbox", { name: "Prior year" }).uncheck();
   await expect(chart.getByRole("list").getByText("Prior year")).toHaveCount(0);
   await drawer.getByLabel("Title", { exact: true }).fill("Revenue holds up");

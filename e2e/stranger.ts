@@ -14,20 +14,20 @@ export async function startOwn(
   { pauseMs, keyMs }: Pace = AT_ONCE,
 ): Promise<void> {
   await page.goto("/sign-in");
-  await page.getByRole("link", { name: "start your own", exact: true }).click();
+  await page.getByRole("link", { name: "start your own company", exact: true }).click();
   const type = async (label: string | RegExp, text: string) => {
     await page.waitForTimeout(pauseMs);
     const field = page.getByLabel(label);
     await field.clear();
     await field.pressSequentially(text, { delay: keyMs });
   };
-  await type("What it is called", name);
+  await type("Company name", name);
   await type(/^Currency/, currency);
   await type("Your name", "Ida Moor");
   await type("E-mail address", "ida@brightwater.example");
   await type(/^Password/, "a long password");
   await page.getByRole("button", { name: "Start it" }).click();
-  await expect(page.getByRole("heading", { name: `${name} begins here` })).toBeVisible();
+  await expect(page.getByRole("heading", { name: `Set up ${name}` })).toBeVisible();
 }
 
 /** Brings a file, posts it, and goes to the page that it makes. */
@@ -54,7 +54,7 @@ export async function bringFile(
 /** Removes a company with all that is in it. */
 export async function removeOwn(page: Page, name: string): Promise<void> {
   await page.goto("/company");
-  await page.getByLabel("The company’s name").fill(name);
-  await page.getByRole("button", { name: "Remove it" }).click();
-  await expect(page.getByRole("link", { name: "start your own", exact: true })).toBeVisible();
+  await page.getByLabel("Type the company name").fill(name);
+  await page.getByRole("button", { name: "Delete company" }).click();
+  await expect(page.getByRole("link", { name: "start your own company", exact: true })).toBeVisible();
 }

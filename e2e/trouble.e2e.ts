@@ -75,7 +75,7 @@ test("a page that another removes while it is read says so, and is there again o
   await page.getByRole("button", { name: /^Span/ }).click();
   await page.getByRole("menuitemradio", { name: /^month October/ }).click();
   await expect(page.getByText('October review has no page "outlook". It may have been removed')).toBeVisible();
-  await pages.getByRole("button", { name: "Bring it back" }).click();
+  await pages.getByRole("button", { name: "Restore" }).click();
   await expect(pages.getByText("Saved")).toBeVisible();
   await page.reload();
   await expect(page.getByRole("region", { name: "Scorecard" }).getByRole("table")).toBeVisible();

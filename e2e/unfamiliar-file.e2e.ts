@@ -68,21 +68,23 @@ test.describe("scenarios, accounts and regions from one file", () => {
   test("as a bridge by region and by year, stacked months, a table of changes and a heat grid", async () => {
     await empty();
     await add(page, "a bridge");
-    await drawer().getByLabel(/^KPI/).selectOption({ label: "Sales" });
+    await drawer()
+      .getByLabel(/^(Default )?KPI(?! on)/)
+      .selectOption({ label: "Sales" });
     await drawer().getByLabel("It leads").selectOption({ label: "from the prior year to the actual" });
     await drawer().getByLabel("Step by step").selectOption({ label: "member" });
-    await drawer().getByLabel("By the members of").selectOption({ label: "Region" });
+    await drawer().getByLabel("Break down by").selectOption({ label: "Region" });
     await add(page, "a chart over time");
-    await drawer()
-      .getByLabel(/^KPI, until/)
-      .selectOption({ label: "Sales" });
-    await drawer().getByLabel("Split by the members of").selectOption({ label: "Region" });
+    await drawer().getByLabel("Default KPI").selectOption({ label: "Sales" });
+    await drawer().getByLabel("Split by").selectOption({ label: "Region" });
     await drawer().getByLabel("Columns stand").selectOption({ label: "on top of each other" });
     await add(page, "a cross-tab");
-    await drawer().getByLabel("Down the side, depth 1").selectOption({ label: "Region" });
+    await drawer().getByLabel("Rows, depth 1").selectOption({ label: "Region" });
     await add(page, "a heat grid");
-    await drawer().getByLabel(/^KPI/).selectOption({ label: "Sales" });
-    await drawer().getByLabel("Down the side").selectOption({ label: "Region" });
+    await drawer()
+      .getByLabel(/^(Default )?KPI(?! on)/)
+      .selectOption({ label: "Sales" });
+    await drawer().getByLabel("Rows").selectOption({ label: "Region" });
     await done(page);
     const bridge = page.getByRole("region", { name: "Bridge", exact: true });
     for (const name of ["Prior year", ...REGIONS, "Actual"])
@@ -103,9 +105,7 @@ test.describe("scenarios, accounts and regions from one file", () => {
   test("the actual as columns with what could be sold as a line, which is there for one year only: so it says", async () => {
     await empty();
     await add(page, "a chart over time");
-    await drawer()
-      .getByLabel(/^KPI, until/)
-      .selectOption({ label: "Sales" });
+    await drawer().getByLabel("Default KPI").selectOption({ label: "Sales" });
     await drawer().getByLabel("Drawn as").selectOption({ label: "columns, with lines for what it is compared with" });
     await drawer().getByLabel("Window").selectOption({ label: "the last 24" });
     for (const part of ["Budget", "Prior year", "Forecast"]) await drawer().getByLabel(part, { exact: true }).uncheck();
@@ -123,10 +123,10 @@ test.describe("scenarios, accounts and regions from one file", () => {
     await drawer().getByRole("button", { name: "Quantity", exact: true }).click();
     const chosen = drawer().getByRole("region", { name: "KPIs" });
     await chosen.getByRole("button", { name: /^Leave out (?!Quantity)/ }).click();
-    await drawer().getByLabel("Down the side, depth 1").selectOption({ label: "Region" });
-    await drawer().getByLabel("Along the top, depth 1").selectOption({ label: "Discount" });
-    const top = drawer().getByRole("region", { name: "Along the top" });
-    await top.getByLabel("With its total").uncheck();
+    await drawer().getByLabel("Rows, depth 1").selectOption({ label: "Region" });
+    await drawer().getByLabel("Columns, depth 1").selectOption({ label: "Discount" });
+    const top = drawer().getByRole("region", { name: "Columns" });
+    await top.getByLabel("Show total").uncheck();
     for (const measure of ["Δ", "Δ%, with combs"]) await drawer().getByLabel(measure, { exact: true }).uncheck();
     await done(page);
     const grid = page.getByRole("region", { name: "Cross-tab", exact: true }).getByRole("grid");

@@ -38,7 +38,7 @@ runProgram(async () => {
     await server.restart();
     const watchers = SERVER_SOURCES.map((folder) =>
       watch(join(PROJECT, folder), { recursive: true }, (_event, file) => {
-        if (file && /\.ts$/.test(file) && !/\.test\.ts$/.test(file)) server.noteChange(`${folder}/${file}`);
+        if (file && file.endsWith(".ts") && !file.endsWith(".test.ts")) server.noteChange(`${folder}/${file}`);
       }),
     );
     running.add(() => watchers.forEach((watcher) => watcher.close()));

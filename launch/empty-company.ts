@@ -8,7 +8,7 @@ import type { LoadDetail } from "#contract/loads.ts";
 import { connect } from "#server/db/connect.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { timed } from "../bench/timing.ts";
-import { uploadFile } from "./bench-loading.ts";
+import { uploadFile } from "../bench/loading.ts";
 import { createDatabase } from "./database.ts";
 import { freePort, type Cluster } from "./postgres/cluster.ts";
 import { startServer, type ServerProcess } from "./server-process.ts";

@@ -103,7 +103,7 @@ async function postLedger(page: Page): Promise<void> {
   await page.getByRole("button", { name: "Round them" }).click();
   await page.getByRole("button", { name: "What Harbour levy is" }).click();
   await page.getByRole("menuitemradio", { name: /^Port dues/ }).click();
-  await page.getByRole("button", { name: "Leave the line out" }).last().click();
+  await page.getByRole("button", { name: "Leave out the line" }).last().click();
   await page.getByText(/^69\d amounts of November FY27/).waitFor();
   await page.getByRole("button", { name: /^Post 69\d amounts/ }).click();
   await page.getByRole("heading", { name: "What changed" }).waitFor();

@@ -4,6 +4,7 @@ import { join } from "node:path";
 import type { Logger } from "pino";
 import { connect } from "./db/connect.ts";
 import { readEngineCount, readWorkerCount } from "./engine/engine-count.ts";
+import { readReadyMonths } from "./engine/make-ready.ts";
 import { createApp } from "./http/app.ts";
 import { readProxies, servedHosts } from "./http/guards/origin.ts";
 import { readMemoryBudget } from "./facts/memory/memory-budget.ts";
@@ -44,6 +45,7 @@ export function serve({
     memoryBudget: readMemoryBudget(process.env["HACKLE_MEMORY"], totalmem()) / processes,
     workerCount: readWorkerCount(process.env["HACKLE_WORKERS"]),
     engineCount: readEngineCount(process.env["HACKLE_ENGINES"], Math.ceil(availableParallelism() / processes)),
+    readyMonths: readReadyMonths(process.env["HACKLE_READY_MONTHS"]),
     hasSample: process.env["HACKLE_SAMPLE"] !== "off",
     isOneClickOpen: process.env["HACKLE_ONE_CLICK"] === "on",
     ...(webFolder ? { webFolder } : {}),

@@ -1,7 +1,7 @@
 import { monthsBetween } from "#core/calendar/month.ts";
 import type { CellBook } from "#core/cube/cell-book.ts";
 import type { Cell, CellQuery } from "#core/cube/cell-source.ts";
-import { getOrCreate } from "#core/keyed.ts";
+import { getOrCreate } from "#core/collections/keyed.ts";
 import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { sampleLoads } from "#demo/generate/loads.ts";
 import type { Fact } from "#core/cube/fact.ts";

@@ -1,8 +1,8 @@
 import { expect } from "vitest";
-import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
-import type { WireFigure } from "#contract/figure.ts";
-import { OPERATIONS } from "#contract/operations.ts";
+import type { Figure } from "#core/figures/schema.ts";
+import { OPERATIONS } from "#contract/operations/index.ts";
 import { INDEPENDENT_KPIS, isExact, type independentSums, type Narrowing } from "./independent.ts";
+import type { KpiRow } from "#core/panels/parts/schema.ts";
 
 /** A frame as an address writes it. */
 export interface SweptFrame {
@@ -52,7 +52,7 @@ export function expectReadable(place: string, { status, body }: { status: number
 }
 
 /** The value on the wire; `null` where there is none. */
-export const valueOf = (figure: WireFigure) => ("value" in figure ? figure.value : null);
+export const valueOf = (figure: Figure) => ("value" in figure ? figure.value : null);
 
 /**
  * Holds every figure of a scorecard against the independent calculation, in each frame and scope. Returns how many of

@@ -1,7 +1,5 @@
-import type { Figure } from "#core/figures/figure.ts";
 import type { PanelKind } from "#core/panels/kinds.ts";
-import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
-import type { PanelAnswer, PanelDefinition } from "#contract/panels/index.ts";
+import type { PanelAnswer, PanelDefinition } from "#core/panels/schemas.ts";
 import {
   monthsOfSpan,
   type Compared,
@@ -11,6 +9,8 @@ import {
   type Narrowing,
   type Side,
 } from "./independent.ts";
+import type { Figure } from "#core/figures/schema.ts";
+import type { KpiRow } from "#core/panels/parts/schema.ts";
 
 /** A figure of a panel beside the same, worked out from the facts. */
 export interface Held {

@@ -1,5 +1,5 @@
 import { vi } from "vitest";
-import type { DefinitionOf, PanelKind } from "#contract/panels/index.ts";
+import type { DefinitionOf, PanelKind } from "#core/panels/schemas.ts";
 import type { PanelProps } from "../web/panels/panel-view.ts";
 
 /** What a panel is drawn with, with actions that only listen. */

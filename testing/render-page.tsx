@@ -4,13 +4,14 @@ import userEvent from "@testing-library/user-event";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import type { ReactNode } from "react";
 import { vi } from "vitest";
-import type { OperationAnswer, OperationId } from "#contract/operation-types.ts";
-import { OPERATIONS, type Operation } from "#contract/operations.ts";
+import type { AnswerOf } from "#contract/operations/operation.ts";
+import { OPERATIONS, type OperationName } from "#contract/operations/index.ts";
+import type { Operation } from "#contract/operations/operation.ts";
 import { PROBLEM_STATUS, type ProblemDocument } from "#contract/problem.ts";
 
 /** What a request brought, as the page sent it. */
 export interface Asked {
-  readonly id: OperationId;
+  readonly id: OperationName;
   readonly params: Readonly<Record<string, string>>;
   readonly query: URLSearchParams;
   readonly body: unknown;
@@ -18,7 +19,9 @@ export interface Asked {
 
 /** The answer to an operation: as it is, or made from what was asked; a `Refusal` is sent as a problem document. */
 export type Answers = {
-  readonly [Id in OperationId]?: OperationAnswer<Id> | ((asked: Asked) => OperationAnswer<Id> | Refusal);
+  readonly [Id in OperationName]?:
+    | AnswerOf<(typeof OPERATIONS)[Id]>
+    | ((asked: Asked) => AnswerOf<(typeof OPERATIONS)[Id]> | Refusal);
 };
 
 /** A problem that the server answers with. */
@@ -75,13 +78,13 @@ function answer(address: string, init: RequestInit, answers: Answers, asked: Ask
     const found = pattern.exec(url.pathname);
     if (!found || !(id in answers)) continue;
     const request: Asked = {
-      id: id as OperationId,
+      id: id as OperationName,
       params: Object.fromEntries(names.map((name, i) => [name, decodeURIComponent(found[i + 1]!)])),
       query: url.searchParams,
       body: typeof init.body === "string" ? (JSON.parse(init.body) as unknown) : undefined,
     };
     asked.push(request);
-    const given: unknown = answers[id as OperationId];
+    const given: unknown = answers[id as OperationName];
     const result = typeof given === "function" ? (given as (asked: Asked) => unknown)(request) : given;
     if (result instanceof Refusal) return problem(result.problem);
     if (operation.answer && typeof operation.answer !== "string") operation.answer.parse(result);

@@ -2,8 +2,8 @@ import ExcelJS from "exceljs";
 import { expect } from "vitest";
 import type { Definition, Draft } from "#contract/intake.ts";
 import type { LoadDetail } from "#contract/loads.ts";
-import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import type { IntakeClient } from "./intake-client.ts";
+import type { ScorecardAnswer } from "#core/panels/scorecard/schema.ts";
 
 /** What a file in one of the shapes that files come in holds, and what becomes of it. */
 export interface Outcome {

@@ -5,7 +5,7 @@ import type { CompiledFormula } from "../formula/node.ts";
 import { forecastHistory, type Expectation } from "./forecast-history.ts";
 import type { KpiHistory } from "./kpi-history.ts";
 import { judgeWays } from "./judge-ways.ts";
-import type { AheadSettings } from "./settings.ts";
+import type { AheadSettings } from "./schema.ts";
 
 const FORMULA: CompiledFormula = {
   root: {

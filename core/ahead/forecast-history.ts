@@ -8,7 +8,8 @@ import { keptFit, WORKED_OUT, type FitOf } from "../forecast/kept-fits.ts";
 import { forecastSeries } from "../forecast/forecast-series.ts";
 import { drawTogether, quantileOf, spreadsOf } from "./joint.ts";
 import type { KpiHistory, MadeOf } from "./kpi-history.ts";
-import { horizonOf, levelsOf, USUAL_SEASON, type AheadSettings } from "./settings.ts";
+import { USUAL_SEASON } from "./settings.ts";
+import { type AheadSettings, horizonOf, levelsOf } from "./schema.ts";
 
 /** What is expected in the periods to come, and how sure. */
 export interface Expectation {

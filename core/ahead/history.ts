@@ -7,18 +7,18 @@ import { readsPlainly } from "../compare/formula-shape.ts";
 import { ACTUAL } from "../compare/side.ts";
 import { makeOnce } from "../cube/cell-book.ts";
 import { monthsOf } from "../cube/coverage.ts";
-import { isPresent, type Figure } from "../figures/figure.ts";
+import { isPresent } from "../figures/figure.ts";
 import { isLinear } from "../formula/is-linear.ts";
 import type { FormulaInput } from "../formula/node.ts";
 import type { CompiledFormula } from "../formula/node.ts";
-import { getOrCreate } from "../keyed.ts";
-import { RecentMap } from "../recent-map.ts";
-import type { KpiUnit } from "../kpis/kpi.ts";
+import { getOrCreate } from "../collections/keyed.ts";
+import { RecentMap } from "../collections/recent-map.ts";
 import type { Grain } from "../series/grain.ts";
 import { periodsAfter, wholePeriods, type Period } from "../series/periods.ts";
 import { knownPeriods } from "./known-events.ts";
 import type { KpiHistory } from "./kpi-history.ts";
 import { HORIZONS } from "./settings.ts";
+import type { Figure, KpiUnit } from "../figures/schema.ts";
 
 /** What is forecast: a KPI; or a formula within one, which knows of the events of its key and has no unit of its own. */
 export interface Forecastable {

@@ -4,7 +4,8 @@ import { keptFit } from "../forecast/kept-fits.ts";
 import { fitOfHistory, forecastHistory, isByInputs } from "./forecast-history.ts";
 import type { KpiHistory } from "./kpi-history.ts";
 import { AS_ITSELF } from "./ways.ts";
-import { levelsOf, USUAL_SEASON, type AheadSettings } from "./settings.ts";
+import { USUAL_SEASON } from "./settings.ts";
+import { type AheadSettings, levelsOf } from "./schema.ts";
 
 /** How near the ways to forecast a rate were, from earlier origins, and what share of what came the intervals held. */
 export interface WaysJudged {

@@ -1,7 +1,7 @@
 import type { Month } from "../calendar/month.ts";
-import type { AheadSettings } from "./settings.ts";
 import type { KpiForecast } from "./forecast-history.ts";
 import type { PlannedInput, VersionPlan } from "./version-plan.ts";
+import type { AheadSettings } from "./schema.ts";
 
 /** An amount of a version: closed months as they were, the others as forecast. */
 export interface VersionFact {

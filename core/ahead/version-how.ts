@@ -1,4 +1,4 @@
-import type { AheadSettings } from "./settings.ts";
+import type { AheadSettings } from "./schema.ts";
 
 /** How a version was made: kept with it, so that it can be judged, and made anew when the next month is there. */
 export interface VersionHow {

@@ -4,12 +4,12 @@ import { spanName, type Span } from "../calendar/span.ts";
 import { measureOver } from "../compare/measure.ts";
 import type { Side } from "../compare/side.ts";
 import { spanWindow, wholeWindow } from "../compare/window.ts";
-import type { Figure } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { CellBook } from "../cube/cell-book.ts";
 import { EVERYTHING } from "../dimensions/scope.ts";
 import type { Company } from "../frame/company.ts";
-import type { KpiDefinition } from "../kpis/kpi.ts";
+import type { Figure } from "../figures/schema.ts";
+import type { KpiDefinition } from "../kpis/schema.ts";
 
 /** A figure that a load moved. */
 export interface MovedFigure {

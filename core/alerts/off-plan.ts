@@ -1,5 +1,6 @@
 import { measureContext, type PanelQuestion } from "../panels/panel-question.ts";
-import { kpiRow, type KpiRow } from "../panels/parts/kpi-row.ts";
+import { kpiRow } from "../panels/parts/kpi-row.ts";
+import type { KpiRow } from "../panels/parts/schema.ts";
 
 /** A KPI that is off plan, as far as a reader needs to know to look at it. */
 export type OffPlan = Pick<KpiRow, "kpi" | "basisName" | "variance" | "status" | "words">;

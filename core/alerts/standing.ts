@@ -2,7 +2,7 @@ import { isPresent } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { Status } from "../kpis/status.ts";
 import type { Comparison } from "../compare/compare-kpi.ts";
-import type { Absence } from "../figures/figure.ts";
+import type { Absence } from "../figures/schema.ts";
 
 /** The spans that are watched: the last closed month, and the year to it. */
 export const ALERT_SPANS = ["month", "year-to-date"] as const;

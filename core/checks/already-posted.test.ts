@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { monthOf } from "../calendar/month.ts";
-import { alreadyPosted, type PostedBefore } from "./already-posted.ts";
-import type { CheckContext } from "./check-load.ts";
+import { alreadyPosted } from "./already-posted.ts";
 import type { LoadResult } from "./load-run.ts";
+import type { CheckContext, PostedBefore } from "./check-context.ts";
 
 const JANUARY = monthOf(2026, 1);
 const planned = {

@@ -2,26 +2,12 @@ import type { Account } from "../accounts/account.ts";
 import { monthsName } from "../calendar/fiscal-calendar.ts";
 import type { Month } from "../calendar/month.ts";
 import type { MappingView } from "../mapping/mapping-view.ts";
-import { bigDecimalText } from "../reading/exact-sum.ts";
-import { listed } from "../words/listed.ts";
-import type { CheckContext, PostedSlice } from "./check-load.ts";
+import { bigDecimalText } from "../figures/exact-sum.ts";
+import { listed } from "../formats/listed.ts";
 import type { Finding } from "./finding.ts";
 import type { LoadResult } from "./load-run.ts";
 import { writeAmount } from "./write-amount.ts";
-
-/** What is in force of the periods and accounts that a file meets. */
-export interface PostedBefore {
-  readonly amounts: readonly {
-    readonly scenario: string;
-    readonly account: string;
-    readonly month: Month;
-    /** In whole minor units. */
-    readonly amount: bigint;
-  }[];
-  /** By dimension, the members that those facts have. */
-  readonly members: ReadonlyMap<string, ReadonlySet<string>>;
-}
-
+import type { CheckContext, PostedSlice, PostedBefore } from "./check-context.ts";
 /** Accounts whose totals are said; the others are counted. */
 const ACCOUNTS_SAID = 2;
 /** A delivery is one of the same when so many of its figures are about those that are there. */

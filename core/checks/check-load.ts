@@ -3,47 +3,15 @@ import { RATES_DIMENSION } from "../currency/rates-dataset.ts";
 import { monthsBetween, type Month } from "../calendar/month.ts";
 import { toMajor } from "../figures/amount.ts";
 import { bringsRates, plannedView, type MappingView } from "../mapping/mapping-view.ts";
-import { proposeNames } from "../mapping/names.ts";
-import { sameNumber, subtractTexts } from "../reading/exact-sum.ts";
-import { listed } from "../words/listed.ts";
-import { formatNumber } from "../words/number-words.ts";
-import { alreadyPosted, overlapping, type PostedBefore } from "./already-posted.ts";
+import { proposeNames } from "../reading/names.ts";
+import { sameNumber, subtractTexts } from "../figures/exact-sum.ts";
+import { listed } from "../formats/listed.ts";
+import { formatNumber } from "../formats/number-words.ts";
+import { alreadyPosted, overlapping } from "./already-posted.ts";
 import { writeAmount } from "./write-amount.ts";
 import type { CheckRule, Finding, FoundLine, FoundName, Severity } from "./finding.ts";
-import type { FaultGroup, LoadAnswers, LoadResult, LoadRules } from "./load-run.ts";
-
-/** A load in force that may overlap with a new one. */
-export interface PostedSlice {
-  readonly loadId: number;
-  readonly fileName: string;
-  readonly scenario: string;
-  readonly month: Month;
-  /** Bit d − 1 stands for day d; `null` where facts are not daily. */
-  readonly days: number | null;
-  readonly accounts: ReadonlySet<string>;
-}
-
-/** What an account had in a month before, in whole minor units. */
-export interface MonthAmount {
-  readonly account: string;
-  readonly month: Month;
-  readonly amount: number;
-}
-
-/** What a file is checked against. */
-export interface CheckContext {
-  readonly view: MappingView;
-  readonly rules: LoadRules;
-  readonly answers: LoadAnswers;
-  /** The figure its amounts must add up to, typed or found in the file; `null` when there is none. */
-  readonly control: string | null;
-  /** Slices in force of the same dataset. */
-  readonly posted: readonly PostedSlice[];
-  /** What those slices hold, where the file meets any. */
-  readonly before?: PostedBefore | undefined;
-  /** Actuals of the same dataset before the file, month by month. */
-  readonly history: readonly MonthAmount[];
-}
+import type { FaultGroup, LoadResult, LoadRules } from "./load-run.ts";
+import type { MonthAmount, CheckContext } from "./check-context.ts";
 
 /** Months before the file in which an account must always have had postings to be missed. */
 const USUAL_MONTHS = 3;

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Fact } from "../cube/fact.ts";
 import { statedControl, totalRowControl } from "./control-total.ts";
-import { factHashes } from "./fact-hash.ts";
+import { factHashes } from "../reading/fact-hash.ts";
 import { SliceTally } from "./slice-tally.ts";
 
 const FACT: Fact = {

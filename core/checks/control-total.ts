@@ -1,7 +1,7 @@
 import { readNumber, type DecimalMark } from "../reading/read-number.ts";
 import { writeDecimal } from "../reading/write-decimal.ts";
 import type { StepEffect } from "../tidy/tidy-run.ts";
-import type { TidyStep } from "../tidy/step.ts";
+import type { TidyStep } from "../tidy/steps/index.ts";
 
 const CONTROL_WORDS = /\b(control|check)\b|\b(sum|total)\b/i;
 

@@ -1,5 +1,5 @@
 import type { LineRule } from "../mapping/line-rule.ts";
-import type { NameProposal } from "../mapping/names.ts";
+import type { NameProposal } from "../reading/names.ts";
 
 /** How grave a finding is: a stop must be answered before posting, a warning should be read, a note informs. */
 export type Severity = "stop" | "warn" | "note";

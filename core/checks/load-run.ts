@@ -1,19 +1,19 @@
 import type { Account } from "../accounts/account.ts";
 import type { Month } from "../calendar/month.ts";
-import { getOrCreate } from "../keyed.ts";
-import { factHashes, hashRow } from "./fact-hash.ts";
-import { NumberSet } from "./number-set.ts";
+import { getOrCreate } from "../collections/keyed.ts";
+import { factHashes, hashRow } from "../reading/fact-hash.ts";
+import { NumberSet } from "../reading/number-set.ts";
 import { SliceTally, type LoadedAccount, type LoadedMonth } from "./slice-tally.ts";
 import type { LineRule } from "../mapping/line-rule.ts";
 import { startMapping, type LineFault, type MappedFact, type NewMember } from "../mapping/map-rows.ts";
 import { bringsRates, plannedView, type MappingView } from "../mapping/mapping-view.ts";
 import type { Mapping } from "../mapping/mapping.ts";
-import { ExactSum, sumTexts } from "../reading/exact-sum.ts";
+import { ExactSum, sumTexts } from "../figures/exact-sum.ts";
 import type { DecimalMark } from "../reading/read-number.ts";
 import type { TidyRow } from "../tidy/row.ts";
 import type { TidyContext } from "../tidy/step-run.ts";
 import { startTidy, type StepEffect, type TidyCount } from "../tidy/tidy-run.ts";
-import type { TidyStep } from "../tidy/step.ts";
+import type { TidyStep } from "../tidy/steps/index.ts";
 import type { FoundLine } from "./finding.ts";
 
 /** How a file's rows are brought in, besides how they are read. */

@@ -1,6 +1,6 @@
 import type { Month } from "../calendar/month.ts";
 import type { Fact } from "../cube/fact.ts";
-import { getOrCreate } from "../keyed.ts";
+import { getOrCreate } from "../collections/keyed.ts";
 
 /** The months and days a scenario gets. */
 export interface LoadedMonth {

@@ -1,4 +1,4 @@
-import { formatDigits } from "../words/number-words.ts";
+import { formatDigits } from "../formats/number-words.ts";
 
 /** An exact decimal, such as "-1234.50", as it is read. */
 export function writeAmount(text: string): string {

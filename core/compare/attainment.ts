@@ -1,5 +1,6 @@
-import { absent, combine, isPresent, present, type Figure } from "../figures/figure.ts";
-import type { Direction } from "../kpis/kpi.ts";
+import { absent, combine, isPresent, present } from "../figures/figure.ts";
+import type { Figure } from "../figures/schema.ts";
+import type { Direction } from "../kpis/schema.ts";
 
 /** How much of its basis a KPI reaches: actual ÷ basis. "No base" where the basis is not positive, since a share of it says nothing. */
 export function attainmentOf(actual: Figure, basis: Figure): Figure {

@@ -1,10 +1,10 @@
-import type { Absence } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import { forecastWith } from "./forecast-with.ts";
 import type { Frame } from "./frame.ts";
 import { hasInputs } from "./has-inputs.ts";
 import type { MeasureGround } from "./measure-ground.ts";
 import { basisSide, type Side } from "./side.ts";
+import type { Absence } from "../figures/schema.ts";
 
 /**
  * What a KPI is compared with in a frame: the frame's basis, or its own where the frame's does not have it. "Forecast" is

@@ -1,10 +1,10 @@
 import type { Month } from "../calendar/month.ts";
 import { makeOnce } from "../cube/cell-book.ts";
-import { absent, isPresent, type Absence } from "../figures/figure.ts";
+import { absent, isPresent } from "../figures/figure.ts";
 import { evaluateDifference } from "../formula/evaluate.ts";
-import { getOrCreate } from "../keyed.ts";
+import { getOrCreate } from "../collections/keyed.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
-import { RecentMap } from "../recent-map.ts";
+import { RecentMap } from "../collections/recent-map.ts";
 import { basisOf } from "./basis-of.ts";
 import { unlikeLeaf } from "./ask-side.ts";
 import type { ViewCoverage } from "./cover-view.ts";
@@ -15,8 +15,9 @@ import { coverSide, measureCovered, measureOn, uncovered } from "./measure.ts";
 import type { MeasureContext } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
 import { ACTUAL, SHOWN, type Side } from "./side.ts";
-import { varianceOf, type Variance } from "./variance.ts";
+import { varianceOf } from "./variance.ts";
 import { spanWindow, type Window } from "./window.ts";
+import type { Absence, Variance } from "../figures/schema.ts";
 
 /** A KPI on two sides over the same months. */
 export interface SidesCompared {

@@ -4,15 +4,15 @@ import type { CoverageMap } from "../cube/coverage.ts";
 import { requiredDepth, type Scope } from "../dimensions/scope.ts";
 import { keyOfScope } from "../dimensions/step-scope.ts";
 import type { CompiledFormula } from "../formula/node.ts";
-import { getOrCreate } from "../keyed.ts";
-import { Numbers, ObjectNumbers } from "../numbers-of.ts";
-import { RecentMap } from "../recent-map.ts";
-import type { Measured } from "./cover-view.ts";
+import { getOrCreate } from "../collections/keyed.ts";
+import { Numbers, ObjectNumbers } from "../collections/numbers-of.ts";
+import { RecentMap } from "../collections/recent-map.ts";
 import { shapeOf } from "./formula-shape.ts";
 import type { MeasureGround } from "./measure-ground.ts";
 import type { SideCoverage } from "./measurement.ts";
 import type { Side } from "./side.ts";
 import type { Window } from "./window.ts";
+import type { Measured } from "./measured.ts";
 
 /** So many that hold whatever the as-of month, and so many that hold as of one, are kept for a state of the data. */
 const ENOUGH = { shared: 20_000, ofOneMonth: 6000, numbers: 20_000 };

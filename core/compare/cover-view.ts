@@ -4,9 +4,9 @@ import type { CoverageAnswer } from "../cube/coverage.ts";
 import { isAlive } from "../dimensions/life.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import { stepScope } from "../dimensions/step-scope.ts";
-import { absent, type Absence } from "../figures/figure.ts";
+import { absent } from "../figures/figure.ts";
 import type { CompiledFormula } from "../formula/node.ts";
-import { keptOf } from "../kept-of.ts";
+import { keptOf } from "../collections/kept-of.ts";
 import type { View } from "../formula/view.ts";
 import { askSide } from "./ask-side.ts";
 import { forecastWith } from "./forecast-with.ts";
@@ -16,6 +16,8 @@ import { notInLife } from "./not-in-life.ts";
 import type { Side } from "./side.ts";
 import { shiftBack } from "./shift-back.ts";
 import { daysIn, stepWindow, windowMonths, type Window } from "./window.ts";
+import type { Measured } from "./measured.ts";
+import type { Absence } from "../figures/schema.ts";
 
 /** What one view of a formula covers on one side. */
 export interface ViewCoverage {
@@ -41,12 +43,6 @@ export interface ViewCoverage {
   /** Of those, the ones that go in: what other parts of the formula cover too. */
   readonly months: readonly Month[];
   readonly absence: Absence | null;
-}
-
-/** What is measured: a formula and its name. */
-export interface Measured {
-  readonly definition: { readonly name: string };
-  readonly formula: CompiledFormula;
 }
 
 /** In which of a view's asked months a formula nested in it has figures, read month by month. */

@@ -1,3 +1,4 @@
+import type { Scenario } from "../cube/coverage.ts";
 import { describe, expect, it } from "vitest";
 import { monthOf } from "../calendar/month.ts";
 import { computeOutlook } from "../panels/outlook/compute.ts";
@@ -33,8 +34,8 @@ function withEarlier(of: PanelQuestion): PanelQuestion {
     name: "Forecast 3+9",
     kind: "forecast",
     madeAfter: monthOf(2026, 6),
-  } as const;
-  const scenarios = new Map([...coverage.scenarios, [earlier.key, earlier] as const]);
+  } satisfies Scenario;
+  const scenarios = new Map<string, Scenario>([...coverage.scenarios, [earlier.key, earlier]]);
   return { ...of, company: { ...of.company, coverage: { ...coverage, scenarios } } };
 }
 

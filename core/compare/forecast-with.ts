@@ -2,11 +2,11 @@ import type { AccountTree } from "../accounts/account-tree.ts";
 import type { Month } from "../calendar/month.ts";
 import type { CoverageMap, Scenario } from "../cube/coverage.ts";
 import type { CompiledFormula } from "../formula/node.ts";
-import { getOrCreate } from "../keyed.ts";
-import type { Measured } from "./cover-view.ts";
+import { getOrCreate } from "../collections/keyed.ts";
 import { hasInputs, viewHasInputs } from "./has-inputs.ts";
 import type { MeasureGround } from "./measure-ground.ts";
 import { forecastsBy } from "./side.ts";
+import type { Measured } from "./measured.ts";
 
 /**
  * What "forecast" means for a figure: the latest one made by the end of a month that has all that a formula reads there,

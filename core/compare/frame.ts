@@ -1,6 +1,6 @@
 import type { Month } from "../calendar/month.ts";
 import type { Span } from "../calendar/span.ts";
-import type { OutlookSource } from "./outlook-source.ts";
+import type { OutlookSource } from "../formula/outlook-source.ts";
 import type { Scope } from "../dimensions/scope.ts";
 
 /** What the actual is compared with: a scenario, the latest forecast known at the time, or the past. */

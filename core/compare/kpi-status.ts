@@ -1,4 +1,4 @@
-import { absent, isPresent, type Absence, type Figure } from "../figures/figure.ts";
+import { absent, isPresent } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import { statusOf, type Status } from "../kpis/status.ts";
 import { compareSides, type Comparison, type SidesCompared } from "./compare-kpi.ts";
@@ -7,6 +7,7 @@ import { measureOver } from "./measure.ts";
 import type { MeasureContext } from "./measure-ground.ts";
 import { SHOWN, type Side } from "./side.ts";
 import { spanWindow } from "./window.ts";
+import type { Absence, Figure } from "../figures/schema.ts";
 
 type Library = ReadonlyMap<string, CompiledKpi>;
 

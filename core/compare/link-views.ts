@@ -1,6 +1,6 @@
 import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import type { Month } from "../calendar/month.ts";
-import { getOrCreate } from "../keyed.ts";
+import { getOrCreate } from "../collections/keyed.ts";
 import type { View } from "../formula/view.ts";
 import { withWholeQuarters, type ViewCoverage } from "./cover-view.ts";
 import { windowKind } from "./window.ts";

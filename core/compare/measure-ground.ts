@@ -7,8 +7,8 @@ import type { CoverageMap } from "../cube/coverage.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import { hasBounds } from "../dimensions/life.ts";
 import type { Scope } from "../dimensions/scope.ts";
-import type { OutlookSource } from "./outlook-source.ts";
-import type { Absence } from "../figures/figure.ts";
+import type { OutlookSource } from "../formula/outlook-source.ts";
+import type { Absence } from "../figures/schema.ts";
 
 /** All that measuring needs besides the KPI and the cells: structure, coverage and scope. */
 export interface MeasureGround {

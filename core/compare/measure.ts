@@ -1,15 +1,15 @@
 import { fiscalPeriodOf, monthsName } from "../calendar/fiscal-calendar.ts";
 import { LAST_DAY } from "../calendar/days.ts";
 import { daysInMonth, type Month } from "../calendar/month.ts";
-import { withDescendants, type Dimension } from "../dimensions/dimension.ts";
+import { type Dimension } from "../dimensions/dimension.ts";
 import { makeOnce } from "../cube/cell-book.ts";
 import type { CoverageAnswer } from "../cube/coverage.ts";
 import type { Scope } from "../dimensions/scope.ts";
-import { absent, present, type Absence, type Figure } from "../figures/figure.ts";
+import { absent, present } from "../figures/figure.ts";
 import { evaluateFormula, evaluateInMinorUnits, gatherFigures } from "../formula/evaluate.ts";
 import type { CompiledFormula, FormulaInput } from "../formula/node.ts";
 import { rememberCover } from "./cover-memo.ts";
-import { coverView, wholeQuarters, type Measured, type ViewCoverage } from "./cover-view.ts";
+import { coverView, wholeQuarters, type ViewCoverage } from "./cover-view.ts";
 import { shapeOf } from "./formula-shape.ts";
 import { linkMonths } from "./link-views.ts";
 import type { MeasureContext, MeasureGround } from "./measure-ground.ts";
@@ -20,6 +20,9 @@ import { outlookSide } from "./outlook-side.ts";
 import { OUTLOOK_NAME, readSide, sidePlaces, WITH_OUTLOOK, type Side } from "./side.ts";
 import { shiftBack } from "./shift-back.ts";
 import { daysIn, monthWindow, wholeWindow, windowMonths, type Window } from "./window.ts";
+import { withDescendants } from "../dimensions/member-tree.ts";
+import type { Measured } from "./measured.ts";
+import type { Absence, Figure } from "../figures/schema.ts";
 
 /** How formulas are measured, for what measuring itself reads. */
 export const MEASURING: Measuring = { coverSide, measure, measureOver };

@@ -1,7 +1,7 @@
 import type { Month } from "../calendar/month.ts";
-import type { Figure } from "../figures/figure.ts";
 import type { ViewCoverage } from "./cover-view.ts";
 import type { Side } from "./side.ts";
+import type { Figure } from "../figures/schema.ts";
 
 /** A formula as one side covers it: its leading view, and all of them in the formula's order. */
 export interface SideCoverage extends ViewCoverage {

@@ -1,9 +1,9 @@
 import type { Month } from "../calendar/month.ts";
-import type { Measured } from "./cover-view.ts";
 import type { MeasureContext, MeasureGround } from "./measure-ground.ts";
 import type { Measurement, SideCoverage } from "./measurement.ts";
 import type { Side } from "./side.ts";
 import type { Window } from "./window.ts";
+import type { Measured } from "./measured.ts";
 
 /** How a formula is measured over what a side covers of a window. */
 export interface MeasuringOver {

@@ -2,16 +2,17 @@ import { forecastHistory } from "../ahead/forecast-history.ts";
 import { historyOf } from "../ahead/history.ts";
 import type { Month } from "../calendar/month.ts";
 import { powerOfTen } from "../figures/amount.ts";
-import { absent, combine, present, type Absence, type Figure } from "../figures/figure.ts";
+import { absent, combine, present } from "../figures/figure.ts";
 import { evaluateInMinorUnits } from "../formula/evaluate.ts";
 import type { FormulaInput } from "../formula/node.ts";
-import type { Measured } from "./cover-view.ts";
 import type { MeasureContext } from "./measure-ground.ts";
 import type { Measurement } from "./measurement.ts";
 import type { Measuring } from "./measuring.ts";
-import type { Rest, YearStretch } from "./outlook-inputs.ts";
-import { ESTIMATE_NAMES, type OutlookEstimate } from "./outlook-source.ts";
+import { ESTIMATE_NAMES, type OutlookEstimate } from "../formula/outlook-source.ts";
 import { ACTUAL, type Side } from "./side.ts";
+import type { Measured } from "./measured.ts";
+import type { Rest, YearStretch } from "./year-stretch.ts";
+import type { Absence, Figure } from "../figures/schema.ts";
 
 interface Tools {
   readonly over: (side: Side, months: readonly Month[]) => Measurement | Absence;

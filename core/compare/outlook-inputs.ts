@@ -1,17 +1,19 @@
 import { fiscalYearOf, fiscalYearStart, monthsName } from "../calendar/fiscal-calendar.ts";
 import { monthsBetween, type Month } from "../calendar/month.ts";
-import { absent, combine, present, type Absence, type Figure } from "../figures/figure.ts";
+import { absent, combine, present } from "../figures/figure.ts";
 import type { FormulaInput } from "../formula/node.ts";
 import { unlikeLeaf } from "./ask-side.ts";
-import type { Measured } from "./cover-view.ts";
 import type { MeasureContext } from "./measure-ground.ts";
 import type { Measurement } from "./measurement.ts";
 import type { Measuring } from "./measuring.ts";
 import { estimateRest } from "./outlook-estimates.ts";
 import { closedMonths, openDays, planOfRest } from "./outlook-months.ts";
-import { isEstimate, LATEST, type OutlookSource } from "./outlook-source.ts";
+import { isEstimate, LATEST, type OutlookSource } from "../formula/outlook-source.ts";
 import { ACTUAL, type OpenDays, type Side } from "./side.ts";
 import { rangeWindow } from "./window.ts";
+import type { Measured } from "./measured.ts";
+import type { Rest, YearStretch } from "./year-stretch.ts";
+import type { Absence, Figure } from "../figures/schema.ts";
 
 /** Where remaining months come from: a scenario that plans them, or an estimate, which has no scenario. */
 export interface RestSource {
@@ -85,24 +87,6 @@ export function outlookInputs(
     },
     open,
   );
-}
-
-/** The remaining months of a year as a source has them. */
-export interface Rest {
-  readonly inputs: readonly Figure[];
-  /** The first remaining month alone; `null` where it is not asked for. */
-  readonly first: readonly Figure[] | null;
-  readonly monthly: readonly Figure[] | null;
-  readonly whole: Figure | null;
-}
-
-/** A year in two stretches: what is closed, and what remains. */
-export interface YearStretch {
-  readonly year: readonly Month[];
-  readonly closed: readonly Month[];
-  readonly rest: readonly Month[];
-  /** `null` where no month is closed. */
-  readonly actual: Measurement | null;
 }
 
 interface OpenMonth extends OpenDays {

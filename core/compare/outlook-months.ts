@@ -1,15 +1,16 @@
 import { fiscalYearOf, fiscalYearStart } from "../calendar/fiscal-calendar.ts";
 import { daysInMonth, monthsBetween, type Month } from "../calendar/month.ts";
 import { asOfDay } from "../cube/coverage.ts";
-import { absent, type Absence } from "../figures/figure.ts";
-import type { Measured } from "./cover-view.ts";
+import { absent } from "../figures/figure.ts";
 import { hasInputs } from "./has-inputs.ts";
 import type { MeasureGround } from "./measure-ground.ts";
 import type { SideCoverage } from "./measurement.ts";
 import type { Measuring } from "./measuring.ts";
-import { LATEST, type OutlookSource } from "./outlook-source.ts";
+import { LATEST, type OutlookSource } from "../formula/outlook-source.ts";
 import { ACTUAL, forecastsBy, type OpenDays, type Side } from "./side.ts";
 import { rangeWindow, spanWindow } from "./window.ts";
+import type { Measured } from "./measured.ts";
+import type { Absence } from "../figures/schema.ts";
 
 /**
  * The months of the fiscal year that count as closed as of a month: as far as the last one that the actual has. A gap

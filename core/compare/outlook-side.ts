@@ -1,13 +1,14 @@
 import { fiscalYearOf, fiscalYearStart } from "../calendar/fiscal-calendar.ts";
 import { lastClosedMonth } from "../cube/coverage.ts";
-import { absent, type Absence } from "../figures/figure.ts";
-import type { Measured } from "./cover-view.ts";
+import { absent } from "../figures/figure.ts";
 import type { MeasureGround } from "./measure-ground.ts";
 import type { Measuring } from "./measuring.ts";
 import { closedMonths, openDays, planOfRest } from "./outlook-months.ts";
-import { ESTIMATE_NAMES, isEstimate, LATEST } from "./outlook-source.ts";
+import { ESTIMATE_NAMES, isEstimate, LATEST } from "../formula/outlook-source.ts";
 import { OUTLOOK_NAME, type Side } from "./side.ts";
 import type { Window } from "./window.ts";
+import type { Measured } from "./measured.ts";
+import type { Absence } from "../figures/schema.ts";
 
 /**
  * The actual with its outlook: closed months of the fiscal year from the actual, the others from the scenario that

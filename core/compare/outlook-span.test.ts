@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { monthOf } from "../calendar/month.ts";
-import { isPresent, type Figure } from "../figures/figure.ts";
+import { isPresent } from "../figures/figure.ts";
 import { contextOf, kpiFrom, kpiOf, run, type SmallFact } from "../testing/small-company.ts";
 import { compareKpi, compareSides } from "./compare-kpi.ts";
 import type { Frame } from "./frame.ts";
@@ -10,6 +10,7 @@ import type { MeasureContext } from "./measure-ground.ts";
 import { outlookOf } from "./outlook.ts";
 import { PRIOR_YEAR, SHOWN, WITH_OUTLOOK } from "./side.ts";
 import { spanWindow } from "./window.ts";
+import type { Figure } from "../figures/schema.ts";
 
 /** The span "full year, with outlook": the actual is followed by what plans the rest, in everything that is measured. */
 const START = monthOf(2025, 4);

@@ -1,6 +1,6 @@
 import type { Span } from "../calendar/span.ts";
 import { toMajor } from "../figures/amount.ts";
-import { absent, combine, isPresent, map, present, type Absence, type Figure } from "../figures/figure.ts";
+import { absent, combine, isPresent, map, present } from "../figures/figure.ts";
 import { evaluateDifference, evaluateFormula } from "../formula/evaluate.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import { basisOf } from "./basis-of.ts";
@@ -9,10 +9,11 @@ import type { Frame } from "./frame.ts";
 import { isMeasured, MEASURING, measureWhole } from "./measure.ts";
 import type { MeasureContext } from "./measure-ground.ts";
 import { outlookInputs, type RestSource } from "./outlook-inputs.ts";
-import type { OutlookSource } from "./outlook-source.ts";
+import type { OutlookSource } from "../formula/outlook-source.ts";
 import { ACTUAL } from "./side.ts";
-import { varianceOf, type Variance } from "./variance.ts";
+import { varianceOf } from "./variance.ts";
 import { wholeWindow } from "./window.ts";
+import type { Absence, Figure, Variance } from "../figures/schema.ts";
 
 const FULL_YEAR: Span = { kind: "full-year" };
 

@@ -2,8 +2,9 @@ import { periodName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts"
 import type { Month } from "../calendar/month.ts";
 import { priorPeriodShift, type Span } from "../calendar/span.ts";
 import type { CoverageMap, Scenario } from "../cube/coverage.ts";
-import { absent, type Absence } from "../figures/figure.ts";
+import { absent } from "../figures/figure.ts";
 import type { Basis } from "./frame.ts";
+import type { Absence } from "../figures/schema.ts";
 
 /** One side of a comparison: a scenario, read `shift` months before the frame's months. */
 export interface Side {

@@ -1,23 +1,6 @@
-import { absent, combine, isPresent, present, type Figure } from "../figures/figure.ts";
-import type { Direction, KpiDefinition, Tolerance } from "../kpis/kpi.ts";
-
-/** How a variance is judged by the KPI's direction. */
-export type Judgement = "favourable" | "unfavourable" | "on plan" | "neutral";
-
-/** A variance Δ = actual − basis, always in that order. */
-export interface Variance {
-  /** In the KPI's unit; for percent KPIs a fraction, shown in points. */
-  readonly delta: Figure;
-  /** Δ / |basis| as a fraction. */
-  readonly deltaPercent: Figure;
-  /** `null` when there is no Δ to judge. */
-  readonly judgement: Judgement | null;
-  /**
-   * How many whole tolerances of the KPI Δ spans, signed as Δ; 0 within the tolerance, `null` when there is no Δ to
-   * measure. Where nothing is tolerated, any Δ spans one.
-   */
-  readonly tolerances: number | null;
-}
+import { absent, combine, isPresent, present } from "../figures/figure.ts";
+import type { Figure, Judgement, Variance } from "../figures/schema.ts";
+import type { Direction, Tolerance, KpiDefinition } from "../kpis/schema.ts";
 
 /** Δ in percent of the basis: Δ / |basis|. A basis of 0 or none is "no base". */
 export function percentOfBasis(delta: Figure, basis: Figure): Figure {

@@ -1,10 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { withDescendants, type Dimension } from "../dimensions/dimension.ts";
+import { type Dimension } from "../dimensions/dimension.ts";
 import { SHOPS } from "../testing/small-company.ts";
 import { bundleReads } from "./bundle-reads.ts";
 import { bindPages, bookKey } from "./cell-book.ts";
 import { pageOfCells, type Cell, type CellQuery } from "./cell-source.ts";
+import { withDescendants } from "../dimensions/member-tree.ts";
 
 const LINES: Dimension = {
   key: "line",

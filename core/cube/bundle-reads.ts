@@ -1,6 +1,6 @@
-import { withDescendants, type Dimension } from "../dimensions/dimension.ts";
+import { type Dimension } from "../dimensions/dimension.ts";
 import { scopeKey } from "../dimensions/step-scope.ts";
-import { getOrCreate } from "../keyed.ts";
+import { getOrCreate } from "../collections/keyed.ts";
 import type { Month } from "../calendar/month.ts";
 import {
   pageOfCells,
@@ -10,6 +10,7 @@ import {
   type CellSource,
   type ScenarioWindow,
 } from "./cell-source.ts";
+import { withDescendants } from "../dimensions/member-tree.ts";
 
 /** Queries that are asked as one: its answer is shared out among them. */
 export interface Bundle {

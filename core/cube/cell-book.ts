@@ -2,7 +2,7 @@ import type { DayRange } from "../calendar/days.ts";
 import type { Month } from "../calendar/month.ts";
 import { keyOfScope, scopeKey } from "../dimensions/step-scope.ts";
 import type { Scope } from "../dimensions/scope.ts";
-import { getOrCreate } from "../keyed.ts";
+import { getOrCreate } from "../collections/keyed.ts";
 import { columnsOf, type BookPage } from "./cell-source.ts";
 
 /** One look-up: what accounts amount to in a scenario over months, inside a scope, on some days of each month. */

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { daysInMonth, monthOf } from "../calendar/month.ts";
-import { completeLists, type DaysWithoutLines } from "./complete-days.ts";
-import { isWhole, lastDayOf, type MonthCoverage } from "./coverage.ts";
+import { completeLists } from "./complete-days.ts";
+import { isWhole, lastDayOf, type MonthCoverage, type DaysWithoutLines } from "./coverage.ts";
 
 const JANUARY = monthOf(2025, 1);
 const entry = (month: number, days: readonly number[]): MonthCoverage => ({

@@ -1,6 +1,6 @@
 import { daysInMonth, type Month } from "../calendar/month.ts";
-import { getOrCreate } from "../keyed.ts";
-import { isWhole, type MonthCoverage } from "./coverage.ts";
+import { getOrCreate } from "../collections/keyed.ts";
+import { isWhole, type MonthCoverage, type DaysTaken, type DaysWithoutLines } from "./coverage.ts";
 
 /** A list of what happened has no line on many days; figures that come every day have few gaps. */
 const DENSE = 0.9;
@@ -12,16 +12,6 @@ const SPARSE = 0.75;
 /** Of a single month: it is there from its beginning, and to its end, where its first and last lines lie so. */
 const EARLY = 7;
 const LATE = 25;
-
-/** What days without a line are: days on which nothing happened, or days whose figures are missing. */
-export type DaysWithoutLines = "zero" | "missing";
-
-/** How a dataset's days without a line are taken, and whether its own past leaves a doubt. */
-export interface DaysTaken {
-  readonly as: DaysWithoutLines;
-  /** Whether it follows from the days that have lines; what somebody said is always clear. */
-  readonly isClear: boolean;
-}
 
 /** What is known of a dataset besides its days. */
 export interface ListSettings {

@@ -1,13 +1,13 @@
-import type { DaysTaken } from "./complete-days.ts";
 import { LAST_DAY, type DayRange } from "../calendar/days.ts";
 import { monthsName, type FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import { daysInMonth, type Month } from "../calendar/month.ts";
 import { requiredDepth, type Scope } from "../dimensions/scope.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import { keyOfScope } from "../dimensions/step-scope.ts";
-import { absent, type Absence } from "../figures/figure.ts";
-import { keptOf } from "../kept-of.ts";
-import { getOrCreate } from "../keyed.ts";
+import { absent } from "../figures/figure.ts";
+import { keptOf } from "../collections/kept-of.ts";
+import { getOrCreate } from "../collections/keyed.ts";
+import type { Absence } from "../figures/schema.ts";
 
 /** How finely a dataset's facts are dated. */
 export type Grain = "day" | "month" | "quarter";
@@ -349,3 +349,13 @@ function placeKey(dataset: string, scenario: string): string {
   // Keys hold no spaces.
   return `${dataset} ${scenario}`;
 }
+
+/** How a dataset's days without a line are taken, and whether its own past leaves a doubt. */
+export interface DaysTaken {
+  readonly as: DaysWithoutLines;
+  /** Whether it follows from the days that have lines; what somebody said is always clear. */
+  readonly isClear: boolean;
+}
+
+/** What days without a line are: days on which nothing happened, or days whose figures are missing. */
+export type DaysWithoutLines = "zero" | "missing";

@@ -12,8 +12,8 @@ import { contextOf, kpiFrom, kpiOf, run, SHOPS, type SmallFact } from "../testin
 import { bindPages, UnreadCells, type CellBook } from "./cell-book.ts";
 import { bundledSource } from "./bundle-reads.ts";
 import { pageOfCells, type Cell, type CellQuery, type CellSource } from "./cell-source.ts";
-import { withDescendants } from "../dimensions/dimension.ts";
 import { MissingReads, settleReads } from "./settle-reads.ts";
+import { withDescendants } from "../dimensions/member-tree.ts";
 
 const FIRST = monthOf(2024, 4);
 const many = (scenario: string, account: string, count: number, from = FIRST) =>

@@ -1,5 +1,5 @@
 import type { Month } from "../calendar/month.ts";
-import { getOrCreate } from "../keyed.ts";
+import { getOrCreate } from "../collections/keyed.ts";
 import { bindPages, bookKey, type CellBook, type CellRead } from "./cell-book.ts";
 import type { BookPage, CellQuery, CellSource } from "./cell-source.ts";
 

@@ -1,6 +1,6 @@
 import type { Account } from "../accounts/account.ts";
 import type { Month } from "../calendar/month.ts";
-import type { Decimal } from "../reading/exact-sum.ts";
+import type { Decimal } from "../figures/exact-sum.ts";
 
 /** Rates are kept with so many decimals. */
 export const RATE_DECIMALS = 9;

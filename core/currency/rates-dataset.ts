@@ -1,7 +1,7 @@
 import type { Account } from "../accounts/account.ts";
 import type { Scenario } from "../cube/coverage.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
-import { currencySign } from "../words/currency.ts";
+import { currencySign } from "../formats/currency.ts";
 import { CURRENCY_CODES } from "./currency-code.ts";
 import { RATE_DECIMALS, type RateKind } from "./rate.ts";
 

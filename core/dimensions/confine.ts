@@ -1,7 +1,8 @@
-import type { Absence } from "../figures/figure.ts";
 import { emptyScopeAbsence } from "./empty-scope.ts";
-import { withDescendants, type Dimension } from "./dimension.ts";
+import { type Dimension } from "./dimension.ts";
 import { intersectScopes, type Scope } from "./scope.ts";
+import { withDescendants } from "./member-tree.ts";
+import type { Absence } from "../figures/schema.ts";
 
 /** What remains of a scope by a reader's access. */
 export interface ConfinedScope {

@@ -1,6 +1,5 @@
 import type { Month } from "../calendar/month.ts";
-import { getOrCreate } from "../keyed.ts";
-import { memberTree } from "./member-tree.ts";
+import { getOrCreate } from "../collections/keyed.ts";
 
 /** A member of a dimension; members without a parent are its top level. */
 export interface Member {
@@ -48,17 +47,4 @@ function depthsOf(members: readonly Member[]): ReadonlyMap<string, number> {
   };
   for (const member of members) depthOf(member);
   return known;
-}
-
-/** The chosen members and everything below them, in the dimension's order. */
-export function withDescendants(dimension: Dimension, chosen: readonly string[]): string[] {
-  const { below, placeOf } = memberTree(dimension);
-  const inside = new Set<string>();
-  const open = [...chosen];
-  for (let key = open.pop(); key !== undefined; key = open.pop()) {
-    if (inside.has(key)) continue;
-    inside.add(key);
-    for (const member of below.get(key) ?? []) open.push(member.key);
-  }
-  return [...inside].filter((key) => placeOf.has(key)).sort((a, b) => placeOf.get(a)! - placeOf.get(b)!);
 }

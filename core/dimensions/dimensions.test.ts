@@ -1,9 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { SHOPS } from "../testing/small-company.ts";
-import { memberDepth, withDescendants } from "./dimension.ts";
+import { memberDepth } from "./dimension.ts";
 import { emptyScopeAbsence } from "./empty-scope.ts";
 import { intersectScopes, scopeName } from "./scope.ts";
+import { withDescendants } from "./member-tree.ts";
 
 const members = fc.subarray(SHOPS.members.map((m) => m.key));
 

@@ -1,6 +1,7 @@
-import { absent, type Absence } from "../figures/figure.ts";
+import { absent } from "../figures/figure.ts";
 import type { Dimension } from "./dimension.ts";
 import type { Scope } from "./scope.ts";
+import type { Absence } from "../figures/schema.ts";
 
 /**
  * Why a scope lets nothing through, or `undefined` when it does. `asked` is what the

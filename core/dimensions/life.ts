@@ -1,7 +1,7 @@
 import type { Month } from "../calendar/month.ts";
-import { getOrCreate } from "../keyed.ts";
-import { memberTree } from "./member-tree.ts";
-import { withDescendants, type Dimension, type Member } from "./dimension.ts";
+import { getOrCreate } from "../collections/keyed.ts";
+import { memberTree, withDescendants } from "./member-tree.ts";
+import { type Dimension, type Member } from "./dimension.ts";
 
 /** From when to when something exists; an open end is infinite. */
 export interface Life {

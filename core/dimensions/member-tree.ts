@@ -1,5 +1,5 @@
-import { getOrCreate } from "../keyed.ts";
-import type { Member } from "./dimension.ts";
+import { getOrCreate } from "../collections/keyed.ts";
+import type { Member, Dimension } from "./dimension.ts";
 
 /** Members by their keys and by what lies above them. */
 export interface MemberTree {
@@ -24,4 +24,17 @@ export function memberTree({ members }: { readonly members: readonly Member[] })
       placeOf: new Map(members.map(({ key }, place) => [key, place])),
     };
   });
+}
+
+/** The chosen members and everything below them, in the dimension's order. */
+export function withDescendants(dimension: Dimension, chosen: readonly string[]): string[] {
+  const { below, placeOf } = memberTree(dimension);
+  const inside = new Set<string>();
+  const open = [...chosen];
+  for (let key = open.pop(); key !== undefined; key = open.pop()) {
+    if (inside.has(key)) continue;
+    inside.add(key);
+    for (const member of below.get(key) ?? []) open.push(member.key);
+  }
+  return [...inside].filter((key) => placeOf.has(key)).sort((a, b) => placeOf.get(a)! - placeOf.get(b)!);
 }

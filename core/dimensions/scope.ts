@@ -1,5 +1,5 @@
-import { memberTree } from "./member-tree.ts";
-import { memberDepth, withDescendants, type Dimension } from "./dimension.ts";
+import { memberTree, withDescendants } from "./member-tree.ts";
+import { memberDepth, type Dimension } from "./dimension.ts";
 
 /**
  * Which members are in: per dimension key the chosen members. A dimension that is

@@ -1,5 +1,5 @@
 import type { Dimension } from "./dimension.ts";
-import { getOrCreate } from "../keyed.ts";
+import { getOrCreate } from "../collections/keyed.ts";
 import { intersectScopes, type Scope } from "./scope.ts";
 
 /** A step from a frame's scope to another one. */

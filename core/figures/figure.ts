@@ -1,14 +1,4 @@
-/** Why a figure is not there. Never shown as 0, never as NaN. */
-export type AbsenceReason = "no data" | "no base" | "not covered" | "division by zero" | "not closed yet" | "no access";
-
-/** A figure that is not there, with a sentence for the reader. */
-export interface Absence {
-  readonly absent: AbsenceReason;
-  readonly detail: string;
-}
-
-/** A value in the unit its context names, or an absence with its reason. */
-export type Figure = { readonly value: number } | Absence;
+import type { AbsenceReason, Absence, Figure } from "./schema.ts";
 
 /** A figure that is there. */
 export function present(value: number): Figure {

@@ -1,7 +1,8 @@
 import { powerOfTen, toMajor } from "../figures/amount.ts";
-import { absent, combine, isPresent, map, present, type Figure } from "../figures/figure.ts";
+import { absent, combine, isPresent, map, present } from "../figures/figure.ts";
 import type { ArithmeticOperator, ComparisonOperator } from "./expression.ts";
 import type { CompiledFormula, CompiledNode, GatheringHow } from "./node.ts";
+import type { Figure } from "../figures/schema.ts";
 
 type Node<K extends CompiledNode["kind"]> = Extract<CompiledNode, { kind: K }>;
 

@@ -47,7 +47,8 @@ export interface FormulaProblem extends TextRange {
 
 /** A value, or what stands in its way. */
 export type FormulaResult<T> =
-  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: FormulaProblem };
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly problem: FormulaProblem };
 
 /** Carries a problem out of nested reading; never leaves `core/formula`. */
 export class Refusal extends Error {

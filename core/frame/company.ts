@@ -7,7 +7,7 @@ import type { FormulaNames } from "../formula/compile.ts";
 import type { FormulaProblem } from "../formula/expression.ts";
 import { nearestName } from "../formula/nearest-name.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
-import type { MoneyUnit } from "../words/number-words.ts";
+import type { MoneyUnit } from "../formats/number-words.ts";
 import { QuestionRefused } from "./question-refused.ts";
 
 /** What a review of its own starts from, where it is not the company's books. */

@@ -2,40 +2,14 @@ import { monthsName, periodName } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, type Month } from "../calendar/month.ts";
 import { formatSpanAt, spanMonths, spanName, wholeSpanMonths } from "../calendar/span.ts";
 import { formatBasis, type Frame } from "../compare/frame.ts";
-import { codeOfBasis, type ScenarioCode } from "../compare/scenario-code.ts";
+import { codeOfBasis } from "../compare/scenario-code.ts";
 import { basisSide, OUTLOOK_NAME, readSide, SHOWN, WITH_OUTLOOK } from "../compare/side.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import { scopeName, type Scope } from "../dimensions/scope.ts";
 import { spanWords } from "../words/frame-words.ts";
-import type { MoneyUnit } from "../words/number-words.ts";
+import type { MoneyUnit } from "../formats/number-words.ts";
 import type { Company } from "./company.ts";
-
-/** The frame an answer was computed for, with everything named. */
-export interface FrameAnswer {
-  readonly asOf: string;
-  readonly span: string;
-  readonly basis: string;
-  /** In which of the scenarios' codes the basis is drawn. */
-  readonly basisCode: ScenarioCode;
-  readonly scope: Readonly<Record<string, readonly string[]>>;
-  readonly unit: MoneyUnit;
-  /** Where the months come from that are not closed, where that was chosen. */
-  readonly outlook?: string | undefined;
-  /** The version that is looked at in the place of the actual, where one was chosen. */
-  readonly shown?: string | undefined;
-  readonly words: {
-    readonly asOf: string;
-    readonly span: string;
-    /** The months it is of, as far as they are closed: "April–October FY27". */
-    readonly spanMonths: string;
-    /** Whether the span goes on after what is shown of it. */
-    readonly isOpen: boolean;
-    /** What is looked at: "Actual", or a version's name. */
-    readonly shown: string;
-    readonly basis: string;
-    readonly scope: string;
-  };
-}
+import type { FrameAnswer } from "./schema.ts";
 
 /** How an address writes the span of a full year whose months to come are filled by the outlook. */
 export const FULL_YEAR_WITH_OUTLOOK = "full-year-with-outlook";

@@ -2,7 +2,7 @@ import { fiscalYearName, fiscalYearOf, monthsName, periodName } from "../calenda
 import { formatMonth, monthsBetween, type Month } from "../calendar/month.ts";
 import { formatSpan, isOpenSpan, spanMonths, spanName, wholeSpanMonths, type Span } from "../calendar/span.ts";
 import { frameMonths } from "../compare/window.ts";
-import { LATEST } from "../compare/outlook-source.ts";
+import { LATEST } from "../formula/outlook-source.ts";
 import { ACTUAL, basisSide, latestForecast } from "../compare/side.ts";
 import { asOfDay, isWhole, lastDayOf, monthsOf } from "../cube/coverage.ts";
 import { scopeName } from "../dimensions/scope.ts";
@@ -11,9 +11,10 @@ import { visibleDimensions } from "../dimensions/confine.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import type { Scope } from "../dimensions/scope.ts";
 import type { Company } from "./company.ts";
-import { FULL_YEAR_WITH_OUTLOOK, type FrameAnswer } from "./frame-answer.ts";
+import { FULL_YEAR_WITH_OUTLOOK } from "./frame-answer.ts";
 import { closedMonth, partialThrough } from "./closed-month.ts";
 import type { AskedFrame } from "./resolve-frame.ts";
+import type { FrameAnswer } from "./schema.ts";
 
 interface Choice {
   readonly key: string;

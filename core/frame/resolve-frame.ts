@@ -1,8 +1,9 @@
+import type { FrameQuery } from "./schema.ts";
 import { fiscalYearOf, fiscalYearStart, periodName } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, parseMonth, type Month } from "../calendar/month.ts";
 import { MAX_WINDOW_MONTHS, parseSpan, parseWindow, windowSpan, type Span } from "../calendar/span.ts";
 import { parseBasis, type Basis, type Frame } from "../compare/frame.ts";
-import { isEstimate, LATEST, OUTLOOK_ESTIMATES, type OutlookSource } from "../compare/outlook-source.ts";
+import { isEstimate, LATEST, OUTLOOK_ESTIMATES, type OutlookSource } from "../formula/outlook-source.ts";
 import { ACTUAL, latestForecast, WITH_OUTLOOK } from "../compare/side.ts";
 import { asOfDay, monthsOf } from "../cube/coverage.ts";
 import { closedMonth } from "./closed-month.ts";
@@ -10,22 +11,13 @@ import { confineScope } from "../dimensions/confine.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import { intersectScopes, type Scope } from "../dimensions/scope.ts";
 import { parseScope } from "../dimensions/scope-text.ts";
-import type { Absence } from "../figures/figure.ts";
 import { nearestName } from "../formula/nearest-name.ts";
-import { isMoneyUnit, type MoneyUnit } from "../words/number-words.ts";
+import { isMoneyUnit, type MoneyUnit } from "../formats/number-words.ts";
 import type { Company } from "./company.ts";
-import { answerFrame, FULL_YEAR_WITH_OUTLOOK, type FrameAnswer } from "./frame-answer.ts";
+import { answerFrame, FULL_YEAR_WITH_OUTLOOK } from "./frame-answer.ts";
 import { QuestionRefused } from "./question-refused.ts";
-
-/** A frame as an address writes it; what is left out takes its default. */
-export type FrameText = Readonly<
-  Partial<
-    Record<
-      "asOf" | "span" | "basis" | "scope" | "narrow" | "unit" | "outlook" | "shown" | "pack" | "page",
-      string | undefined
-    >
-  >
->;
+import type { Absence } from "../figures/schema.ts";
+import type { FrameAnswer } from "./schema.ts";
 
 /** A frame that was asked for, with everything decided: what the reader may see of it, and its words. */
 export interface AskedFrame {
@@ -48,7 +40,7 @@ export interface AskedFrame {
  * Reads a frame from an address, for a reader who may see the rows of `access`. Throws a
  * `QuestionRefused` that names the part, its value and the way out.
  */
-export function resolveFrame(query: FrameText, company: Company, access: Scope, pageScope: Scope = {}): AskedFrame {
+export function resolveFrame(query: FrameQuery, company: Company, access: Scope, pageScope: Scope = {}): AskedFrame {
   const starts = company.packStarts.get(query.pack ?? "");
   const asOf = resolveAsOf(query.asOf, company, starts?.dataset);
   const spanText = query.span ?? starts?.span;

@@ -1,5 +1,5 @@
 import type { Account } from "../accounts/account.ts";
-import type { KpiDefinition } from "./kpi.ts";
+import type { KpiDefinition } from "./schema.ts";
 
 /** Which way is good of an account: more income, fewer costs. */
 export function directionOf({ kind }: Pick<Account, "kind">): KpiDefinition["direction"] {

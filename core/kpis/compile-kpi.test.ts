@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { NAMES } from "../testing/small-company.ts";
 import { compileLibrary } from "./compile-kpi.ts";
-import type { KpiDefinition } from "./kpi.ts";
+import type { KpiDefinition } from "./schema.ts";
 
 const define = (key: string, formula: string, unit: KpiDefinition["unit"] = { kind: "money" }): KpiDefinition => ({
   key,

@@ -2,7 +2,8 @@ import { compileFormula, type FormulaNames } from "../formula/compile.ts";
 import type { CompiledFormula } from "../formula/node.ts";
 import { isBare, unitName, type ResultUnit } from "../formula/unit.ts";
 import type { FormulaProblem } from "../formula/expression.ts";
-import type { KpiDefinition, KpiUnit } from "./kpi.ts";
+import type { KpiDefinition } from "./schema.ts";
+import type { KpiUnit } from "../figures/schema.ts";
 
 /** A KPI with its formula ready to evaluate. */
 export interface CompiledKpi {

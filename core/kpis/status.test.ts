@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { absent, present } from "../figures/figure.ts";
-import { bandProblems, statusOf, type Band, type StatusRule } from "./status.ts";
+import { bandProblems, statusOf } from "./status.ts";
+import type { Band, StatusRule } from "./schema.ts";
 
 const band = (from: number | null, to: number | null, grade: Band["grade"]): Band => ({ from, to, grade, word: grade });
 const LIMITS = [band(null, 95, "poor"), band(95, 100, "fair"), band(100, null, "good")];

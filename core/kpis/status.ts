@@ -1,30 +1,6 @@
-import type { KpiUnit } from "./kpi.ts";
-import { absent, isPresent, type Absence, type Figure } from "../figures/figure.ts";
-
-/** How good a status is; colour and shape follow from it, the word is the KPI's own. */
-export type Grade = "good" | "fair" | "poor";
-
-/** What a value is held against: its own number, or percent of the target, the basis, or another KPI at the same frame. */
-export type StatusReference =
-  | { readonly kind: "value" }
-  | { readonly kind: "basis" }
-  | { readonly kind: "target" }
-  | { readonly kind: "kpi"; readonly kpi: string };
-
-/** A half-open interval [from, to); `null` is without end. In the KPI's unit, or in percent of the reference. */
-export interface Band {
-  readonly from: number | null;
-  readonly to: number | null;
-  readonly grade: Grade;
-  readonly word: string;
-}
-
-/** A KPI's status by bands; as a gradient the colour runs between them. */
-export interface StatusRule {
-  readonly against: StatusReference;
-  readonly shownAs: "bands" | "gradient";
-  readonly bands: readonly Band[];
-}
+import { absent, isPresent } from "../figures/figure.ts";
+import type { Absence, Figure, KpiUnit } from "../figures/schema.ts";
+import type { Grade, Band, StatusRule } from "./schema.ts";
 
 /** A status that was reached. `place` runs from 0, at the worst band's far limit, to 1 at the best one's. */
 export interface Status {

@@ -37,7 +37,7 @@ export function indentedPlaces(cells: readonly string[]): AccountPlaces | undefi
 
 function indentOf(cell: string): number {
   const lead = /^[\s\u00a0]*/.exec(cell)![0];
-  return [...lead].reduce((width, space) => width + (space === "\t" ? 4 : 1), 0);
+  return Array.from(lead).reduce((width, space) => width + (space === "\t" ? 4 : 1), 0);
 }
 
 /** The tree that numbers of several lengths draw: 40 stands above 4000. `undefined` where no number begins another. */

@@ -1,7 +1,7 @@
 import { wholeWords } from "./whole-words.ts";
 import type { ColumnProfile } from "../reading/column-profile.ts";
 import { readNumber } from "../reading/read-number.ts";
-import type { Sample } from "./propose.ts";
+import type { Sample } from "./sample.ts";
 
 /** Why a column of numbers must not be added up. */
 export interface ColumnEvidence {

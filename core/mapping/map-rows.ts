@@ -3,7 +3,7 @@ import { fiscalQuarterStart } from "../calendar/fiscal-calendar.ts";
 import { parseMonth } from "../calendar/month.ts";
 import type { Fact } from "../cube/fact.ts";
 import { readDate, type ReadDate } from "../reading/read-date.ts";
-import type { Decimal } from "../reading/exact-sum.ts";
+import type { Decimal } from "../figures/exact-sum.ts";
 import { readNumber, roundUnits, toUnits, type DecimalMark } from "../reading/read-number.ts";
 import { writeDecimal } from "../reading/write-decimal.ts";
 import { monthName, yearOf } from "../calendar/month.ts";
@@ -14,8 +14,8 @@ import { bringsRates, openDimensions, plannedView, type MappingView } from "./ma
 import { currencyCode, currencyWithAmount } from "../currency/currency-code.ts";
 import { convertAmount, rateKindOf, ratePlace } from "../currency/rate.ts";
 import { rateKindsOf, RATES_DIMENSION } from "../currency/rates-dataset.ts";
-import { getOrCreate } from "../keyed.ts";
-import { indexNames, newKey, plainName } from "./names.ts";
+import { getOrCreate } from "../collections/keyed.ts";
+import { indexNames, newKey, plainName } from "../reading/names.ts";
 import { RunningBalances } from "./running-balances.ts";
 
 /** A line that makes no fact: which rule, which column, what stands there. */

@@ -10,7 +10,7 @@ import {
   RATES_SCENARIO,
 } from "../currency/rates-dataset.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
-import { pluralName } from "../words/plural-name.ts";
+import { pluralName } from "../formats/plural-name.ts";
 import type { Mapping } from "./mapping.ts";
 
 /** A dataset as a mapping sees it. */

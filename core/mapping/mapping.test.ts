@@ -1,18 +1,19 @@
 import { describe, expect, it } from "vitest";
 import type { Account } from "../accounts/account.ts";
 import { monthOf } from "../calendar/month.ts";
-import { checkLoad, mayPost, type CheckContext, type PostedSlice } from "../checks/check-load.ts";
+import { checkLoad, mayPost } from "../checks/check-load.ts";
 import { overlapping } from "../checks/already-posted.ts";
-import { factHashes } from "../checks/fact-hash.ts";
+import { factHashes } from "../reading/fact-hash.ts";
 import { startLoad, type LoadRules } from "../checks/load-run.ts";
-import { NumberSet } from "../checks/number-set.ts";
+import { NumberSet } from "../reading/number-set.ts";
 import { statedControl, totalRowControl } from "../checks/control-total.ts";
 import { profileColumns } from "../reading/column-profile.ts";
 import { mappingProblems, signOf } from "./map-rows.ts";
 import type { Mapping } from "./mapping.ts";
 import type { MappingView } from "./mapping-view.ts";
-import { indexNames, newKey, plainName, proposeNames } from "./names.ts";
+import { indexNames, newKey, plainName, proposeNames } from "../reading/names.ts";
 import { markOf, proposeMapping, proposeSteps } from "./propose.ts";
+import type { CheckContext, PostedSlice } from "../checks/check-context.ts";
 
 const account = (key: string, name: string, kind: Account["kind"], more: Partial<Account> = {}): Account => ({
   key,

@@ -3,10 +3,10 @@ import type { AccountKind } from "../accounts/account.ts";
 import type { ColumnProfile } from "../reading/column-profile.ts";
 import { readNumber } from "../reading/read-number.ts";
 import type { Meaning, NameDecision, NewAccount } from "./mapping.ts";
-import { getOrCreate } from "../keyed.ts";
+import { getOrCreate } from "../collections/keyed.ts";
 import { indentedPlaces, numberedPlaces, rangesOf, type AccountPlaces } from "./account-places.ts";
-import { newKey, plainName } from "./names.ts";
-import type { Sample } from "./propose.ts";
+import { newKey, plainName } from "../reading/names.ts";
+import type { Sample } from "./sample.ts";
 
 /** The accounts of a file whose account column names none that there are, made in one step. */
 export interface ProposedAccounts {

@@ -1,12 +1,12 @@
 import type { ColumnProfile } from "../reading/column-profile.ts";
 import { readNumber } from "../reading/read-number.ts";
 import { columnKey } from "../tidy/column-formula.ts";
-import type { TidyStep } from "../tidy/step.ts";
+import type { TidyStep } from "../tidy/steps/index.ts";
 import { weighColumns } from "./column-evidence.ts";
 import { ACCOUNT_NUMBER, EXPENSE_NAME, INCOME_NAME, QUANTITY_NAME, REFERENCE_NAME } from "./column-names.ts";
 import { freeName } from "./free-name.ts";
-import type { Sample } from "./propose.ts";
 import { wholeWords } from "./whole-words.ts";
+import type { Sample } from "./sample.ts";
 
 const DISCOUNT = wholeWords("rabatt|discount|remise|sconto|descuento");
 const PURCHASE = wholeWords("purchases?|bought|suppliers?|vendors?|einkauf|einkäufe|lieferanten?|achats?");

@@ -1,8 +1,8 @@
 import { indexTable, type LookupTable } from "../tidy/lookup-table.ts";
-import type { TidyStep } from "../tidy/step.ts";
-import type { Sample } from "./propose.ts";
+import type { TidyStep } from "../tidy/steps/index.ts";
 import { freeName } from "./free-name.ts";
-import { plainName } from "./names.ts";
+import { plainName } from "../reading/names.ts";
+import type { Sample } from "./sample.ts";
 
 /** The share of a column's texts that a table must know: less where both columns are called the same. */
 const LEAST_KNOWN = 0.8;

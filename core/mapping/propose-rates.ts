@@ -3,13 +3,13 @@ import { currencyCode, isCurrency } from "../currency/currency-code.ts";
 import type { RateSide } from "../currency/rate.ts";
 import type { ColumnProfile } from "../reading/column-profile.ts";
 import { readNumber, type DecimalMark } from "../reading/read-number.ts";
-import type { TidyStep } from "../tidy/step.ts";
+import type { TidyStep } from "../tidy/steps/index.ts";
 import { freeName } from "./free-name.ts";
 import type { Mapping, Meaning } from "./mapping.ts";
 import type { MappingView } from "./mapping-view.ts";
-import { indexNames, plainName } from "./names.ts";
-import type { Sample } from "./propose.ts";
+import { indexNames, plainName } from "../reading/names.ts";
 import { wholeWords } from "./whole-words.ts";
+import type { Sample } from "./sample.ts";
 
 const RATES_TITLE =
   /(?:exchange|currency|currencies|fx|forex|wechsel|devisen)[\s_-]*(?:rates?|kurse?)|(?<![a-z])(?:fx|rates|wechselkurse?|devisenkurse?|kurse|taux de change)(?![a-z])/i;

@@ -17,7 +17,7 @@ import { profileColumns, type ColumnProfile } from "../reading/column-profile.ts
 import { detectDateFormat, readDate, type DateFormat } from "../reading/read-date.ts";
 import { detectDecimalMark, readNumber, type DecimalMark } from "../reading/read-number.ts";
 import { monthIndexOf } from "../reading/month-names.ts";
-import type { TidyStep } from "../tidy/step.ts";
+import type { TidyStep } from "../tidy/steps/index.ts";
 import { tidyTable } from "../tidy/tidy-run.ts";
 import { TOTAL_WORDS } from "../tidy/steps/skip-totals.ts";
 import type { LedgerSide, Mapping, Meaning, NewAccount, NewStructure, SignRule } from "./mapping.ts";
@@ -28,13 +28,8 @@ import { proposeRates, proposeRateSteps } from "./propose-rates.ts";
 import { currencyInHead, currencyInTitle } from "../currency/currency-code.ts";
 import { freeName } from "./free-name.ts";
 import { weighColumns } from "./column-evidence.ts";
-import { indexNames, newKey, plainName } from "./names.ts";
-
-/** A sample of a file's rows under their column names. */
-export interface Sample {
-  readonly columns: readonly string[];
-  readonly rows: readonly (readonly string[])[];
-}
+import { indexNames, newKey, plainName } from "../reading/names.ts";
+import type { Sample } from "./sample.ts";
 
 /** What scenarios are called at the head of a column, by their kind. */
 const SCENARIO_WORDS: Readonly<Record<Scenario["kind"], RegExp>> = {

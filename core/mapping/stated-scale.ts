@@ -1,4 +1,4 @@
-import type { Scale } from "../tidy/step.ts";
+import type { Scale } from "../tidy/scales.ts";
 
 const CURRENCY = "usd|eur|gbp|chf|sek|nok|dkk|jpy|[€$£¥]";
 const THOUSAND = new RegExp(

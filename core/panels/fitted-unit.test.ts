@@ -2,8 +2,8 @@ import { describe, expect, it } from "vitest";
 import { OCTOBER, run } from "../testing/small-company.ts";
 import { questionOf } from "../testing/small-question.ts";
 import { breakdown } from "./breakdown/index.ts";
-import type { BreakdownDefinition } from "./breakdown/definition.ts";
 import { fittedUnit, withFittedUnit } from "./fitted-unit.ts";
+import type { BreakdownDefinition } from "./breakdown/schema.ts";
 
 describe("the unit that fits", () => {
   it("is the usual one where the largest amount has two digits in it, else a smaller one", () => {

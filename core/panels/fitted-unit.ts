@@ -1,7 +1,7 @@
-import { MONEY_UNITS, valueStyle, type MoneyUnit } from "../words/number-words.ts";
-import type { KpiUnit } from "../kpis/kpi.ts";
+import { MONEY_UNITS, valueStyle, type MoneyUnit } from "../formats/number-words.ts";
 import type { PanelQuestion } from "./panel-question.ts";
 import type { PanelTable } from "./parts/panel-table.ts";
+import type { KpiUnit } from "../figures/schema.ts";
 
 /** A unit in which the largest figure has fewer than two digits says too little. */
 const LEAST_DIGITS = 10;

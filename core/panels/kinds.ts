@@ -1,27 +1,8 @@
-/** The kinds of panels there are, in the order in which they are offered. What each is stands in the three indexes. */
-export const PANEL_KINDS = [
-  "scorecard",
-  "tiles",
-  "time-chart",
-  "bridge",
-  "outlook",
-  "expected-range",
-  "accuracy",
-  "growth",
-  "season",
-  "breakdown",
-  "cross-tab",
-  "share",
-  "map",
-  "heat",
-  "scatter",
-  "text",
-  "chooser",
-] as const;
-export type PanelKind = (typeof PANEL_KINDS)[number];
-
-/** What a panel of a kind is called where one is spoken of. */
-export const KIND_NAMES: Readonly<Record<PanelKind, string>> = {
+/**
+ * The kinds of panels there are, in the order in which they are offered, and what a panel of each is called where one is
+ * spoken of. What each is stands in its folder.
+ */
+export const KIND_NAMES = {
   scorecard: "a scorecard",
   tiles: "tiles",
   "time-chart": "a chart over time",
@@ -39,4 +20,7 @@ export const KIND_NAMES: Readonly<Record<PanelKind, string>> = {
   scatter: "a scatter",
   text: "a text",
   chooser: "a chooser",
-};
+} as const;
+
+export type PanelKind = keyof typeof KIND_NAMES;
+export const PANEL_KINDS = Object.keys(KIND_NAMES) as readonly PanelKind[];

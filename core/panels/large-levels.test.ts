@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Dimension } from "../dimensions/dimension.ts";
-import { isPresent, type Figure } from "../figures/figure.ts";
+import { isPresent } from "../figures/figure.ts";
 import { YEAR_TO_DATE, questionOf } from "../testing/small-question.ts";
 import type { SmallFact } from "../testing/small-company.ts";
 import { computeGrowth } from "./growth/compute.ts";
@@ -9,6 +9,7 @@ import type { PanelQuestion } from "./panel-question.ts";
 import { computeScatter } from "./scatter/compute.ts";
 import { computeTiles } from "./tiles/compute.ts";
 import { computeTimeChart } from "./time-chart/compute.ts";
+import type { Figure } from "../figures/schema.ts";
 
 const facts = ["mill", "gate", "quay"].flatMap((shop, i) =>
   YEAR_TO_DATE.map((month): SmallFact => ({

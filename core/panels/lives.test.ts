@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Dimension } from "../dimensions/dimension.ts";
-import { isPresent, type Figure } from "../figures/figure.ts";
+import { isPresent } from "../figures/figure.ts";
 import { kpiFrom, OCTOBER, type SmallFact } from "../testing/small-company.ts";
 import { questionOf, YEAR_TO_DATE } from "../testing/small-question.ts";
 import { computeBridge } from "./bridge/compute.ts";
@@ -10,7 +10,7 @@ import { inMember } from "../compare/measure-ground.ts";
 import { measureOver } from "../compare/measure.ts";
 import { ACTUAL } from "../compare/side.ts";
 import { spanWindow } from "../compare/window.ts";
-import type { FrameText } from "../frame/resolve-frame.ts";
+import type { FrameQuery } from "../frame/schema.ts";
 import { computeBreakdown } from "./breakdown/compute.ts";
 import { crossCells } from "./cross-tab/cells.ts";
 import { measureContext, type PanelQuestion } from "./panel-question.ts";
@@ -18,6 +18,7 @@ import { computeMemberRows } from "./scorecard/compute.ts";
 import { computeShare } from "./share/compute.ts";
 import { computeTiles } from "./tiles/compute.ts";
 import { computeTimeChart } from "./time-chart/compute.ts";
+import type { Figure } from "../figures/schema.ts";
 
 const fact = (scenario: string, shop: string, month: number, amount: number): SmallFact => ({
   scenario,
@@ -36,7 +37,7 @@ const facts = YEAR_TO_DATE.flatMap((month) => [
 const SHOP = { dimension: "shop", level: "Shop" };
 
 /** A question whose frame compares with the budget of this year, in which there is no mill. */
-function afterTheMill(frame: FrameText = {}): PanelQuestion {
+function afterTheMill(frame: FrameQuery = {}): PanelQuestion {
   const plain = questionOf(facts, frame);
   const [shops] = plain.company.dimensions as [Dimension];
   const members = shops.members.map((m) => (m.key === "mill" ? { ...m, lastMonth: OCTOBER - 9 } : m));

@@ -1,5 +1,5 @@
-import type { KpiUnit } from "../kpis/kpi.ts";
 import type { PanelQuestion } from "./panel-question.ts";
+import type { KpiUnit } from "../figures/schema.ts";
 
 /**
  * The question with every KPI written with `decimals`, so that figures, words and tables of a panel agree;

@@ -17,18 +17,19 @@ import type { FormulaInput } from "../formula/node.ts";
 import { parseFormula } from "../formula/parse.ts";
 import { printFormula } from "../formula/print.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
-import { moneySign } from "../words/currency.ts";
+import { moneySign } from "../formats/currency.ts";
 import { coverageNotes, leftOutNotes } from "../words/coverage-words.ts";
 import type { Month } from "../calendar/month.ts";
 import { requireKpi } from "../frame/company.ts";
-import type { FrameAnswer } from "../frame/frame-answer.ts";
 import { QuestionRefused } from "../frame/question-refused.ts";
 import { measureContext, type PanelQuestion } from "../panels/panel-question.ts";
-import { kpiHead, type KpiHead } from "../panels/parts/kpi-head.ts";
+import { kpiHead } from "../panels/parts/kpi-head.ts";
 import { scenarioSides } from "../panels/parts/scenario-sides.ts";
 import type { Measurement } from "../compare/measurement.ts";
 import type { Scope } from "../dimensions/scope.ts";
-import type { Figure } from "../figures/figure.ts";
+import type { Figure } from "../figures/schema.ts";
+import type { KpiHead } from "../panels/parts/schema.ts";
+import type { FrameAnswer } from "../frame/schema.ts";
 
 /** Which side of a comparison is asked about: the actual, the basis it is compared with, or a scenario by its place in the code. */
 export const FIGURE_SIDES = ["actual", "basis", "prior-year", "budget", "forecast", "target"] as const;

@@ -1,4 +1,4 @@
-import type { Decimal } from "./exact-sum.ts";
+import type { Decimal } from "../figures/exact-sum.ts";
 
 /** Which sign stands before the decimals; the other one, spaces and apostrophes group thousands. */
 export type DecimalMark = "." | ",";

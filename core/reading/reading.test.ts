@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { formatMonth } from "../calendar/month.ts";
 import { detectDelimiter } from "./detect-delimiter.ts";
 import { detectNature } from "./detect-encoding.ts";
-import { ExactSum, sameNumber, subtractTexts, sumTexts } from "./exact-sum.ts";
+import { ExactSum, sameNumber, subtractTexts, sumTexts } from "../figures/exact-sum.ts";
 import { columnNames, detectHeader } from "./header.ts";
 import { profileColumns } from "./column-profile.ts";
 import { DATE_FORMATS, detectDateFormat, readDate, type DateFormat } from "./read-date.ts";

@@ -1,4 +1,4 @@
-import { bigDecimalText, type Decimal } from "./exact-sum.ts";
+import { bigDecimalText, type Decimal } from "../figures/exact-sum.ts";
 import type { DecimalMark } from "./read-number.ts";
 
 /** Writes a decimal without grouping, in the form `readNumber` reads with the same mark. */

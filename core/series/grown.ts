@@ -2,11 +2,12 @@ import { compareSides, type SidesCompared } from "../compare/compare-kpi.ts";
 import type { MeasureContext } from "../compare/measure-ground.ts";
 import { measureOver } from "../compare/measure.ts";
 import { SHOWN, type Side } from "../compare/side.ts";
-import { varianceOf, type Judgement } from "../compare/variance.ts";
-import { absent, isPresent, present, type Figure } from "../figures/figure.ts";
+import { varianceOf } from "../compare/variance.ts";
+import { absent, isPresent, present } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { Grain } from "./grain.ts";
 import type { Period } from "./periods.ts";
+import type { Figure, Judgement } from "../figures/schema.ts";
 
 /** How a KPI grew. */
 export interface Grown {

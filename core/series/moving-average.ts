@@ -3,9 +3,10 @@ import { measureOver } from "../compare/measure.ts";
 import { SHOWN } from "../compare/side.ts";
 import { dayWindow, rangeWindow, type Window } from "../compare/window.ts";
 import { monthsBetween } from "../calendar/month.ts";
-import { absent, isPresent, present, type Figure } from "../figures/figure.ts";
+import { absent, isPresent, present } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { Period } from "./periods.ts";
+import type { Figure } from "../figures/schema.ts";
 
 /**
  * The moving average of a KPI's actual, period by period, over `size` periods in a row: those that end with each, or

@@ -9,8 +9,8 @@ import {
 } from "../calendar/fiscal-calendar.ts";
 import { formatMonth, monthName, monthsBetween, type Month } from "../calendar/month.ts";
 import { dayWindow, monthWindow, rangeWindow, type Window } from "../compare/window.ts";
-import { getOrCreate } from "../keyed.ts";
-import { dayWithin, shortDay, writeDay } from "../words/day-words.ts";
+import { getOrCreate } from "../collections/keyed.ts";
+import { dayWithin, shortDay, writeDay } from "../formats/day-words.ts";
 import type { Grain } from "./grain.ts";
 
 /** One step of a series: a stretch of time with its name. */

@@ -6,9 +6,10 @@ import { measureMonth, measureOver } from "../compare/measure.ts";
 import type { MeasureContext, MeasureGround } from "../compare/measure-ground.ts";
 import type { Side } from "../compare/side.ts";
 import { frameMonths, rangeWindow } from "../compare/window.ts";
-import { absent, isPresent, present, type Figure } from "../figures/figure.ts";
+import { absent, isPresent, present } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { ReferenceLine, ReferencePeriod, ReferenceStatistic } from "./reference-kinds.ts";
+import type { Figure } from "../figures/schema.ts";
 
 /** A reference line with its words and its height. */
 export interface PlacedReference {

@@ -3,9 +3,10 @@ import type { MeasureContext } from "../compare/measure-ground.ts";
 import { measureOver } from "../compare/measure.ts";
 import type { Measurement } from "../compare/measurement.ts";
 import { SHOWN } from "../compare/side.ts";
-import { absent, isPresent, type Figure } from "../figures/figure.ts";
+import { absent, isPresent } from "../figures/figure.ts";
 import type { CompiledKpi } from "../kpis/compile-kpi.ts";
 import type { Period } from "./periods.ts";
+import type { Figure } from "../figures/schema.ts";
 
 /**
  * What is shown of a KPI in a period, where all of the period is there. One that the as-of date or the data's beginning

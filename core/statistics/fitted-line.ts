@@ -1,18 +1,9 @@
+import type { FittedLine } from "./schema.ts";
+
 /** A pair of values that belong together. */
 export interface Pair {
   readonly x: number;
   readonly y: number;
-}
-
-/** A line through pairs of values by least squares, and how closely they lie along it. */
-export interface FittedLine {
-  readonly slope: number;
-  readonly intercept: number;
-  /** Pearson's correlation, −1 to 1. */
-  readonly r: number;
-  /** The share of the variance of y that the line explains. */
-  readonly r2: number;
-  readonly n: number;
 }
 
 /** Fewer pairs than this say nothing of a line. */

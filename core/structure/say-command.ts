@@ -21,7 +21,7 @@ export function sayCommand<T extends TreeItem & { readonly isRetired?: boolean }
       const was = items.find((item) => item.key === command.key);
       if (was && was.name !== command.item.name) return `Renamed ${was.name} to ${command.item.name}`;
       if (was && (was.isRetired ?? false) !== (command.item.isRetired ?? false))
-        return `${command.item.isRetired ? "Retired" : "Brought back"} ${command.item.name}`;
+        return `${command.item.isRetired ? "Retired" : "Restored"} ${command.item.name}`;
       return `Changed ${command.item.name}`;
     }
   }

@@ -1,4 +1,4 @@
-import { getOrCreate } from "../keyed.ts";
+import { getOrCreate } from "../collections/keyed.ts";
 import { applyDiff, type Records, type RecordsDiff } from "../history/records-diff.ts";
 
 /** Something with a place in a tree: an account, or a member of a dimension. */

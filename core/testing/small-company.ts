@@ -8,11 +8,12 @@ import type { Cell } from "../cube/cell-source.ts";
 import { mapCoverage, type AccountCoverage, type MonthCoverage } from "../cube/coverage.ts";
 import type { Dimension } from "../dimensions/dimension.ts";
 import type { Scope } from "../dimensions/scope.ts";
-import { withDescendants } from "../dimensions/dimension.ts";
-import { isPresent, type Figure } from "../figures/figure.ts";
+import { isPresent } from "../figures/figure.ts";
 import { compileFormula } from "../formula/compile.ts";
 import { compileLibrary, type CompiledKpi } from "../kpis/compile-kpi.ts";
-import type { KpiDefinition } from "../kpis/kpi.ts";
+import { withDescendants } from "../dimensions/member-tree.ts";
+import type { Figure } from "../figures/schema.ts";
+import type { KpiDefinition } from "../kpis/schema.ts";
 
 /** A company small enough to calculate by hand: tests' own, not the sample company. */
 const account = (key: string, parent: string | null, kind: Account["kind"], of?: string): Account => ({

@@ -1,13 +1,14 @@
 import fc from "fast-check";
 import type { Company } from "../frame/company.ts";
-import { resolveFrame, type FrameText } from "../frame/resolve-frame.ts";
+import type { FrameQuery } from "../frame/schema.ts";
+import { resolveFrame } from "../frame/resolve-frame.ts";
 import type { PanelQuestion } from "../panels/panel-question.ts";
 import { CALENDAR, contextOf, kpiOf, OCTOBER, SHOPS, TREE, type SmallFact } from "./small-company.ts";
 
 const KPIS = ["turnover", "profit", "margin", "cash", "quality", "output"];
 
 /** A panel's question to the small company, over facts of one's own. */
-export function questionOf(facts: readonly SmallFact[], frame: FrameText = {}): PanelQuestion {
+export function questionOf(facts: readonly SmallFact[], frame: FrameQuery = {}): PanelQuestion {
   const { coverage, cells } = contextOf(facts);
   const company: Company = {
     calendar: CALENDAR,

@@ -2,8 +2,8 @@ import type { Argument, Expression, FormulaResult, Operator } from "../formula/e
 import { Refusal, refuse } from "../formula/expression.ts";
 import { nearestName } from "../formula/nearest-name.ts";
 import { parseFormula } from "../formula/parse.ts";
-import { newKey } from "../mapping/names.ts";
-import { bigDecimalText, type Decimal } from "../reading/exact-sum.ts";
+import { newKey } from "../reading/names.ts";
+import { bigDecimalText, type Decimal } from "../figures/exact-sum.ts";
 
 /** A number without rounding: numerator by denominator, which is positive. */
 interface Fraction {

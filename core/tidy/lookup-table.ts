@@ -1,4 +1,4 @@
-import { plainName } from "../mapping/names.ts";
+import { plainName } from "../reading/names.ts";
 
 /** A small table of its own that rows look up in: names by numbers, classes by accounts. */
 export interface LookupTable {

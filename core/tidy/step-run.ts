@@ -2,7 +2,6 @@ import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import type { DecimalMark } from "../reading/read-number.ts";
 import type { LookupTable } from "./lookup-table.ts";
 import type { TidyRow } from "./row.ts";
-import type { StepOf, TidyKind } from "./step.ts";
 
 /** What steps read numbers and dates by, and the tables that they look up in, by key. */
 export interface TidyContext {
@@ -32,23 +31,6 @@ export interface StepRun {
   /** After the last row; steps that gather rows hand them on now. */
   end?(emit: Emit): void;
   readonly missed?: () => MissedTexts;
-}
-
-/** One kind of step: which columns it names, what it may change, how it runs, and how it is said. */
-export interface StepOperation<K extends TidyKind = TidyKind> {
-  /** Columns that must be there. */
-  needs(step: StepOf<K>): readonly string[];
-  /** New columns it makes, and those that go with it. */
-  makes?(step: StepOf<K>): readonly string[];
-  takesAway?(step: StepOf<K>): readonly string[];
-  /** What else stands in its way on these columns, with the way out. */
-  problem?(step: StepOf<K>, columns: readonly string[], context: TidyContext): string | null;
-  /** Columns whose texts it may change. Rows are counted anyway. */
-  changes(step: StepOf<K>): readonly string[];
-  /** Columns of its result that `column` of its result is made of; itself unless the step made it. */
-  madeFrom?(step: StepOf<K>, column: string): readonly string[];
-  start(step: StepOf<K>, columns: readonly string[], context: TidyContext): StepRun;
-  say(step: StepOf<K>): string;
 }
 
 /** A run that rewrites the cells of some columns; `undefined` from `rewrite` leaves the cell. */

@@ -1,9 +1,9 @@
-import { ExactSum } from "../reading/exact-sum.ts";
+import { ExactSum } from "../figures/exact-sum.ts";
 import { readNumber } from "../reading/read-number.ts";
 import type { TidyRow, TidyTable } from "./row.ts";
 import type { Emit, MissedTexts, StepRun, TidyContext } from "./step-run.ts";
-import type { TidyStep } from "./step.ts";
-import { operationOf } from "./steps/index.ts";
+import type { TidyStep } from "./steps/index.ts";
+import { stepKind } from "./steps/index.ts";
 
 /** A row as a step found it and as it left it; no row after when it was dropped, several when it was turned. */
 export interface RowChange {
@@ -47,7 +47,7 @@ export interface TidyRun {
 
 /** Why a step cannot run on these columns; `null` when it can. */
 export function stepProblem(step: TidyStep, columns: readonly string[], context: TidyContext): string | null {
-  const operation = operationOf(step);
+  const operation = stepKind(step.kind);
   const missing = operation.needs(step).find((name) => !columns.includes(name));
   if (missing !== undefined) return `There is no column “${missing}” here. Choose one of ${columns.join(", ")}.`;
   if ("columns" in step && step.columns.length === 0) return "No column is chosen. Choose at least one.";
@@ -73,7 +73,7 @@ export function columnsThrough(
   for (const [i, step] of steps.entries()) {
     const message = stepProblem(step, at, context);
     if (message) return { columns: through, problem: { step: i, message } };
-    at = operationOf(step).start(step, at, context).columns;
+    at = stepKind(step.kind).start(step, at, context).columns;
     through.push([...at]);
   }
   return { columns: through, problem: null };
@@ -93,8 +93,8 @@ export function startTidy(
   let at = columns;
   for (const step of steps) {
     const problem = stepProblem(step, at, context);
-    if (problem) throw new RangeError(`${operationOf(step).say(step)}: ${problem}`);
-    const run = operationOf(step).start(step, at, context);
+    if (problem) throw new RangeError(`${stepKind(step.kind).say(step)}: ${problem}`);
+    const run = stepKind(step.kind).start(step, at, context);
     runs.push(run);
     at = run.columns;
   }
@@ -181,7 +181,7 @@ export function tidyTable(
 export function watchedColumns(steps: readonly TidyStep[], valueColumns: readonly string[]): string[][] {
   const stages: string[][] = [[...valueColumns]];
   for (const step of steps.toReversed()) {
-    const operation = operationOf(step);
+    const operation = stepKind(step.kind);
     const after = stages[0]!;
     stages.unshift([...new Set(after.flatMap((column) => operation.madeFrom?.(step, column) ?? [column]))]);
   }

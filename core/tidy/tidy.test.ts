@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { sameNumber, sumTexts } from "../reading/exact-sum.ts";
+import { sameNumber, sumTexts } from "../figures/exact-sum.ts";
 import type { TidyTable } from "./row.ts";
-import type { TidyStep } from "./step.ts";
+import type { TidyStep } from "./steps/index.ts";
 import { sayStep } from "./steps/index.ts";
 import { columnsThrough, startTidy, stepProblem, tidyTable, watchedColumns } from "./tidy-run.ts";
 

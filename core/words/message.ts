@@ -1,5 +1,5 @@
 import { isPresent } from "../figures/figure.ts";
-import { isOrAre } from "./verb.ts";
+import { isOrAre } from "../formats/verb.ts";
 import { varianceAmount, varianceWords, type VarianceFacts } from "./variance-words.ts";
 
 /** A scorecard row as the message sees it. */

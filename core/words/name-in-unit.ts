@@ -1,5 +1,5 @@
-import type { KpiDefinition } from "../kpis/kpi.ts";
-import { valueStyle, type MoneyUnit } from "./number-words.ts";
+import { valueStyle, type MoneyUnit } from "../formats/number-words.ts";
+import type { KpiDefinition } from "../kpis/schema.ts";
 
 /** A KPI with its unit, unless its name says it already: "Revenue in € thousand", "Passengers". */
 export function nameInUnit(

@@ -1,7 +1,13 @@
-import type { Judgement } from "../compare/variance.ts";
-import { isPresent, type Figure } from "../figures/figure.ts";
-import type { KpiUnit } from "../kpis/kpi.ts";
-import { deltaStyle, isWrittenZero, MONEY_UNITS, writePercent, writeWithUnit, type MoneyUnit } from "./number-words.ts";
+import { isPresent } from "../figures/figure.ts";
+import {
+  deltaStyle,
+  isWrittenZero,
+  MONEY_UNITS,
+  writePercent,
+  writeWithUnit,
+  type MoneyUnit,
+} from "../formats/number-words.ts";
+import type { Figure, Judgement, KpiUnit } from "../figures/schema.ts";
 
 /** What the words of a variance are made from. */
 export interface VarianceFacts {

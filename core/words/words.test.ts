@@ -1,4 +1,4 @@
-import { countOf } from "./count-words.ts";
+import { countOf } from "../formats/count-words.ts";
 import { describe, expect, it } from "vitest";
 import { absent, present } from "../figures/figure.ts";
 import { monthOf } from "../calendar/month.ts";
@@ -12,9 +12,9 @@ import {
   writeSigned,
   writeSignedPercent,
   writeWithUnit,
-} from "./number-words.ts";
+} from "../formats/number-words.ts";
 import { nameInUnit } from "./name-in-unit.ts";
-import { isOrAre } from "./verb.ts";
+import { isOrAre } from "../formats/verb.ts";
 import { varianceWords } from "./variance-words.ts";
 
 const money = valueStyle({ kind: "money" }, 0, "thousand");

@@ -1,22 +1,22 @@
-import type { HeatDefinition } from "../panels/heat/definition.ts";
-import type { ScatterDefinition } from "../panels/scatter/definition.ts";
-import type { ExpectedRangeDefinition } from "../panels/expected-range/definition.ts";
-import type { AccuracyDefinition } from "../panels/accuracy/definition.ts";
-import type { GrowthDefinition } from "../panels/growth/definition.ts";
-import type { OutlookDefinition } from "../panels/outlook/definition.ts";
-import type { SeasonDefinition } from "../panels/season/definition.ts";
-import type { ShareDefinition } from "../panels/share/definition.ts";
-import type { MapDefinition } from "../panels/map/definition.ts";
-import type { CrossTabDefinition } from "../panels/cross-tab/definition.ts";
-import type { BridgeDefinition } from "../panels/bridge/definition.ts";
-import type { BreakdownDefinition } from "../panels/breakdown/definition.ts";
-import type { ChooserDefinition } from "../panels/chooser/definition.ts";
 import { PANEL_KINDS, type PanelKind } from "../panels/kinds.ts";
-import type { ScorecardDefinition } from "../panels/scorecard/definition.ts";
-import type { TextDefinition } from "../panels/text/definition.ts";
-import type { TilesDefinition } from "../panels/tiles/definition.ts";
-import { MOST_KPIS_OVER_TIME, type TimeChartDefinition } from "../panels/time-chart/definition.ts";
 import { fits, type Attempt, type Fit } from "./attempt.ts";
+import type { AccuracyDefinition } from "../panels/accuracy/schema.ts";
+import type { BreakdownDefinition } from "../panels/breakdown/schema.ts";
+import type { BridgeDefinition } from "../panels/bridge/schema.ts";
+import type { ChooserDefinition } from "../panels/chooser/schema.ts";
+import type { CrossTabDefinition } from "../panels/cross-tab/schema.ts";
+import type { ExpectedRangeDefinition } from "../panels/expected-range/schema.ts";
+import type { GrowthDefinition } from "../panels/growth/schema.ts";
+import type { HeatDefinition } from "../panels/heat/schema.ts";
+import type { MapDefinition } from "../panels/map/schema.ts";
+import type { OutlookDefinition } from "../panels/outlook/schema.ts";
+import type { ScatterDefinition } from "../panels/scatter/schema.ts";
+import type { ScorecardDefinition } from "../panels/scorecard/schema.ts";
+import type { SeasonDefinition } from "../panels/season/schema.ts";
+import type { ShareDefinition } from "../panels/share/schema.ts";
+import type { TextDefinition } from "../panels/text/schema.ts";
+import type { TilesDefinition } from "../panels/tiles/schema.ts";
+import { MOST_KPIS_OVER_TIME, type TimeChartDefinition } from "../panels/time-chart/schema.ts";
 
 /** The definition of each kind. */
 interface Definitions {

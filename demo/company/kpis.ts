@@ -1,4 +1,4 @@
-import type { KpiDefinition } from "#core/kpis/kpi.ts";
+import type { KpiDefinition } from "#core/kpis/schema.ts";
 
 const base = {
   decimals: 0,

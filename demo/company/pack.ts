@@ -1,6 +1,6 @@
 import type { Place } from "#core/layout/place.ts";
 import type { PackDraft } from "#contract/pack.ts";
-import type { DefinitionOf, PanelKind } from "#contract/panels/index.ts";
+import type { DefinitionOf, PanelKind } from "#core/panels/schemas.ts";
 
 type PageDraft = PackDraft["pages"][number];
 type PanelDraft = PageDraft["panels"][number];

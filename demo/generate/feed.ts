@@ -1,6 +1,6 @@
 import { daysInMonth, formatMonth, monthName, monthsBetween, yearOf, type Month } from "#core/calendar/month.ts";
 import { formatAmount } from "#core/figures/amount.ts";
-import { formatNumber } from "#core/words/number-words.ts";
+import { formatNumber } from "#core/formats/number-words.ts";
 import { ACCOUNTS, OPERATIONS_ACCOUNTS } from "../company/accounts.ts";
 import { DIMENSIONS } from "../company/dimensions.ts";
 import { LAST_CLOSED, LAST_DAY } from "../company/scenarios.ts";

@@ -2,7 +2,7 @@ import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import type { NewToken, TokenList } from "#contract/tokens.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
-import type { Space } from "#server/companies/registry.ts";
+import type { RegisteredCompany } from "#server/companies/registry.ts";
 import type { Reader } from "./reader.ts";
 import { tokenPrefix } from "./session-cookie.ts";
 import { toReader, type PersonRow } from "./sessions.ts";
@@ -26,7 +26,7 @@ export async function listTokens(knex: Knex, person: Reader): Promise<TokenList>
 /** Makes a token. It is told once: only its hash is kept. */
 export async function createToken(
   knex: Knex,
-  space: Pick<Space, "key">,
+  registered: Pick<RegisteredCompany, "key">,
   person: Reader,
   name: string,
 ): Promise<NewToken> {
@@ -35,7 +35,7 @@ export async function createToken(
   ];
   if (Number(count) >= MOST_TOKENS)
     throw new ProblemError("invalid-change", `You have ${count} tokens already. Revoke one that is not used any more.`);
-  const token = tokenPrefix(space) + randomBytes(32).toString("base64url");
+  const token = tokenPrefix(registered) + randomBytes(32).toString("base64url");
   await knex("api_token").insert({ person_id: person.id, name, token_hash: hash(token) });
   return { token };
 }

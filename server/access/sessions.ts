@@ -1,4 +1,4 @@
-import { asDateWriting, asNumberWriting } from "#core/words/writing.ts";
+import { asDateWriting, asNumberWriting } from "#core/formats/writing.ts";
 import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import type { Scope } from "#core/dimensions/scope.ts";
@@ -34,10 +34,7 @@ export async function signIn(knex: Knex, email: string, password: string): Promi
   const hash = row?.password_hash ?? (await (decoy ??= hashPassword(randomBytes(12).toString("hex"))));
   const fits = await verifyPassword(password, hash);
   if (!row || !fits)
-    throw new ProblemError(
-      "wrong-password",
-      "The e-mail address and password do not go together. Check both and try again.",
-    );
+    throw new ProblemError("wrong-password", "Wrong e-mail address or password. Check both and try again.");
   return { token: await openSession(knex, row.id), reader: toReader(row) };
 }
 

@@ -125,7 +125,7 @@ describe("a company of one's own", () => {
       ask("POST", "/api/companies", { ...START, name: "At Once" }, new Map()),
       ask("POST", "/api/companies", { ...START, name: "At Once" }, new Map()),
     ]);
-    expect([one.status, other.status].sort()).toEqual([200, 422]);
+    expect([one.status, other.status].toSorted((a, b) => a - b)).toEqual([200, 422]);
     await looking;
   });
 
@@ -168,17 +168,15 @@ describe("a company of one's own", () => {
       ["Ida Moor", false],
       ["Rolf Anders", true],
     ]);
-    expect(detail(await ask("POST", "/api/people", person))).toContain(
-      "Somebody has the address rolf@brightwater.example",
-    );
+    expect(detail(await ask("POST", "/api/people", person))).toContain("rolf@brightwater.example is already in use");
     const rolf = new Map([["hackle_company", "brightwater-tiles"]]);
     const signed = await ask<Session>("POST", "/api/session", { email: person.email, password: person.password }, rolf);
     expect([signed.status, signed.body.mustChoosePassword]).toEqual([200, true]);
-    expect(detail(await ask("GET", "/api/loads", undefined, rolf))).toContain("Choose a password of your own first");
+    expect(detail(await ask("GET", "/api/loads", undefined, rolf))).toContain("Change your initial password first");
     const choose = (current: string, password: string) =>
       ask<Session>("PUT", "/api/session/password", { current, password }, rolf);
-    expect(detail(await choose("wrong", "another password"))).toContain("present password is not right");
-    expect(detail(await choose(person.password, person.password))).toContain("is the present one");
+    expect(detail(await choose("wrong", "another password"))).toContain("current password is wrong");
+    expect(detail(await choose(person.password, person.password))).toContain("the same as the current one");
     const elsewhere = new Map([["hackle_company", "brightwater-tiles"]]);
     await ask("POST", "/api/session", { email: person.email, password: person.password }, elsewhere);
     expect((await ask("GET", "/api/session", undefined, elsewhere)).status).toBe(200);
@@ -267,7 +265,7 @@ describe("a company of one's own", () => {
     const gone = await ask("GET", "/api/company", undefined, browser);
     expect([gone.status, detail(gone)]).toEqual([
       401,
-      "This company was removed. Choose another one, or start your own.",
+      "This company was removed. Choose another one, or start your own company.",
     ]);
 
     // It is just being opened here.
@@ -291,7 +289,7 @@ describe("a company of one's own", () => {
   });
 
   it("is removed whole by who writes its name, and nothing else with it", async () => {
-    expect(detail(await ask("POST", "/api/company/remove", { name: "Brightwater" }))).toContain("Nothing was removed");
+    expect(detail(await ask("POST", "/api/company/remove", { name: "Brightwater" }))).toContain("Nothing was deleted");
     expect((await ask("POST", "/api/company/remove", { name: "Brightwater Tiles Ltd" })).status).toBe(204);
     const { rows } = await database.knex.raw<{ rows: unknown[] }>(
       "select 1 from information_schema.schemata where schema_name = (select schema from hackle_companies.space where key = 'brightwater-tiles')",

@@ -24,13 +24,13 @@ import { enqueue, WORK_CHANNEL, type ClaimedWork } from "#server/work/work-queue
 import { WorkRunner, type TaskKind } from "#server/work/work-runner.ts";
 import { createCompany, dropCompany, resumeRemovals, sweepCompanies, type CompaniesPlace } from "./create-company.ts";
 import {
-  findSpace,
+  findCompany,
   isUndefinedTable,
-  listSpaces,
+  listCompanies,
   openRegistry,
-  SAMPLE_SPACE,
-  urlOfSpace,
-  type Space,
+  SAMPLE_COMPANY,
+  urlOfCompany,
+  type RegisteredCompany,
 } from "./registry.ts";
 import type { CompanyStart } from "#contract/companies.ts";
 
@@ -42,6 +42,10 @@ export interface CompanyAppsOptions {
   readonly databaseUrl: string;
   readonly store: FileStore;
   readonly signInLimit?: number;
+  /** Of how many months reviews are made ready before anybody asks; none where nothing is said. */
+  readonly readyMonths?: number;
+  /** Whether every answer is held against its schema, as tests do. */
+  readonly isAnswerChecked?: boolean;
   /** Bytes in which facts of all companies may be kept in memory; 0 leaves all of them in the database. */
   readonly memoryBudget?: number;
   /** Threads that answer panels from memory; with none the server's own thread does. */
@@ -111,6 +115,8 @@ export class CompanyApps {
     this.means = {
       logger,
       signInLimit: options.signInLimit ?? 20,
+      isAnswerChecked: options.isAnswerChecked ?? false,
+      readyMonths: options.readyMonths ?? 0,
       memory: memoryBudget > 0 ? new MemoryBudget(memoryBudget) : null,
       engines: new EnginePool(memoryBudget > 0 ? (options.engineCount ?? 0) : 0, {
         onLost: (error) => logger.error({ err: error }, "an engine ended; another one takes its place"),
@@ -121,8 +127,8 @@ export class CompanyApps {
       downloads: new Downloads(),
       hasOneClick: options.hasOneClick,
     };
-    const space: Space = { ...SAMPLE_SPACE, name: "" };
-    const place = { space, knex, replica, databaseUrl, store, onRemoved: () => Promise.resolve() };
+    const registered: RegisteredCompany = { ...SAMPLE_COMPANY, name: "" };
+    const place = { registered, knex, replica, databaseUrl, store, onRemoved: () => Promise.resolve() };
     this.first = { place, app: createCompanyApp(place, this.means), usedAt: 0, knownAt: 0, busy: 0 };
     this.runner = new WorkRunner({
       knex,
@@ -147,7 +153,7 @@ export class CompanyApps {
     const company = (await this.companyOf(keyOf(req))) ?? this.first;
     if (company === this.first && this.options.hasSample === false && !OPEN_TO_ALL.has(req.path)) {
       if (req.path !== "/api/sample-people")
-        throw new ProblemError("not-signed-in", "Choose a company and sign in, or start your own.");
+        throw new ProblemError("not-signed-in", "Choose a company and sign in, or start your own company.");
       res.json([]);
       return;
     }
@@ -172,7 +178,7 @@ export class CompanyApps {
   }
 
   /** Starts a company. */
-  async start(company: CompanyStart): Promise<Space> {
+  async start(company: CompanyStart): Promise<RegisteredCompany> {
     await this.ready();
     return createCompany(this.place, company);
   }
@@ -201,7 +207,7 @@ export class CompanyApps {
       try {
         await this.ready();
         await Promise.all([sweepCompanies(this.place), sweepDownloads()]);
-        for (const space of await listSpaces(knex, { hasSample })) await planTurns(knex, space);
+        for (const registered of await listCompanies(knex, { hasSample })) await planTurns(knex, registered);
         this.runner.start();
         return;
       } catch (error) {
@@ -216,12 +222,12 @@ export class CompanyApps {
     const within = (run: (company: OpenCompany, work: ClaimedWork, signal: AbortSignal) => Promise<void>) => {
       return (work: ClaimedWork, signal: AbortSignal) => this.within(work.company, (own) => run(own, work, signal));
     };
-    const job = within(({ place: { knex, databaseUrl, store, space } }, work, signal) =>
-      workOnJob({ knex, company: space.key, place: { databaseUrl, store } }, { processes, logger }, work, signal),
+    const job = within(({ place: { knex, databaseUrl, store, registered } }, work, signal) =>
+      workOnJob({ knex, company: registered.key, place: { databaseUrl, store } }, { processes, logger }, work, signal),
     );
-    const feedsOf = ({ place: { knex, store, space }, app: { readStructure } }: OpenCompany) => ({
+    const feedsOf = ({ place: { knex, store, registered }, app: { readStructure } }: OpenCompany) => ({
       knex,
-      company: space.key,
+      company: registered.key,
       readStructure,
       store,
     });
@@ -280,12 +286,12 @@ export class CompanyApps {
 
   /** What is kept of a company's data moves on, or of all of them; what of its pages takes long is made ready soon after. */
   private moveOn(schema?: string): void {
-    void this.each(schema, async ({ place: { space }, app }) => {
+    void this.each(schema, async ({ place: { registered }, app }) => {
       app.moveOn();
       if (this.means.engines.isIdle) return;
       await this.ready();
       await enqueue(this.options.knex, {
-        company: space.key,
+        company: registered.key,
         task: "ready",
         subject: { kind: "ready" },
         once: "ready",
@@ -310,25 +316,25 @@ export class CompanyApps {
       ),
     ];
     for (const company of all)
-      if (schema === undefined || company.place.space.schema === schema)
+      if (schema === undefined || company.place.registered.schema === schema)
         await Promise.resolve(run(company)).catch(() => undefined);
   }
 
   private async companyOf(key: string): Promise<OpenCompany | undefined> {
-    if (key === SAMPLE_SPACE.key) return this.first;
+    if (key === SAMPLE_COMPANY.key) return this.first;
     const known = await this.open.get(key)?.catch(() => undefined);
     if (known && Date.now() - known.knownAt < KNOWN_MS) {
       known.usedAt = Date.now();
       return known;
     }
     await this.ready();
-    const space = await findSpace(this.options.knex, key);
+    const registered = await findCompany(this.options.knex, key);
     // One of the same name may have been started since.
-    if (known && known.place.space.schema !== space?.schema) await this.leave(key);
-    if (!space) return undefined;
+    if (known && known.place.registered.schema !== registered?.schema) await this.leave(key);
+    if (!registered) return undefined;
     let opening = this.open.get(key);
     if (!opening) {
-      opening = this.enter(space);
+      opening = this.enter(registered);
       this.open.set(key, opening);
       opening.then(
         () => this.leaveIdle(),
@@ -340,42 +346,46 @@ export class CompanyApps {
       company.usedAt = company.knownAt = Date.now();
       return company;
     } catch (error) {
-      if (await this.isRemoved(space)) return undefined;
+      if (await this.isRemoved(registered)) return undefined;
       throw error;
     }
   }
 
   /** Whether a company is no longer there, or not the same any more. */
-  private async isRemoved({ key, schema }: Space): Promise<boolean> {
-    return (await findSpace(this.options.knex, key))?.schema !== schema;
+  private async isRemoved({ key, schema }: RegisteredCompany): Promise<boolean> {
+    return (await findCompany(this.options.knex, key))?.schema !== schema;
   }
 
   /** What to say where a table was not found: that the company was removed while it was asked, or what went wrong. */
-  private async refuseGone({ place: { space } }: OpenCompany, error: unknown): Promise<unknown> {
-    if (space.key === SAMPLE_SPACE.key || !(await this.isRemoved(space).catch(() => false))) return error;
-    await this.leave(space.key);
-    return new ProblemError("not-signed-in", "This company was removed. Choose another one, or start your own.", {
-      cause: error,
-    });
+  private async refuseGone({ place: { registered } }: OpenCompany, error: unknown): Promise<unknown> {
+    if (registered.key === SAMPLE_COMPANY.key || !(await this.isRemoved(registered).catch(() => false))) return error;
+    await this.leave(registered.key);
+    return new ProblemError(
+      "not-signed-in",
+      "This company was removed. Choose another one, or start your own company.",
+      {
+        cause: error,
+      },
+    );
   }
 
-  private async enter(space: Space): Promise<OpenCompany> {
+  private async enter(registered: RegisteredCompany): Promise<OpenCompany> {
     const { databaseUrl, store } = this.options;
-    const url = urlOfSpace(databaseUrl, space.schema);
+    const url = urlOfCompany(databaseUrl, registered.schema);
     // A company may have been made by an older version of the product.
     const migrating = connect(url, { poolSize: 1 });
     await migrate(migrating).finally(() => migrating.destroy());
     const knex = connect(url, { poolSize: OWN_POOL, patience: "requests" });
     const place: CompanyPlace = {
-      space,
+      registered,
       knex,
       replica: null,
       databaseUrl: url,
-      store: { ...store, folder: join(store.folder, space.schema) },
+      store: { ...store, folder: join(store.folder, registered.schema) },
       onRemoved: async () => {
-        await dropCompany(this.place, space);
+        await dropCompany(this.place, registered);
         // Whoever asked is still being answered by it.
-        setImmediate(() => void this.leave(space.key));
+        setImmediate(() => void this.leave(registered.key));
       },
     };
     const app = createCompanyApp(place, this.means);
@@ -423,5 +433,5 @@ function keyOf(req: Request): string {
   const bearer = /^Bearer (.+)$/.exec(req.get("authorization") ?? "")?.[1];
   if (bearer !== undefined) return spaceOfToken(bearer);
   const entered: unknown = (req.cookies as Record<string, unknown>)[COMPANY_COOKIE];
-  return typeof entered === "string" && entered !== "" ? entered : SAMPLE_SPACE.key;
+  return typeof entered === "string" && entered !== "" ? entered : SAMPLE_COMPANY.key;
 }

@@ -8,17 +8,17 @@ import { lock } from "#server/db/locks.ts";
 import { migrate } from "#server/db/migrate.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { forgetWork } from "#server/work/work-queue.ts";
-import { newKey } from "#core/mapping/names.ts";
+import { newKey } from "#core/reading/names.ts";
 import {
-  forgetSpace,
+  forgetCompany,
   knownSchemas,
-  markSpace,
+  markCompany,
   newSchemaName,
-  SAMPLE_SPACE,
-  takeSpace,
-  unfinishedSpaces,
-  urlOfSpace,
-  type Space,
+  SAMPLE_COMPANY,
+  reserveCompany,
+  unfinishedCompanies,
+  urlOfCompany,
+  type RegisteredCompany,
 } from "./registry.ts";
 
 const LONGEST_KEY = 40;
@@ -38,13 +38,13 @@ export interface CompaniesPlace {
 export async function createCompany(
   place: CompaniesPlace,
   { name, currency, startMonth, administrator }: CompanyStart,
-): Promise<Space> {
+): Promise<RegisteredCompany> {
   const { knex, databaseUrl } = place;
   const key = newKey(name.slice(0, LONGEST_KEY), new Set(), "-").slice(0, LONGEST_KEY);
-  const space: Space = { key, name, schema: newSchemaName() };
+  const registered: RegisteredCompany = { key, name, schema: newSchemaName() };
   const passwordHash = await hashPassword(administrator.password);
   // Its place in the registry is taken first, so that of two who start it at once one is told so.
-  const { taken, brokenOff } = key === SAMPLE_SPACE.key ? { taken: false } : await takeSpace(knex, space);
+  const { taken, brokenOff } = key === SAMPLE_COMPANY.key ? { taken: false } : await reserveCompany(knex, registered);
   if (!taken)
     throw new ProblemError(
       "invalid-change",
@@ -52,8 +52,8 @@ export async function createCompany(
     );
   if (brokenOff) await clearAway(place, brokenOff);
   try {
-    await knex.raw("create schema ??", [space.schema]);
-    const own = connect(urlOfSpace(databaseUrl, space.schema), { poolSize: 1 });
+    await knex.raw("create schema ??", [registered.schema]);
+    const own = connect(urlOfCompany(databaseUrl, registered.schema), { poolSize: 1 });
     try {
       await migrate(own);
       await own.transaction(async (trx) => {
@@ -75,24 +75,27 @@ export async function createCompany(
     } finally {
       await own.destroy();
     }
-    await markSpace(knex, space, "there");
+    await markCompany(knex, registered, "there");
   } catch (error) {
-    await dropCompany(place, space).catch(() => undefined);
+    await dropCompany(place, registered).catch(() => undefined);
     throw error;
   }
-  return space;
+  return registered;
 }
 
 /** Removes a company whole: structure, data, people, pages, files. Begun once, it is brought to its end by whichever server. */
-export async function dropCompany(place: CompaniesPlace, space: Space): Promise<void> {
-  await markSpace(place.knex, space, "removing");
-  await forgetWork(place.knex, space.key);
-  await clearAway(place, space);
+export async function dropCompany(place: CompaniesPlace, registered: RegisteredCompany): Promise<void> {
+  await markCompany(place.knex, registered, "removing");
+  await forgetWork(place.knex, registered.key);
+  await clearAway(place, registered);
   // Last, so that whatever ends this in the middle leaves the place for the rest to be found.
-  await forgetSpace(place.knex, space);
+  await forgetCompany(place.knex, registered);
 }
 
-async function clearAway({ knex, folder }: CompaniesPlace, { schema }: Pick<Space, "schema">): Promise<void> {
+async function clearAway(
+  { knex, folder }: CompaniesPlace,
+  { schema }: Pick<RegisteredCompany, "schema">,
+): Promise<void> {
   await knex.transaction(async (trx) => {
     // Of two who clear it away at once one waits, and finds nothing left.
     await lock(trx, "removal", { of: schema });
@@ -103,7 +106,7 @@ async function clearAway({ knex, folder }: CompaniesPlace, { schema }: Pick<Spac
 
 /** Goes on with removals that were broken off; what is being started may take its time beside it. */
 export async function resumeRemovals(place: CompaniesPlace): Promise<void> {
-  for (const space of await unfinishedSpaces(place.knex, "removals")) await dropCompany(place, space);
+  for (const registered of await unfinishedCompanies(place.knex, "removals")) await dropCompany(place, registered);
 }
 
 /**
@@ -111,8 +114,8 @@ export async function resumeRemovals(place: CompaniesPlace): Promise<void> {
  * What another server is about to do at the same time does no harm.
  */
 export async function sweepCompanies(place: CompaniesPlace): Promise<void> {
-  for (const space of await unfinishedSpaces(place.knex)) await dropCompany(place, space);
-  const folders = (await readdir(place.folder).catch(() => [])).filter((name) => /^company_/.test(name));
+  for (const registered of await unfinishedCompanies(place.knex)) await dropCompany(place, registered);
+  const folders = (await readdir(place.folder).catch(() => [])).filter((name) => name.startsWith("company_"));
   // Folders first: one that is made meanwhile belongs to a company that is in the registry by then.
   const known = new Set(await knownSchemas(place.knex));
   for (const name of folders.filter((own) => !known.has(own)))

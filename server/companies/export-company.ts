@@ -47,7 +47,7 @@ async function writeTables(knex: Knex, archive: archiver.Archiver): Promise<void
       const { client } = trx as unknown as { client: { acquireConnection(): Promise<Client> } };
       const connection = await client.acquireConnection();
       for (const { name, columns } of rows.filter(
-        (table) => !LEFT_OUT.has(table.name) && !/^fact_staged_/.test(table.name),
+        (table) => !LEFT_OUT.has(table.name) && !table.name.startsWith("fact_staged_"),
       )) {
         const kept = columns.filter((column) => !SECRET.has(column)).map((column) => `"${column}"`);
         const lines = connection.query(

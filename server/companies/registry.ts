@@ -5,7 +5,7 @@ import { isGone, newServerId } from "#server/work/server-id.ts";
 import { createQueue } from "#server/work/work-queue.ts";
 
 /** A company of the installation: its data lie in a PostgreSQL schema of their own, its files in a folder of that name. */
-export interface Space {
+export interface RegisteredCompany {
   readonly key: string;
   readonly name: string;
   readonly schema: string;
@@ -20,10 +20,10 @@ export function isUndefinedTable(error: unknown): boolean {
 }
 
 /** The sample company lies where a database begins; it is in no registry. */
-export const SAMPLE_SPACE = { key: "sample", schema: "public" } as const;
+export const SAMPLE_COMPANY = { key: "sample", schema: "public" } as const;
 
 /** A company is being started, is there, or is being removed; in between nobody enters it. */
-export type SpaceState = "starting" | "there" | "removing";
+export type CompanyState = "starting" | "there" | "removing";
 
 /** A start of a server elsewhere that takes so long was broken off. */
 const STARTING = "interval '2 minutes'";
@@ -64,49 +64,53 @@ export function newSchemaName(): string {
  * Takes a company's place in the registry while it is started. Returns whether it was free; one whose start was broken
  * off is free, and returned to be cleared away.
  */
-export async function takeSpace(
+export async function reserveCompany(
   knex: Knex,
-  space: Space,
-): Promise<{ readonly taken: boolean; readonly brokenOff?: Space }> {
+  registered: RegisteredCompany,
+): Promise<{ readonly taken: boolean; readonly brokenOff?: RegisteredCompany }> {
   return knex.transaction(async (trx) => {
     await lock(trx, "registry");
     const known = await trx("hackle_companies.space")
-      .where({ key: space.key })
-      .first<StartedSpace | undefined>(...STARTED, trx.raw(LONG_AGO));
+      .where({ key: registered.key })
+      .first<StartedCompany | undefined>(...STARTED, trx.raw(LONG_AGO));
     if (known && !isBrokenOff(known)) return { taken: false };
-    if (known) await trx("hackle_companies.space").where({ key: space.key }).delete();
-    await trx("hackle_companies.space").insert({ ...space, state: "starting", started_by: STARTED_BY });
+    if (known) await trx("hackle_companies.space").where({ key: registered.key }).delete();
+    await trx("hackle_companies.space").insert({ ...registered, state: "starting", started_by: STARTED_BY });
     return { taken: true, ...(known ? { brokenOff: { key: known.key, schema: known.schema, name: known.name } } : {}) };
   });
 }
 
 /** Says how far a company is. */
-export async function markSpace(knex: Knex, { schema }: Pick<Space, "schema">, state: SpaceState): Promise<void> {
+export async function markCompany(
+  knex: Knex,
+  { schema }: Pick<RegisteredCompany, "schema">,
+  state: CompanyState,
+): Promise<void> {
   await knex("hackle_companies.space").where({ schema }).update({ state });
 }
 
 /** Takes a company out of the registry. */
-export async function forgetSpace(knex: Knex, { schema }: Pick<Space, "schema">): Promise<void> {
+export async function forgetCompany(knex: Knex, { schema }: Pick<RegisteredCompany, "schema">): Promise<void> {
   await knex("hackle_companies.space").where({ schema }).delete();
 }
 
 /** What was begun and not brought to its end: starts that were broken off, and removals. */
-export async function unfinishedSpaces(knex: Knex, what: "all" | "removals" = "all"): Promise<Space[]> {
+export async function unfinishedCompanies(knex: Knex, what: "all" | "removals" = "all"): Promise<RegisteredCompany[]> {
   const open = await knex("hackle_companies.space")
     .whereNot({ state: "there" })
-    .select<StartedSpace[]>(...STARTED, knex.raw(LONG_AGO));
-  return open.filter((space) => space.state === "removing" || (what === "all" && isBrokenOff(space)));
+    .select<StartedCompany[]>(...STARTED, knex.raw(LONG_AGO));
+  return open.filter((registered) => registered.state === "removing" || (what === "all" && isBrokenOff(registered)));
 }
 
-type StartedSpace = Space & {
-  readonly state: SpaceState;
+type StartedCompany = RegisteredCompany & {
+  readonly state: CompanyState;
   readonly started_by: string | null;
   readonly isLongAgo: boolean;
 };
 const STARTED = ["key", "schema", "name", "state", "started_by"] as const;
 const LONG_AGO = `created_at < now() - ${STARTING} as "isLongAgo"`;
 
-function isBrokenOff({ state, started_by: by, isLongAgo }: StartedSpace): boolean {
+function isBrokenOff({ state, started_by: by, isLongAgo }: StartedCompany): boolean {
   return state === "starting" && (isLongAgo || (by !== null && isGone(by)));
 }
 
@@ -116,20 +120,25 @@ export async function knownSchemas(knex: Knex): Promise<string[]> {
 }
 
 /** All companies, the sample first where it is there and offered; each by the name it gives itself now. */
-export async function listSpaces(knex: Knex, { hasSample }: { readonly hasSample: boolean }): Promise<Space[]> {
+export async function listCompanies(
+  knex: Knex,
+  { hasSample }: { readonly hasSample: boolean },
+): Promise<RegisteredCompany[]> {
   const own = await knex("hackle_companies.space")
     .where({ state: "there" })
     .orderBy("created_at")
     .orderBy("key")
-    .select<Space[]>("key", "schema", "name");
-  const spaces = hasSample ? [{ ...SAMPLE_SPACE, name: "" }, ...own] : own;
-  const named = await Promise.all(spaces.map(async (space) => ({ ...space, name: await nameOf(knex, space) })));
+    .select<RegisteredCompany[]>("key", "schema", "name");
+  const companies = hasSample ? [{ ...SAMPLE_COMPANY, name: "" }, ...own] : own;
+  const named = await Promise.all(
+    companies.map(async (registered) => ({ ...registered, name: await nameOf(knex, registered) })),
+  );
   // Before the sample is loaded it is nowhere to go.
-  return named.flatMap(({ name, ...space }) => (name === undefined ? [] : [{ ...space, name }]));
+  return named.flatMap(({ name, ...registered }) => (name === undefined ? [] : [{ ...registered, name }]));
 }
 
 /** What a company calls itself; `undefined` where it is not there yet, or not any more. */
-async function nameOf(knex: Knex, { schema }: Pick<Space, "schema">): Promise<string | undefined> {
+async function nameOf(knex: Knex, { schema }: Pick<RegisteredCompany, "schema">): Promise<string | undefined> {
   try {
     const said = await knex.withSchema(schema).from("company").first<{ name: string } | undefined>("name");
     return said?.name;
@@ -140,15 +149,15 @@ async function nameOf(knex: Knex, { schema }: Pick<Space, "schema">): Promise<st
 }
 
 /** A company of one's own by its key; `undefined` while it is started or removed. */
-export async function findSpace(knex: Knex, key: string): Promise<Space | undefined> {
+export async function findCompany(knex: Knex, key: string): Promise<RegisteredCompany | undefined> {
   return knex("hackle_companies.space")
     .where({ key, state: "there" })
-    .first<Space | undefined>("key", "schema", "name");
+    .first<RegisteredCompany | undefined>("key", "schema", "name");
 }
 
 /** The address of a database with a company's schema as the only place where names are looked for. */
-export function urlOfSpace(databaseUrl: string, schema: string): string {
-  if (schema === SAMPLE_SPACE.schema) return databaseUrl;
+export function urlOfCompany(databaseUrl: string, schema: string): string {
+  if (schema === SAMPLE_COMPANY.schema) return databaseUrl;
   const url = new URL(databaseUrl);
   const given = url.searchParams.get("options");
   url.searchParams.set("options", `${given === null ? "" : `${given} `}-c search_path=${schema}`);

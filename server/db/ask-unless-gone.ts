@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import pLimit, { type LimitFunction } from "p-limit";
 import type { Client } from "pg";
-import { getOrCreate } from "#core/keyed.ts";
+import { getOrCreate } from "#core/collections/keyed.ts";
 
 /** What a pool of Knex can do besides asking. */
 interface Pool {

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import type { Knex } from "knex";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
-import { urlOfSpace } from "#server/companies/registry.ts";
+import { urlOfCompany } from "#server/companies/registry.ts";
 import { toProblem } from "#server/problems/to-problem.ts";
 import { connect } from "./connect.ts";
 import { lock, tryLock } from "./locks.ts";
@@ -12,7 +12,7 @@ let narrow: Knex;
 beforeAll(async () => {
   database = await openOwnDatabase(inject("clusterUrl"), "locks", { empty: true });
   await database.knex.raw("create schema company_other");
-  other = connect(urlOfSpace(database.url, "company_other"), { poolSize: 2, patience: "requests" });
+  other = connect(urlOfCompany(database.url, "company_other"), { poolSize: 2, patience: "requests" });
   narrow = connect(database.url, { poolSize: 2, patience: "requests", acquireMs: 500 });
 });
 afterAll(async () => {

@@ -1,6 +1,5 @@
 import type { Knex } from "knex";
-import type { KpiDefinition } from "#core/kpis/kpi.ts";
-import { kpiDefinitionSchema } from "#contract/kpi.ts";
+import { kpiDefinitionSchema, type KpiDefinition } from "#core/kpis/schema.ts";
 
 /** A KPI as it is stored: its definition, how often it was changed, and why it cannot be read as it is. */
 export interface StoredKpi {

@@ -1,8 +1,7 @@
-import type { DaysWithoutLines } from "#core/cube/complete-days.ts";
 import type { Knex } from "knex";
 import type { Account } from "#core/accounts/account.ts";
 import type { EventVerdict } from "#core/ahead/known-events.ts";
-import type { Grain, Scenario } from "#core/cube/coverage.ts";
+import type { Grain, Scenario, DaysWithoutLines } from "#core/cube/coverage.ts";
 import { askNamed } from "./ask-named.ts";
 import { readStoredKpis, type StoredKpi } from "./stored-kpis.ts";
 

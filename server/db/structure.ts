@@ -1,4 +1,4 @@
-import { asDateWriting, asNumberWriting, type DateWriting, type NumberWriting } from "#core/words/writing.ts";
+import { asDateWriting, asNumberWriting, type DateWriting, type NumberWriting } from "#core/formats/writing.ts";
 import { isDeepStrictEqual } from "node:util";
 import type { Knex } from "knex";
 import { buildAccountTree } from "#core/accounts/account-tree.ts";
@@ -113,7 +113,15 @@ export function buildStructure(rows: StructureRows, at: StructureState, before?:
     structureVersion: at.structure ?? "0",
     rows,
     ground: areKpisSame && areEventsSame && isDeepStrictEqual(packStarts, before.packStarts) ? before.ground : {},
-    ...{ accounts, dimensions, calendar, currency, numbers, dates, coverage, datasetDimensions, ids },
+    accounts,
+    dimensions,
+    calendar,
+    currency,
+    numbers,
+    dates,
+    coverage,
+    datasetDimensions,
+    ids,
     ...(areKpisSame ? { kpis: before.kpis, kpiProblems: before.kpiProblems } : buildKpis(rows, ground)),
     knownEvents: areEventsSame ? before.knownEvents : rows.knownEvents.map(toKnownEvent),
     packStarts,

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { keyOfScope } from "#core/dimensions/step-scope.ts";
-import { frameQuerySchema } from "#contract/frame.ts";
+import { frameQuerySchema } from "#core/frame/schema.ts";
 import type { z } from "zod";
 import { choicesOf, pageQuerySchema, type tryPanelsSchema } from "#contract/page-answers.ts";
 import type { Workspace } from "#server/facts/workspace.ts";

@@ -1,6 +1,6 @@
 import { withFits } from "#core/forecast/kept-fits.ts";
-import { panelFrame, type ChoiceText } from "#contract/panels/panel-frame.ts";
-import type { PanelAnswer } from "#contract/panels/index.ts";
+import { panelFrame, type ChoiceText } from "#core/panels/panel-frame.ts";
+import type { PanelAnswer } from "#core/panels/schemas.ts";
 import { askTogether, type AskedPlace, type Question } from "#server/facts/workspace.ts";
 import { problemDocument } from "#server/problems/problem-error.ts";
 import { toProblem } from "#server/problems/to-problem.ts";

@@ -2,8 +2,7 @@ import { setMaxListeners } from "node:events";
 import type { Knex } from "knex";
 import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from "vitest";
 import { readablePanels, type Pack } from "#contract/pack.ts";
-import type { PanelDefinition } from "#contract/panels/index.ts";
-import type { ExpectedRangeAnswer } from "#core/panels/expected-range/compute.ts";
+import type { PanelDefinition } from "#core/panels/schemas.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { Reader } from "#server/access/reader.ts";
 import { connect } from "#server/db/connect.ts";
@@ -18,6 +17,7 @@ import type { EngineTask } from "./engine-message.ts";
 import { EnginePool } from "./engine-pool.ts";
 import { FitStore } from "./fit-store.ts";
 import type { PanelAsk, PanelLine } from "./panel-ask.ts";
+import type { ExpectedRangeAnswer } from "#core/panels/expected-range/schema.ts";
 
 let knex: Knex;
 let pack: Pack;

@@ -1,6 +1,6 @@
 import { deserialize, serialize } from "node:v8";
 import type { FitMemory } from "#core/forecast/kept-fits.ts";
-import { RecentMap } from "#core/recent-map.ts";
+import { RecentMap } from "#core/collections/recent-map.ts";
 
 /** A fit as it is stored and sent between threads. */
 export interface PackedFit {

@@ -1,4 +1,4 @@
-import { getOrCreate } from "#core/keyed.ts";
+import { getOrCreate } from "#core/collections/keyed.ts";
 import type { Structure } from "#server/db/structure.ts";
 
 /** So many characters of answers are kept for one state of the data; the longest unasked go first. */

@@ -1,7 +1,7 @@
 import type { Scope } from "#core/dimensions/scope.ts";
-import type { FrameText } from "#core/frame/resolve-frame.ts";
+import type { FrameQuery } from "#core/frame/schema.ts";
 import type { PageLine } from "#contract/page-answers.ts";
-import type { PanelDefinition } from "#contract/panels/index.ts";
+import type { PanelDefinition } from "#core/panels/schemas.ts";
 
 /** What is asked of a panel, in plain data: any thread that has the facts at hand can answer it. */
 export interface PanelAsk {
@@ -9,7 +9,7 @@ export interface PanelAsk {
   readonly panel: PanelDefinition;
   /** Read by its kind's contract. */
   readonly choice: object;
-  readonly query: FrameText;
+  readonly query: FrameQuery;
   /** Of the page it stands on, until the reader chooses another. */
   readonly pageScope: Scope;
 }

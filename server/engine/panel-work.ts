@@ -4,7 +4,7 @@ import { withOwnDecimals } from "#core/panels/own-decimals.ts";
 import type { PanelComputation } from "#core/panels/panel-kind.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
-import { PANEL_CONTRACTS, type PanelAnswer, type PanelDefinition } from "#contract/panels/index.ts";
+import { PANEL_SCHEMAS, type PanelAnswer, type PanelDefinition } from "#core/panels/schemas.ts";
 import type { z } from "zod";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { readRequest } from "#server/problems/to-problem.ts";
@@ -24,7 +24,7 @@ export interface PanelWork {
  * its contract and its computation; that these fit each other is held by the tests over all kinds.
  */
 export function panelWork(panel: PanelDefinition): PanelWork {
-  const contract = PANEL_CONTRACTS[panel.kind] as {
+  const contract = PANEL_SCHEMAS[panel.kind] as {
     readonly choice: z.ZodObject;
     readonly detail?: { readonly query: z.ZodObject };
   };

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import type { ExpectedRangeAnswer } from "#core/panels/expected-range/compute.ts";
-import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
+import type { ExpectedRangeAnswer } from "#core/panels/expected-range/schema.ts";
+import type { TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 
 /** What is said of the sample's storm, and what follows from it. */
 let database: OwnDatabase;

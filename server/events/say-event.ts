@@ -1,13 +1,13 @@
 import type { Knex } from "knex";
 import type { z } from "zod";
 import { dayNumber, parseDay } from "#core/calendar/days.ts";
-import { withDescendants } from "#core/dimensions/dimension.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import { requireKpi } from "#core/frame/company.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
 import type { eventSaySchema } from "#contract/events.ts";
 import { noteChange } from "#server/db/data-version.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import { withDescendants } from "#core/dimensions/member-tree.ts";
 
 /** Keeps what an analyst says of an event; ranges and forecasts know of it from then on. Returns its number. */
 export async function sayEvent(
@@ -40,8 +40,7 @@ export async function sayEvent(
 /** Takes back what was said of an event: it is judged as if nothing had been said. */
 export async function unsayEvent(trx: Knex.Transaction, id: number): Promise<void> {
   const removed = await trx("known_event").where({ id }).delete();
-  if (removed === 0)
-    throw new ProblemError("not-found", "What was said of this event was taken back already. Reload the page.");
+  if (removed === 0) throw new ProblemError("not-found", "This verdict has already been withdrawn. Reload the page.");
   await noteChange(trx, "looks");
 }
 

@@ -55,10 +55,10 @@ export class Downloads {
     if (own >= MOST_EACH)
       throw new ProblemError(
         "too-many-requests",
-        `You have ${own} downloads under way. Wait until one of them is done, or stop one.`,
+        `You have ${own} downloads in progress. Wait for one to finish, or cancel one.`,
       );
     if (this.turn.pendingCount >= MOST_WAITING)
-      throw new ProblemError("busy", "Many downloads are being made at the moment. Try again in a minute.");
+      throw new ProblemError("busy", "Too many downloads are in progress. Try again in a minute.");
     this.byPerson.set(person, own + 1);
     try {
       await this.makeAndSend(res, { fileName, type, write });
@@ -81,7 +81,7 @@ export class Downloads {
         if (gone.signal.aborted) return;
         await write(path, AbortSignal.any([gone.signal, late])).catch((error: unknown) => {
           if (!late.aborted) throw error;
-          throw new ProblemError("busy", "Making this file took too long and was given up. Ask for a part of it.", {
+          throw new ProblemError("busy", "This export took too long and was stopped. Export a part of it.", {
             cause: error,
           });
         });

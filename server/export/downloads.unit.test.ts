@@ -69,7 +69,7 @@ it("one person has a few at a time, and more once those are done", async () => {
   const refused = await ask("ida");
   expect([refused.status, ((await refused.json()) as { detail: string }).detail]).toEqual([
     429,
-    expect.stringContaining("You have 3 downloads under way."),
+    expect.stringContaining("You have 3 downloads in progress."),
   ]);
   expect((await ask("rolf")).status).toBe(200);
   await expect.poll(async () => (await ask("ida")).status, { timeout: 10_000 }).toBe(200);

@@ -1,6 +1,6 @@
 import { fileWriter, ParquetWriter } from "hyparquet-writer";
 import { formatMonth } from "#core/calendar/month.ts";
-import { bigDecimalText } from "#core/reading/exact-sum.ts";
+import { bigDecimalText } from "#core/figures/exact-sum.ts";
 import type { NamedFact } from "#server/facts/fact-source.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { csvRow } from "#server/csv/csv-row.ts";

@@ -1,7 +1,7 @@
 import type { CellBook } from "#core/cube/cell-book.ts";
 import type { Dimension } from "#core/dimensions/dimension.ts";
 import { intersectScopes, type Scope } from "#core/dimensions/scope.ts";
-import { getOrCreate } from "#core/keyed.ts";
+import { getOrCreate } from "#core/collections/keyed.ts";
 import type { FactSource } from "./fact-source.ts";
 
 /**

@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { withDescendants } from "#core/dimensions/dimension.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import { SHOPS } from "#core/testing/small-company.ts";
 import type { FactSource } from "./fact-source.ts";
 import { confineScope, visibleDimensions } from "#core/dimensions/confine.ts";
 import { confineSource } from "./confine-source.ts";
+import { withDescendants } from "#core/dimensions/member-tree.ts";
 
 const chosen = fc.option(fc.subarray(SHOPS.members.map((m) => m.key)), { nil: undefined });
 const scopeOf = (members: string[] | undefined): Scope => (members ? { shop: members } : {});

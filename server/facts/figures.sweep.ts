@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import type { Knex } from "knex";
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import { PANEL_CONTRACTS } from "#contract/panels/index.ts";
+import { PANEL_SCHEMAS } from "#core/panels/schemas.ts";
 import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { PACK } from "#demo/company/pack.ts";
 import { connect } from "#server/db/connect.ts";
@@ -50,7 +50,7 @@ describe("all frames over HTTP and SQL, for everything and for each sea area", (
         ...(Object.keys(scope).length > 0 ? { scope: formatScope(scope) } : {}),
       });
       const { body } = await api.get(`/api/packs/monthly-review/pages/cover/panels/scorecard?${query.toString()}`);
-      return PANEL_CONTRACTS.scorecard.answer.parse(body).groups.flatMap((g) => g.rows);
+      return PANEL_SCHEMAS.scorecard.answer.parse(body).groups.flatMap((g) => g.rows);
     });
     for (const scope of SCOPES) for (const frame of framesOf(asOf)) await agreement.check(frame, scope);
     if (asOf === "2023-03") expect(agreement.present).toBe(0);

@@ -5,21 +5,21 @@ import { formatMonth, monthOf } from "#core/calendar/month.ts";
 import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { connect } from "#server/db/connect.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import { resolveFrame } from "#core/frame/resolve-frame.ts";
 import { compareKpi } from "#core/compare/compare-kpi.ts";
 import { computeOutlook } from "#core/panels/outlook/compute.ts";
 import { measureContext } from "#core/panels/panel-question.ts";
 import { computeScorecard } from "#core/panels/scorecard/compute.ts";
 import { readablePanels } from "#contract/pack.ts";
-import { PANEL_CONTRACTS } from "#contract/panels/index.ts";
-import type { WireFigure } from "#contract/figure.ts";
+import { PANEL_SCHEMAS } from "#core/panels/schemas.ts";
+import type { Figure } from "#core/figures/schema.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { readPack } from "#server/packs/packs.ts";
 import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { memoryBook } from "#testing/fact-cells.ts";
 import { Agreement, AS_OFS, BASES, framesOf, pairwiseFrames, SPANS, valueOf } from "#testing/frame-sweep.ts";
 import { INDEPENDENT_KPIS, independentSums, readFactTable } from "#testing/independent.ts";
+import type { KpiRow } from "#core/panels/parts/schema.ts";
 
 let knex: Knex;
 let api: ApiClient;
@@ -38,7 +38,7 @@ const PANEL = "/api/packs/monthly-review/pages/cover/panels/scorecard";
 async function scorecard(query: Record<string, string>): Promise<KpiRow[]> {
   const { status, body } = await api.get(`${PANEL}?${new URLSearchParams(query).toString()}`);
   expect(status).toBe(200);
-  return PANEL_CONTRACTS.scorecard.answer.parse(body).groups.flatMap((g) => g.rows);
+  return PANEL_SCHEMAS.scorecard.answer.parse(body).groups.flatMap((g) => g.rows);
 }
 const overHttp = () =>
   new Agreement(sums, (frame, scope) =>
@@ -114,7 +114,7 @@ describe("every figure of the cover equals the independent calculation", () => {
     const company = await structureReader(knex)();
     const sources = ["latest", "budget", "forecast-3-9", "forecast-6-6", "run-rate", "prior-year"] as const;
     let present = 0;
-    await fc.assert(
+    fc.assert(
       fc.property(
         fc.record({ asOf: months, basis: fc.constantFrom(...BASES.slice(0, 4)) }),
         fc.oneof(fc.constant({}), scopes),
@@ -199,8 +199,8 @@ describe("provenance", () => {
     await api.signIn(SKERRY_MANAGER);
     const query = "kpi=fuel&side=actual&asOf=2026-10&span=year-to-date";
     const figure = (await api.get(`/api/provenance?${query}`)).body as {
-      figure: WireFigure;
-      inputs: { figure: WireFigure }[];
+      figure: Figure;
+      inputs: { figure: Figure }[];
       months: string[];
     };
     const lines = (await api.get(`/api/provenance/lines?${query}&limit=500`)).body as {

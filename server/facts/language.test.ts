@@ -6,7 +6,7 @@ import { formatScope } from "#core/dimensions/scope-text.ts";
 import { FUNCTIONS } from "#core/formula/functions/index.ts";
 import type { Company } from "#core/frame/company.ts";
 import { resolveFrame } from "#core/frame/resolve-frame.ts";
-import { tryFormula } from "#core/kpis/try-formula.ts";
+import { tryFormula } from "#core/workbench/try-formula.ts";
 import { connect } from "#server/db/connect.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { memoryBook } from "#testing/fact-cells.ts";

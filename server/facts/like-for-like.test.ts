@@ -1,9 +1,9 @@
 import type { Knex } from "knex";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { monthOf, type Month } from "#core/calendar/month.ts";
-import type { FormulaTried } from "#core/kpis/try-formula.ts";
-import type { WireFigure } from "#contract/figure.ts";
-import type { AnswerOf } from "#contract/panels/index.ts";
+import type { FormulaTried } from "#core/workbench/try-formula.ts";
+import type { Figure } from "#core/figures/schema.ts";
+import type { AnswerOf } from "#core/panels/schemas.ts";
 import { ANALYST, IN_MEMORY, serveApi, type ApiClient } from "#testing/api.ts";
 import { noteAllFactsChanged } from "#server/db/data-version.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
@@ -45,7 +45,7 @@ const overSpan = async (formula: string, frame: Record<string, string> = {}) => 
   const { figures, notes } = await attempt(formula, frame);
   return { figure: figures.at(-1)!.actual, notes };
 };
-const valueOf = (figure: WireFigure) => ("value" in figure ? figure.value : figure.absent);
+const valueOf = (figure: Figure) => ("value" in figure ? figure.value : figure.absent);
 
 const [APRIL, SEPTEMBER, OCTOBER] = [monthOf(2026, 4), monthOf(2026, 9), monthOf(2026, 10)];
 

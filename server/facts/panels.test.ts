@@ -9,7 +9,7 @@ import { resolveFrame } from "#core/frame/resolve-frame.ts";
 import { PANEL_COMPUTATIONS } from "#core/panels/index.ts";
 import type { PanelKind } from "#core/panels/kinds.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
-import type { PanelAnswer, PanelDefinition } from "#contract/panels/index.ts";
+import type { PanelAnswer, PanelDefinition } from "#core/panels/schemas.ts";
 import { connect } from "#server/db/connect.ts";
 import { structureReader } from "#server/db/structure.ts";
 import { memoryBook } from "#testing/fact-cells.ts";

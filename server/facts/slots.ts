@@ -1,8 +1,8 @@
 import type { Knex } from "knex";
-import { withDescendants } from "#core/dimensions/dimension.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { KeyIds, Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import { withDescendants } from "#core/dimensions/member-tree.ts";
 
 /** Facts keep the members of so many dimensions, in columns m1 … m16; which one in which belongs to their dataset. */
 export const SLOT_COUNT = 16;

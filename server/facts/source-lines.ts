@@ -1,9 +1,9 @@
 import { periodName } from "#core/calendar/fiscal-calendar.ts";
-import { writeDay } from "#core/words/day-words.ts";
-import { inWriting } from "#core/words/writing.ts";
+import { writeDay } from "#core/formats/day-words.ts";
+import { inWriting } from "#core/formats/writing.ts";
 import { toMajor } from "#core/figures/amount.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
-import type { FrameText } from "#core/frame/resolve-frame.ts";
+import type { FrameQuery } from "#core/frame/schema.ts";
 import { inputLines, type FigureSide } from "#core/provenance/explain-figure.ts";
 import type { SourceLinesAnswer } from "#contract/provenance.ts";
 import { ask, writingFor, type Workspace } from "./workspace.ts";
@@ -11,7 +11,7 @@ import { ask, writingFor, type Workspace } from "./workspace.ts";
 /** The source lines behind one input of a figure, largest first; their sum is the input. */
 export async function listSourceLines(
   workspace: Workspace,
-  query: FrameText & { kpi: string; side: FigureSide; input: number; offset: number; limit: number },
+  query: FrameQuery & { kpi: string; side: FigureSide; input: number; offset: number; limit: number },
   pageScope: Scope = {},
 ): Promise<SourceLinesAnswer> {
   const { accounts, calendar } = workspace.structure;

@@ -3,9 +3,10 @@ import type { CellBook } from "#core/cube/cell-book.ts";
 import type { CellSource } from "#core/cube/cell-source.ts";
 import { settleReads, settleTogether, type Settled } from "#core/cube/settle-reads.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
-import { inWriting, type Writing } from "#core/words/writing.ts";
-import { getOrCreate } from "#core/keyed.ts";
-import { resolveFrame, type AskedFrame, type FrameText } from "#core/frame/resolve-frame.ts";
+import { inWriting, type Writing } from "#core/formats/writing.ts";
+import { getOrCreate } from "#core/collections/keyed.ts";
+import type { FrameQuery } from "#core/frame/schema.ts";
+import { resolveFrame, type AskedFrame } from "#core/frame/resolve-frame.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
 import type { Reader } from "#server/access/reader.ts";
 import type { ReadDatabase } from "#server/db/read-database.ts";
@@ -91,7 +92,7 @@ export class Workspaces {
 
 /** A question in a frame as an address writes it. */
 export interface Question<T> {
-  readonly query: FrameText;
+  readonly query: FrameQuery;
   /** Of the page it stands on, until the reader chooses another. */
   readonly pageScope?: Scope;
   readonly compute: (question: PanelQuestion) => T;
@@ -100,7 +101,7 @@ export interface Question<T> {
 /** Answers a question: the cells that it looks up are read and no others. */
 export async function ask<T>(
   workspace: AskedPlace,
-  query: FrameText,
+  query: FrameQuery,
   compute: (question: PanelQuestion) => T,
   pageScope: Scope = {},
 ): Promise<T> {

@@ -48,7 +48,7 @@ describe("the ledger's feed", () => {
   it("waits for a person the first time, and posts the following months with one click", async () => {
     expect((await feed("ledger")).next).toBe("November FY27");
     const first = await pull("ledger");
-    expect([first.state, first.message]).toEqual(["waiting", expect.stringContaining("A file of a new kind")]);
+    expect([first.state, first.message]).toEqual(["waiting", expect.stringContaining("A new kind of file")]);
     await expect(pull("ledger")).rejects.toThrow("still waits to be posted");
     let draft = await client.checked(first.draftId!);
     draft = await client.change(draft, {

@@ -87,7 +87,7 @@ export function askFor(feed: FeedRow, structure: Structure): string {
   if (!loaded)
     throw new ProblemError(
       "feed-failed",
-      `${feed.name} follows what is loaded, and nothing is. Load its first file by hand.`,
+      `${feed.name} continues from what is loaded, and nothing is loaded yet. Load its first file by hand.`,
     );
   const params = new URLSearchParams();
   if (feed.mode === "corrected") params.set("corrected", formatMonth(loaded.month));

@@ -48,7 +48,7 @@ export async function startPull({ knex, company }: FeedsPlace, key: string, pers
     await trx("feed").where({ key }).forUpdate().first("key");
     const running: unknown = await trx("pull").where({ feed_key: key, state: "running" }).first("id");
     if (running)
-      throw new ProblemError("someone-posting", `${feed.name} is being pulled at the moment. Wait until it is done.`);
+      throw new ProblemError("someone-posting", `${feed.name} is already being pulled. Wait until it finishes.`);
     const waiting: { name: string } | undefined = await trx("pull")
       .join("draft", "draft.id", "pull.draft_id")
       .join("file", "file.id", "draft.file_id")
@@ -216,7 +216,7 @@ function silenceWatch(ms: number): {
   readonly stop: () => void;
 } {
   const silent = new AbortController();
-  const timer = setTimeout(() => silent.abort(new Error("Nothing was heard for too long.")), ms);
+  const timer = setTimeout(() => silent.abort(new Error("It stopped responding.")), ms);
   return { signal: silent.signal, hear: () => void timer.refresh(), stop: () => clearTimeout(timer) };
 }
 
@@ -245,7 +245,7 @@ async function strangeColumns(knex: Knex, feed: FeedRow, columns: readonly strin
     .where({ dataset: feed.dataset })
     .orderBy("updated_at", "desc")
     .first("name", "columns");
-  if (!known) return "A file of a new kind: look at it once and post it; the next ones post by themselves.";
+  if (!known) return "A new kind of file: review and post it once; the next ones post automatically.";
   const missing = known.columns.filter((c) => !columns.includes(c));
   const added = columns.filter((c) => !known.columns.includes(c));
   const words = [

@@ -19,10 +19,10 @@ export interface Changer {
 }
 
 /**
- * The door through which one area is changed: it reads the records that a diff names, and writes what
+ * The repository through which one area is changed: it reads the records that a diff names, and writes what
  * becomes of them, checking that everything still holds together.
  */
-export interface Door {
+export interface RecordRepository {
   /** The records of the given names that are there now. */
   read(trx: Knex.Transaction, names: readonly string[]): Promise<Readonly<Record<string, unknown>>>;
   write(trx: Knex.Transaction, diff: RecordsDiff): Promise<void>;
@@ -32,13 +32,18 @@ export interface Door {
   merge?(now: Records, diff: RecordsDiff): MergedDiff;
 }
 
-/** Writes a change through its door and remembers it. Returns its number, or `null` when nothing changed. */
+/** Writes a change through its repository and remembers it. Returns its number, or `null` when nothing changed. */
 export async function makeChange(
   trx: Knex.Transaction,
-  { area, door, changer, diff }: { area: ChangeArea; door: Door; changer: Changer; diff: RecordsDiff },
+  {
+    area,
+    repository,
+    changer,
+    diff,
+  }: { area: ChangeArea; repository: RecordRepository; changer: Changer; diff: RecordsDiff },
 ): Promise<number | null> {
   if (isEmptyDiff(diff)) return null;
-  await door.write(trx, diff);
+  await repository.write(trx, diff);
   return rememberChange(trx, area, changer, diff);
 }
 
@@ -65,10 +70,14 @@ export async function rememberChange(
 }
 
 /** A diff as it fits what is there now. */
-export async function fitDiff(trx: Knex.Transaction, door: Door, diff: RecordsDiff): Promise<MergedDiff> {
-  const now = await door.read(trx, namesIn(diff));
-  if (door.merge) return door.merge(now, diff);
-  const conflicts = conflictsOf(now, diff).filter(({ record }) => !door.isLoose?.(record));
+export async function fitDiff(
+  trx: Knex.Transaction,
+  repository: RecordRepository,
+  diff: RecordsDiff,
+): Promise<MergedDiff> {
+  const now = await repository.read(trx, namesIn(diff));
+  if (repository.merge) return repository.merge(now, diff);
+  const conflicts = conflictsOf(now, diff).filter(({ record }) => !repository.isLoose?.(record));
   return { diff, conflicts: conflicts.map((conflict) => ({ ...conflict, setting: "" })) };
 }
 
@@ -79,32 +88,35 @@ export async function undoChange(
     id,
     area,
     isOf = () => true,
-    door,
+    repository,
     by,
   }: {
     id: number;
     area: ChangeArea;
     /** Whether a record belongs to the part of the area that it must be a change of. */
     isOf?: (record: string) => boolean;
-    door: Door;
+    repository: RecordRepository;
     by: string;
   },
 ): Promise<number> {
   const row = await trx("change").where({ id, area }).forUpdate().first<ChangeRow | undefined>("*");
   if (!row || !row.records.every(isOf))
     throw new ProblemError("not-found", `There is no change ${id} of ${AREA_NAMES[area]}.`);
-  if (row.undone_by !== null) throw new ProblemError("invalid-change", `“${row.said}” was taken back already.`);
+  if (row.undone_by !== null) throw new ProblemError("invalid-change", `“${row.said}” has already been undone.`);
   const diff = reverseDiff(row.diff);
   if (isEmptyDiff(diff))
-    throw new ProblemError("invalid-change", `“${row.said}” was made by an earlier version and cannot be taken back.`);
-  const fitted = await fitDiff(trx, door, diff);
+    throw new ProblemError(
+      "invalid-change",
+      `“${row.said}” was made by an earlier version of Hackle and cannot be undone.`,
+    );
+  const fitted = await fitDiff(trx, repository, diff);
   const [conflict] = fitted.conflicts;
   if (conflict)
     throw new ProblemError(
       "changed-meanwhile",
-      `${nameOf(conflict.found ?? conflict.expected, conflict.record)} was changed since. Take back the later change first.`,
+      `${nameOf(conflict.found ?? conflict.expected, conflict.record)} has changed since. Undo the later change first.`,
     );
-  await door.write(trx, fitted.diff);
+  await repository.write(trx, fitted.diff);
   const made = await rememberChange(trx, area, { by, said: undoneWords(row.said) }, fitted.diff);
   await trx("change").where({ id }).update({ undone_by: made });
   return made;

@@ -19,7 +19,7 @@ export function refuseOverwritten<T extends object>(
   const pick = (from: Said<T>) => Object.fromEntries(keys.map((key) => [key, from[key]]));
   throw new ProblemError(
     "changed-meanwhile",
-    `Somebody else changed ${what} meanwhile. Nothing of yours was changed yet: look at both, and choose.`,
+    `Someone else changed ${what} in the meantime. Your change is not saved yet: compare both versions and choose.`,
     { both: { current: pick(now), yours: pick(to) } },
   );
 }

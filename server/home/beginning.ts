@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import type { Home } from "#contract/home.ts";
-import { SAMPLE_SPACE } from "#server/companies/registry.ts";
+import { SAMPLE_COMPANY } from "#server/companies/registry.ts";
 
 /** How far a company of one's own has come on its first way; `null` of the sample. */
 export async function describeBeginning(knex: Knex): Promise<Home["beginning"]> {
@@ -27,7 +27,7 @@ export async function describeBeginning(knex: Knex): Promise<Home["beginning"]> 
        select page.pack, page.key as page, pack.definition->>'name' as pack_name, page.name as page_name
        from page join pack on pack.key = page.pack order by pack.position, page.position limit 1
      ) as first on true`,
-    [SAMPLE_SPACE.schema],
+    [SAMPLE_COMPANY.schema],
   );
   const row = rows[0]!;
   if (row.is_sample) return null;

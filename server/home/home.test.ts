@@ -4,7 +4,7 @@ import { recordsOfPack, type PackRecord, type PanelRecord } from "#contract/pack
 import { diffRecords, type Records } from "#core/history/records-diff.ts";
 import type { Home } from "#contract/home.ts";
 import type { Pack, PackChanged } from "#contract/pack.ts";
-import type { AnswerOf } from "#contract/panels/index.ts";
+import type { AnswerOf } from "#core/panels/schemas.ts";
 import { ANALYST, IN_MEMORY, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 

@@ -2,7 +2,8 @@ import { request as httpRequest, type RequestOptions } from "node:http";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import type { Knex } from "knex";
 import fc from "fast-check";
-import { OPERATIONS, type Operation } from "#contract/operations.ts";
+import { OPERATIONS } from "#contract/operations/index.ts";
+import type { Operation } from "#contract/operations/operation.ts";
 import { problemSchema } from "#contract/problem.ts";
 import { connect } from "#server/db/connect.ts";
 import { pino } from "pino";
@@ -331,7 +332,7 @@ describe("sessions", () => {
   it("are needed for everything but the open operations", async () => {
     const stranger = await serveApi(knex);
     for (const operation of Object.values<Operation>(OPERATIONS)) {
-      if (operation.isOpen || operation.method !== "get") continue;
+      if (operation.access === "anyone" || operation.method !== "get") continue;
       const { status, body } = await stranger.get(operation.path.replace(/:\w+/g, "x"));
       expect([operation.path, status, (body as { code: string }).code]).toEqual([operation.path, 401, "not-signed-in"]);
     }

@@ -1,7 +1,9 @@
-import type { Express, Request } from "express";
+import { Router, type Express, type Request } from "express";
 import type { Knex } from "knex";
 import { CompanyApps, type CompanyAppsOptions } from "#server/companies/company-apps.ts";
-import { lobbyRoutes } from "./routes/lobby-routes.ts";
+import { LOBBY } from "#contract/operations/lobby.ts";
+import { lobbyRoutes } from "./routes/lobby.ts";
+import { serveOperations } from "./serve-operations.ts";
 import { answerProblem, baseApp } from "./base-app.ts";
 import { nearness, servedHosts } from "./guards/origin.ts";
 import { serveWeb } from "./serve-web.ts";
@@ -40,7 +42,11 @@ export function createApp({
   const isNear = nearness({ hosts, proxies });
   const hasOneClick = (req: Request) => isOneClickOpen || isNear(req);
   const companies = new CompanyApps({ ...options, hasOneClick });
-  app.use(lobbyRoutes({ ...options, companies, mayStart: hasOneClick }));
+  const lobby = Router();
+  serveOperations(lobby, LOBBY, lobbyRoutes({ ...options, companies, mayStart: hasOneClick }), {
+    isAnswerChecked: options.isAnswerChecked ?? false,
+  });
+  app.use(lobby);
   app.use((req, res, next) => (req.path.startsWith("/api/") ? companies.handle(req, res, next) : next()));
   if (webFolder) serveWeb(app, webFolder);
   app.use(answerProblem(logger));

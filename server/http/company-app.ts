@@ -1,4 +1,4 @@
-import { Router, type Request, type Response } from "express";
+import { Router, type Request } from "express";
 import type { Knex } from "knex";
 import type { Logger } from "pino";
 import { connect } from "#server/db/connect.ts";
@@ -14,25 +14,45 @@ import { Workspaces } from "#server/facts/workspace.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import type { FileStore } from "#server/intake/file-store.ts";
 import type { IntakeProcesses } from "#server/intake/jobs/task.ts";
-import { structureRoutes } from "./routes/structure-routes.ts";
-import { draftRoutes } from "./routes/draft-routes.ts";
-import { eventRoutes } from "./routes/event-routes.ts";
-import { exportRoutes } from "./routes/export-routes.ts";
-import { feedRoutes } from "./routes/feed-routes.ts";
-import { kpiRoutes } from "./routes/kpi-routes.ts";
-import { homeRoutes } from "./routes/home-routes.ts";
-import { loadRoutes } from "./routes/load-routes.ts";
-import { healthRoutes } from "./routes/health-routes.ts";
-import { figureRoutes } from "./routes/figure-routes.ts";
-import { packRoutes } from "./routes/pack-routes.ts";
-import { versionRoutes } from "./routes/version-routes.ts";
-import { tokenRoutes } from "./routes/token-routes.ts";
-import { readerOf, requireOwnPassword, requireReader, sessionRoutes } from "./routes/session-routes.ts";
-import { whenGone } from "./when-gone.ts";
+import { COMPANY } from "#contract/operations/company.ts";
+import { DRAFTS } from "#contract/operations/drafts.ts";
+import { EVENTS } from "#contract/operations/events.ts";
+import { EXPORTS } from "#contract/operations/exports.ts";
+import { FEEDS } from "#contract/operations/feeds.ts";
+import { FIGURES } from "#contract/operations/figures.ts";
+import { HEALTH } from "#contract/operations/health.ts";
+import { HOME } from "#contract/operations/home.ts";
+import { KPIS } from "#contract/operations/kpis.ts";
+import { LOADS } from "#contract/operations/loads.ts";
+import { PACKS } from "#contract/operations/packs.ts";
+import { PEOPLE } from "#contract/operations/people.ts";
+import { SESSION } from "#contract/operations/session.ts";
+import { STRUCTURE } from "#contract/operations/structure.ts";
+import { TOKENS } from "#contract/operations/tokens.ts";
+import { VERSIONS } from "#contract/operations/versions.ts";
+import { companyRoutes } from "./routes/company.ts";
+import { draftRoutes } from "./routes/drafts.ts";
+import { eventRoutes } from "./routes/events.ts";
+import { exportRoutes } from "./routes/exports.ts";
+import { feedRoutes } from "./routes/feeds.ts";
+import { figureRoutes } from "./routes/figures.ts";
+import { healthRoutes } from "./routes/health.ts";
+import { homeRoutes } from "./routes/home.ts";
+import { kpiRoutes } from "./routes/kpis.ts";
+import { loadRoutes } from "./routes/loads.ts";
+import { packRoutes } from "./routes/packs.ts";
+import { peopleRoutes } from "./routes/people.ts";
+import { sessionRoutes } from "./routes/session.ts";
+import { structureRoutes } from "./routes/structure.ts";
+import { tokenRoutes } from "./routes/tokens.ts";
+import { versionRoutes } from "./routes/versions.ts";
+import type { ReadingMeans } from "./routes/reading-means.ts";
+import { openApiDocument } from "./openapi.ts";
+import { requestReader } from "./request-reader.ts";
+import { serveOperations, type Routes, type Serving } from "./serve-operations.ts";
+import type { Operation } from "#contract/operations/operation.ts";
 import { sessionCookie } from "#server/access/session-cookie.ts";
-import type { Space } from "#server/companies/registry.ts";
-import { companyRoutes } from "./routes/company-routes.ts";
-import { peopleRoutes } from "./routes/people-routes.ts";
+import type { RegisteredCompany } from "#server/companies/registry.ts";
 
 /** What all companies of an installation share: one budget of memory, threads, processes and downloads for all of them. */
 export interface SharedMeans {
@@ -49,11 +69,15 @@ export interface SharedMeans {
   readonly downloads: Downloads;
   /** Whether somebody may sign in with one click as a person of the sample company. */
   readonly hasOneClick: (req: Request) => boolean;
+  /** Of how many months reviews are made ready before anybody asks; 0 for none. */
+  readonly readyMonths: number;
+  /** Whether every answer is held against its schema, as tests do. */
+  readonly isAnswerChecked: boolean;
 }
 
 /** One company: where its data are, and what is its own. */
 export interface CompanyPlace {
-  readonly space: Space;
+  readonly registered: RegisteredCompany;
   readonly knex: Knex;
   /** A replica of the same database, for reading facts. */
   readonly replica: Knex | null;
@@ -80,11 +104,22 @@ const EXPORT_POOL = 2;
 
 /** Puts a company's routes together. Holds no state but caches. */
 export function createCompanyApp(
-  { space, knex, replica, databaseUrl, store, onRemoved }: CompanyPlace,
-  { logger, signInLimit, memory, engines, quickly, processes, downloads, hasOneClick }: SharedMeans,
+  { registered, knex, replica, databaseUrl, store, onRemoved }: CompanyPlace,
+  {
+    logger,
+    signInLimit,
+    memory,
+    engines,
+    quickly,
+    processes,
+    downloads,
+    hasOneClick,
+    readyMonths,
+    isAnswerChecked,
+  }: SharedMeans,
 ): CompanyApp {
   const app = Router();
-  const cookie = sessionCookie(space);
+  const cookie = sessionCookie(registered);
   const readStructure = structureReader(knex);
   const database = new ReadDatabase(knex, replica, (error) => {
     logger.warn({ err: error }, "the replica does not answer; facts are read from the database itself");
@@ -94,7 +129,7 @@ export function createCompanyApp(
     readStructure,
     keeper: memory && new CellKeeper(database, memory, noteMemory),
     onOpened: (facts) => {
-      engines.prepare(facts, space.schema);
+      engines.prepare(facts, registered.schema);
       bringFits();
     },
   });
@@ -110,36 +145,45 @@ export function createCompanyApp(
     );
   }
   function noteMemory(state: MemoryState, error?: unknown): void {
-    logMemory(logger, space.key, state, error);
+    logMemory(logger, registered.key, state, error);
     // Others have its place now: nothing may hold on to what was kept.
     if (state.is !== "building") return;
     workspaces.letGo();
-    engines.letGo(space.schema);
+    engines.letGo(registered.schema);
   }
   // Whoever asks first after a change finds everything ready; what goes wrong here is met, and told, when they ask.
   const moveOn = () => void keeper?.refresh().then(() => workspaces.prepare().catch(() => {}));
-  const workspaceFor = (res: Response) => workspaces.open(readerOf(res), whenGone(res));
+  const workspaceFor: ReadingMeans["workspaceFor"] = ({ reader, signal }) => workspaces.open(reader, signal);
   const exportsKnex = connect(databaseUrl, { poolSize: EXPORT_POOL });
   const reading = { knex, readStructure, workspaceFor };
-  const intake = { knex, company: space.key, readStructure, store };
-  const handing = { downloads, exportsKnex, personOf: (res: Response) => `${space.key}/${readerOf(res).id}` };
-  app.use(healthRoutes(knex, { memory: () => keeper?.state ?? { is: "off" }, engines: () => engines.upCount }));
-  app.use(sessionRoutes({ knex, readStructure, signInLimit, hasOneClick, cookie }));
-  app.use("/api", requireReader(knex, cookie), requireOwnPassword);
-  app.use(companyRoutes({ knex, space, store, onRemoved, ...handing }));
-  app.use(peopleRoutes(knex));
-  app.use(homeRoutes(reading));
-  app.use(packRoutes({ knex, readStructure }));
-  app.use(figureRoutes({ ...reading, engines }));
-  app.use(tokenRoutes(knex, space));
-  app.use(kpiRoutes(reading));
-  app.use(versionRoutes(reading));
-  app.use(eventRoutes(reading));
-  app.use(draftRoutes({ ...intake, ...handing, place: { databaseUrl, store }, quickly, processes }));
-  app.use(structureRoutes({ knex, readStructure }));
-  app.use(exportRoutes({ readStructure, ...handing }));
-  app.use(feedRoutes(intake));
-  app.use(loadRoutes({ knex, readStructure, store, ...handing }));
+  const intake = { knex, company: registered.key, readStructure, store };
+  const serving: Serving = {
+    readReader: requestReader(knex, cookie),
+    sendDownload: (res, reader, file) =>
+      downloads.send(res, { ...file, person: `${registered.key}/${reader?.id ?? "anyone"}` }),
+    isAnswerChecked,
+  };
+  const serve = <Operations extends Readonly<Record<string, Operation>>>(of: Operations, routes: Routes<Operations>) =>
+    serveOperations(app, of, routes, serving);
+  const memoryState = () => keeper?.state ?? { is: "off" as const };
+  const description = openApiDocument();
+  app.get("/api/openapi.json", (_req, res) => void res.json(description));
+  serve(HEALTH, healthRoutes(knex, { memory: memoryState, engines: () => engines.upCount }));
+  serve(SESSION, sessionRoutes({ knex, readStructure, signInLimit, hasOneClick, cookie }));
+  serve(COMPANY, companyRoutes({ knex, registered, store, onRemoved, exportsKnex }));
+  serve(PEOPLE, peopleRoutes(knex));
+  serve(HOME, homeRoutes(reading));
+  serve(PACKS, packRoutes({ knex, readStructure }));
+  serve(FIGURES, figureRoutes({ ...reading, engines }));
+  serve(TOKENS, tokenRoutes(knex, registered));
+  serve(KPIS, kpiRoutes(reading));
+  serve(VERSIONS, versionRoutes(reading));
+  serve(EVENTS, eventRoutes(reading));
+  serve(DRAFTS, draftRoutes({ ...intake, place: { databaseUrl, store }, quickly, processes }));
+  serve(STRUCTURE, structureRoutes({ knex, readStructure }));
+  serve(EXPORTS, exportRoutes({ readStructure, exportsKnex }));
+  serve(FEEDS, feedRoutes(intake));
+  serve(LOADS, loadRoutes({ knex, readStructure, store }));
   app.use("/api", (req) => {
     throw new ProblemError(
       "not-found",
@@ -151,7 +195,7 @@ export function createCompanyApp(
     keeper?.close();
     await exportsKnex.destroy();
   };
-  const makeReady = (signal: AbortSignal) => makePagesReady({ knex, workspaces, engines }, signal);
+  const makeReady = (signal: AbortSignal) => makePagesReady({ knex, workspaces, engines, months: readyMonths }, signal);
   return { routes: app, readStructure, makeReady, moveOn, close };
 }
 

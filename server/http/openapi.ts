@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { OPERATIONS, type Operation } from "#contract/operations.ts";
+import { OPERATIONS } from "#contract/operations/index.ts";
+import type { Operation } from "#contract/operations/operation.ts";
 import { problemSchema } from "#contract/problem.ts";
 
 type Json = Record<string, unknown>;
@@ -26,12 +27,15 @@ export function openApiDocument(): Json {
   };
 }
 
-function describe(operationId: string, { path, summary, isOpen, query, body, answer, upload }: Operation): Json {
+function describe(
+  operationId: string,
+  { path, summary, access, params, query, body, answer, upload }: Operation,
+): Json {
   const inPath = [...path.matchAll(/:(\w+)/g)].map((match) => ({
     name: match[1],
     in: "path",
     required: true,
-    schema: { type: "string" },
+    schema: params?.[match[1]!] ? schemaOf(params[match[1]!]!, "input") : { type: "string" },
   }));
   const inQuery = query ? queryParameters(query) : [];
   const problem = {
@@ -41,7 +45,8 @@ function describe(operationId: string, { path, summary, isOpen, query, body, ans
   return {
     operationId,
     summary,
-    security: isOpen ? [] : [{ session: [] }],
+    "x-access": access,
+    security: access === "anyone" ? [] : [{ session: [] }],
     parameters: [...inPath, ...inQuery],
     ...(body
       ? { requestBody: { required: true, content: { "application/json": { schema: schemaOf(body, "input") } } } }

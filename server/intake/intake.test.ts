@@ -2,7 +2,7 @@ import writeWorkbook from "write-excel-file/node";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import type { Alerts } from "#contract/alerts.ts";
 import type { Draft } from "#contract/intake.ts";
-import type { AnswerOf } from "#contract/panels/index.ts";
+import type { AnswerOf } from "#core/panels/schemas.ts";
 import type { Difference, LoadDetail, LoadList } from "#contract/loads.ts";
 import { correctedLedger, ledgerWorkbook, nextMonthLedger } from "#demo/generate/feed.ts";
 import { ANALYST, IN_MEMORY, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";

@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import type { Knex } from "knex";
 import type { LookupTable } from "#core/tidy/lookup-table.ts";
-import type { TidyStep } from "#core/tidy/step.ts";
+import type { TidyStep } from "#core/tidy/steps/index.ts";
 
 type Content = Pick<LookupTable, "name" | "columns" | "rows">;
 

@@ -5,7 +5,7 @@ import type { Client } from "pg";
 import { from as copyFrom } from "pg-copy-streams";
 import type { Month } from "#core/calendar/month.ts";
 import type { Fact } from "#core/cube/fact.ts";
-import { getOrCreate } from "#core/keyed.ts";
+import { getOrCreate } from "#core/collections/keyed.ts";
 import { memberDepth, type Dimension } from "#core/dimensions/dimension.ts";
 import { noteFactChange, type FactSlice } from "#server/db/data-version.ts";
 import type { KeyIds } from "#server/db/structure.ts";

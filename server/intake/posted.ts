@@ -1,12 +1,11 @@
 import type { Knex } from "knex";
 import type { Month } from "#core/calendar/month.ts";
-import type { PostedBefore } from "#core/checks/already-posted.ts";
-import type { MonthAmount, PostedSlice } from "#core/checks/check-load.ts";
-import { factHashes } from "#core/checks/fact-hash.ts";
+import { factHashes } from "#core/reading/fact-hash.ts";
 import { monthsOf } from "#core/cube/coverage.ts";
 import { streamRows } from "#server/db/stream-rows.ts";
 import { slotColumn } from "#server/facts/slots.ts";
 import type { Structure } from "#server/db/structure.ts";
+import type { MonthAmount, PostedSlice, PostedBefore } from "#core/checks/check-context.ts";
 
 /** Months of actuals that a file is compared with. */
 const HISTORY_MONTHS = 25;

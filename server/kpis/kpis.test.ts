@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import type { FormulaTried, KpiHistory, Language, LibraryKpi } from "#contract/kpis.ts";
-import type { AnswerOf } from "#contract/panels/index.ts";
+import type { AnswerOf } from "#core/panels/schemas.ts";
 import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
+import type { KpiDefinition } from "#core/kpis/schema.ts";
 
 let database: OwnDatabase;
 let api: ApiClient;
@@ -84,7 +84,7 @@ describe("the library", () => {
     );
     expect(
       (await save({ ...revenue, formula: "passengers", unit: { kind: "count", of: "passengers" } })).detail,
-    ).toContain("Operating margin would no longer hold");
+    ).toContain("Operating margin would no longer be valid");
     expect((await api.send("DELETE", "/api/kpis/total_revenue")).body).toMatchObject({ code: "in-use" });
     const hole = {
       against: { kind: "value" as const },

@@ -1,14 +1,14 @@
 import type { Knex } from "knex";
 import { diffRecords, type Records } from "#core/history/records-diff.ts";
-import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import type { KpiHistory, LibraryKpi } from "#contract/kpis.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { listChanges, makeChange } from "#server/history/history.ts";
 import { readPacks } from "#server/packs/pack-rows.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
-import { kpiDoor, kpiRecordName } from "./kpi-door.ts";
+import { kpiRepository, kpiRecordName } from "./kpi-repository.ts";
 import { pagesWith, refersTo, refuseTaken } from "./soundness.ts";
 import { readStoredKpis } from "#server/db/stored-kpis.ts";
+import type { KpiDefinition } from "#core/kpis/schema.ts";
 
 /** The whole library, in its order. */
 export async function listKpis(knex: Knex, structure: Structure): Promise<LibraryKpi[]> {
@@ -50,7 +50,7 @@ export async function saveKpi(
   }: { key: string | null; version: number | null; definition: KpiDefinition; by: string },
 ): Promise<void> {
   const name = kpiRecordName(definition.key);
-  await kpiDoor.read(trx, [name]);
+  await kpiRepository.read(trx, [name]);
   const stored = await readStoredKpis(trx);
   const now = stored.find((kpi) => kpi.definition.key === key);
   if (key !== null && !now) throw new ProblemError("not-found", `There is no KPI "${key}" any more.`);
@@ -65,23 +65,28 @@ export async function saveKpi(
   if (now && version !== null && now.version !== version)
     throw new ProblemError(
       "changed-meanwhile",
-      `Somebody changed ${now.definition.name} while you edited it. Look at theirs, then make your change on top of it.`,
+      `Someone changed ${now.definition.name} while you were editing it. Compare both versions, then apply yours on top.`,
       { both: { current: { ...now.definition, version: now.version }, yours: definition } },
     );
   const before: Records = now ? { [name]: now.definition } : {};
   const changer = { by, said: sayChange(now?.definition, definition) };
   const diff = diffRecords(before, { [name]: definition });
-  await makeChange(trx, { area: "kpi", door: kpiDoor, changer, diff });
+  await makeChange(trx, { area: "kpi", repository: kpiRepository, changer, diff });
 }
 
 /** Removes a KPI that nothing names. */
 export async function removeKpi(trx: Knex.Transaction, key: string, by: string): Promise<void> {
   const name = kpiRecordName(key);
-  await kpiDoor.read(trx, [name]);
+  await kpiRepository.read(trx, [name]);
   const now = (await readStoredKpis(trx)).find((kpi) => kpi.definition.key === key);
   if (!now) throw new ProblemError("not-found", `There is no KPI "${key}".`);
   const changer = { by, said: `Removed ${now.definition.name}` };
-  await makeChange(trx, { area: "kpi", door: kpiDoor, changer, diff: diffRecords({ [name]: now.definition }, {}) });
+  await makeChange(trx, {
+    area: "kpi",
+    repository: kpiRepository,
+    changer,
+    diff: diffRecords({ [name]: now.definition }, {}),
+  });
 }
 
 /** What was done to a KPI, newest first. */

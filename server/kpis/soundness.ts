@@ -1,15 +1,15 @@
 import type { Knex } from "knex";
 import { compileLibrary, type KpiProblem } from "#core/kpis/compile-kpi.ts";
-import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import { bandProblems } from "#core/kpis/status.ts";
 import { formulaNames } from "#core/frame/company.ts";
 import type { LibraryKpi } from "#contract/kpis.ts";
 import { readablePanels, type Pack } from "#contract/pack.ts";
-import { referencesOf } from "#contract/panels/index.ts";
+import { referencesOf } from "#core/panels/schemas.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { readPacks } from "#server/packs/pack-rows.ts";
 import { packName } from "#server/packs/packs.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
+import type { KpiDefinition } from "#core/kpis/schema.ts";
 
 /** Whether a KPI's formula or status names another. */
 export function refersTo({ kpis }: Structure, other: KpiDefinition, key: string): boolean {
@@ -35,13 +35,10 @@ export async function refuseUsed(
 ): Promise<void> {
   const name = definitions.find((definition) => definition.key === key)?.name ?? key;
   const user = definitions.find((other) => other.key !== key && refersTo(structure, other, key));
-  if (user) throw new ProblemError("in-use", `${user.name} is calculated with ${name}. Change that one first.`);
+  if (user) throw new ProblemError("in-use", `${user.name} uses ${name}. Change ${user.name} first.`);
   const page = pagesWith(await readPacks(knex), key)[0];
   if (page)
-    throw new ProblemError(
-      "in-use",
-      `${name} stands on the page ${page.name} of ${page.packName}. Take it off there first.`,
-    );
+    throw new ProblemError("in-use", `${name} is on the page ${page.name} of ${page.packName}. Remove it there first.`);
 }
 
 /** Refuses a key that a KPI or an account has already. */
@@ -71,7 +68,7 @@ export function refuseUnsound(
   const broken: KpiProblem | undefined = problems.find((p) => !known.has(p.kpi));
   if (broken) {
     const name = next.find((d) => d.key === broken.kpi)!.name;
-    throw new ProblemError("invalid-change", `${name} would no longer hold: ${broken.problem.message}`);
+    throw new ProblemError("invalid-change", `${name} would no longer be valid: ${broken.problem.message}`);
   }
   const { status } = changed;
   const band = status && bandProblems(status.bands)[0];

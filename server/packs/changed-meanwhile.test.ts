@@ -1,14 +1,14 @@
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { diffRecords } from "#core/history/records-diff.ts";
-import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import type { Change } from "#contract/changes.ts";
 import type { LibraryKpi } from "#contract/kpis.ts";
 import type { Pack, PackChanged, PlacedPanel } from "#contract/pack.ts";
 import { pageRecord, panelRecord, recordName, type PanelRecord } from "#contract/pack-records.ts";
-import type { PanelDefinition } from "#contract/panels/index.ts";
+import type { PanelDefinition } from "#core/panels/schemas.ts";
 import { ANALYST, SKERRY_MANAGER, serveApi, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
+import type { KpiDefinition } from "#core/kpis/schema.ts";
 
 const PACK = "/api/packs/monthly-review";
 const COVER = `${PACK}/pages/cover`;

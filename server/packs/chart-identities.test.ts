@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import type { AnswerOf, PanelDefinition } from "#contract/panels/index.ts";
+import type { AnswerOf, PanelDefinition } from "#core/panels/schemas.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
-import { valueStyle } from "#core/words/number-words.ts";
+import { valueStyle } from "#core/formats/number-words.ts";
 import { shapeCrossTab } from "../../web/panels/cross-tab/shape.ts";
 import { layoutTimeChart } from "../../web/panels/time-chart/layout.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
@@ -132,8 +132,18 @@ describe("a chart over time that is split", () => {
         const style = valueStyle(data.kpi.unit, 0, "thousand");
         for (const width of [240, 1200]) {
           const { series, plot } = layoutTimeChart({
-            ...{ parts, points, closedTo, width, height: 300, style, deltaStyle: style },
-            ...{ marks: "columns", stacking: data.stacking, references: [], hasLabels: true, strip: data.strip },
+            parts,
+            points,
+            closedTo,
+            width,
+            height: 300,
+            style,
+            deltaStyle: style,
+            marks: "columns",
+            stacking: data.stacking,
+            references: [],
+            hasLabels: true,
+            strip: data.strip,
           });
           for (const box of series.boxes.flat())
             if (box) {

@@ -1,9 +1,8 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import type { KpiHead } from "#core/panels/parts/kpi-head.ts";
-import { deltaStyle, valueStyle } from "#core/words/number-words.ts";
+import { deltaStyle, valueStyle } from "#core/formats/number-words.ts";
 import { readablePanels, type Pack } from "#contract/pack.ts";
-import type { AnswerOf, PanelAnswer } from "#contract/panels/index.ts";
+import type { AnswerOf, PanelAnswer } from "#core/panels/schemas.ts";
 import { connect } from "#server/db/connect.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
 import type { Knex } from "knex";
@@ -15,6 +14,7 @@ import { layoutHeat } from "../../web/panels/heat/layout.ts";
 import { layoutScatter } from "../../web/panels/scatter/layout.ts";
 import { layoutSeason } from "../../web/panels/season/layout.ts";
 import { layoutTimeChart } from "../../web/panels/time-chart/layout.ts";
+import type { KpiHead } from "#core/panels/parts/schema.ts";
 
 /** Every chart of the sample's own pages, laid out in any frame: nothing is thrown, and no mark lies outside. */
 let knex: Knex;

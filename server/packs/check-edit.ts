@@ -10,7 +10,7 @@ import {
   type PackRecordName,
   type PanelRecord,
 } from "#contract/pack-records.ts";
-import { referencesOf, type PanelDefinition } from "#contract/panels/index.ts";
+import { referencesOf, type PanelDefinition } from "#core/panels/schemas.ts";
 import { readStoredPanel } from "#contract/stored-panel.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
@@ -60,7 +60,7 @@ export function refuseUnfit(structure: Structure, now: Records, diff: RecordsDif
     panels.set(page, (panels.get(page) ?? 0) + 1);
   }
   if (Math.max(0, ...panels.values()) > MOST_PANELS)
-    throw new ProblemError("invalid-change", `A page holds at most ${MOST_PANELS} panels. Take one off first.`);
+    throw new ProblemError("invalid-change", `A page holds at most ${MOST_PANELS} panels. Remove one first.`);
   if (pages > MOST_PAGES)
     throw new ProblemError("invalid-change", `A pack holds at most ${MOST_PAGES} pages. Remove one first.`);
   for (const [name, record] of Object.entries({ ...diff.added, ...mapTo(diff.changed) })) {

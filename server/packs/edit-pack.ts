@@ -8,7 +8,7 @@ import { makeChange } from "#server/history/history.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { readEdit, refuseUnfit } from "./check-edit.ts";
 import { editWords } from "./edit-words.ts";
-import { packDoor } from "./pack-door.ts";
+import { packRepository } from "./pack-repository.ts";
 import { panelName } from "./panel-name.ts";
 
 /**
@@ -22,14 +22,14 @@ export async function editPack(
   pack: string,
   { edit, diff: asked, takesBack, by }: PackEdit & { by: string },
 ): Promise<number | null> {
-  const now = await packDoor.read(trx, [`pack/${pack}`]);
+  const now = await packRepository.read(trx, [`pack/${pack}`]);
   const done = await trx("change").where({ edit }).first<{ id: number } | undefined>("id");
   if (done) return done.id;
-  const { diff, conflicts } = packDoor.merge!(now, readEdit(pack, asked));
+  const { diff, conflicts } = packRepository.merge!(now, readEdit(pack, asked));
   if (conflicts.length > 0) refuseConflict(now, conflicts, asked);
   refuseUnfit(structure, now, diff);
   const changer = { by, said: editWords(now, diff), edit, ...(takesBack ? { takesBack } : {}) };
-  return makeChange(trx, { area: "pack", door: packDoor, changer, diff });
+  return makeChange(trx, { area: "pack", repository: packRepository, changer, diff });
 }
 
 /**
@@ -44,7 +44,7 @@ export async function restorePage(
     const read = parseRecordName(name);
     return read !== undefined && read.kind !== "pack" && read.pack === pack && read.page === page;
   };
-  const now = await packDoor.read(trx, [`pack/${pack}`]);
+  const now = await packRepository.read(trx, [`pack/${pack}`]);
   const own = Object.fromEntries(Object.entries(now).filter(([name]) => isOfPage(name)));
   const later = await trx("change")
     .where({ area: "pack" })
@@ -60,7 +60,7 @@ export async function restorePage(
   const name = (own[`page/${pack}/${page}`] as PageRecord | undefined)?.name ?? page;
   const at = start.at.toISOString().slice(0, 16).replace("T", " at ");
   const changer = { by, said: `Put ${name} back to as it was on ${at} UTC` };
-  return isEmptyDiff(diff) ? null : makeChange(trx, { area: "pack", door: packDoor, changer, diff });
+  return isEmptyDiff(diff) ? null : makeChange(trx, { area: "pack", repository: packRepository, changer, diff });
 }
 
 function namesOf({ added, changed, removed }: RecordsDiff): Records {

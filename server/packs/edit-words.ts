@@ -1,5 +1,5 @@
 import { isSame, type Records, type RecordsDiff } from "#core/history/records-diff.ts";
-import { countOf } from "#core/words/count-words.ts";
+import { countOf } from "#core/formats/count-words.ts";
 import {
   panelOf,
   parseRecordName,
@@ -36,8 +36,8 @@ export function editWords(now: Records, { added, changed, removed }: RecordsDiff
   const onto = pageName(now, [...Object.keys(added), ...Object.keys(removed), ...Object.keys(changed)]);
   const panelsIn = of(added, "panel");
   const panelsOut = of(removed, "panel");
-  if (panelsIn.length > 0 && panelsOut.length === 0) return `Put ${panels(panelsIn)} on ${onto}`;
-  if (panelsOut.length > 0 && panelsIn.length === 0) return `Took ${panels(panelsOut)} off ${onto}`;
+  if (panelsIn.length > 0 && panelsOut.length === 0) return `Added ${panels(panelsIn)} to ${onto}`;
+  if (panelsOut.length > 0 && panelsIn.length === 0) return `Removed ${panels(panelsOut)} from ${onto}`;
   if (panelsIn.length > 0) return `Replaced ${panels(panelsOut)} on ${onto}`;
   const arranged = of(from, "panel").filter(({ name, record }) => {
     const key = `panel/${name.pack}/${(name as { page: string }).page}/${(name as { panel: string }).panel}`;
@@ -68,7 +68,7 @@ function pageWords(pages: readonly Named[], changed: RecordsDiff["changed"]): st
   if (from.name !== to.name) return `Renamed ${from.name} to ${to.name}`;
   if (from.group !== to.group)
     return to.group === undefined ? `Took ${to.name} out of ${from.group}` : `Put ${to.name} under ${to.group}`;
-  if (!isSame(from.scope, to.scope)) return `Chose what ${to.name} is for`;
+  if (!isSame(from.scope, to.scope)) return `Changed the scope of ${to.name}`;
   return `Changed how ${named(
     changes.map((c) => c.to.name),
     "page",
@@ -98,7 +98,8 @@ function named(names: readonly string[], what: string): string {
 /** The page that an edit is of, by its name. */
 function pageName(now: Records, names: readonly string[]): string {
   const read = names.map(parseRecordName).find((name) => name && name.kind !== "pack") as
-    { pack: string; page: string } | undefined;
+    | { pack: string; page: string }
+    | undefined;
   const page = read && (now[`page/${read.pack}/${read.page}`] as PageRecord | undefined);
   return page?.name ?? "its page";
 }

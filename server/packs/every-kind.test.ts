@@ -5,7 +5,7 @@ import { PANEL_COMPUTATIONS } from "#core/panels/index.ts";
 import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
 import { isReadable, type Pack } from "#contract/pack.ts";
-import { PANEL_CONTRACTS, referencesOf, type PanelAnswer, type PanelDefinition } from "#contract/panels/index.ts";
+import { PANEL_SCHEMAS, referencesOf, type PanelAnswer, type PanelDefinition } from "#core/panels/schemas.ts";
 import { readStoredPanel, storePanel } from "#contract/stored-panel.ts";
 import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
@@ -52,7 +52,7 @@ describe.each(PANEL_KINDS)("a panel of the kind %s", (kind) => {
     expect((await pageNow()).panels.at(-1)!.definition).toMatchObject(panel);
     const answer = await answerOf(key);
     expect(answer.kind).toBe(kind);
-    expect(PANEL_CONTRACTS[kind].answer.safeParse(answer).error).toBeUndefined();
+    expect(PANEL_SCHEMAS[kind].answer.safeParse(answer).error).toBeUndefined();
     expect((await api.takeOff(`${PANELS}/${key}`)).status).toBe(200);
     expect((await pageNow()).panels.some((p) => p.key === key)).toBe(false);
     expect((await api.putOn(PANELS, panel)).status).toBe(200);
@@ -131,15 +131,15 @@ describe.each(PANEL_KINDS)("a panel of the kind %s", (kind) => {
   it("is read back as it was stored, by this version and later ones, and never breaks its page", () => {
     const stored = storePanel(panel);
     expect(readStoredPanel(stored, key)).toEqual(panel);
-    expect(PANEL_CONTRACTS[kind].migrations.length).toBe(PANEL_CONTRACTS[kind].form - 1);
-    expect(readStoredPanel({ ...stored, form: PANEL_CONTRACTS[kind].form + 1 }, key)).toMatchObject({
+    expect(PANEL_SCHEMAS[kind].migrations.length).toBe(PANEL_SCHEMAS[kind].form - 1);
+    expect(readStoredPanel({ ...stored, form: PANEL_SCHEMAS[kind].form + 1 }, key)).toMatchObject({
       kind: "unreadable",
       reason: expect.stringContaining("later version") as string,
     });
     fc.assert(
       fc.property(fc.constantFrom(...Object.keys(panel)), fc.jsonValue(), (part, value) => {
         const read = readStoredPanel({ ...stored, [part]: value }, key);
-        if (isReadable(read)) expect(PANEL_CONTRACTS[read.kind].definition.safeParse(read).success).toBe(true);
+        if (isReadable(read)) expect(PANEL_SCHEMAS[read.kind].definition.safeParse(read).success).toBe(true);
         else expect(read.reason).not.toBe("");
       }),
     );

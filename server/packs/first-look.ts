@@ -1,15 +1,15 @@
 import type { Knex } from "knex";
 import type { Account } from "#core/accounts/account.ts";
-import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import type { Mapping } from "#core/mapping/mapping.ts";
 import { directionOf, rankOf, resultsOf, type AccountsResult } from "#core/kpis/account-kpis.ts";
-import { newKey } from "#core/mapping/names.ts";
+import { newKey } from "#core/reading/names.ts";
 import type { PackDraft } from "#contract/pack.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { noteChange } from "#server/db/data-version.ts";
 import { firstPanels } from "./first-panels.ts";
 import { insertPack } from "./insert-pack.ts";
 import { tellingDimension } from "./telling-dimension.ts";
+import type { KpiDefinition } from "#core/kpis/schema.ts";
 
 /**
  * A dataset that came with a file gets a first page at once: a KPI for each of its new accounts and for each rate whose

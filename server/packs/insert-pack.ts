@@ -3,13 +3,13 @@ import { flow } from "#core/layout/put.ts";
 import type { Place } from "#core/layout/place.ts";
 import type { PackDraft } from "#contract/pack.ts";
 import { recordName, type PackRecord, type PageRecord, type PanelRecord } from "#contract/pack-records.ts";
-import { PANEL_CONTRACTS } from "#contract/panels/index.ts";
+import { PANEL_SCHEMAS } from "#core/panels/schemas.ts";
 import { storePanel } from "#contract/stored-panel.ts";
-import { packDoor } from "./pack-door.ts";
+import { packRepository } from "./pack-repository.ts";
 
 /** Writes a new pack with its pages and panels. */
 export async function insertPack(trx: Knex.Transaction, pack: PackDraft, position: number): Promise<void> {
-  await packDoor.write(trx, { added: recordsOfDraft(pack, position), changed: {}, removed: {} });
+  await packRepository.write(trx, { added: recordsOfDraft(pack, position), changed: {}, removed: {} });
 }
 
 function recordsOfDraft({ key: pack, name, starts, pages }: PackDraft, position: number) {
@@ -19,7 +19,7 @@ function recordsOfDraft({ key: pack, name, starts, pages }: PackDraft, position:
   pages.forEach(({ key: page, name, group, scope, look = {}, panels }, at) => {
     const own: PageRecord = { name, ...(group === undefined ? {} : { group }), scope, look, position: at };
     records[recordName({ kind: "page", pack, page })] = own;
-    const flowing = flow(panels.map(({ key, kind }) => ({ key, size: PANEL_CONTRACTS[kind].size })));
+    const flowing = flow(panels.map(({ key, kind }) => ({ key, size: PANEL_SCHEMAS[kind].size })));
     for (const { place, ...panel } of panels as readonly ((typeof panels)[number] & { place?: Place })[])
       records[recordName({ kind: "panel", pack, page, panel: panel.key })] = {
         definition: storePanel(panel),

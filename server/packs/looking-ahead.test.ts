@@ -4,14 +4,14 @@ import { forecastHistory } from "#core/ahead/forecast-history.ts";
 import { told } from "#core/forecast/told.ts";
 import { lookAhead } from "#core/panels/time-chart/ahead.ts";
 import { timeChartTable } from "#core/panels/time-chart/table.ts";
-import type { AccuracyAnswer } from "#core/panels/accuracy/compute.ts";
-import type { ExpectedRangeAnswer } from "#core/panels/expected-range/compute.ts";
-import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
-import { valueStyle, deltaStyle } from "#core/words/number-words.ts";
+import { valueStyle, deltaStyle } from "#core/formats/number-words.ts";
 import { connect } from "#server/db/connect.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
 import { layoutRange } from "../../web/panels/expected-range/layout.ts";
 import { layoutTimeChart } from "../../web/panels/time-chart/layout.ts";
+import type { AccuracyAnswer } from "#core/panels/accuracy/schema.ts";
+import type { ExpectedRangeAnswer } from "#core/panels/expected-range/schema.ts";
+import type { TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 
 /** Charts over time that look ahead, on the sample. */
 let knex: Knex;

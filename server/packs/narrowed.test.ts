@@ -5,8 +5,8 @@ import { formatScope } from "#core/dimensions/scope-text.ts";
 import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { PACK } from "#demo/company/pack.ts";
 import { KPIS } from "#demo/company/kpis.ts";
-import type { PanelDefinition } from "#contract/panels/index.ts";
-import { splitsBy } from "#contract/panels/panel-frame.ts";
+import type { PanelDefinition } from "#core/panels/schemas.ts";
+import { splitsBy } from "#core/panels/panel-frame.ts";
 import { connect } from "#server/db/connect.ts";
 import { ANALYST, IN_MEMORY, serveApi, type ApiClient } from "#testing/api.ts";
 

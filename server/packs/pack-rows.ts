@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import { packStartSchema, type Pack, type Page } from "#contract/pack.ts";
 import { inReadingOrder, panelOf } from "#contract/pack-records.ts";
 import { pageLookSchema } from "#contract/page-look.ts";
-import { scopeSchema } from "#contract/frame.ts";
+import { scopeSchema } from "#core/frame/schema.ts";
 import type { Place } from "#core/layout/place.ts";
 
 export interface PackRow {

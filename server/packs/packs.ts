@@ -1,11 +1,11 @@
 import type { Knex } from "knex";
 import { isReadable, MONTH_IN_NAME, type Pack, type PackList, type Page, type PlacedPanel } from "#contract/pack.ts";
-import type { PanelDefinition } from "#contract/panels/index.ts";
+import type { PanelDefinition } from "#core/panels/schemas.ts";
 import { monthName } from "#core/calendar/month.ts";
 import { lastClosedMonth } from "#core/cube/coverage.ts";
-import { getOrCreate } from "#core/keyed.ts";
+import { getOrCreate } from "#core/collections/keyed.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
-import type { FrameText } from "#core/frame/resolve-frame.ts";
+import type { FrameQuery } from "#core/frame/schema.ts";
 import type { Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { readPacks } from "./pack-rows.ts";
@@ -55,7 +55,7 @@ export function readPackOnce(knex: Knex, structure: Structure, key: string): Pro
 export async function readPageScope(
   knex: Knex,
   structure: Structure,
-  { pack, page }: Pick<FrameText, "pack" | "page">,
+  { pack, page }: Pick<FrameQuery, "pack" | "page">,
 ): Promise<Scope> {
   if (pack === undefined || page === undefined) return {};
   return requirePage(await readPackOnce(knex, structure, pack), page).scope;

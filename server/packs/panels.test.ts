@@ -1,14 +1,14 @@
 import type { Knex } from "knex";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
-import { PANEL_CONTRACTS, type AnswerOf, type DefinitionOf } from "#contract/panels/index.ts";
+import { PANEL_SCHEMAS, type AnswerOf, type DefinitionOf } from "#core/panels/schemas.ts";
 import { frameChoicesSchema, type FrameChoices } from "#contract/frame-choices.ts";
-import type { WireFigure } from "#contract/figure.ts";
+import type { Figure } from "#core/figures/schema.ts";
 import { PACK } from "#demo/company/pack.ts";
 import { connect } from "#server/db/connect.ts";
 import { ANALYST, IN_MEMORY, serveApi, type ApiClient } from "#testing/api.ts";
 import { FULL_YEAR_WITH_OUTLOOK } from "#core/frame/frame-answer.ts";
 import { BASES, expectReadable, SPANS } from "#testing/frame-sweep.ts";
+import type { KpiRow } from "#core/panels/parts/schema.ts";
 
 let knex: Knex;
 let api: ApiClient;
@@ -29,23 +29,23 @@ const address = (page: string, panel: string, query: Query) =>
 async function rowsOf(query: Query, page = "cover"): Promise<Map<string, KpiRow>> {
   const { body } = await api.get(address(page, "scorecard", query));
   return new Map(
-    PANEL_CONTRACTS.scorecard.answer
+    PANEL_SCHEMAS.scorecard.answer
       .parse(body)
       .groups.flatMap((g) => g.rows)
       .map((row) => [row.kpi.key, row]),
   );
 }
 async function chartOf(query: Query, page = "cover"): Promise<AnswerOf<"time-chart">> {
-  return PANEL_CONTRACTS["time-chart"].answer.parse((await api.get(address(page, "over-time", query))).body);
+  return PANEL_SCHEMAS["time-chart"].answer.parse((await api.get(address(page, "over-time", query))).body);
 }
 async function structureOf(query: Query): Promise<FrameChoices> {
   return frameChoicesSchema.parse((await api.get(`/api/frame?${new URLSearchParams(query).toString()}`)).body);
 }
-function valueOf(figure: WireFigure): number {
+function valueOf(figure: Figure): number {
   if (!("value" in figure)) throw new Error(`${figure.absent}: ${figure.detail}`);
   return figure.value;
 }
-const cents = (figure: WireFigure) => Math.round(valueOf(figure) * 100);
+const cents = (figure: Figure) => Math.round(valueOf(figure) * 100);
 
 describe("every panel of the pack", () => {
   it.each(PACK.pages.map(({ key, panels }, place) => ({ key, place, panels: panels.map((panel) => panel.key) })))(

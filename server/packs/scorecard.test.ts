@@ -1,10 +1,10 @@
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import type { WireFigure } from "#contract/figure.ts";
+import type { Figure } from "#core/figures/schema.ts";
 import type { Pack } from "#contract/pack.ts";
-import { SCORECARD_COLUMNS } from "#core/panels/scorecard/definition.ts";
-import type { AnswerOf, DetailOf } from "#contract/panels/index.ts";
+import type { AnswerOf, DetailOf } from "#core/panels/schemas.ts";
 import { ANALYST, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
+import { SCORECARD_COLUMNS } from "#core/panels/scorecard/schema.ts";
 
 let database: OwnDatabase;
 let api: ApiClient;
@@ -20,11 +20,11 @@ afterAll(async () => {
 
 const PANEL = "/api/packs/monthly-review/pages/cover/panels/scorecard";
 const get = async <T>(path: string) => (await api.get(path)).body as T;
-const value = (figure: WireFigure | null | undefined) => {
+const value = (figure: Figure | null | undefined) => {
   if (!figure || !("value" in figure)) throw new Error(JSON.stringify(figure));
   return figure.value;
 };
-const cents = (figure: WireFigure | null | undefined) => Math.round(value(figure) * 100);
+const cents = (figure: Figure | null | undefined) => Math.round(value(figure) * 100);
 const panelNow = async () => {
   const pack = await get<Pack>("/api/packs/monthly-review");
   const panel = pack.pages[0]!.panels.find(({ key }) => key === "scorecard")!.definition;
@@ -83,7 +83,7 @@ describe("a row opened by members", () => {
     ]);
     const sum = (
       rows: DetailOf<"scorecard">["rows"],
-      pick: (r: DetailOf<"scorecard">["rows"][number]["row"]) => WireFigure | null,
+      pick: (r: DetailOf<"scorecard">["rows"][number]["row"]) => Figure | null,
     ) => rows.reduce((s, r) => s + cents(pick(r.row)), 0);
     expect(sum(areas.rows, (r) => r.actual)).toBe(cents(total.actual));
     expect(sum(areas.rows, (r) => r.variance.delta)).toBe(cents(total.variance.delta));

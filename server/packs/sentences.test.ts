@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { PANEL_COMPUTATIONS } from "#core/panels/index.ts";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
 import { isReadable, type Pack } from "#contract/pack.ts";
-import type { PanelAnswer } from "#contract/panels/index.ts";
+import type { PanelAnswer } from "#core/panels/schemas.ts";
 import { ANALYST, IN_MEMORY, serveApi, type ApiClient } from "#testing/api.ts";
 import { INDEPENDENT_KPIS, independentSums, readFactTable } from "#testing/independent.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";

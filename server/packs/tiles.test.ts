@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import type { WireFigure } from "#contract/figure.ts";
+import type { Figure } from "#core/figures/schema.ts";
 import type { Pack } from "#contract/pack.ts";
-import type { AnswerOf, DefinitionOf, PanelDefinition } from "#contract/panels/index.ts";
+import type { AnswerOf, DefinitionOf, PanelDefinition } from "#core/panels/schemas.ts";
 import type { ProvenanceAnswer } from "#contract/provenance.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import { ANALYST, IN_MEMORY, serveApi, SKERRY_MANAGER, type ApiClient } from "#testing/api.ts";
@@ -23,14 +23,14 @@ const PAGE = "/api/packs/monthly-review/pages/routes";
 const TILES = `${PAGE}/panels/tiles`;
 const get = async <T>(path: string) => (await api.get(path)).body as T;
 const tilesOf = (query = "") => get<AnswerOf<"tiles">>(`${TILES}?${query}`);
-const value = (figure: WireFigure | null | undefined) => {
+const value = (figure: Figure | null | undefined) => {
   if (!figure || !("value" in figure)) throw new Error(JSON.stringify(figure));
   return figure.value;
 };
-const cents = (figure: WireFigure | null | undefined) => Math.round(value(figure) * 100);
+const cents = (figure: Figure | null | undefined) => Math.round(value(figure) * 100);
 const sum = (
   tiles: readonly AnswerOf<"tiles">["tiles"][number][],
-  pick: (tile: AnswerOf<"tiles">["tiles"][number]) => WireFigure,
+  pick: (tile: AnswerOf<"tiles">["tiles"][number]) => Figure,
 ) => tiles.reduce((total, tile) => total + cents(pick(tile)), 0);
 const totalOf = async (kpi: string, query = "") => {
   const { groups } = await get<AnswerOf<"scorecard">>(

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { applyDiff, diffRecords, type Records, type RecordsDiff } from "#core/history/records-diff.ts";
 import type { Pack, PackChanged, PackEdit } from "#contract/pack.ts";
 import { recordsOfPack, type PanelRecord } from "#contract/pack-records.ts";
-import { ApiProblem } from "../../web/app/api.ts";
+import { ApiProblem } from "../../web/client/api.ts";
 import { createPackEditor, type Edit, type PackEditor } from "../../web/packs/editing/pack-editor.ts";
 import {
   addPage,

@@ -2,7 +2,7 @@ import type { z, ZodError } from "zod";
 import { QuestionRefused } from "#core/frame/question-refused.ts";
 import { UnreadableFile } from "./unreadable-file.ts";
 import { ProblemError } from "./problem-error.ts";
-import { listed } from "#core/words/listed.ts";
+import { listed } from "#core/formats/listed.ts";
 
 /** SQLSTATE classes and codes that mean "the server is not there (any more)", and Node's words for the same. */
 const CONNECTION_LOST = /^(08...|57P0[123]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ENOENT|ETIMEDOUT)$/;

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import type { Month } from "#core/calendar/month.ts";
-import { newKey } from "#core/mapping/names.ts";
+import { newKey } from "#core/reading/names.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { nextIds } from "./collections.ts";
 import { noteChange } from "#server/db/data-version.ts";

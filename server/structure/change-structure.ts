@@ -12,13 +12,13 @@ import {
   readSetting,
   requireDimension,
   settingName,
-  structureDoor,
-  structureDoorGiving,
+  structureRepository,
+  structureRepositoryWith,
   type GivenTreeIds,
   type Setting,
   wholeName,
   type SettingTable,
-} from "./structure-door.ts";
+} from "./structure-repository.ts";
 import { followKinds } from "./follow-kinds.ts";
 import type { PartTable } from "./named-by.ts";
 import { readWholeRow } from "./whole-rows.ts";
@@ -33,7 +33,7 @@ export async function changeAccounts(
   const before = await readAccounts(trx);
   const after = attempt(() => change(before));
   const diff = diffRecords(treeRecords(before, ACCOUNTS), treeRecords(after, ACCOUNTS));
-  const made = await makeChange(trx, { area: "structure", door: structureDoor, changer, diff });
+  const made = await makeChange(trx, { area: "structure", repository: structureRepository, changer, diff });
   await followKinds(trx, before, after, changer.by);
   return made;
 }
@@ -51,7 +51,7 @@ export async function changeMembers(
   const after = attempt(() => change(before));
   const prefix = membersPrefix(dimension);
   const diff = diffRecords(treeRecords(before, prefix), treeRecords(after, prefix));
-  return makeChange(trx, { area: "structure", door: structureDoor, changer, diff });
+  return makeChange(trx, { area: "structure", repository: structureRepository, changer, diff });
 }
 
 /**
@@ -89,7 +89,7 @@ export async function addItems(
   }
   await makeChange(trx, {
     area: "structure",
-    door: structureDoorGiving(given),
+    repository: structureRepositoryWith(given),
     changer,
     diff: diffRecords(before, after),
   });
@@ -107,7 +107,7 @@ export async function changeSetting(
   refuseOverwritten(`the ${table}`, { now: row, was, to });
   const name = settingName(table, key);
   const diff = diffRecords({ [name]: row }, { [name]: { ...row, ...to } });
-  return makeChange(trx, { area: "structure", door: structureDoor, changer, diff });
+  return makeChange(trx, { area: "structure", repository: structureRepository, changer, diff });
 }
 
 /**
@@ -128,7 +128,7 @@ export async function removePart(
   const diff = diffRecords({ ...whole, ...before }, after);
   return makeChange(trx, {
     area: "structure",
-    door: structureDoor,
+    repository: structureRepository,
     changer: { by, said: `Removed the ${table} ${row.name}` },
     diff,
   });

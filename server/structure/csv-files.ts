@@ -1,7 +1,7 @@
 import Papa from "papaparse";
 import type { z } from "zod";
 import { formatMonth, type Month } from "#core/calendar/month.ts";
-import { plainName } from "#core/mapping/names.ts";
+import { plainName } from "#core/reading/names.ts";
 import { isSame } from "#core/history/records-diff.ts";
 import { depthFirst } from "#core/structure/tree-edit.ts";
 import { accountItemSchema, memberItemSchema } from "#contract/structure.ts";

@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import { monthsName, periodName } from "#core/calendar/fiscal-calendar.ts";
 import { formatMonth, type Month } from "#core/calendar/month.ts";
 import { isWhole, lastClosedMonth, monthsOf, type CoverageMap } from "#core/cube/coverage.ts";
-import { getOrCreate } from "#core/keyed.ts";
+import { getOrCreate } from "#core/collections/keyed.ts";
 import type { EditableStructure } from "#contract/structure.ts";
 import { structureReader, type Structure } from "#server/db/structure.ts";
 import { memberSql } from "#server/facts/slots.ts";

@@ -1,12 +1,12 @@
 import { afterAll, beforeAll, beforeEach, expect, inject, it } from "vitest";
 import type { LibraryKpi } from "#contract/kpis.ts";
 import type { EditableStructure } from "#contract/structure.ts";
-import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
 import { serveApi, type ApiClient } from "#testing/api.ts";
 import { intakeClient, type IntakeClient } from "#testing/intake-client.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 import { delimited, sayKind, type Rows } from "#testing/shape-files.ts";
 import { startCompany } from "#testing/stranger.ts";
+import type { ScorecardAnswer } from "#core/panels/scorecard/schema.ts";
 
 /** What was posted as income and is a cost: changed later, with everything that follows from it. */
 let database: OwnDatabase;

@@ -1,6 +1,5 @@
 import type { Knex } from "knex";
 import type { Account } from "#core/accounts/account.ts";
-import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import { diffRecords } from "#core/history/records-diff.ts";
 import { signOf } from "#core/mapping/map-rows.ts";
 import type { SignRule } from "#core/mapping/mapping.ts";
@@ -10,7 +9,8 @@ import { keepConverted } from "#server/facts/currency-rates.ts";
 import { noteFactChange } from "#server/db/data-version.ts";
 import { readStoredKpis } from "#server/db/stored-kpis.ts";
 import { makeChange } from "#server/history/history.ts";
-import { kpiDoor, kpiRecordName } from "#server/kpis/kpi-door.ts";
+import { kpiRepository, kpiRecordName } from "#server/kpis/kpi-repository.ts";
+import type { KpiDefinition } from "#core/kpis/schema.ts";
 
 /** An account that was taken for something else than it is. */
 interface Reclassified {
@@ -117,7 +117,7 @@ async function followKpis(
   const names = changed.map(({ after: own }) => own.name).join(", ");
   await makeChange(trx, {
     area: "kpi",
-    door: kpiDoor,
+    repository: kpiRepository,
     changer: { by, said: `Follows what ${names} is` },
     diff: diffRecords(records(stored), records(next)),
   });

@@ -3,7 +3,6 @@ import type { z } from "zod";
 import { adjustFacts, type AdjustmentKind, type AdjustmentRule } from "#core/ahead/adjust.ts";
 import type { VersionFact } from "#core/ahead/version-facts.ts";
 import { parseMonth, type Month } from "#core/calendar/month.ts";
-import { withDescendants } from "#core/dimensions/dimension.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import { requireKpi } from "#core/frame/company.ts";
 import type { CompiledKpi } from "#core/kpis/compile-kpi.ts";
@@ -13,6 +12,7 @@ import type { adjustmentSchema } from "#contract/versions.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import { addModelPart, lockOpenVersion, postVersionFacts, readVersionFacts, type VersionRow } from "./version-rows.ts";
+import { withDescendants } from "#core/dimensions/member-tree.ts";
 
 /** A change by hand as it is kept. */
 export interface AdjustmentRow {

@@ -3,9 +3,9 @@ import { availableParallelism } from "node:os";
 import { Worker } from "node:worker_threads";
 import type { KpiForecast } from "#core/ahead/forecast-history.ts";
 import type { KpiHistory } from "#core/ahead/kpi-history.ts";
-import type { AheadSettings } from "#core/ahead/settings.ts";
 import { threadProgram } from "#server/thread-program.ts";
 import type { ForecastDone } from "./forecaster.ts";
+import type { AheadSettings } from "#core/ahead/schema.ts";
 
 /** At most so many threads forecast at once. */
 const MOST_THREADS = 4;
@@ -13,7 +13,8 @@ const MEGABYTES = 512;
 
 /** How far many forecasts have come, or all of them. */
 export type ManyForecasts =
-  { readonly done: number; readonly of: number } | { readonly forecasts: readonly KpiForecast[] };
+  | { readonly done: number; readonly of: number }
+  | { readonly forecasts: readonly KpiForecast[] };
 
 /**
  * Forecasts many series on threads of their own, telling how many are done; the last thing it says is all of them, in

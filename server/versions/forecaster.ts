@@ -1,7 +1,7 @@
 import { parentPort } from "node:worker_threads";
 import { forecastHistory, type KpiForecast } from "#core/ahead/forecast-history.ts";
 import type { KpiHistory } from "#core/ahead/kpi-history.ts";
-import type { AheadSettings } from "#core/ahead/settings.ts";
+import type { AheadSettings } from "#core/ahead/schema.ts";
 
 /** What a forecaster is told: one series. */
 export interface ForecastTask {

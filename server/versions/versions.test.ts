@@ -1,12 +1,12 @@
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
-import type { OutlookAnswer } from "#core/panels/outlook/compute.ts";
-import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
-import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import type { VersionLine, VersionList } from "#contract/versions.ts";
 import { ANALYST, SKERRY_MANAGER, serveApi, type ApiClient } from "#testing/api.ts";
 import { openOwnDatabase, type OwnDatabase } from "#testing/own-database.ts";
 import { forecastMany } from "./forecast-many.ts";
+import type { BreakdownAnswer } from "#core/panels/breakdown/schema.ts";
+import type { OutlookAnswer } from "#core/panels/outlook/schema.ts";
+import type { ScorecardAnswer } from "#core/panels/scorecard/schema.ts";
+import type { TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 
 /** Versions that are made from forecasts, on the sample. */
 let database: OwnDatabase;

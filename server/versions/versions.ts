@@ -1,4 +1,4 @@
-import { inWriting } from "#core/words/writing.ts";
+import { inWriting } from "#core/formats/writing.ts";
 import type { Knex } from "knex";
 import { monthsName, periodName, rangeName } from "#core/calendar/fiscal-calendar.ts";
 import { formatMonth } from "#core/calendar/month.ts";
@@ -7,7 +7,7 @@ import { latestForecast } from "#core/compare/side.ts";
 import { monthsOf } from "#core/cube/coverage.ts";
 import { parseScope } from "#core/dimensions/scope-text.ts";
 import { isWithinScope, scopeName, type Scope } from "#core/dimensions/scope.ts";
-import { valueStyle, writeSignedPercent, writeWithUnit } from "#core/words/number-words.ts";
+import { valueStyle, writeSignedPercent, writeWithUnit } from "#core/formats/number-words.ts";
 import type { Version } from "#contract/versions.ts";
 import type { Reader } from "#server/access/reader.ts";
 import { noteChange } from "#server/db/data-version.ts";

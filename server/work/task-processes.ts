@@ -10,7 +10,8 @@ const MOST_WAITING = 50;
 
 /** What a process says of a task that has ended. */
 export type TaskOutcome<R> =
-  { readonly result: R } | { readonly code: ProblemCode; readonly detail: string; readonly stack: string };
+  | { readonly result: R }
+  | { readonly code: ProblemCode; readonly detail: string; readonly stack: string };
 
 /**
  * Processes that read files, post them and compute what takes long: few at once, kept warm, and each with a bound on its

@@ -1,6 +1,6 @@
-import type { WireFigure } from "#contract/figure.ts";
+import type { Figure } from "#core/figures/schema.ts";
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
-import { scenarioColour } from "../ui/scenario-mark.tsx";
+import { scenarioColour } from "../figures/scenario-mark.tsx";
 
 const HEIGHT = 12;
 
@@ -8,15 +8,7 @@ const HEIGHT = 12;
  * How much of its basis a figure reaches: a bar from zero and the basis as its mark at 100 percent.
  * Bars of one panel share a scale, `limit` being its end; what goes beyond ends in a torn edge.
  */
-export function AttainmentBar({
-  attainment,
-  limit,
-  code,
-}: {
-  attainment: WireFigure;
-  limit: number;
-  code: ScenarioCode;
-}) {
+export function AttainmentBar({ attainment, limit, code }: { attainment: Figure; limit: number; code: ScenarioCode }) {
   if (!("value" in attainment) || attainment.value < 0) return <div style={{ height: HEIGHT }} />;
   const at = (share: number) => `${(share / limit) * 100}%`;
   const isBeyond = attainment.value > limit;

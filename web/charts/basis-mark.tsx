@@ -1,5 +1,5 @@
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
-import { scenarioColour } from "../ui/scenario-mark.tsx";
+import { scenarioColour } from "../figures/scenario-mark.tsx";
 
 /** What a lying bar is compared with, across it, in its scenario's code. */
 export function BasisMark({ code, x, y1, y2 }: { code: ScenarioCode; x: number; y1: number; y2: number }) {

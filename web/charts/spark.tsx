@@ -1,5 +1,5 @@
 import { line, scaleLinear } from "d3";
-import type { WireFigure } from "#contract/figure.ts";
+import type { Figure } from "#core/figures/schema.ts";
 
 /** The last months of a KPI as a small line that ends in a square; gaps stay gaps. */
 export function Spark({
@@ -7,7 +7,7 @@ export function Spark({
   width = 76,
   height = 20,
 }: {
-  figures: readonly WireFigure[];
+  figures: readonly Figure[];
   width?: number;
   height?: number;
 }) {

@@ -1,10 +1,10 @@
 import { scaleBand, scaleLinear } from "d3";
-import type { WireFigure } from "#contract/figure.ts";
-import { writeNumber, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
+import type { Figure } from "#core/figures/schema.ts";
+import { writeNumber, writeWithUnit, type NumberStyle } from "#core/formats/number-words.ts";
 
 const [HEIGHT, TOP, BOTTOM] = [170, 18, 34];
 
-type TrendPoints = readonly { readonly name: string; readonly actual: WireFigure; readonly budget: WireFigure }[];
+type TrendPoints = readonly { readonly name: string; readonly actual: Figure; readonly budget: Figure }[];
 
 /** Months as columns from zero, the budget as a stitched seam across them; gaps stay gaps. */
 export function TrendChart({

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { valueStyle } from "#core/words/number-words.ts";
+import { valueStyle } from "#core/formats/number-words.ts";
 import { valueDomain, valueScale, varianceScale } from "./value-scale.ts";
 
 const style = valueStyle({ kind: "count", of: "things" }, 0, "units");

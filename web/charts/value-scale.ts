@@ -1,5 +1,5 @@
 import { extent, scaleLinear } from "d3";
-import { writeNumber, type NumberStyle } from "#core/words/number-words.ts";
+import { writeNumber, type NumberStyle } from "#core/formats/number-words.ts";
 
 /** Where a value stands on an upright axis, and what the axis says. */
 export interface ValueScale {

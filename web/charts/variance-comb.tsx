@@ -1,6 +1,6 @@
-import { formatNumber } from "#core/words/number-words.ts";
-import type { WireVariance } from "#contract/figure.ts";
-import { judgementColour } from "../ui/judgement.tsx";
+import { formatNumber } from "#core/formats/number-words.ts";
+import type { Variance } from "#core/figures/schema.ts";
+import { judgementColour } from "../figures/judgement.tsx";
 import { COMB_WIDTH, layoutComb } from "./comb-layout.ts";
 
 const HEIGHT = 14;
@@ -11,7 +11,7 @@ const TIP = 11;
 export function VarianceComb({
   variance: { tolerances, judgement },
 }: {
-  variance: Pick<WireVariance, "tolerances" | "judgement">;
+  variance: Pick<Variance, "tolerances" | "judgement">;
 }) {
   if (tolerances === null) return <span aria-hidden="true" className="inline-block" style={{ width: COMB_WIDTH }} />;
   const { zero, teeth, hasDot, count } = layoutComb(tolerances);

@@ -1,8 +1,9 @@
+import { LOBBY } from "#contract/operations/lobby.ts";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import type { CompanyList } from "#contract/companies.ts";
-import { call } from "../app/api.ts";
-import { answerKey } from "../app/questions.ts";
+import { call } from "../client/api.ts";
+import { answerKey } from "../client/answer.ts";
 
 /** The company that is looked at where nothing was entered: the sample, else the first one. */
 export function enteredCompany({ companies, entered }: CompanyList): CompanyList["companies"][number] | undefined {
@@ -14,10 +15,10 @@ export function CompanyChoice({ list, onEntered }: { list: CompanyList; onEntere
   const client = useQueryClient();
   const current = enteredCompany(list);
   const enter = useMutation({
-    mutationFn: (company: string) => call("enterCompany", { body: { company } }),
+    mutationFn: (company: string) => call(LOBBY.enterCompany, { body: { company } }),
     onSuccess: (answer) => {
       client.clear();
-      client.setQueryData(answerKey("companies"), answer);
+      client.setQueryData(answerKey(LOBBY.companies), answer);
       onEntered();
     },
   });

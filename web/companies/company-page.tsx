@@ -1,13 +1,16 @@
+import { LOBBY } from "#contract/operations/lobby.ts";
+import { COMPANY } from "#contract/operations/company.ts";
+import { SESSION } from "#contract/operations/session.ts";
+import { STRUCTURE } from "#contract/operations/structure.ts";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState, type FormEvent } from "react";
 import { Link, useNavigate } from "react-router";
 import { monthName, monthOf } from "#core/calendar/month.ts";
-import { DATE_WRITINGS, NUMBER_WRITINGS } from "#core/words/writing.ts";
+import { DATE_WRITINGS, NUMBER_WRITINGS } from "#core/formats/writing.ts";
 import type { OwnWriting as OwnWritingChoice } from "#contract/session.ts";
 import { fiscalYearName, fiscalYearOf } from "#core/calendar/fiscal-calendar.ts";
 import type { Company } from "#contract/companies.ts";
-import { ApiProblem, call } from "../app/api.ts";
-import { answerKey, useCompanies, useCompany, usePerson } from "../app/questions.ts";
+import { ApiProblem, call } from "../client/api.ts";
 import { BothVersions } from "../ui/both-versions.tsx";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { Button, Field } from "../ui/form.tsx";
@@ -17,12 +20,13 @@ import { CurrencyField } from "./currency-field.tsx";
 import { WritingField } from "./writing-field.tsx";
 import { PasswordForm } from "./first-password-page.tsx";
 import { PeopleSheet } from "./people-sheet.tsx";
+import { answerKey, useAnswer } from "../client/answer.ts";
 
 /** The company: what it is called, how it counts, who belongs to it, and how it is taken along or ended. */
 export function CompanyPage() {
-  const person = usePerson().data;
-  const company = useCompany();
-  const companies = useCompanies();
+  const person = useAnswer(SESSION.session).data;
+  const company = useAnswer(COMPANY.company);
+  const companies = useAnswer(LOBBY.companies);
   const navigate = useNavigate();
   const mayChange = person?.role === "administrator";
   useEffect(() => {
@@ -61,16 +65,16 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
     // Of what somebody else changed meanwhile, whoever saves is told, rather than overwriting it unseen.
     mutationFn: async (seen: Partial<Company>) => {
       if (startMonth !== company.startMonth)
-        await call("changeCalendar", {
+        await call(STRUCTURE.changeCalendar, {
           body: { startMonth, was: { startMonth: seen.startMonth ?? company.startMonth } },
         });
       const own = { name: name.trim(), currency, numbers, dates, weekStart: readWeekStart(weekStart) };
       const changed = (Object.keys(own) as (keyof typeof own)[]).filter((key) => own[key] !== company[key]);
       const pick = (from: Partial<Company>) => Object.fromEntries(changed.map((key) => [key, from[key]]));
-      return call("changeCompany", { body: { ...pick(own), was: pick({ ...company, ...seen }) } });
+      return call(COMPANY.changeCompany, { body: { ...pick(own), was: pick({ ...company, ...seen }) } });
     },
     onSuccess: async (answer) => {
-      client.setQueryData(answerKey("company"), answer);
+      client.setQueryData(answerKey(COMPANY.company), answer);
       // Every figure of money is written in it.
       await client.invalidateQueries();
     },
@@ -92,7 +96,7 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
     <form className="grid gap-3 p-5" onSubmit={submit}>
       <h2 className="font-serif text-lg">The company</h2>
       <fieldset disabled={!mayChange} className="grid gap-3 sm:grid-cols-[2fr_1fr_1fr]">
-        <Field label="What it is called">
+        <Field label="Company name">
           <input
             className="field"
             required
@@ -102,8 +106,8 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
           />
         </Field>
         <CurrencyField value={currency} onChange={setCurrency} />
-        <WritingField label="Numbers are written" writings={NUMBER_WRITINGS} value={numbers} onChange={setNumbers} />
-        <Field label="The fiscal year opens in">
+        <WritingField label="Number format" writings={NUMBER_WRITINGS} value={numbers} onChange={setNumbers} />
+        <Field label="First month of the fiscal year">
           <select className="field" value={startMonth} onChange={(e) => setStartMonth(Number(e.target.value))}>
             {Array.from({ length: 12 }, (_, i) => (
               <option key={i} value={i + 1}>
@@ -112,7 +116,7 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
             ))}
           </select>
         </Field>
-        <Field label="A week begins on">
+        <Field label="First day of the week">
           <select className="field" value={weekStart} onChange={(e) => setWeekStart(Number(e.target.value))}>
             {WEEK_STARTS.map(({ day, words }) => (
               <option key={day} value={day}>
@@ -121,7 +125,7 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
             ))}
           </select>
         </Field>
-        <WritingField label="Days are written" writings={DATE_WRITINGS} value={dates} onChange={setDates} />
+        <WritingField label="Date format" writings={DATE_WRITINGS} value={dates} onChange={setDates} />
       </fieldset>
       {startMonth !== company.startMonth && (
         <p role="status" className="border-l-2 border-weld pl-3">
@@ -196,11 +200,11 @@ function About({ company, mayChange }: { company: Company; mayChange: boolean })
 }
 
 const SETTING_NAMES = {
-  name: "What it is called",
-  numbers: "Numbers are written",
-  dates: "Days are written",
-  weekStart: "A week begins on",
-  fiscal_start_month: "The fiscal year opens in",
+  name: "Company name",
+  numbers: "Number format",
+  dates: "Date format",
+  weekStart: "First day of the week",
+  fiscal_start_month: "First month of the fiscal year",
 };
 
 function readWeekStart(day: number): 1 | 6 | 7 {
@@ -222,35 +226,35 @@ function yearsMoved(startMonth: number): string {
 
 /** How whoever is signed in reads numbers and days. */
 function OwnWriting() {
-  const person = usePerson().data;
+  const person = useAnswer(SESSION.session).data;
   const client = useQueryClient();
   const choose = useMutation({
-    mutationFn: (own: OwnWritingChoice) => call("setWriting", { body: own }),
+    mutationFn: (own: OwnWritingChoice) => call(SESSION.setWriting, { body: own }),
     onSuccess: async (answer) => {
-      client.setQueryData(answerKey("session"), answer);
+      client.setQueryData(answerKey(SESSION.session), answer);
       // Words that the server wrote are asked for anew.
       await client.invalidateQueries();
     },
   });
   if (!person) return null;
   return (
-    <Sheet title="How you read numbers and days">
+    <Sheet title="Your number and date format">
       <div className="grid max-w-sm gap-2">
         <WritingField
-          label="For you, numbers are written"
+          label="Your number format"
           writings={NUMBER_WRITINGS}
           value={person.numbers}
-          asCompany={`as the company writes them: ${person.company.numbers}`}
+          asCompany={`Company default: ${person.company.numbers}`}
           onChange={(numbers) => choose.mutate({ numbers })}
         />
         <WritingField
-          label="For you, days are written"
+          label="Your date format"
           writings={DATE_WRITINGS}
           value={person.dates}
-          asCompany={`as the company writes them: ${person.company.dates}`}
+          asCompany={`Company default: ${person.company.dates}`}
           onChange={(dates) => choose.mutate({ dates })}
         />
-        <p className="text-slate">On screen, in copies and in files of tables. Nobody else sees a difference.</p>
+        <p className="text-slate">Applies on screen, to copies and to table exports, for you only.</p>
         {choose.error && (
           <p role="alert" className="border-l-2 border-madder pl-3">
             {choose.error.message}
@@ -267,23 +271,23 @@ function Ending({ company }: { company: Company }) {
   const navigate = useNavigate();
   const [name, setName] = useState("");
   const remove = useMutation({
-    mutationFn: () => call("removeCompany", { body: { name } }),
+    mutationFn: () => call(COMPANY.removeCompany, { body: { name } }),
     onSuccess: async () => {
       client.clear();
       await navigate("/sign-in", { replace: true });
     },
   });
   return (
-    <Sheet title="Take it along, or end it">
+    <Sheet title="Export or delete this company">
       <p>
         <a className="text-accent hover:underline" href="/api/company/export.zip" download>
-          All of {company.name} in one archive
+          Export {company.name} as one archive
         </a>
-        <span className="text-slate">: every table as CSV, and the files that were brought. Passwords stay here.</span>
+        <span className="text-slate">: every table as CSV, and the uploaded files. Passwords are not included.</span>
       </p>
       {company.isSample ? (
         <p className="mt-3 text-slate">
-          The sample company is not removed here. A server that is started with HACKLE_SAMPLE=off is without it.
+          The sample company cannot be deleted. Start Hackle with HACKLE_SAMPLE=off to hide it.
         </p>
       ) : (
         <form
@@ -294,15 +298,15 @@ function Ending({ company }: { company: Company }) {
           }}
         >
           <p>
-            Removing it takes its figures, people, pages and files, for everybody and for good. Write{" "}
-            <strong>{company.name}</strong> to say that it is meant.
+            Deleting it removes its figures, people, pages and files for everyone, permanently. Type{" "}
+            <strong>{company.name}</strong> to confirm.
           </p>
           <div className="flex items-end gap-3">
-            <Field label="The company’s name">
+            <Field label="Type the company name">
               <input className="field" value={name} onChange={(event) => setName(event.target.value)} />
             </Field>
             <Button type="submit" isDisabled={name.trim() !== company.name || remove.isPending}>
-              Remove it
+              Delete company
             </Button>
           </div>
           {remove.error && (

@@ -7,7 +7,7 @@ export function CurrencyField({ value, onChange }: { value: string; onChange: (c
   const list = useId();
   const name = CURRENCIES.find(([code]) => code === value.toUpperCase())?.[1];
   return (
-    <Field label={name ? `Currency (${name})` : "Currency, by its code"}>
+    <Field label={name ? `Currency (${name})` : "Currency code"}>
       <input
         className="field"
         list={list}

@@ -1,9 +1,10 @@
+import { SESSION } from "#contract/operations/session.ts";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
 import { SHORTEST_PASSWORD } from "#contract/companies.ts";
-import { call } from "../app/api.ts";
-import { answerKey } from "../app/questions.ts";
+import { call } from "../client/api.ts";
 import { Button, Field } from "../ui/form.tsx";
+import { answerKey } from "../client/answer.ts";
 
 /** What somebody meets who comes in with a password that was chosen for them. */
 export function FirstPasswordPage({ name }: { name: string }) {
@@ -26,11 +27,11 @@ export function PasswordForm() {
   const [current, setCurrent] = useState("");
   const [password, setPassword] = useState("");
   const choose = useMutation({
-    mutationFn: () => call("setPassword", { body: { current, password } }),
+    mutationFn: () => call(SESSION.setPassword, { body: { current, password } }),
     onSuccess: (session) => {
       setCurrent("");
       setPassword("");
-      client.setQueryData(answerKey("session"), session);
+      client.setQueryData(answerKey(SESSION.session), session);
     },
   });
   const submit = (event: FormEvent) => {
@@ -39,7 +40,7 @@ export function PasswordForm() {
   };
   return (
     <form className="grid gap-3" onSubmit={submit}>
-      <Field label="Present password">
+      <Field label="Current password">
         <input
           className="field"
           type="password"
@@ -68,7 +69,7 @@ export function PasswordForm() {
       )}
       <div className="flex items-center gap-3">
         <Button kind="main" type="submit" isDisabled={choose.isPending}>
-          Choose it
+          Change password
         </Button>
         {choose.isSuccess && <span role="status">Your password is changed.</span>}
       </div>

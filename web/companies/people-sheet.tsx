@@ -1,11 +1,12 @@
+import { PEOPLE } from "#contract/operations/people.ts";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
 import { SHORTEST_PASSWORD, type PersonList } from "#contract/companies.ts";
-import { call } from "../app/api.ts";
-import { answerKey, usePeople } from "../app/questions.ts";
+import { call } from "../client/api.ts";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { Button, Field } from "../ui/form.tsx";
 import { PlainTable } from "../ui/table.tsx";
+import { answerKey, useAnswer } from "../client/answer.ts";
 
 type Role = PersonList[number]["role"];
 
@@ -19,11 +20,11 @@ const ROLES: Readonly<Record<Role, string>> = {
 
 /** The company's people: added by name, address and role, with a first password that they change themselves. */
 export function PeopleSheet() {
-  const people = usePeople();
+  const people = useAnswer(PEOPLE.people);
   const client = useQueryClient();
   const change = useMutation({
     mutationFn: (send: () => Promise<PersonList>) => send(),
-    onSuccess: (answer) => client.setQueryData(answerKey("people"), answer),
+    onSuccess: (answer) => client.setQueryData(answerKey(PEOPLE.people), answer),
   });
   return (
     <AnswerSheet label="People" answer={people} skeleton={<div className="waiting m-5 h-24" />}>
@@ -50,7 +51,7 @@ export function PeopleSheet() {
                     disabled={change.isPending}
                     onChange={(event) =>
                       change.mutate(() =>
-                        call("changePerson", {
+                        call(PEOPLE.changePerson, {
                           params: { person: person.id },
                           body: { role: event.target.value as Role },
                         }),
@@ -68,8 +69,8 @@ export function PeopleSheet() {
                   {!person.isYou && (
                     <Button
                       isDisabled={change.isPending}
-                      title="What they posted stays, with their name"
-                      onClick={() => change.mutate(() => call("removePerson", { params: { person: person.id } }))}
+                      title="Their loads stay under their name"
+                      onClick={() => change.mutate(() => call(PEOPLE.removePerson, { params: { person: person.id } }))}
                     >
                       Remove
                     </Button>
@@ -95,7 +96,7 @@ function NewPerson({ isBusy, onAdd }: { isBusy: boolean; onAdd: (send: () => Pro
   const set = (change: Partial<typeof person>) => setPerson({ ...person, ...change });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    onAdd(() => call("addPerson", { body: person }));
+    onAdd(() => call(PEOPLE.addPerson, { body: person }));
   };
   return (
     <form className="mt-4 grid gap-3 border-t border-thread pt-4 sm:grid-cols-3" onSubmit={submit}>
@@ -118,7 +119,7 @@ function NewPerson({ isBusy, onAdd }: { isBusy: boolean; onAdd: (send: () => Pro
           onChange={(e) => set({ email: e.target.value })}
         />
       </Field>
-      <Field label="Title, if they have one">
+      <Field label="Title (optional)">
         <input className="field" maxLength={80} value={person.title} onChange={(e) => set({ title: e.target.value })} />
       </Field>
       <Field label="Role">

@@ -1,13 +1,15 @@
+import { LOBBY } from "#contract/operations/lobby.ts";
+import { SESSION } from "#contract/operations/session.ts";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState, type FormEvent } from "react";
 import { Link, useNavigate } from "react-router";
 import { monthName, monthOf } from "#core/calendar/month.ts";
 import { SHORTEST_PASSWORD, type CompanyStart } from "#contract/companies.ts";
-import { call } from "../app/api.ts";
-import { Comb } from "../app/comb.tsx";
-import { answerKey, useCompanies } from "../app/questions.ts";
+import { call } from "../client/api.ts";
+import { Comb } from "../shell/comb.tsx";
 import { Button, Field } from "../ui/form.tsx";
 import { CurrencyField } from "./currency-field.tsx";
+import { answerKey, useAnswer } from "../client/answer.ts";
 
 const EMPTY: CompanyStart = {
   name: "",
@@ -21,15 +23,15 @@ export function StartPage() {
   const [start, setStart] = useState(EMPTY);
   const navigate = useNavigate();
   const client = useQueryClient();
-  const companies = useCompanies();
+  const companies = useAnswer(LOBBY.companies);
   useEffect(() => {
     document.title = "Start your own company · Hackle";
   }, []);
   const begin = useMutation({
-    mutationFn: () => call("startCompany", { body: start }),
+    mutationFn: () => call(LOBBY.startCompany, { body: start }),
     onSuccess: async (session) => {
       client.clear();
-      client.setQueryData(answerKey("session"), session);
+      client.setQueryData(answerKey(SESSION.session), session);
       await navigate("/home", { replace: true });
     },
   });
@@ -59,7 +61,7 @@ export function StartPage() {
       <form className="mt-6 grid gap-6 rounded-lg border border-thread bg-panel p-6" onSubmit={submit}>
         <fieldset className="grid gap-3 sm:grid-cols-[2fr_1.2fr_1.4fr]">
           <legend className="mb-2 font-serif text-lg">The company</legend>
-          <Field label="What it is called">
+          <Field label="Company name">
             <input
               className="field"
               required
@@ -85,7 +87,7 @@ export function StartPage() {
           </Field>
         </fieldset>
         <fieldset className="grid gap-3 sm:grid-cols-2">
-          <legend className="mb-2 font-serif text-lg">You, its administrator</legend>
+          <legend className="mb-2 font-serif text-lg">Your administrator account</legend>
           <Field label="Your name">
             <input
               className="field"

@@ -44,7 +44,8 @@ export function useSearchChange(): (
     (change, { replace }) => {
       const next = searchNow();
       for (const [key, value] of Object.entries(change(searchNow())))
-        value === undefined || (value === "" && key !== "scope") ? next.delete(key) : next.set(key, value);
+        if (value === undefined || (value === "" && key !== "scope")) next.delete(key);
+        else next.set(key, value);
       underWay = next.toString();
       for (const listener of listeners) listener(searchNow());
       // At once rather than in slices: who clicks sees that something happens, and the question is on its way.

@@ -2,9 +2,9 @@ import { useMemo } from "react";
 import { useSearchParams } from "react-router";
 import { FRAME_KEYS, presentIn, readFrame, type FrameAddress } from "#contract/frame-address.ts";
 import { choiceName } from "#contract/page-answers.ts";
-import { PANEL_CHOICES } from "#contract/panels/index.ts";
-import type { PanelChoice } from "../app/questions.ts";
+import { PANEL_CHOICES } from "#core/panels/schemas.ts";
 import { useSearchChange } from "./address-changes.ts";
+import type { PanelChoice } from "../client/asked-panel.ts";
 
 /** The members that a click picked: the page follows them, or shows their part. */
 const PICKED_KEYS = ["narrow", "weigh"] as const;

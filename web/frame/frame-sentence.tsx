@@ -1,10 +1,10 @@
-import { MONEY_UNITS, moneyName } from "#core/words/number-words.ts";
+import { MONEY_UNITS, moneyName } from "#core/formats/number-words.ts";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { FrameAddress } from "#contract/frame-address.ts";
-import { LATEST } from "#core/compare/outlook-source.ts";
+import { LATEST } from "#core/formula/outlook-source.ts";
 import { FULL_YEAR_WITH_OUTLOOK } from "#core/frame/frame-answer.ts";
 import { ChoiceWord, type Choice } from "../ui/choice-word.tsx";
 import { SpanWord } from "./span-word.tsx";

@@ -3,7 +3,7 @@ import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Home } from "#contract/home.ts";
 import { Refusal, renderPage, type Answers } from "#testing/render-page.tsx";
-import { useVisited, visitorOf } from "../app/visited.ts";
+import { useVisited, visitorOf } from "../shell/visited.ts";
 import { HomePage } from "./home-page.tsx";
 
 type OffPlan = NonNullable<Home["offPlan"]>["kpis"][number];
@@ -54,7 +54,7 @@ describe("home", () => {
   it("says which month is open, what it lacks, and what closes it", async () => {
     show(HOME);
     expect((await screen.findByRole("heading", { level: 1, name: "November FY27 is open" })).textContent).toBeTruthy();
-    const lacks = within(screen.getByRole("region", { name: "What November FY27 still lacks" }));
+    const lacks = within(screen.getByRole("region", { name: "Missing for November FY27" }));
     const [ledger, daily, people] = lacks.getAllByRole("listitem");
     expect(ledger!.textContent).toBe("Ledgernothing yet; the month closes with it");
     expect(daily!.textContent).toBe("Dailyto day 17 of 30");
@@ -63,7 +63,7 @@ describe("home", () => {
   });
   it("offers no loading to those who may not", async () => {
     show(HOME, "executive");
-    await screen.findByRole("region", { name: "What November FY27 still lacks" });
+    await screen.findByRole("region", { name: "Missing for November FY27" });
     expect(screen.queryByRole("link", { name: "Load a file" })).toBeNull();
   });
   it("lists what is off plan as it comes, the worst first, with the way to its page", async () => {

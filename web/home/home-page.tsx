@@ -1,23 +1,28 @@
+import { DRAFTS } from "#contract/operations/drafts.ts";
+import { SESSION } from "#contract/operations/session.ts";
+import { PACKS } from "#contract/operations/packs.ts";
+import { HOME } from "#contract/operations/home.ts";
 import { useEffect } from "react";
 import { Link } from "react-router";
-import { useAlerts, useDrafts, useHome, useMayEdit, usePacks, usePerson } from "../app/questions.ts";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";
-import { visitorOf } from "../app/visited.ts";
+import { visitorOf } from "../shell/visited.ts";
 import { LatelySeen, PageNews } from "./lately-seen.tsx";
 import { LastLoad } from "./last-load.tsx";
 import { OffPlanList } from "./off-plan-list.tsx";
 import { NextSteps } from "./next-steps.tsx";
 import { Sheet } from "./sheet.tsx";
 import { OpenMonthList } from "./open-month-list.tsx";
+import { useAnswer } from "../client/answer.ts";
+import { useMayEdit } from "../client/use-may-edit.ts";
 
 /** What matters on the first visit: the open month and what it lacks, what is off plan, what the last load turned, what waits. */
 export function HomePage() {
-  const home = useHome();
-  const alerts = useAlerts();
-  const packs = usePacks();
-  const person = usePerson().data;
+  const home = useAnswer(HOME.home);
+  const alerts = useAnswer(HOME.alerts);
+  const packs = useAnswer(PACKS.packs);
+  const person = useAnswer(SESSION.session).data;
   const mayEdit = useMayEdit();
-  const drafts = useDrafts(mayEdit);
+  const drafts = useAnswer(DRAFTS.drafts, {}, { enabled: mayEdit });
   useEffect(() => {
     document.title = "Home · Hackle";
   }, []);
@@ -31,7 +36,7 @@ export function HomePage() {
         {open
           ? `${open.name} is open`
           : isEmpty
-            ? `${person?.company.name} begins here`
+            ? `Set up ${person?.company.name}`
             : home.data
               ? "No month is loaded yet"
               : "Home"}
@@ -57,7 +62,7 @@ export function HomePage() {
           {mayEdit && beginning && <NextSteps beginning={beginning} mayManage={person?.role === "administrator"} />}
           {open && <OpenMonthList open={open} mayEdit={mayEdit} />}
           {drafts.data && drafts.data.length > 0 && (
-            <Sheet title="Files that wait">
+            <Sheet title="Files waiting">
               {drafts.data.map((draft) => (
                 <li key={draft.id}>
                   <Link to={`/loads/files/${draft.id}`} className="font-semibold text-accent hover:underline">

@@ -11,7 +11,7 @@ export function LastLoad({ alerts }: { alerts: Alerts }) {
   const { load, words, changes, unusual } = alerts;
   if (!load)
     return (
-      <p className="px-5 py-4 text-slate">Once a month is loaded, the KPIs whose status it changed are listed here.</p>
+      <p className="px-5 py-4 text-slate">Once a month is loaded, KPIs whose status it changed are listed here.</p>
     );
   const worse = changes.filter((c) => !c.isBetter);
   const better = changes.filter((c) => c.isBetter);
@@ -35,7 +35,7 @@ export function LastLoad({ alerts }: { alerts: Alerts }) {
       </div>
       {unusual.length > 0 && (
         <section aria-label="Out of the ordinary" className="mt-3">
-          <h3 className="text-[13px] text-slate">Out of the ordinary in what was loaded</h3>
+          <h3 className="text-[13px] text-slate">Unusual figures in the last load</h3>
           <ul>
             {unusual.slice(0, MOST_SHOWN).map(({ kpi, name, words: said }) => (
               <li key={`${kpi} ${said}`} className="flex items-baseline gap-2 border-t border-thread/60 py-1">

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { Home } from "#contract/home.ts";
-import { useVisited, type Visit } from "../app/visited.ts";
+import { useVisited, type Visit } from "../shell/visited.ts";
 import { dateTimeWords } from "../ui/date-time-words.ts";
 import { Sheet } from "./sheet.tsx";
 

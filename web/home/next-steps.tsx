@@ -44,35 +44,35 @@ function stepsOf({ hasLoads, page, hasJudged, hasArranged, hasReaders }: Beginni
   const place = page ? `/packs/${page.pack}/${page.page}` : "/packs";
   return [
     {
-      name: "Bring a file",
+      name: "Load your first file",
       about:
-        "A month of actuals, a budget, a list of sales: CSV or a workbook, as it is. Hackle says what it makes of it.",
+        "A month of actuals, a budget, a sales list: CSV or a workbook, as it is. Hackle shows how it understands it.",
       to: "/loads",
       isDone: hasLoads,
     },
     {
-      name: "Look at what was made",
+      name: "Review the first page",
       about: page ? `${page.name} shows it.` : "Make a pack with a page from the KPIs.",
       to: place,
       isDone: hasLoads && page !== null && (hasJudged || hasArranged),
     },
     {
-      name: "Name what good is",
-      about: "Of each KPI: whether more or less is better, and what difference is small enough to leave be.",
+      name: "Set direction and tolerance",
+      about: "For each KPI: whether higher or lower is better, and how small a variance counts as on plan.",
       to: "/kpis",
       isDone: hasJudged,
     },
     {
       name: "Arrange the page",
-      about: "Put what matters first, and a title that says it.",
+      about: "Put what matters first, and give it a headline.",
       to: `${place}?arrange`,
       isDone: hasArranged,
     },
     ...(mayManage
       ? [
           {
-            name: "Add the people who read it",
-            about: "By name, address and role; each chooses a password at the first sign-in.",
+            name: "Add people",
+            about: "With name, e-mail and role; each chooses a password at first sign-in.",
             to: "/company",
             isDone: hasReaders,
           },

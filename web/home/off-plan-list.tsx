@@ -2,8 +2,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Home } from "#contract/home.ts";
 import { VarianceComb } from "../charts/variance-comb.tsx";
-import { GradeMark } from "../ui/grade.tsx";
-import { JudgementMark } from "../ui/judgement.tsx";
+import { GradeMark } from "../figures/grade.tsx";
+import { JudgementMark } from "../figures/judgement.tsx";
 
 /** As many as a glance takes in; the others are one click away. */
 const AT_FIRST = 8;
@@ -14,7 +14,7 @@ export function OffPlanList({ offPlan, mayEdit }: { offPlan: Home["offPlan"]; ma
   if (!offPlan)
     return (
       <div className="px-5 py-4">
-        <p>Once a month is loaded, the KPIs that are off plan are listed here, the worst first.</p>
+        <p>Once a month is loaded, KPIs off plan are listed here, worst first.</p>
         {mayEdit && (
           <Link to="/loads" className="text-accent underline">
             Load the first month

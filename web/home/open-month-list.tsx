@@ -8,7 +8,7 @@ type OpenMonth = NonNullable<Home["openMonth"]>;
 export function OpenMonthList({ open, mayEdit }: { open: OpenMonth; mayEdit: boolean }) {
   const lacking = open.datasets.filter((dataset) => dataset.has !== "all");
   return (
-    <Sheet title={lacking.length === 0 ? `${open.name} is all there` : `What ${open.name} still lacks`}>
+    <Sheet title={lacking.length === 0 ? `${open.name} is complete` : `Missing for ${open.name}`}>
       {open.datasets.map(({ key, name, has, words, closes }) => (
         <li key={key} className="flex flex-wrap items-baseline justify-between gap-x-3">
           <span className={has === "all" ? "text-slate" : "font-semibold"}>{name}</span>

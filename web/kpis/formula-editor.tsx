@@ -49,7 +49,7 @@ export function FormulaEditor({
           closeBrackets(),
           bracketMatching(),
           keymap.of([...completionKeymap, ...defaultKeymap, ...historyKeymap]),
-          placeholder("Begin with the name of an account or a KPI"),
+          placeholder("Start with the name of an account or KPI"),
           EditorView.lineWrapping,
           EditorView.contentAttributes.of({ "aria-label": "Formula" }),
           EditorState.readOnly.of(isReadOnly),

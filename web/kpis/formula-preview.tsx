@@ -1,10 +1,10 @@
 import type { FormulaTried } from "#contract/kpis.ts";
-import type { KpiUnit } from "#core/kpis/kpi.ts";
-import { deltaStyle, valueStyle, writePercent, writeSigned, writeWithUnit } from "#core/words/number-words.ts";
+import { deltaStyle, valueStyle, writePercent, writeSigned, writeWithUnit } from "#core/formats/number-words.ts";
 import { TrendChart } from "../charts/trend-chart.tsx";
-import { Absent } from "../ui/number.tsx";
+import { Absent } from "../figures/number.tsx";
 import { numbers, PlainTable } from "../ui/table.tsx";
 import { useSize } from "../ui/use-size.ts";
+import type { KpiUnit } from "#core/figures/schema.ts";
 
 type Tried = Exclude<FormulaTried, { problem: unknown }>;
 
@@ -16,7 +16,7 @@ export function FormulaPreview({ tried, unit, decimals }: { tried: Tried; unit: 
   const { words } = tried.frame;
   const hasBudget = tried.points.some((p) => "value" in p.budget);
   return (
-    <section aria-label="What it gives" className="rounded-md border border-thread bg-panel px-4 py-3">
+    <section aria-label="Result" className="rounded-md border border-thread bg-panel px-4 py-3">
       <p className="text-[13px] text-slate">
         {style.unitName}, for {words.scope}, against {words.basis}
       </p>

@@ -1,8 +1,9 @@
-import type { KpiDefinition, KpiUnit, Tolerance } from "#core/kpis/kpi.ts";
 import type { LibraryKpi } from "#contract/kpis.ts";
 import { Field, TextField } from "../ui/form.tsx";
 import { DIRECTION_WORDS } from "./kpi-words.ts";
 import { StatusEditor } from "./status-editor.tsx";
+import type { Tolerance, KpiDefinition } from "#core/kpis/schema.ts";
+import type { KpiUnit } from "#core/figures/schema.ts";
 
 const UNITS: readonly { kind: KpiUnit["kind"]; name: string }[] = [
   { kind: "money", name: "money" },
@@ -17,13 +18,13 @@ const UNITS: readonly { kind: KpiUnit["kind"]; name: string }[] = [
 export const KPI_PART_NAMES = {
   name: "Name",
   formula: "Formula",
-  description: "What it says",
+  description: "Description",
   unit: "Unit",
   decimals: "Decimals",
   direction: "Good is",
   tolerance: "On plan within",
   status: "Status",
-  fallbackBasis: "Where the basis lacks it",
+  fallbackBasis: "If the basis has no value",
   owner: "Owner",
 } as const;
 

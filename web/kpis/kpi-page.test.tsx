@@ -1,10 +1,10 @@
 import { sessionOf } from "#testing/session.ts";
 import { screen, waitFor, within } from "@testing-library/react";
 import { beforeAll, describe, expect, it } from "vitest";
-import type { KpiDefinition } from "#core/kpis/kpi.ts";
 import type { LibraryKpi } from "#contract/kpis.ts";
 import { Refusal, renderPage, type Answers } from "#testing/render-page.tsx";
 import { KpiPage } from "./kpi-page.tsx";
+import type { KpiDefinition } from "#core/kpis/schema.ts";
 
 const FUEL: KpiDefinition = {
   key: "fuel",

@@ -1,11 +1,11 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { SESSION } from "#contract/operations/session.ts";
+import { KPIS } from "#contract/operations/kpis.ts";
+import { useQueryClient, keepPreviousData } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import type { KpiDefinition } from "#core/kpis/kpi.ts";
-import { newKey } from "#core/mapping/names.ts";
+import { newKey } from "#core/reading/names.ts";
 import type { Language, LibraryKpi } from "#contract/kpis.ts";
-import { ApiProblem, call } from "../app/api.ts";
-import { answerKey, useFormula, useKpiHistory, useKpis, useLanguage, useMayEdit, usePerson } from "../app/questions.ts";
+import { ApiProblem, call } from "../client/api.ts";
 import { BothVersions, type BothVersionsOf } from "../ui/both-versions.tsx";
 import { ChangeList } from "../ui/change-list.tsx";
 import { Button } from "../ui/form.tsx";
@@ -16,14 +16,17 @@ import { Dependencies } from "./dependencies.tsx";
 import { FormulaEditor } from "./formula-editor.tsx";
 import { FormulaPreview } from "./formula-preview.tsx";
 import { KPI_PART_NAMES, KpiForm } from "./kpi-form.tsx";
+import { answerKey, useAnswer } from "../client/answer.ts";
+import { useMayEdit } from "../client/use-may-edit.ts";
+import type { KpiDefinition } from "#core/kpis/schema.ts";
 
 /** One KPI: its formula with what it gives, all that is said of it, what it depends on, and its history. */
 export function KpiPage() {
   const { kpi: key = "" } = useParams();
   const [params] = useSearchParams();
-  const kpis = useKpis();
-  const language = useLanguage();
-  const person = usePerson();
+  const kpis = useAnswer(KPIS.kpis);
+  const language = useAnswer(KPIS.language);
+  const person = useAnswer(SESSION.session);
   const known = kpis.data?.find((k) => k.definition.key === key);
   const isNew = key === "new";
   const title = isNew ? "New KPI" : (known?.definition.name ?? "A KPI");
@@ -35,7 +38,7 @@ export function KpiPage() {
   if (!known && !isNew)
     return (
       <div className="p-8">
-        <Notice title={`There is no KPI "${key}"`} detail="It may have been removed.">
+        <Notice title={`There is no KPI "${key}"`} detail="It may have been deleted.">
           <Link to="/kpis" className="font-semibold text-accent underline">
             To the KPI library
           </Link>
@@ -80,7 +83,12 @@ function OpenKpi({
   const [isSaving, setSaving] = useState(false);
   const { formula } = edited.value;
   const asked = useDeferredValue(formula);
-  const answer = useFormula(asked, known?.definition.key ?? null);
+  const answer = useAnswer(
+    KPIS.tryFormula,
+    { body: { formula: asked, self: known?.definition.key ?? null } },
+    // While the next one is asked, the last answer stays.
+    { placeholderData: keepPreviousData, enabled: asked.trim() !== "" },
+  );
   const tried = formula.trim() === "" ? undefined : answer.data;
   const sound = tried && !("problem" in tried) ? tried : null;
   const fault = tried && "problem" in tried ? tried.problem : null;
@@ -103,7 +111,7 @@ function OpenKpi({
     } catch (failure) {
       if (failure instanceof ApiProblem && failure.both) {
         // Who was first, and with what, stands in the history beside.
-        void client.invalidateQueries({ queryKey: ["kpiHistory"] });
+        void client.invalidateQueries({ queryKey: answerKey(KPIS.kpiHistory) });
         setConflict({ message: failure.message, ...(failure.both as Pick<KpiConflict, "current" | "yours">) });
       } else setProblem((failure as Error).message);
     } finally {
@@ -112,14 +120,14 @@ function OpenKpi({
   };
   const save = (version = edited.version) =>
     run(async () => {
-      const library = await call("saveKpi", { body: { key: known?.definition.key ?? null, version, definition } });
-      client.setQueryData(answerKey("kpis"), library);
+      const library = await call(KPIS.saveKpi, { body: { key: known?.definition.key ?? null, version, definition } });
+      client.setQueryData(answerKey(KPIS.kpis), library);
       edited.discard();
       if (!known) await navigate(`/kpis/${definition.key}`, { replace: true });
     });
   const remove = () =>
     run(async () => {
-      await call("removeKpi", { params: { kpi: definition.key } });
+      await call(KPIS.removeKpi, { params: { kpi: definition.key } });
       await navigate("/kpis");
     });
   return (
@@ -186,7 +194,7 @@ function OpenKpi({
                   It gives {sound.type}.{sound.unit === null && " A KPI is a number: say if(…, 1, 0)."}
                 </span>
               ) : (
-                <span className="text-slate">Ctrl Space shows what can be written here.</span>
+                <span className="text-slate">Press Ctrl Space for suggestions.</span>
               )}
               <Link to="/kpis/language" className="ml-auto text-accent hover:underline">
                 The formula language
@@ -199,8 +207,8 @@ function OpenKpi({
             </div>
           )}
           {known && (
-            <section className="rounded-md border border-thread bg-panel px-4 py-3" aria-label="Where it stands">
-              <h2 className="mb-1 font-serif text-[16px]">What it is made of, and where it is used</h2>
+            <section className="rounded-md border border-thread bg-panel px-4 py-3" aria-label="Status">
+              <h2 className="mb-1 font-serif text-[16px]">Inputs and uses</h2>
               <Dependencies kpi={known} />
             </section>
           )}
@@ -232,7 +240,7 @@ function History({
   mayEdit: boolean;
   run: (work: () => Promise<unknown>) => Promise<void>;
 }) {
-  const history = useKpiHistory(kpiKey, true);
+  const history = useAnswer(KPIS.kpiHistory, { params: { kpi: kpiKey } });
   return (
     <section aria-label="History" className="rounded-md border border-thread bg-panel px-4 py-3">
       <h2 className="font-serif text-[16px]">History</h2>
@@ -240,7 +248,9 @@ function History({
       {history.data && (
         <ChangeList
           changes={history.data}
-          onTakeBack={mayEdit ? (change) => void run(() => call("undoKpiChange", { params: { change } })) : undefined}
+          onTakeBack={
+            mayEdit ? (change) => void run(() => call(KPIS.undoKpiChange, { params: { change } })) : undefined
+          }
           detail={({ formulaBefore, formulaAfter }) =>
             formulaBefore !== null &&
             formulaBefore !== formulaAfter && (

@@ -1,5 +1,6 @@
-import { moneySign } from "#core/words/currency.ts";
-import type { Direction, KpiUnit } from "#core/kpis/kpi.ts";
+import { moneySign } from "#core/formats/currency.ts";
+import type { Direction } from "#core/kpis/schema.ts";
+import type { KpiUnit } from "#core/figures/schema.ts";
 
 /** Which way is good, in words. */
 export const DIRECTION_WORDS: Readonly<Record<Direction, string>> = {

@@ -1,13 +1,14 @@
+import { KPIS } from "#contract/operations/kpis.ts";
 import { useEffect } from "react";
 import { Link } from "react-router";
 import { FUNCTION_GROUPS } from "#core/formula/functions/function.ts";
 import type { Language } from "#contract/kpis.ts";
-import { useLanguage } from "../app/questions.ts";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";
+import { useAnswer } from "../client/answer.ts";
 
 /** The reference of the formula language, made from what its functions say of themselves. */
 export function LanguagePage() {
-  const language = useLanguage();
+  const language = useAnswer(KPIS.language);
   useEffect(() => {
     document.title = "The formula language · Hackle";
   }, []);

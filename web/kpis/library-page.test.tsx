@@ -64,7 +64,7 @@ describe("the KPI library", () => {
     await page.user.clear(field);
     await page.user.type(field, "nothing like it");
     expect(await rows()).toEqual([]);
-    expect(screen.getByText("No KPI fits. Change what you look for, or define a new one.")).toBeTruthy();
+    expect(screen.getByText("No KPI matches. Change your search, or add a KPI.")).toBeTruthy();
   });
 
   it("offers a new one to those who may define it", async () => {

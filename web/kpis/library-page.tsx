@@ -1,14 +1,16 @@
+import { KPIS } from "#contract/operations/kpis.ts";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { LibraryKpi } from "#contract/kpis.ts";
-import { useKpis, useMayEdit } from "../app/questions.ts";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { PlainTable } from "../ui/table.tsx";
 import { DIRECTION_WORDS, unitWords } from "./kpi-words.ts";
+import { useAnswer } from "../client/answer.ts";
+import { useMayEdit } from "../client/use-may-edit.ts";
 
 /** The KPI library: what each is made of, which way is good, where it is used. */
 export function LibraryPage() {
-  const kpis = useKpis();
+  const kpis = useAnswer(KPIS.kpis);
   const mayEdit = useMayEdit();
   const [wanted, setWanted] = useState("");
   useEffect(() => {
@@ -51,7 +53,7 @@ export function LibraryPage() {
                 onChange={(event) => setWanted(event.target.value)}
               />
               {shown?.length === 0 ? (
-                <p className="py-4 text-slate">No KPI fits. Change what you look for, or define a new one.</p>
+                <p className="py-4 text-slate">No KPI matches. Change your search, or add a KPI.</p>
               ) : (
                 <PlainTable heads={["KPI", "Formula", "Unit", "Good is", "Owner", "Used on"]}>
                   {shown?.map((kpi) => (

@@ -2,8 +2,8 @@ import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import { describe, expect, it } from "vitest";
-import type { StatusRule } from "#core/kpis/status.ts";
 import { StatusEditor } from "./status-editor.tsx";
+import type { StatusRule } from "#core/kpis/schema.ts";
 
 /** Keeps the rule as a KPI's page does, and tells what it is. */
 function Harness({ start, onRule }: { start: StatusRule | null; onRule: (rule: StatusRule | null) => void }) {
@@ -32,7 +32,7 @@ const problems = () => screen.queryAllByRole("alert").map((alert) => alert.textC
 describe("the bands of a status", () => {
   it("begin as bands that tile the whole line", async () => {
     const user = edit(null);
-    await user.click(screen.getByRole("button", { name: "Grade it by bands instead" }));
+    await user.click(screen.getByRole("button", { name: "Use status bands instead" }));
     expect(now?.bands.map((b) => [b.from, b.to])).toEqual([
       [null, 95],
       [95, 100],

@@ -1,8 +1,9 @@
 import { Plus, X } from "lucide-react";
-import { bandProblems, type Band, type Grade, type StatusRule } from "#core/kpis/status.ts";
+import { bandProblems } from "#core/kpis/status.ts";
 import type { LibraryKpi } from "#contract/kpis.ts";
 import { Button, Field, IconButton } from "../ui/form.tsx";
-import { GRADES, GradeMark } from "../ui/grade.tsx";
+import { GRADES, GradeMark } from "../figures/grade.tsx";
+import type { Grade, Band, StatusRule } from "#core/kpis/schema.ts";
 
 const STARTS: StatusRule = {
   against: { kind: "basis" },
@@ -33,7 +34,7 @@ export function StatusEditor({
     return (
       <p className="text-[13px] text-slate">
         By the variance and its tolerance: favourable, unfavourable, on plan.{" "}
-        <Button onClick={() => onChange(STARTS)}>Grade it by bands instead</Button>
+        <Button onClick={() => onChange(STARTS)}>Use status bands instead</Button>
       </p>
     );
   }

@@ -1,15 +1,16 @@
+import { PACKS } from "#contract/operations/packs.ts";
 import { Navigate, useParams } from "react-router";
-import { usePacks } from "../app/questions.ts";
 import { Notice } from "../ui/notice.tsx";
+import { useAnswer } from "../client/answer.ts";
 
 /** Leads to the first page of a pack. */
 export function FirstPack() {
-  const packs = usePacks();
+  const packs = useAnswer(PACKS.packs);
   const { pack: wanted } = useParams();
   if (packs.error && !packs.data)
     return (
       <div className="p-8">
-        <Notice tone="bad" title="The packs cannot be read" detail={packs.error.message} />
+        <Notice tone="bad" title="Packs could not be loaded" detail={packs.error.message} />
       </div>
     );
   if (!packs.data) return null;
@@ -20,7 +21,7 @@ export function FirstPack() {
     <div className="p-8">
       <Notice
         title={`There is no pack "${wanted}"`}
-        detail={packs.data.length > 0 ? "Choose one on the left." : "A first page is made when data is loaded."}
+        detail={packs.data.length > 0 ? "Choose a pack on the left." : "A first page is made when data is loaded."}
       />
     </div>
   );

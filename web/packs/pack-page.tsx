@@ -1,8 +1,9 @@
+import { PACKS } from "#contract/operations/packs.ts";
+import { SESSION } from "#contract/operations/session.ts";
 import { lazy, Suspense, useEffect } from "react";
 import { Link, useParams } from "react-router";
 import type { Pack, Page } from "#contract/pack.ts";
-import { ApiProblem } from "../app/api.ts";
-import { useFrameChoices, useMayEdit, usePack, usePerson } from "../app/questions.ts";
+import { ApiProblem } from "../client/api.ts";
 import { frameOfPage } from "#contract/frame-address.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
 import { frameOfMonths, parseFigureAddress } from "../panels/figure-address.ts";
@@ -13,6 +14,9 @@ import { withoutPanels } from "./editing/page-edits.ts";
 import { usePackEditor } from "./editing/use-pack-editor.ts";
 import { PageFrame } from "./page-frame.tsx";
 import { ReadPage } from "./read-page.tsx";
+import { useAnswer } from "../client/answer.ts";
+import { useMayEdit } from "../client/use-may-edit.ts";
+import { useFrameChoices } from "../frame/use-frame-choices.ts";
 
 export { askPage } from "./ask-page.ts";
 
@@ -28,8 +32,12 @@ export function PackPage() {
   const { view } = useFrameParams();
   const mayEdit = useMayEdit();
   const isArranging = mayEdit && view("arrange") !== undefined;
-  const pack = usePack(packKey, { refetchEvery: isArranging ? ARRANGING_MS : READING_MS });
-  const person = usePerson().data?.email ?? "";
+  const pack = useAnswer(
+    PACKS.pack,
+    { params: { pack: packKey } },
+    { refetchInterval: () => (isArranging ? ARRANGING_MS : READING_MS) },
+  );
+  const person = useAnswer(SESSION.session).data?.email ?? "";
   const editing = usePackEditor(pack.data, packKey, person);
   const shown = mayEdit ? (editing.shown ?? pack.data) : pack.data;
   const page = shown?.pages.find((p) => p.key === pageKey);
@@ -53,7 +61,7 @@ function NoSuchPage({ pack, page }: { pack: Pack; page: string }) {
   return (
     <div className="p-8">
       <Notice
-        title="There is no such page"
+        title="Page not found"
         detail={`${pack.name} has no page "${page}". It may have been removed while you were away${first ? "." : "; the pack is empty."}`}
       >
         {first && (
@@ -89,7 +97,7 @@ function OpenPage({
   const fallback = useFrameChoices({}, refusal !== null || stored === undefined);
   const shown = choices.data && !refusal ? choices.data : fallback.data;
   const asked = parseFigureAddress(params.view("figure"));
-  const waiting = <div className="waiting m-6 h-8" role="status" aria-label="The page is being opened" />;
+  const waiting = <div className="waiting m-6 h-8" role="status" aria-label="Opening the page" />;
   // Not as it is read meanwhile: what is pressed there would go nowhere.
   if (isArranging && !shown && choices.isPending) return waiting;
   if (isArranging && shown && !refusal)

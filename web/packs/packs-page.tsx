@@ -1,31 +1,35 @@
+import { COMPANY } from "#contract/operations/company.ts";
+import { PACKS } from "#contract/operations/packs.ts";
+import { SESSION } from "#contract/operations/session.ts";
 import { useQueryClient } from "@tanstack/react-query";
 import { ArrowDown, ArrowUp, Copy, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { newKey } from "#core/mapping/names.ts";
+import { newKey } from "#core/reading/names.ts";
 import { diffRecords, type Records } from "#core/history/records-diff.ts";
 import type { Pack, PackList, Page } from "#contract/pack.ts";
 import { recordName, recordsOfPack, type PackRecord } from "#contract/pack-records.ts";
 import { PALETTES, type Palette } from "#contract/session.ts";
-import { call } from "../app/api.ts";
-import { answerKey, useMayEdit, usePack, usePacks, usePerson } from "../app/questions.ts";
+import { call } from "../client/api.ts";
 import { Button, Field, IconButton, TextButton, TextField } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { addPage, copyPage, movePage, withoutPage, withPack, withPage } from "./editing/page-edits.ts";
 import { usePackEditor } from "./editing/use-pack-editor.ts";
+import { answerKey, useAnswer } from "../client/answer.ts";
+import { useMayEdit } from "../client/use-may-edit.ts";
 
 type PackEntry = PackList[number];
 
 /** Packs and their pages: made, named, ordered, copied, retired; which one is opened at sign-in; how the company looks. */
 export function PacksPage() {
-  const packs = usePacks();
+  const packs = useAnswer(PACKS.packs);
   const mayEdit = useMayEdit();
   const used = packs.data?.filter((pack) => !pack.isRetired) ?? [];
   const retired = packs.data?.filter((pack) => pack.isRetired) ?? [];
   return (
     <div className="max-w-4xl px-8 pt-6 pb-16 max-sm:px-4">
       <h1 className="font-serif text-[24px]">Packs and pages</h1>
-      {packs.error && <Notice tone="bad" title="The packs cannot be read" detail={packs.error.message} />}
+      {packs.error && <Notice tone="bad" title="Packs could not be loaded" detail={packs.error.message} />}
       <OpensAtSignIn packs={used} />
       {mayEdit && <CompanyLook />}
       {mayEdit && packs.data && <NewPack packs={packs.data} />}
@@ -35,7 +39,7 @@ export function PacksPage() {
       {retired.length > 0 && (
         <section aria-label="Retired packs" className="mt-8">
           <h2 className="font-serif text-[19px]">Retired</h2>
-          <p className="text-[13px] text-slate">Kept as they were, in no list of those that are read.</p>
+          <p className="text-[13px] text-slate">Retired packs are kept, but not listed for readers.</p>
           {retired.map((pack) => (
             <RetiredPack key={pack.key} entry={pack} />
           ))}
@@ -47,13 +51,13 @@ export function PacksPage() {
 
 /** Which pack a person finds when they sign in. */
 function OpensAtSignIn({ packs }: { packs: readonly PackEntry[] }) {
-  const person = usePerson().data;
+  const person = useAnswer(SESSION.session).data;
   const client = useQueryClient();
   const [problem, setProblem] = useState<string | null>(null);
   const choose = async (pack: string | null) => {
     setProblem(null);
     try {
-      client.setQueryData(answerKey("session"), await call("setOpens", { body: { pack } }));
+      client.setQueryData(answerKey(SESSION.session), await call(SESSION.setOpens, { body: { pack } }));
     } catch (error) {
       setProblem((error as Error).message);
     }
@@ -92,13 +96,13 @@ const PALETTE_NAMES: Readonly<Record<Palette, string>> = {
 
 /** How the company looks: ground, rule and accent, in light and dark; the code of scenarios and judgements stays. */
 function CompanyLook() {
-  const person = usePerson().data;
+  const person = useAnswer(SESSION.session).data;
   const client = useQueryClient();
   const choose = async (palette: Palette) =>
-    client.setQueryData(answerKey("session"), await call("setCompanyLook", { body: { palette } }));
+    client.setQueryData(answerKey(SESSION.session), await call(COMPANY.setCompanyLook, { body: { palette } }));
   return (
     <fieldset className="mt-4">
-      <legend className="text-[12.5px] text-slate">How the company looks</legend>
+      <legend className="text-[12.5px] text-slate">Company palette</legend>
       <div className="flex flex-wrap gap-2">
         {PALETTES.map((palette) => (
           <button
@@ -146,7 +150,7 @@ function NewPack({ packs }: { packs: PackList }) {
     try {
       const key = newKey(name.replace("{month}", ""), new Set(packs.map((pack) => pack.key)), "-");
       const position = Math.max(-1, ...packs.map((pack) => pack.position)) + 1;
-      const source = from === "" ? null : await call("pack", { params: { pack: from } });
+      const source = from === "" ? null : await call(PACKS.pack, { params: { pack: from } });
       const records = source ? copiedPack(source, key) : {};
       const own: PackRecord = {
         ...(records[recordName({ kind: "pack", pack: key })] as PackRecord | undefined),
@@ -155,8 +159,8 @@ function NewPack({ packs }: { packs: PackList }) {
       };
       const { isRetired: _, ...inUse } = own;
       const diff = diffRecords({}, { ...records, [recordName({ kind: "pack", pack: key })]: inUse });
-      await call("editPack", { params: { pack: key }, body: { edit: crypto.randomUUID(), diff } });
-      await client.invalidateQueries({ queryKey: ["packs"] });
+      await call(PACKS.editPack, { params: { pack: key }, body: { edit: crypto.randomUUID(), diff } });
+      await client.invalidateQueries({ queryKey: answerKey(PACKS.packs) });
       setName("");
     } catch (error) {
       setProblem((error as Error).message);
@@ -212,8 +216,8 @@ function copiedPack(pack: Pack, key: string): Records {
 
 /** A pack with its pages, each a line. */
 function PackSection({ entry, packs, at }: { entry: PackEntry; packs: readonly PackEntry[]; at: number }) {
-  const stored = usePack(entry.key).data;
-  const person = usePerson().data?.email ?? "";
+  const stored = useAnswer(PACKS.pack, { params: { pack: entry.key } }).data;
+  const person = useAnswer(SESSION.session).data?.email ?? "";
   const mayEdit = useMayEdit();
   const { editor, shown, past, future, problem, saving, conflict } = usePackEditor(stored, entry.key, person);
   const [removed, setRemoved] = useState<string | null>(null);
@@ -234,7 +238,7 @@ function PackSection({ entry, packs, at }: { entry: PackEntry; packs: readonly P
             ? "Saved"
             : saving === "saving"
               ? "Saving …"
-              : "Not sent yet: kept here until the server answers"}
+              : "Not saved yet: kept in this browser until the server answers"}
         </span>
         {mayEdit && (
           <span className="ml-auto flex items-center gap-1">
@@ -266,7 +270,7 @@ function PackSection({ entry, packs, at }: { entry: PackEntry; packs: readonly P
               setRemoved(null);
             }}
           >
-            Bring it back
+            Restore
           </TextButton>
         </p>
       )}
@@ -404,8 +408,8 @@ function PageLine({
 }
 
 function RetiredPack({ entry }: { entry: PackEntry }) {
-  const stored = usePack(entry.key).data;
-  const person = usePerson().data?.email ?? "";
+  const stored = useAnswer(PACKS.pack, { params: { pack: entry.key } }).data;
+  const person = useAnswer(SESSION.session).data?.email ?? "";
   const mayEdit = useMayEdit();
   const { editor } = usePackEditor(stored, entry.key, person);
   return (

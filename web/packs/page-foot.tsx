@@ -1,6 +1,6 @@
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import { readablePanels, type Page } from "#contract/pack.ts";
-import { referencesOf } from "#contract/panels/index.ts";
+import { referencesOf } from "#core/panels/schemas.ts";
 
 /** What stands at a page's foot: words of its own, or where its figures come from, how far they are closed, and who answers. */
 export function PageFoot({ page, choices }: { page: Page; choices: FrameChoices | undefined }) {

@@ -1,14 +1,14 @@
 import { formatScope, parseScope } from "#core/dimensions/scope-text.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
 import { isSame } from "#core/history/records-diff.ts";
-import { CHOOSER_PANEL_PARTS } from "#core/panels/chooser/definition.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import { readablePanels, type Page } from "#contract/pack.ts";
-import { PANEL_CONTRACTS, referencesOf, type DefinitionOf, type PanelDefinition } from "#contract/panels/index.ts";
-import { maySplitBy, panelFrame, splitsBy } from "#contract/panels/panel-frame.ts";
+import { PANEL_SCHEMAS, referencesOf, type DefinitionOf, type PanelDefinition } from "#core/panels/schemas.ts";
+import { maySplitBy, panelFrame, splitsBy } from "#core/panels/panel-frame.ts";
 import type { FrameAddress } from "#contract/frame-address.ts";
-import type { AskedPanel, PanelChoice } from "../app/questions.ts";
 import type { PageLens, Picked } from "../frame/frame-params.ts";
+import type { AskedPanel, PanelChoice } from "../client/asked-panel.ts";
+import { CHOOSER_PANEL_PARTS } from "#core/panels/chooser/schema.ts";
 
 /** A panel as it is shown: what is asked of it, and the part that is weighed. */
 export interface PanelInView {
@@ -109,7 +109,7 @@ function partOf(
   const shown = splitsBy(definition, choice);
   const reaching = Object.fromEntries(Object.entries(weighed).filter(([dimension]) => !shown.includes(dimension)));
   if (Object.keys(reaching).length === 0) return null;
-  return askedIn(formatScope({ ...(parseScope(narrow ?? "") ?? {}), ...reaching }));
+  return askedIn(formatScope({ ...parseScope(narrow ?? ""), ...reaching }));
 }
 
 /** What choosers set of a panel. */
@@ -132,7 +132,7 @@ function chosenFor(
 /** Whether a panel follows a chooser: it is named, or all are meant, and it has the part that is chosen. */
 export function follows(panel: PanelDefinition, { key, sets, panels }: DefinitionOf<"chooser">): boolean {
   if (panel.key === key || panel.kind === "chooser" || (panels !== null && !panels.includes(panel.key))) return false;
-  return !isPanelPart(sets) || Object.hasOwn(PANEL_CONTRACTS[panel.kind].choice.shape, sets);
+  return !isPanelPart(sets) || Object.hasOwn(PANEL_SCHEMAS[panel.kind].choice.shape, sets);
 }
 
 /** What all panels of a chooser show as they are arranged; `null` where they differ, or the page's frame decides. */

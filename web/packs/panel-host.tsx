@@ -1,7 +1,7 @@
 import { memo, Suspense } from "react";
 import type { PlacedPanel } from "#contract/pack.ts";
 import { isReadable } from "#contract/pack.ts";
-import type { PanelKind } from "#contract/panels/index.ts";
+import type { PanelKind } from "#core/panels/schemas.ts";
 import { viewOf } from "../panels/index.ts";
 import type { PanelProps } from "../panels/panel-view.ts";
 import { UnreadablePlace } from "../panels/unreadable-panel.tsx";

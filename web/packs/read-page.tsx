@@ -42,7 +42,7 @@ export function ReadPage({
       )}
       {page.panels.length === 0 && (
         <div className="py-16">
-          <Notice title="This page is empty" detail="There are no panels on it yet." />
+          <Notice title="This page is empty" detail="This page has no panels yet." />
         </div>
       )}
       <PageDyesProvider chosen={page.look.dyes}>

@@ -5,13 +5,14 @@ import { pickMember } from "#core/dimensions/pick-member.ts";
 import { formatScope, parseScope } from "#core/dimensions/scope-text.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import { readablePanels, type Page } from "#contract/pack.ts";
-import { referencesOf, type PanelDefinition, type PanelKind } from "#contract/panels/index.ts";
-import { askPageAhead, useWholePage, type AskedPanel } from "../app/questions.ts";
+import { referencesOf, type PanelDefinition, type PanelKind } from "#core/panels/schemas.ts";
+import { askPageAhead, useWholePage } from "../client/panel-answers.ts";
 import { searchNow, useAskedSearch } from "../frame/address-changes.ts";
 import { keepView, readLens, useFrameParams, type FrameParams } from "../frame/frame-params.ts";
 import type { Leading, PageLink, PanelActions, PanelProps, PickedMember, PickManner } from "../panels/panel-view.ts";
 import { followerOf } from "./follower.ts";
 import { existingPicks, follows, panelsInView, questionsOf, standingOf, type PanelInView } from "./page-view.ts";
+import type { AskedPanel } from "../client/asked-panel.ts";
 
 /** A page ready to be drawn. */
 export interface PageView {

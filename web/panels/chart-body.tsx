@@ -1,8 +1,8 @@
 import { Table2 } from "lucide-react";
 import type { ReactNode } from "react";
-import type { ChartBase } from "#core/panels/panel-base.ts";
+import type { ChartBase } from "#core/panels/panel-schema.ts";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
-import type { MoneyUnit, NumberStyle } from "#core/words/number-words.ts";
+import type { MoneyUnit, NumberStyle } from "#core/formats/number-words.ts";
 import { IconButton } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { NumbersTable } from "./numbers-table.tsx";

@@ -1,8 +1,8 @@
-import type { Figure } from "#core/figures/figure.ts";
+import type { Figure } from "#core/figures/schema.ts";
 
 /** In a reading card: the figure of what is weighed, where it is no share of the whole's. Nothing while nothing is weighed. */
 export function ChosenPart({
-  name = "The chosen part",
+  name = "Selected part",
   figure,
   write,
 }: {

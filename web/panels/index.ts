@@ -1,5 +1,5 @@
 import type { ComponentType, LazyExoticComponent } from "react";
-import type { PanelDefinition, PanelKind } from "#contract/panels/index.ts";
+import type { PanelDefinition, PanelKind } from "#core/panels/schemas.ts";
 import type { LazyPart } from "../ui/lazy-part.ts";
 import type { ArrangeProps, NewPanel, PanelProps, PanelView } from "./panel-view.ts";
 import { heat } from "./heat/index.ts";

@@ -1,4 +1,4 @@
-import { formatNumber } from "#core/words/number-words.ts";
+import { formatNumber } from "#core/formats/number-words.ts";
 import type { PanelTable, TableCell, TableColumn } from "#core/panels/parts/panel-table.ts";
 import {
   valueStyle,
@@ -7,8 +7,8 @@ import {
   writeSigned,
   type MoneyUnit,
   type NumberStyle,
-} from "#core/words/number-words.ts";
-import { ScenarioName } from "../ui/scenario-mark.tsx";
+} from "#core/formats/number-words.ts";
+import { ScenarioName } from "../figures/scenario-mark.tsx";
 
 /** The numbers behind a panel as a table on screen: the same table that is copied and exported, written in the panel's style. */
 export function NumbersTable({

@@ -1,8 +1,8 @@
 import { Popover } from "radix-ui";
 import { outsideWords } from "#core/panels/parts/outside-words.ts";
-import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
-import type { MoneyUnit } from "#core/words/number-words.ts";
+import type { MoneyUnit } from "#core/formats/number-words.ts";
 import { OutsideSign } from "../charts/outside-mark.tsx";
+import type { KpiRow } from "#core/panels/parts/schema.ts";
 
 /** A sign beside a figure whose month lies outside of what was expected of it; opened, it says how far. */
 export function OutsideNote({ row: { outside, kpi }, money }: { row: KpiRow; money: MoneyUnit }) {

@@ -1,8 +1,9 @@
 import { createContext, useContext, type ReactNode } from "react";
-import { usePanel, type AskedPanel } from "../app/questions.ts";
-import type { PanelAnswer } from "#contract/panels/index.ts";
+import { usePanel } from "../client/panel-answers.ts";
+import type { PanelAnswer } from "#core/panels/schemas.ts";
 import { TextInPlace } from "../ui/text-in-place.tsx";
 import { unbroken } from "../ui/unbroken.ts";
+import type { AskedPanel } from "../client/asked-panel.ts";
 
 /** The page's message: its own headline, or one drafted from the figures of its leading panel; below it what all figures are of. */
 export function PageMessage({

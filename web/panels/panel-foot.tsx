@@ -1,9 +1,10 @@
+import { PACKS } from "#contract/operations/packs.ts";
 import { ArrowRight } from "lucide-react";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
-import { answeredChoice, type PanelKind } from "#contract/panels/index.ts";
-import { usePacks } from "../app/questions.ts";
+import { answeredChoice, type PanelKind } from "#core/panels/schemas.ts";
 import { PanelNumbers } from "./panel-numbers.tsx";
 import type { PageLink, PanelProps } from "./panel-view.ts";
+import { useAnswer } from "../client/answer.ts";
 
 /** What stands below a panel: its numbers to take along, and the page with the detail. */
 export function PanelFoot({
@@ -41,7 +42,7 @@ export function LinkButton({
 }) {
   const name = usePageName(link);
   if (name === null)
-    return isShort ? null : <span className="text-[12.5px] text-slate">The page it led to is gone</span>;
+    return isShort ? null : <span className="text-[12.5px] text-slate">The linked page no longer exists</span>;
   return (
     <button
       type="button"
@@ -58,7 +59,7 @@ export function LinkButton({
 
 /** What a page is called; `null` where it is gone. */
 function usePageName({ pack, page }: PageLink): string | null {
-  const packs = usePacks();
+  const packs = useAnswer(PACKS.packs);
   const found = packs.data?.find((p) => p.key === pack)?.pages.find((p) => p.key === page);
   return packs.data && !found ? null : (found?.name ?? page);
 }

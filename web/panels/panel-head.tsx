@@ -1,11 +1,11 @@
 import { Pin, Unlink } from "lucide-react";
-import type { FrameAnswer } from "#core/frame/frame-answer.ts";
-import type { PanelDefinition, PanelKind } from "#contract/panels/index.ts";
+import type { PanelDefinition, PanelKind } from "#core/panels/schemas.ts";
 import { TextButton } from "../ui/form.tsx";
 import { TextInPlace } from "../ui/text-in-place.tsx";
 import { unbroken } from "../ui/unbroken.ts";
 import { usePageHeadline } from "./page-message.tsx";
 import type { PanelProps } from "./panel-view.ts";
+import type { FrameAnswer } from "#core/frame/schema.ts";
 
 /**
  * What a panel says of itself: its headline, where the page does not say the same above it, what it shows, what it keeps of
@@ -106,7 +106,7 @@ function Kept({
           {isFollowing ? "Follows the page for now" : `Keeps its own: ${held.join(", ")}`}
           <span className="print:hidden">
             <TextButton onClick={() => onFollow(isFollowing ? undefined : "page")}>
-              {isFollowing ? "Keep its own again" : "Follow the page"}
+              {isFollowing ? "Restore its own settings" : "Follow the page"}
             </TextButton>
           </span>
         </li>

@@ -1,9 +1,9 @@
 import type { ComponentType, LazyExoticComponent } from "react";
 import type { Scope } from "#core/dimensions/scope.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
-import type { DefinitionOf, PanelKind } from "#contract/panels/index.ts";
-import type { AskedPanel, Choices } from "../app/questions.ts";
+import type { DefinitionOf, PanelKind } from "#core/panels/schemas.ts";
 import type { LazyPart } from "../ui/lazy-part.ts";
+import type { AskedPanel, Choices } from "../client/asked-panel.ts";
 
 /** What another panel of the page shows, where this one is used to choose it. */
 export interface Leading {

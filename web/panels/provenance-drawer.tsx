@@ -1,13 +1,15 @@
-import { moneySign } from "#core/words/currency.ts";
+import { keepPreviousData } from "@tanstack/react-query";
+import { FIGURES } from "#contract/operations/figures.ts";
+import { moneySign } from "#core/formats/currency.ts";
 import { useState } from "react";
 import { formatMonth, monthName, parseMonth } from "#core/calendar/month.ts";
 import { writeAmount } from "#core/checks/write-amount.ts";
-import { formatNumber, valueStyle, writeWithUnit } from "#core/words/number-words.ts";
+import { formatNumber, valueStyle, writeWithUnit } from "#core/formats/number-words.ts";
 import type { ProvenanceAnswer, ProvenanceSide } from "#contract/provenance.ts";
 import type { FrameAddress } from "#contract/frame-address.ts";
-import { useProvenance, useSourceLines } from "../app/questions.ts";
 import { Drawer } from "../ui/drawer.tsx";
 import { Notice } from "../ui/notice.tsx";
+import { useAnswer } from "../client/answer.ts";
 
 const PAGE = 25;
 const GATHERINGS = {
@@ -30,7 +32,7 @@ export function ProvenanceDrawer({
   side: ProvenanceSide;
   onClose: () => void;
 }) {
-  const answer = useProvenance(frame, kpi, side);
+  const answer = useAnswer(FIGURES.provenance, { query: { ...frame, kpi, side } });
   return (
     <Drawer label="Where this figure comes from" subject={`${kpi}.${side}`} onClose={onClose}>
       {answer.error && !answer.data && (
@@ -159,7 +161,11 @@ function Lines({
   chosen: ProvenanceAnswer["inputs"][number];
 }) {
   const [limit, setLimit] = useState(PAGE);
-  const lines = useSourceLines(frame, data.kpi.key, data.side, chosen.index, limit);
+  const lines = useAnswer(
+    FIGURES.sourceLines,
+    { query: { ...frame, kpi: data.kpi.key, side: data.side, input: chosen.index, limit } },
+    { placeholderData: keepPreviousData },
+  );
   if (lines.error && !lines.data)
     return (
       <p role="alert" className="mt-4 text-madder">

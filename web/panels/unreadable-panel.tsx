@@ -17,7 +17,7 @@ export function UnreadablePlace({
       className="rounded-md border border-dashed border-thread bg-panel px-4 py-8"
     >
       <Notice tone="bad" title={`${panel.title ?? "This panel"} cannot be shown`} detail={panel.reason}>
-        {onRemove && <TextButton onClick={onRemove}>Take it off this page</TextButton>}
+        {onRemove && <TextButton onClick={onRemove}>Remove from this page</TextButton>}
       </Notice>
     </section>
   );

@@ -1,7 +1,8 @@
+import { STRUCTURE } from "#contract/operations/structure.ts";
 import { useState } from "react";
-import { operationPath } from "#contract/operation-path.ts";
+import { operationPath } from "#contract/operations/operation.ts";
 import type { AccountCommand, AccountItem, EditableStructure } from "#contract/structure.ts";
-import { newKey } from "#core/mapping/names.ts";
+import { newKey } from "#core/reading/names.ts";
 import { Field, TextField } from "../ui/form.tsx";
 import { FileActions } from "./file-actions.tsx";
 import { AliasesField, ItemActions, NewItem } from "./item-form.tsx";
@@ -24,7 +25,7 @@ export function AccountsPage() {
 function Accounts({ structure, change }: { structure: EditableStructure; change: ChangeSender }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const account = structure.accounts.find((a) => a.key === chosen);
-  const send = (body: AccountCommand) => change.send("changeAccounts", { body });
+  const send = (body: AccountCommand) => change.send(STRUCTURE.changeAccounts, { body });
   const versionOf = (key: string) => structure.accounts.find((a) => a.key === key)?.version ?? 1;
   return (
     <>
@@ -32,8 +33,8 @@ function Accounts({ structure, change }: { structure: EditableStructure; change:
         <span>{structure.accounts.length} accounts. Drag by the grip, or hold Alt and use the arrow keys.</span>
         <span className="ml-auto flex gap-3">
           <FileActions
-            href={operationPath("accountsFile")}
-            onFile={(file) => void change.send("importAccounts", {}, file)}
+            href={operationPath(STRUCTURE.accountsFile)}
+            onFile={(file) => void change.send(STRUCTURE.importAccounts, {}, file)}
             change={change}
           />
         </span>
@@ -70,7 +71,7 @@ function Accounts({ structure, change }: { structure: EditableStructure; change:
               onGone={() => setChosen(null)}
             />
           ) : (
-            <p className="text-slate">Choose an account to see and change it.</p>
+            <p className="text-slate">Select an account to edit it.</p>
           )}
           <NewItem
             label={account ? `New account below ${account.name}` : "New account at the top"}
@@ -166,7 +167,7 @@ function AccountFields({ item, set }: { item: AccountItem; set: (next: Partial<A
           </select>
         </Field>
         <TextField
-          label="Counts (nothing: money)"
+          label="Unit counted (empty: money)"
           value={item.unit.kind === "count" ? item.unit.of : ""}
           onCommit={(of) => set({ unit: of === "" ? { kind: "money" } : { kind: "count", of } })}
         />

@@ -1,7 +1,8 @@
+import { STRUCTURE } from "#contract/operations/structure.ts";
 import { useState } from "react";
 import { Link } from "react-router";
 import { monthName, monthOf } from "#core/calendar/month.ts";
-import { formatNumber } from "#core/words/number-words.ts";
+import { formatNumber } from "#core/formats/number-words.ts";
 import type { EditableStructure } from "#contract/structure.ts";
 import { Sheet } from "../ui/sheet.tsx";
 import { Button, Field, TextField } from "../ui/form.tsx";
@@ -81,7 +82,7 @@ function Datasets({ structure, change }: { structure: EditableStructure; change:
                       checked={d.dimensions.includes(x.key)}
                       disabled={change.isSending}
                       onChange={(e) =>
-                        void change.send("changeDataset", {
+                        void change.send(STRUCTURE.changeDataset, {
                           params: { dataset: d.key },
                           body: {
                             dimensions: e.target.checked
@@ -105,7 +106,7 @@ function Datasets({ structure, change }: { structure: EditableStructure; change:
                 checked={d.closes}
                 disabled={change.isSending}
                 onChange={(e) =>
-                  void change.send("changeDataset", {
+                  void change.send(STRUCTURE.changeDataset, {
                     params: { dataset: d.key },
                     body: { closes: e.target.checked, was: { closes: d.closes } },
                   })
@@ -163,7 +164,7 @@ function Scenarios({ structure, change }: { structure: EditableStructure; change
         onSubmit={(event) => {
           event.preventDefault();
           void change
-            .send("addScenario", {
+            .send(STRUCTURE.addScenario, {
               body: { name, kind, madeAfter: kind === "forecast" && madeAfter !== "" ? madeAfter : null },
             })
             .then((isDone) => {
@@ -202,14 +203,14 @@ function NewDimension({ structure, change }: { structure: EditableStructure; cha
     <Sheet title="Dimensions">
       <p className="text-slate">
         {structure.dimensions.length === 0
-          ? "None yet, of at most eight."
-          : `${structure.dimensions.length} of at most eight: ${structure.dimensions.map((d) => d.name).join(", ")}.`}
+          ? "None yet (up to eight)."
+          : `${structure.dimensions.length} of up to eight: ${structure.dimensions.map((d) => d.name).join(", ")}.`}
       </p>
       <form
         className="mt-2 flex flex-wrap items-end gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          void change.send("addDimension", { body: { name, plural } }).then((isDone) => {
+          void change.send(STRUCTURE.addDimension, { body: { name, plural } }).then((isDone) => {
             if (!isDone) return;
             setName("");
             setPlural("");
@@ -218,7 +219,7 @@ function NewDimension({ structure, change }: { structure: EditableStructure; cha
         }}
       >
         <TextField key={`n${times}`} label="New dimension" value={name} onCommit={setName} />
-        <TextField key={`p${times}`} label="Several of them" value={plural} onCommit={setPlural} />
+        <TextField key={`p${times}`} label="Plural" value={plural} onCommit={setPlural} />
         <Button type="submit" isDisabled={name === "" || plural === "" || change.isSending}>
           Add it
         </Button>

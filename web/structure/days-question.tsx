@@ -1,3 +1,4 @@
+import { STRUCTURE } from "#contract/operations/structure.ts";
 import type { EditableStructure } from "#contract/structure.ts";
 import { Button } from "../ui/form.tsx";
 import type { ChangeSender } from "./use-change.ts";
@@ -9,7 +10,7 @@ export function DaysQuestion({ dataset, change }: { dataset: Dataset; change: Ch
   const { days, key, name } = dataset;
   if (!days) return null;
   const say = (daysWithoutLines: "zero" | "missing") =>
-    void change.send("changeDataset", { params: { dataset: key }, body: { daysWithoutLines } });
+    void change.send(STRUCTURE.changeDataset, { params: { dataset: key }, body: { daysWithoutLines } });
   const isZero = days.as === "zero";
   return (
     <p className={`text-[13px] ${days.isClear ? "text-slate" : ""}`}>

@@ -1,8 +1,9 @@
+import { STRUCTURE } from "#contract/operations/structure.ts";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { operationPath } from "#contract/operation-path.ts";
+import { operationPath } from "#contract/operations/operation.ts";
 import type { EditableStructure, MemberCommand, MemberItem } from "#contract/structure.ts";
-import { newKey } from "#core/mapping/names.ts";
+import { newKey } from "#core/reading/names.ts";
 import { Button, TextButton, TextField } from "../ui/form.tsx";
 import { parseTextList, writeTextList } from "../ui/text-list.ts";
 import { Notice } from "../ui/notice.tsx";
@@ -20,11 +21,13 @@ type DimensionItem = EditableStructure["dimensions"][number];
 export function MembersPage() {
   const key = useParams()["dimension"] ?? "";
   return (
-    <StructurePage title={(structure) => structure.dimensions.find((d) => d.key === key)?.name ?? "No such dimension"}>
+    <StructurePage
+      title={(structure) => structure.dimensions.find((d) => d.key === key)?.name ?? "Dimension not found"}
+    >
       {(structure, change) => {
         const dimension = structure.dimensions.find((d) => d.key === key);
         if (!dimension)
-          return <Notice title="There is no such dimension" detail={`"${key}" is none of the dimensions above.`} />;
+          return <Notice title="Dimension not found" detail={`"${key}" is none of the dimensions above.`} />;
         return <Members key={key} dimension={dimension} change={change} />;
       }}
     </StructurePage>
@@ -36,7 +39,7 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
   const member = dimension.members.find((m) => m.key === chosen);
   const above = placeOfNew(dimension, member);
   const params = { dimension: dimension.key };
-  const send = (body: MemberCommand) => change.send("changeMembers", { params, body });
+  const send = (body: MemberCommand) => change.send(STRUCTURE.changeMembers, { params, body });
   const versionOf = (key: string) => dimension.members.find((m) => m.key === key)?.version ?? 1;
   const attributes = [...new Set(dimension.members.flatMap((m) => Object.keys(m.attributes)))];
   return (
@@ -50,8 +53,8 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
         <span className="ml-auto flex items-center gap-3">
           <RemovePart table="dimension" part={dimension} change={change} />
           <FileActions
-            href={operationPath("membersFile", { params })}
-            onFile={(file) => void change.send("importMembers", { params }, file)}
+            href={operationPath(STRUCTURE.membersFile, { params })}
+            onFile={(file) => void change.send(STRUCTURE.importMembers, { params }, file)}
             change={change}
           />
         </span>
@@ -85,7 +88,7 @@ function Members({ dimension, change }: { dimension: DimensionItem; change: Chan
                 onGone={() => setChosen(null)}
               />
             ) : (
-              <p className="text-slate">Choose a member to see and change it.</p>
+              <p className="text-slate">Select a member to edit it.</p>
             )}
             <NewItem
               label={above ? `New member below ${above.name}` : "New member at the top"}
@@ -196,7 +199,7 @@ function Life({
   const isProposed = posted && (posted.from !== item.firstMonth || posted.to !== item.lastMonth);
   return (
     <fieldset className="grid gap-1">
-      <legend className="text-[12.5px] text-slate">Exists from and to; open where empty</legend>
+      <legend className="text-[12.5px] text-slate">Active from / to</legend>
       <span className="grid grid-cols-2 gap-2">
         <input
           type="month"
@@ -238,12 +241,12 @@ function DimensionForm({ dimension, change }: { dimension: DimensionItem; change
   const list = parseTextList(levels, ",");
   return (
     <details className="rounded-md border border-thread bg-panel px-4 py-2">
-      <summary className="cursor-pointer font-serif text-[16px]">The dimension itself</summary>
+      <summary className="cursor-pointer font-serif text-[16px]">Dimension settings</summary>
       <form
         className="mt-2 grid gap-2 pb-1"
         onSubmit={(event) => {
           event.preventDefault();
-          void change.send("changeDimension", {
+          void change.send(STRUCTURE.changeDimension, {
             params: { dimension: dimension.key },
             body: {
               name,
@@ -255,7 +258,7 @@ function DimensionForm({ dimension, change }: { dimension: DimensionItem; change
         }}
       >
         <TextField label="Name" value={name} onCommit={setName} />
-        <TextField label="Several of them" value={plural} onCommit={setPlural} />
+        <TextField label="Plural" value={plural} onCommit={setPlural} />
         <TextField label="Levels from the top down, separated by commas" value={levels} onCommit={setLevels} />
         <span>
           <Button

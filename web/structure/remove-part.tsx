@@ -1,3 +1,4 @@
+import { STRUCTURE } from "#contract/operations/structure.ts";
 import type { z } from "zod";
 import type { partTableSchema } from "#contract/structure.ts";
 import { TextButton } from "../ui/form.tsx";
@@ -17,7 +18,7 @@ export function RemovePart({
     <TextButton
       label={`Remove ${part.name}`}
       isDisabled={change.isSending}
-      onClick={() => void change.send("removePart", { params: { table, key: part.key } })}
+      onClick={() => void change.send(STRUCTURE.removePart, { params: { table, key: part.key } })}
     >
       Remove
     </TextButton>

@@ -1,11 +1,12 @@
+import { STRUCTURE } from "#contract/operations/structure.ts";
 import { useEffect, type ReactNode } from "react";
 import { NavLink } from "react-router";
 import type { EditableStructure } from "#contract/structure.ts";
-import { useEditableStructure } from "../app/questions.ts";
 import { BothVersions } from "../ui/both-versions.tsx";
 import { ChangeList } from "../ui/change-list.tsx";
 import { PageState } from "../ui/page-state.tsx";
 import { useChange, type ChangeSender } from "./use-change.ts";
+import { useAnswer } from "../client/answer.ts";
 
 /** The frame of the structure's pages: which part is open, the last changes, and what went wrong. */
 export function StructurePage({
@@ -15,7 +16,7 @@ export function StructurePage({
   title: (structure: EditableStructure) => string;
   children: (structure: EditableStructure, change: ChangeSender) => ReactNode;
 }) {
-  const structure = useEditableStructure();
+  const structure = useAnswer(STRUCTURE.structure);
   const change = useChange();
   const name = structure.data ? title(structure.data) : "Structure";
   useEffect(() => {
@@ -61,7 +62,9 @@ function Changes({ structure, change }: { structure: EditableStructure; change: 
       <summary className="cursor-pointer font-serif text-[16px]">Last changes</summary>
       <ChangeList
         changes={structure.changes.slice(0, 20)}
-        onTakeBack={change.isSending ? undefined : (id) => void change.send("undoChange", { params: { change: id } })}
+        onTakeBack={
+          change.isSending ? undefined : (id) => void change.send(STRUCTURE.undoChange, { params: { change: id } })
+        }
       />
     </details>
   );

@@ -1,28 +1,23 @@
+import { STRUCTURE } from "#contract/operations/structure.ts";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import type { OperationArguments } from "#contract/operation-types.ts";
-import { ApiProblem, call } from "../app/api.ts";
-import { answerKey } from "../app/questions.ts";
+import type { ArgumentsOf } from "#contract/operations/operation.ts";
+import type { EditableStructure } from "#contract/structure.ts";
+import { ApiProblem, call } from "../client/api.ts";
 import type { BothVersionsOf } from "../ui/both-versions.tsx";
+import { answerKey } from "../client/answer.ts";
+
+type Changes = typeof STRUCTURE;
 
 /** The operations that change the structure and answer with it. */
-export type StructureOperation =
-  | "changeAccounts"
-  | "importAccounts"
-  | "changeMembers"
-  | "importMembers"
-  | "addDimension"
-  | "changeDimension"
-  | "changeCalendar"
-  | "changeDataset"
-  | "addScenario"
-  | "removePart"
-  | "undoChange";
+export type StructureOperation = {
+  [Name in keyof Changes]: Changes[Name] extends { method: "post" | "put" | "delete" } ? Changes[Name] : never;
+}[keyof Changes];
 
 /** Sends changes of the structure; every figure is asked anew afterwards. */
 export interface ChangeSender {
   /** Returns whether the change was made; if not, `problem` says why. */
-  readonly send: <Id extends StructureOperation>(id: Id, args: OperationArguments<Id>, file?: File) => Promise<boolean>;
+  readonly send: <O extends StructureOperation>(operation: O, args: ArgumentsOf<O>, file?: File) => Promise<boolean>;
   readonly problem: string | null;
   /** Set while somebody else's change stands against the last one. */
   readonly conflict: BothVersionsOf<object> | null;
@@ -46,22 +41,22 @@ export function useChange(): ChangeSender {
   const [refused, setRefused] = useState<Refused | null>(null);
   const [settled, setSettled] = useState(0);
   const [isSending, setSending] = useState(false);
-  const key = answerKey("structure");
+  const key = answerKey(STRUCTURE.structure);
   const sender: ChangeSender = {
-    send: async (id, args, file) => {
+    send: async (operation, args, file) => {
       setProblem(null);
       setRefused(null);
       setSending(true);
       try {
         const options = file ? { file: await file.text() } : {};
-        const structure = await (call as (...given: unknown[]) => Promise<unknown>)(id, args, options);
+        const structure = await (call as (...given: unknown[]) => Promise<EditableStructure>)(operation, args, options);
         await client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== key[0] });
         client.setQueryData(key, structure);
         return true;
       } catch (error) {
         if (error instanceof ApiProblem && error.both) {
           const { current, yours } = error.both as Pick<Refused, "current" | "yours">;
-          const again: Refused["again"] = () => sender.send(id, onTopOf(args, current));
+          const again: Refused["again"] = () => sender.send(operation, onTopOf(args, current));
           setRefused({ message: error.message, current, yours, again });
         } else setProblem((error as Error).message);
         await client.invalidateQueries({ queryKey: key });

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import { ApiProblem } from "../app/api.ts";
+import { ApiProblem } from "../client/api.ts";
 import { renderPage } from "#testing/render-page.tsx";
 import { AnswerSheet } from "./answer-sheet.tsx";
 

@@ -1,6 +1,6 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import type { ReactNode, RefObject } from "react";
-import { ApiProblem } from "../app/api.ts";
+import { ApiProblem } from "../client/api.ts";
 import { Notice } from "./notice.tsx";
 
 /** The sheet of an answer, with its states: waiting, following a new frame, failed, failed but with the last figures. */

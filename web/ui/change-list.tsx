@@ -17,7 +17,7 @@ export function ChangeList<C extends Change>({
   onRestore?: ((change: number) => void) | undefined;
   detail?: (change: C) => ReactNode;
 }) {
-  if (changes.length === 0) return <p className="text-slate">Nobody has changed it yet.</p>;
+  if (changes.length === 0) return <p className="text-slate">No changes yet.</p>;
   return (
     <ol>
       {changes.map((change, i) => (
@@ -32,7 +32,7 @@ export function ChangeList<C extends Change>({
               <Button onClick={() => onTakeBack(change.id)}>Take back</Button>
             </>
           )}
-          {onRestore && i > 0 && <Button onClick={() => onRestore(change.id)}>Back to here</Button>}
+          {onRestore && i > 0 && <Button onClick={() => onRestore(change.id)}>Restore this version</Button>}
           {detail?.(change)}
         </li>
       ))}

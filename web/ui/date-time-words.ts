@@ -1,7 +1,7 @@
 import { parseDay } from "#core/calendar/days.ts";
 import { monthOf } from "#core/calendar/month.ts";
-import { writeDay } from "#core/words/day-words.ts";
-import { writing } from "#core/words/writing.ts";
+import { writeDay } from "#core/formats/day-words.ts";
+import { writing } from "#core/formats/writing.ts";
 
 /** "23 November, 16:04", or as the reader writes days, in the reader's own time. */
 export function dateTimeWords(iso: string): string {

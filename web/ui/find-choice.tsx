@@ -24,7 +24,7 @@ export function FindChoice({
         <Popover.Content align="start" sideOffset={4} collisionPadding={8} className="popover w-72">
           <Command label={label}>
             <Command.Input
-              placeholder="Type a part of its name"
+              placeholder="Type part of the name"
               className="w-full border-b border-thread bg-transparent px-3 py-2 outline-none"
             />
             <Command.List className={`max-h-[40vh] overflow-y-auto p-1.5 ${FOUND_LIST}`}>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { judgementColour } from "./judgement.tsx";
+import { judgementColour } from "../figures/judgement.tsx";
 
 import { unbroken } from "./unbroken.ts";
 

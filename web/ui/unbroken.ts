@@ -1,4 +1,4 @@
-import { moneySign } from "#core/words/currency.ts";
+import { moneySign } from "#core/formats/currency.ts";
 
 /** Keeps a currency sign and its figure on one line. */
 export function unbroken(text: string): string {

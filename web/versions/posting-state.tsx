@@ -1,4 +1,4 @@
-import { formatNumber } from "#core/words/number-words.ts";
+import { formatNumber } from "#core/formats/number-words.ts";
 import type { ReactNode } from "react";
 import type { Posting } from "./use-version-lines.ts";
 

@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { versionLineSchema } from "#contract/versions.ts";
-import { fetchAnswer } from "../app/api.ts";
-import { readLines } from "../app/read-lines.ts";
+import { fetchAnswer } from "../client/api.ts";
+import { readLines } from "../client/read-lines.ts";
 
 /** How far the making of a version is. */
 export type Posting =

@@ -1,16 +1,19 @@
+import { FIGURES } from "#contract/operations/figures.ts";
+import { KPIS } from "#contract/operations/kpis.ts";
+import { VERSIONS } from "#contract/operations/versions.ts";
 import { useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState, type ReactNode } from "react";
 import { ADJUSTMENT_KINDS, type AdjustmentKind } from "#core/ahead/adjust.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import { operationPath } from "#contract/operation-path.ts";
+import { operationPath } from "#contract/operations/operation.ts";
 import type { AdjustmentPost, Version } from "#contract/versions.ts";
-import { call } from "../app/api.ts";
-import { useFrameChoices, useKpis } from "../app/questions.ts";
+import { call } from "../client/api.ts";
 import { dateTimeWords } from "../ui/date-time-words.ts";
 import { Button, Field, TextButton } from "../ui/form.tsx";
 import { PostingState } from "./posting-state.tsx";
 import { useVersionLines } from "./use-version-lines.ts";
+import { useAnswer } from "../client/answer.ts";
 
 /** What can be done with a version besides naming and freezing it: copied; and while it is open adjusted and fitted anew. */
 export function VersionWork({ version }: { version: Version }) {
@@ -106,7 +109,7 @@ function Copy({ version: { key, name: source } }: { version: Version }) {
         className="mt-3 grid gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          void run(() => call("copyVersion", { params: { version: key }, body: { name: name.trim() } }));
+          void run(() => call(VERSIONS.copyVersion, { params: { version: key }, body: { name: name.trim() } }));
         }}
       >
         <Field label="Its name">
@@ -129,8 +132,8 @@ function FitAnew({ version: { key, name, adjustments } }: { version: Version }) 
   return (
     <Sheet
       word="Fit anew"
-      title={`Fit ${name} anew`}
-      about={`Its models are chosen and fitted to the actuals that are closed now, by the settings it was made with.${kept}`}
+      title={`Refit ${name}`}
+      about={`Models are selected and fitted again on current closed actuals, with the settings it was made with.${kept}`}
       problem={null}
       {...{ isOpen, setOpen }}
     >
@@ -138,7 +141,7 @@ function FitAnew({ version: { key, name, adjustments } }: { version: Version }) 
         <Button
           kind="main"
           isDisabled={posting.is === "under way"}
-          onClick={() => void run(operationPath("refitVersion", { params: { version: key } }), {})}
+          onClick={() => void run(operationPath(VERSIONS.refitVersion, { params: { version: key } }), {})}
         >
           Fit it
         </Button>
@@ -161,7 +164,7 @@ function Adjust({ version }: { version: Version }) {
     <Sheet
       word="Adjust"
       title={`Adjust ${version.name}`}
-      about="What its models say is kept apart, and the adjustment is applied anew when they are fitted again. Closed months stay as they are."
+      about="The model's figures are kept beside it, and the adjustment is reapplied after a refit. Closed months do not change."
       problem={null}
       {...{ isOpen, setOpen }}
     >
@@ -172,8 +175,8 @@ function Adjust({ version }: { version: Version }) {
 
 function AdjustForm({ version, onDone }: { version: Version; onDone: () => void }) {
   // What is computed of several amounts is adjusted by one of those.
-  const kpis = (useKpis().data ?? []).filter(({ definition: { formula } }) => /^\w+$/.test(formula.trim()));
-  const { dimensions = [] } = useFrameChoices({}).data ?? {};
+  const kpis = (useAnswer(KPIS.kpis).data ?? []).filter(({ definition: { formula } }) => /^\w+$/.test(formula.trim()));
+  const { dimensions = [] } = useAnswer(FIGURES.frameChoices).data ?? {};
   const openFrom = version.madeAfter ? monthAfter(version.madeAfter.month) : "";
   const [form, setForm] = useState({
     kpi: version.made?.kpi.key ?? "",
@@ -204,7 +207,7 @@ function AdjustForm({ version, onDone }: { version: Version; onDone: () => void 
       value,
       reason: form.reason.trim(),
     };
-    void run(() => call("adjustVersion", { params: { version: version.key }, body }));
+    void run(() => call(VERSIONS.adjustVersion, { params: { version: version.key }, body }));
   };
   return (
     <>
@@ -263,7 +266,7 @@ function AdjustForm({ version, onDone }: { version: Version; onDone: () => void 
             ))}
           </select>
         </Field>
-        <Field label={form.kind === "percent" ? "Percent, as −5" : "Amount, unscaled"}>
+        <Field label={form.kind === "percent" ? "Percent, such as −5" : "Amount, unscaled"}>
           <input
             className="field"
             inputMode="decimal"
@@ -319,7 +322,9 @@ export function Adjustments({
             </span>
             {mayEdit && isOpen && (
               <TextButton
-                onClick={() => void run(() => call("takeBackAdjustment", { params: { version: key, adjustment: id } }))}
+                onClick={() =>
+                  void run(() => call(VERSIONS.takeBackAdjustment, { params: { version: key, adjustment: id } }))
+                }
               >
                 Take back
               </TextButton>

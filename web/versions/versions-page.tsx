@@ -1,24 +1,26 @@
+import { PACKS } from "#contract/operations/packs.ts";
+import { VERSIONS } from "#contract/operations/versions.ts";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { Version, VersionList } from "#contract/versions.ts";
-import { formatNumber } from "#core/words/number-words.ts";
-import { call } from "../app/api.ts";
-import { usePacks, useVersions } from "../app/questions.ts";
+import { formatNumber } from "#core/formats/number-words.ts";
+import { call } from "../client/api.ts";
 import { AnswerSheet } from "../ui/answer-sheet.tsx";
 import { dateTimeWords } from "../ui/date-time-words.ts";
 import { TextButton, Tick } from "../ui/form.tsx";
 import { TextInPlace } from "../ui/text-in-place.tsx";
 
 import { Adjustments, VersionWork } from "./version-work.tsx";
+import { useAnswer } from "../client/answer.ts";
 
 type Change = Partial<Pick<Version, "name" | "isOpen" | "isRetired">>;
 
 /** Versions of budget, forecast and target: how each came to be, and which one outlooks go by. */
 export function VersionsPage() {
   const client = useQueryClient();
-  const versions = useVersions();
-  const [pack] = usePacks().data?.filter((one) => !one.isRetired && one.pages.length > 0) ?? [];
+  const versions = useAnswer(VERSIONS.versions);
+  const [pack] = useAnswer(PACKS.packs).data?.filter((one) => !one.isRetired && one.pages.length > 0) ?? [];
   const page = pack ? `/packs/${pack.key}/${pack.pages[0]!.key}` : null;
   const [problem, setProblem] = useState<string | null>(null);
   const [showsRetired, setShowsRetired] = useState(false);
@@ -28,7 +30,7 @@ export function VersionsPage() {
   const change = async (version: string, body: Change) => {
     setProblem(null);
     try {
-      await call("changeVersion", { params: { version }, body });
+      await call(VERSIONS.changeVersion, { params: { version }, body });
       await client.invalidateQueries();
     } catch (error) {
       setProblem((error as Error).message);
@@ -52,7 +54,7 @@ export function VersionsPage() {
           <div>
             {all.some(({ isRetired }) => isRetired) && (
               <div className="px-5 pt-3">
-                <Tick label="Retired ones too" isOn={showsRetired} onChange={setShowsRetired} />
+                <Tick label="Show retired versions" isOn={showsRetired} onChange={setShowsRetired} />
               </div>
             )}
             {page !== null && <CompareVersions versions={all} page={page} />}
@@ -101,7 +103,7 @@ function CompareVersions({ versions, page }: { versions: VersionList["versions"]
       {pick("Compare", shown, setShown)}
       {pick("with", basis, setBasis)}
       {shown === basis ? (
-        <span className="text-slate">Choose two that differ.</span>
+        <span className="text-slate">Choose two different versions.</span>
       ) : (
         <Link
           className="inline-flex min-h-[24px] items-center text-accent hover:underline"

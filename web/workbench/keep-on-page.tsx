@@ -1,18 +1,21 @@
+import { SESSION } from "#contract/operations/session.ts";
+import { PACKS } from "#contract/operations/packs.ts";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { PanelDefinition } from "#contract/panels/index.ts";
-import { call } from "../app/api.ts";
+import type { PanelDefinition } from "#core/panels/schemas.ts";
+import { call } from "../client/api.ts";
 import type { FrameAddress } from "#contract/frame-address.ts";
-import { useMayEdit, usePacks, usePerson } from "../app/questions.ts";
 import { panelToPut, putPanels } from "../packs/editing/page-edits.ts";
 import { packEditor } from "../packs/editing/use-pack-editor.ts";
 import { Button, Field } from "../ui/form.tsx";
+import { useAnswer } from "../client/answer.ts";
+import { useMayEdit } from "../client/use-may-edit.ts";
 
 /** Keeps what is looked at as a panel of a page, with what was chosen of the frame. */
 export function KeepOnPage({ panel, frame }: { panel: PanelDefinition; frame: FrameAddress }) {
-  const packs = usePacks().data?.filter((pack) => !pack.isRetired && pack.pages.length > 0) ?? [];
-  const person = usePerson().data?.email ?? "";
+  const packs = useAnswer(PACKS.packs).data?.filter((pack) => !pack.isRetired && pack.pages.length > 0) ?? [];
+  const person = useAnswer(SESSION.session).data?.email ?? "";
   const mayEdit = useMayEdit();
   const client = useQueryClient();
   const [place, setPlace] = useState("");
@@ -25,7 +28,7 @@ export function KeepOnPage({ panel, frame }: { panel: PanelDefinition; frame: Fr
     setProblem(null);
     try {
       const editor = packEditor(client, pack, person);
-      editor.rebase(await call("pack", { params: { pack } }));
+      editor.rebase(await call(PACKS.pack, { params: { pack } }));
       const { asOf: _, unit: __, pack: ___, page: ____, narrow: _____, ...chosenParts } = frame;
       const holds = Object.fromEntries(Object.entries(chosenParts).filter(([, value]) => value !== undefined));
       const own = Object.keys(holds).length === 0 ? panel : { ...panel, holds };
@@ -41,7 +44,7 @@ export function KeepOnPage({ panel, frame }: { panel: PanelDefinition; frame: Fr
   };
   return (
     <div className="mt-3 flex flex-wrap items-end gap-3">
-      <Field label="Keep it as a panel of">
+      <Field label="Add it as a panel to">
         <select
           className="field"
           value={chosen}

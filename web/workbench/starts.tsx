@@ -1,18 +1,19 @@
+import { HOME } from "#contract/operations/home.ts";
 import type { ReactNode } from "react";
 import type { Attempt } from "#core/workbench/attempt.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
-import { useAlerts, useHome } from "../app/questions.ts";
 import { OutsideSign } from "../charts/outside-mark.tsx";
 import { VarianceComb } from "../charts/variance-comb.tsx";
 import { TextButton } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
+import { useAnswer } from "../client/answer.ts";
 
 const MOST_SHOWN = 6;
 
 /** Where to begin: with what the closed month is off plan by, what is out of the ordinary, and what the last load turned. */
 export function Starts({ choices, onStart }: { choices: FrameChoices; onStart: (attempt: Attempt) => void }) {
-  const home = useHome().data;
-  const alerts = useAlerts().data;
+  const home = useAnswer(HOME.home).data;
+  const alerts = useAnswer(HOME.alerts).data;
   const dimension = choices.dimensions[0];
   const bridge = (kpi: string): Attempt => ({ kpis: [kpi], split: null, kind: "bridge" });
   const overTime = (kpi: string): Attempt => ({ kpis: [kpi], split: null, kind: "time-chart" });
@@ -22,8 +23,8 @@ export function Starts({ choices, onStart }: { choices: FrameChoices; onStart: (
   if (home && alerts && offPlan.length + turned.length + unusual.length === 0)
     return (
       <Notice
-        title="Choose a KPI to begin"
-        detail="Choose one above, or press Ctrl K and write what you want to see, such as: fuel by vessel as breakdown against prior year."
+        title="Choose a KPI to start"
+        detail="Choose one above, or press Ctrl K and type what you want to see, such as: fuel by vessel as breakdown against prior year."
       />
     );
   return (
@@ -53,7 +54,7 @@ export function Starts({ choices, onStart }: { choices: FrameChoices; onStart: (
         </Group>
       )}
       {unusual.length > 0 && (
-        <Group title="Out of the ordinary" of="In what was loaded last">
+        <Group title="Out of the ordinary" of="In the last load">
           {unusual.slice(0, MOST_SHOWN).map(({ kpi, name, words }) => (
             <Row key={`${kpi} ${words}`} sign={<OutsideSign />} name={name} words={words}>
               <TextButton onClick={() => onStart({ kpis: [kpi], split: null, kind: "expected-range" })}>
@@ -64,7 +65,7 @@ export function Starts({ choices, onStart }: { choices: FrameChoices; onStart: (
         </Group>
       )}
       {turned.length > 0 && (
-        <Group title="Turned by the last load" of={alerts!.words}>
+        <Group title="Changed by the last load" of={alerts!.words}>
           {turned.slice(0, MOST_SHOWN).map(({ kpi, name, from, to }) => (
             <Row key={kpi} sign={null} name={name} words={`${from} → ${to}`}>
               <TextButton onClick={() => onStart(bridge(kpi))}>What drives it</TextButton>

@@ -7,9 +7,8 @@ import type { PanelKind } from "#core/panels/kinds.ts";
 import { fits, type Attempt } from "#core/workbench/attempt.ts";
 import { attemptPanel, fittingKinds } from "#core/workbench/fit.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
-import type { PanelDefinition } from "#contract/panels/index.ts";
-import { panelFrame } from "#contract/panels/panel-frame.ts";
-import { useFrameChoices, type AskedPanel } from "../app/questions.ts";
+import type { PanelDefinition } from "#core/panels/schemas.ts";
+import { panelFrame } from "#core/panels/panel-frame.ts";
 import { useSearchChange } from "../frame/address-changes.ts";
 import { useFrameParams } from "../frame/frame-params.ts";
 import { FrameSentence } from "../frame/frame-sentence.tsx";
@@ -27,6 +26,8 @@ import { attemptParams, readAttempt } from "./attempt-address.ts";
 import { KeepOnPage } from "./keep-on-page.tsx";
 import { Starts } from "./starts.tsx";
 import { useTrail } from "./trail.ts";
+import { useFrameChoices } from "../frame/use-frame-choices.ts";
+import type { AskedPanel } from "../client/asked-panel.ts";
 
 /** A page of one panel with nothing decided: KPIs, a split, a filter, a kind; back and forward through what was tried. */
 export function WorkbenchPage() {
@@ -53,7 +54,7 @@ export function WorkbenchPage() {
           <TrailButtons />
         </header>
         {choices.error && !choices.data && (
-          <Notice tone="bad" title="The frame cannot be read" detail={choices.error.message} />
+          <Notice tone="bad" title="This link's settings are not valid" detail={choices.error.message} />
         )}
         {choices.data && (
           <>
@@ -96,7 +97,7 @@ function TrailButtons() {
   };
   return (
     <span className="flex items-center gap-1">
-      <IconButton label="Back to what was tried before" isDisabled={at <= 0} onClick={() => to(at - 1)}>
+      <IconButton label="Back to the previous view" isDisabled={at <= 0} onClick={() => to(at - 1)}>
         <ArrowLeft size={15} />
       </IconButton>
       <IconButton label="Forward" isDisabled={at >= tried.length - 1} onClick={() => to(at + 1)}>
@@ -129,7 +130,7 @@ function Controls({
         onChoose={(key) => onChange({ kpis: [...kpis, key] })}
       />
       {kpis.length > 0 && (
-        <ul aria-label="KPIs looked at" className="flex flex-wrap gap-1.5 pb-1">
+        <ul aria-label="KPIs shown" className="flex flex-wrap gap-1.5 pb-1">
           {kpis.map((key) => {
             const name = choices.kpis.find((kpi) => kpi.key === key)?.name ?? key;
             return (

@@ -1,5 +1,5 @@
 import type { Month } from "../../calendar/month.ts";
-import { getOrCreate } from "../../keyed.ts";
+import { getOrCreate } from "../../collections/keyed.ts";
 import { buildBlock, type CellBlock } from "./cell-block.ts";
 import { blockKey } from "./memory-cells.ts";
 

@@ -2,7 +2,7 @@ import { LAST_DAY, type DayRange } from "../../calendar/days.ts";
 import type { Month } from "../../calendar/month.ts";
 import type { Scope } from "../../dimensions/scope.ts";
 import { keyOfScope } from "../../dimensions/step-scope.ts";
-import { getOrCreate } from "../../keyed.ts";
+import { getOrCreate } from "../../collections/keyed.ts";
 import type { CellBook, CellRead } from "../cell-book.ts";
 import {
   addDays,

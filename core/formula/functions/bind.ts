@@ -3,7 +3,7 @@ import { refuse, type Argument, type Expression, type TextRange } from "../expre
 import { nearestName } from "../nearest-name.ts";
 import type { BoundCall, FormulaFunction, Parameter } from "./function.ts";
 import { usageOf } from "./index.ts";
-import { listed } from "../../words/listed.ts";
+import { listed } from "../../formats/listed.ts";
 
 type Call = Extract<Expression, { kind: "call" }>;
 type Given = Argument["value"];

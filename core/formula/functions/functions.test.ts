@@ -8,12 +8,13 @@ import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
 import { ACTUAL } from "../../compare/side.ts";
 import { spanWindow } from "../../compare/window.ts";
-import { isPresent, type Figure } from "../../figures/figure.ts";
+import { isPresent } from "../../figures/figure.ts";
 import { contextOf, kpiFrom, NAMES, run, type SmallFact } from "../../testing/small-company.ts";
 import { compileLibrary } from "../../kpis/compile-kpi.ts";
-import { suggestedUnit } from "../../kpis/try-formula.ts";
+import { suggestedUnit } from "../../workbench/try-formula.ts";
 import { compileFormula } from "../compile.ts";
 import { FUNCTIONS, usageOf } from "./index.ts";
+import type { Figure } from "../../figures/schema.ts";
 
 const APRIL = monthOf(2025, 4);
 const OCTOBER = monthOf(2026, 10);

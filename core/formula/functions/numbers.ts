@@ -1,4 +1,4 @@
-import { listed } from "../../words/listed.ts";
+import { listed } from "../../formats/listed.ts";
 import { nearestName } from "../nearest-name.ts";
 import { refuse } from "../expression.ts";
 import { derivedBehaviour, NUMBER, requireNumber } from "../typed.ts";

@@ -1,4 +1,4 @@
-import { LATEST, OUTLOOK_ESTIMATES } from "../../compare/outlook-source.ts";
+import { LATEST, OUTLOOK_ESTIMATES } from "../outlook-source.ts";
 import { refuse } from "../expression.ts";
 import { isPlain } from "../view.ts";
 import { requireNumber } from "../typed.ts";

@@ -7,38 +7,19 @@ import { ACTUAL, PRIOR_YEAR, type Side } from "../../compare/side.ts";
 import type { Scenario } from "../../cube/coverage.ts";
 import { isPresent } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
-import { writePercent } from "../../words/number-words.ts";
+import { writePercent } from "../../formats/number-words.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
-import { MOST_AHEAD, type AccuracyChoice, type AccuracyDefinition } from "./definition.ts";
-import { judgeVersion, type JudgedMonth, type VersionAccuracy } from "./judge-version.ts";
-
-/** A version with how right it was. */
-export interface AccuracyRow extends VersionAccuracy {
-  readonly key: string;
-  readonly name: string;
-  /** "made after June FY27", or what it is where it is no forecast. */
-  readonly note: string;
-  readonly isForecast: boolean;
-  /** The months it is judged by: "July–October FY27", with their key. */
-  readonly over: { readonly name: string; readonly months: string } | null;
-}
-
-/** How right the versions of a KPI's forecast were. */
-export interface AccuracyAnswer {
-  readonly kind: "accuracy";
-  readonly frame: FrameAnswer;
-  readonly kpi: KpiHead;
-  readonly headline: string;
-  readonly descriptor: string;
-  /** Whether all are judged by the months that they have in common. */
-  readonly isAlike: boolean;
-  readonly rows: readonly AccuracyRow[];
-  readonly notes: readonly string[];
-}
+import { kpiHead } from "../parts/kpi-head.ts";
+import { judgeVersion, type JudgedMonth } from "./judge-version.ts";
+import {
+  MOST_AHEAD,
+  type AccuracyChoice,
+  type AccuracyDefinition,
+  type AccuracyAnswer,
+  type AccuracyRow,
+} from "./schema.ts";
 
 interface Version {
   readonly side: Side;

@@ -1,7 +1,7 @@
 import type { PanelComputation } from "../panel-kind.ts";
-import { computeAccuracy, type AccuracyAnswer } from "./compute.ts";
-import type { AccuracyChoice, AccuracyDefinition } from "./definition.ts";
+import { computeAccuracy } from "./compute.ts";
 import { accuracyTable } from "./table.ts";
+import type { AccuracyChoice, AccuracyDefinition, AccuracyAnswer } from "./schema.ts";
 
 /** How right the versions of a forecast were. */
 export const accuracy: PanelComputation<AccuracyDefinition, AccuracyChoice, AccuracyAnswer> = {

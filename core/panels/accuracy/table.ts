@@ -1,5 +1,5 @@
 import { tableOf, unitText, type PanelTable } from "../parts/panel-table.ts";
-import type { AccuracyAnswer } from "./compute.ts";
+import type { AccuracyAnswer } from "./schema.ts";
 
 /** The numbers behind an accuracy, a row a version. */
 export function accuracyTable({ kpi, rows }: AccuracyAnswer): PanelTable {

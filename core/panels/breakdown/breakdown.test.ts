@@ -1,11 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Dimension } from "../../dimensions/dimension.ts";
-import { isPresent, type Figure } from "../../figures/figure.ts";
+import { isPresent } from "../../figures/figure.ts";
 import { OCTOBER, type SmallFact } from "../../testing/small-company.ts";
 import { questionOf, someBooks, sumOf } from "../../testing/small-question.ts";
 import { computeBreakdown } from "./compute.ts";
-import type { BreakdownDefinition } from "./definition.ts";
+import type { BreakdownDefinition } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
 
 const base: BreakdownDefinition = {
   key: "bars",

@@ -6,66 +6,30 @@ import { visibleDimensions } from "../../dimensions/confine.ts";
 import { memberDepth, type Dimension } from "../../dimensions/dimension.ts";
 import { lifeOf } from "../../dimensions/life.ts";
 import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
-import { isPresent, type Figure } from "../../figures/figure.ts";
+import { isPresent } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { memberMessage, type MessageRow } from "../../words/message.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { absentMembers, type AbsentMember } from "../parts/absent-members.ts";
-import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
-import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
+import { absentMembers } from "../parts/absent-members.ts";
+import { kpiHead } from "../parts/kpi-head.ts";
+import { kpiRow } from "../parts/kpi-row.ts";
 import { isAdditive } from "../parts/part-of.ts";
-import {
-  beyondNotes,
-  orderRows,
-  othersScope,
-  repetition,
-  type RepeatOrder,
-  type Repetition,
-} from "../parts/repetition.ts";
-import type { ShownMember } from "../parts/shown-member.ts";
+import { beyondNotes, orderRows, othersScope, repetition, type Repetition } from "../parts/repetition.ts";
 import type { Stacking } from "../parts/stacking.ts";
-import { BREAKDOWN_PARTS, type BreakdownChoice, type BreakdownDefinition, type BreakdownPart } from "./definition.ts";
-import { partsOf, seriesOf, type BreakdownSeries } from "./series.ts";
+import { partsOf, seriesOf } from "./series.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
+import {
+  BREAKDOWN_PARTS,
+  type BreakdownChoice,
+  type BreakdownDefinition,
+  type BreakdownSeries,
+  type BreakdownAnswer,
+  type BreakdownRow,
+} from "./schema.ts";
+import type { ShownMember } from "../parts/schema.ts";
 
 const PARTS: RowParts = { priorYear: false, toDate: false, outlook: false, trendMonths: 0 };
-
-/** A member's bar: its figures, and the parts it is taken apart into, in the order of the answer's series. */
-export interface BreakdownRow {
-  /** `null` where it is of several members together. */
-  readonly member: ShownMember | null;
-  readonly name: string;
-  readonly row: KpiRow;
-  readonly parts: readonly Figure[];
-}
-
-/** A KPI by the members of a level in a frame. */
-export interface BreakdownAnswer {
-  readonly kind: "breakdown";
-  readonly frame: FrameAnswer;
-  readonly kpi: KpiHead;
-  readonly headline: string;
-  readonly descriptor: string;
-  /** The KPIs that can be shown. */
-  readonly layers: readonly { readonly key: string; readonly name: string }[];
-  readonly by: { readonly dimension: string; readonly level: string; readonly path: Repetition["path"] };
-  readonly order: RepeatOrder;
-  readonly isReversed: boolean;
-  readonly top: number | null;
-  readonly shows: readonly BreakdownPart[];
-  readonly series: readonly BreakdownSeries[];
-  readonly stacking: Stacking;
-  readonly rows: readonly BreakdownRow[];
-  readonly others: (BreakdownRow & { readonly count: number }) | null;
-  /** The KPI of all members together: measured, not summed, so that it holds for rates too. */
-  readonly total: BreakdownRow;
-  /** Members of the level without a figure, with the reason. */
-  readonly absent: readonly AbsentMember[];
-  /** What the reader must know: what is left out, what is kept without a member, what would mislead. */
-  readonly notes: readonly string[];
-}
 
 export function computeBreakdown(
   definition: BreakdownDefinition,

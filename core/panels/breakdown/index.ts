@@ -1,7 +1,7 @@
 import type { PanelComputation } from "../panel-kind.ts";
-import { computeBreakdown, type BreakdownAnswer } from "./compute.ts";
-import type { BreakdownChoice, BreakdownDefinition } from "./definition.ts";
+import { computeBreakdown } from "./compute.ts";
 import { breakdownTable } from "./table.ts";
+import type { BreakdownChoice, BreakdownDefinition, BreakdownAnswer } from "./schema.ts";
 
 /** A KPI by the members of a level: who makes it, and who is off plan. */
 export const breakdown: PanelComputation<BreakdownDefinition, BreakdownChoice, BreakdownAnswer> = {

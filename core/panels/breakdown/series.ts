@@ -4,27 +4,14 @@ import { measureOver } from "../../compare/measure.ts";
 import { SHOWN } from "../../compare/side.ts";
 import { spanWindow } from "../../compare/window.ts";
 import { intersectScopes } from "../../dimensions/scope.ts";
-import { absent, isPresent, type Figure } from "../../figures/figure.ts";
+import { absent, isPresent } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { repetition } from "../parts/repetition.ts";
-import type { ScenarioCode } from "../../compare/scenario-code.ts";
 import { scenarioSides } from "../parts/scenario-sides.ts";
-import { MOST_PARTS, type BreakdownDefinition } from "./definition.ts";
-
-/** What a bar is taken apart by: a member, a scenario, or a KPI. */
-export interface BreakdownSeries {
-  readonly key: string;
-  readonly name: string;
-  /** A scenario by its code; members and KPIs have none. */
-  readonly scenario?: ScenarioCode | undefined;
-  /** The dimension and its members that it stands for. */
-  readonly dimension?: string | undefined;
-  readonly members?: readonly string[] | undefined;
-  /** Its place among all of its level, so that it keeps its colour from panel to panel; `null` for what is gathered. */
-  readonly at: number | null;
-}
+import { MOST_PARTS, type BreakdownDefinition, type BreakdownSeries } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
 
 /** The parts that every bar of a breakdown is taken apart into; the smallest of many are gathered. */
 export function seriesOf(

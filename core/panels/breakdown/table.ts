@@ -1,6 +1,5 @@
 import { cellOf, tableOf, unitText, whyAbsent, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
-import type { BreakdownAnswer, BreakdownRow } from "./compute.ts";
-import type { BreakdownPart } from "./definition.ts";
+import type { BreakdownPart, BreakdownAnswer, BreakdownRow } from "./schema.ts";
 
 /** The numbers behind a breakdown, a row a member, then the others and the total, without what it leaves out. */
 export function breakdownTable(answer: BreakdownAnswer): PanelTable {

@@ -10,7 +10,8 @@ import { evaluateDifference } from "../../formula/evaluate.ts";
 import { isLinear } from "../../formula/is-linear.ts";
 import { QuestionRefused } from "../../frame/question-refused.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { stepOf, type BridgeStep } from "./step.ts";
+import { stepOf } from "./step.ts";
+import type { BridgeStep } from "./schema.ts";
 
 /**
  * What each account brings to Δ, signed by its effect on the KPI: the accounts right below those that the formula

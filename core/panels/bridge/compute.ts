@@ -7,63 +7,26 @@ import { outlookNote, outlookOf } from "../../compare/outlook.ts";
 import { measureOver } from "../../compare/measure.ts";
 import { codeOfScenario, type ScenarioCode } from "../../compare/scenario-code.ts";
 import { SHOWN, type Side } from "../../compare/side.ts";
-import type { Variance } from "../../compare/variance.ts";
 import { frameMonths, rangeWindow, spanWindow } from "../../compare/window.ts";
-import { isPresent, type Absence } from "../../figures/figure.ts";
+import { isPresent } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
 import { varianceWords } from "../../words/variance-words.ts";
-import { isOrAre } from "../../words/verb.ts";
+import { isOrAre } from "../../formats/verb.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { basisName, kpiHead, notesOf, varianceFacts, type KpiHead } from "../parts/kpi-head.ts";
+import { basisName, kpiHead, notesOf, varianceFacts } from "../parts/kpi-head.ts";
 import { isAdditive } from "../parts/part-of.ts";
 import { beyondNotes, repetition, type Repetition } from "../parts/repetition.ts";
 import { livedOn, shownMembers, type Lived } from "../parts/shown-member.ts";
 import { accountPath, accountSteps } from "./account-steps.ts";
-import type { BridgeAxis, BridgeBy, BridgeChoice, BridgeDefinition, BridgeStart } from "./definition.ts";
 import { effectsOf, effectSteps, orZero } from "./effect-steps.ts";
 import { comparedWindow, memberSides, memberSteps } from "./member-steps.ts";
 import { monthSteps, outlookSteps } from "./month-steps.ts";
-import { bySize, gathered, stepOf, type BridgeStep } from "./step.ts";
+import { bySize, gathered, stepOf } from "./step.ts";
 import { bridgeHeadline } from "./words.ts";
-
-/** A figure that a bridge stands on. */
-export interface BridgeEnd {
-  readonly name: string;
-  /** As a frame names it: "actual", "budget", "prior-year" … */
-  /** In whose code it is drawn. */
-  readonly scenario: ScenarioCode;
-  readonly value: number;
-}
-
-/** What takes a KPI from one figure to another: start + all steps = end, to the last digit that is kept. */
-export interface BridgeAnswer {
-  readonly kind: "bridge";
-  readonly frame: FrameAnswer;
-  readonly kpi: KpiHead;
-  readonly headline: string;
-  readonly descriptor: string;
-  readonly from: BridgeStart;
-  readonly by: BridgeBy["kind"];
-  /** What members are called here; `null` where the steps are no members. */
-  readonly level: string | null;
-  /** The dimension of the members; `null` where the steps are no members. */
-  readonly dimension: string | null;
-  readonly path: readonly { readonly key: string; readonly name: string }[];
-  /** `null` where there is no bridge; `refusal` says why. */
-  readonly start: BridgeEnd | null;
-  readonly steps: readonly BridgeStep[];
-  readonly end: BridgeEnd | null;
-  /** Past the year's end: what is missing to the plan, and the plan. */
-  readonly beyond: { readonly gap: BridgeStep; readonly end: BridgeEnd } | null;
-  readonly axis: BridgeAxis | null;
-  readonly variance: Variance;
-  readonly refusal: string | null;
-  readonly absent: readonly { readonly name: string; readonly reason: string }[];
-  readonly notes: readonly string[];
-}
+import type { BridgeBy, BridgeChoice, BridgeDefinition, BridgeStart, BridgeStep, BridgeAnswer } from "./schema.ts";
+import type { Absence } from "../../figures/schema.ts";
 
 /** Steps with what has to be said of them. */
 interface Told {

@@ -1,6 +1,7 @@
 import { isPresent } from "../../figures/figure.ts";
-import type { Direction } from "../../kpis/kpi.ts";
-import { stepOf, type BridgeStep } from "./step.ts";
+import { stepOf } from "./step.ts";
+import type { BridgeStep } from "./schema.ts";
+import type { Direction } from "../../kpis/schema.ts";
 
 /** A member's amounts and quantities before and now. */
 export interface PricedMember {

@@ -4,13 +4,15 @@ import { measureOver } from "../../compare/measure.ts";
 import type { Side } from "../../compare/side.ts";
 import { SHOWN } from "../../compare/side.ts";
 import { rangeWindow, type Window } from "../../compare/window.ts";
-import { isPresent, type Absence } from "../../figures/figure.ts";
+import { isPresent } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { memberLife, type MemberLife } from "../parts/member-life.ts";
 import type { Repetition } from "../parts/repetition.ts";
-import type { ShownMember } from "../parts/shown-member.ts";
-import { stepOf, type BridgeStep } from "./step.ts";
+import { stepOf } from "./step.ts";
+import type { BridgeStep } from "./schema.ts";
+import type { Absence } from "../../figures/schema.ts";
+import type { ShownMember } from "../parts/schema.ts";
 
 /** A member on both sides, on the months that go into Δ of the whole. */
 export interface MemberSides {

@@ -6,9 +6,11 @@ import type { MeasureContext } from "../../compare/measure-ground.ts";
 import type { Outlook } from "../../compare/outlook.ts";
 import { SHOWN, type Side } from "../../compare/side.ts";
 import { monthWindow } from "../../compare/window.ts";
-import { absent, isPresent, type Absence } from "../../figures/figure.ts";
+import { absent, isPresent } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { stepOf, type BridgeStep } from "./step.ts";
+import { stepOf } from "./step.ts";
+import type { BridgeStep } from "./schema.ts";
+import type { Absence } from "../../figures/schema.ts";
 
 /** What each month that went into Δ brings to it; only of what adds up over months. */
 export function monthSteps(

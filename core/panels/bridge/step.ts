@@ -1,32 +1,6 @@
-import type { Judgement } from "../../compare/variance.ts";
-import type { Direction } from "../../kpis/kpi.ts";
-import type { ShownMember } from "../parts/shown-member.ts";
-
-/** What takes a bridge a part of its way. */
-export interface BridgeStep {
-  readonly key: string;
-  readonly name: string;
-  /**
-   * A `step` by itself; `others` the smaller ones together; `new` and `gone` what one side does not have; `rest` what is
-   * kept without a member; `gap` what is missing to a plan.
-   */
-  readonly kind: "step" | "others" | "new" | "gone" | "rest" | "gap";
-  /** What it brings, in the KPI's own unit; signed by its effect on the KPI. */
-  readonly value: number;
-  readonly judgement: Judgement | null;
-  /** Whether it is expected and not yet there. */
-  readonly isForecast: boolean;
-  /** The member it stands for; `null` where it is none. */
-  readonly member: ShownMember | null;
-  /** What it opens into: the account or the member below which its own parts lie. */
-  readonly opens: string | null;
-  /** The months it is of, as an address writes them, where it is of months. */
-  readonly months: string | null;
-  /** How many it gathers, where it does. */
-  readonly count: number | null;
-  /** The sum that stands behind it, where the tree has one there. */
-  readonly subtotal: string | null;
-}
+import type { BridgeStep } from "./schema.ts";
+import type { Judgement } from "../../figures/schema.ts";
+import type { Direction } from "../../kpis/schema.ts";
 
 /** A step with what most have. */
 export function stepOf(

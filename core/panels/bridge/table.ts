@@ -1,5 +1,5 @@
 import { tableOf, unitText, type PanelTable, type TableCell } from "../parts/panel-table.ts";
-import type { BridgeAnswer } from "./compute.ts";
+import type { BridgeAnswer } from "./schema.ts";
 
 interface Line {
   readonly name: string;

@@ -1,7 +1,7 @@
 import { varianceWords, type VarianceFacts } from "../../words/variance-words.ts";
-import { isOrAre } from "../../words/verb.ts";
-import { deltaStyle, isWrittenZero, writeWithUnit } from "../../words/number-words.ts";
-import type { BridgeStep } from "./step.ts";
+import { isOrAre } from "../../formats/verb.ts";
+import { deltaStyle, isWrittenZero, writeWithUnit } from "../../formats/number-words.ts";
+import type { BridgeStep } from "./schema.ts";
 
 /** A step that goes the other way is worth a word from this part of the largest one on. */
 const WORTH_A_WORD = 0.1;

@@ -5,32 +5,9 @@ import { formatBasis, parseBasis } from "../../compare/frame.ts";
 import { basisSide } from "../../compare/side.ts";
 import { scopeName } from "../../dimensions/scope.ts";
 import { parseScope } from "../../dimensions/scope-text.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { GRAIN_NAMES, isGrain } from "../../series/grain.ts";
 import type { PanelQuestion } from "../panel-question.ts";
-import type { ChooserChoice, ChooserDefinition, ChooserPart } from "./definition.ts";
-
-/** Something to choose: by its key, its name, and what it stands for. */
-export interface ChooserOption {
-  readonly key: string;
-  readonly name: string;
-  readonly note: string;
-  /** Why it cannot be chosen here; `null` where it can. */
-  readonly problem: string | null;
-}
-
-/** What a reader can choose, named. */
-export interface ChooserAnswer {
-  readonly kind: "chooser";
-  readonly frame: FrameAnswer;
-  readonly message: string;
-  readonly sets: ChooserPart;
-  /** What is chosen of it: "KPI", "Span" … */
-  readonly label: string;
-  readonly chosen: string | null;
-  readonly options: readonly ChooserOption[];
-}
-
+import type { ChooserChoice, ChooserDefinition, ChooserPart, ChooserAnswer, ChooserOption } from "./schema.ts";
 /** What each part is called over its options. */
 export const CHOOSER_LABELS: Readonly<Record<ChooserPart, string>> = {
   kpi: "KPI",

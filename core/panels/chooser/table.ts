@@ -1,5 +1,5 @@
 import { tableOf, type PanelTable } from "../parts/panel-table.ts";
-import type { ChooserAnswer } from "./compute.ts";
+import type { ChooserAnswer } from "./schema.ts";
 
 /** What can be chosen, a row each. */
 export function chooserTable({ label, options, chosen }: ChooserAnswer): PanelTable {

@@ -6,19 +6,7 @@ import { partOfPeriod, periodsOf, type Period } from "../../series/periods.ts";
 import type { PanelQuestion } from "../panel-question.ts";
 import { levelMembers } from "../parts/repetition.ts";
 import { scenarioSides } from "../parts/scenario-sides.ts";
-import type { ShownMember } from "../parts/shown-member.ts";
-import { hasTotals, type CrossAxis, type CrossGrain } from "./definition.ts";
-
-/** One place along an axis; what it is not of is `null`. */
-export interface CrossEntry {
-  readonly key: string;
-  readonly name: string;
-  readonly member: ShownMember | null;
-  readonly kpi: string | null;
-  readonly scenario: string | null;
-  /** The months it is of, as an address writes them. */
-  readonly months: string | null;
-}
+import { hasTotals, type CrossAxis, type CrossGrain, type CrossEntry } from "./schema.ts";
 
 /** An axis with its places and their windows. */
 export interface CrossAxisEntries {

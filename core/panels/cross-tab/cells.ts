@@ -3,16 +3,17 @@ import { compareSides } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
 import { inMembers, type MeasureContext } from "../../compare/measure-ground.ts";
 import { SHOWN, type Side } from "../../compare/side.ts";
-import { varianceOf, type Variance } from "../../compare/variance.ts";
+import { varianceOf } from "../../compare/variance.ts";
 import type { Window } from "../../compare/window.ts";
 import type { Scope } from "../../dimensions/scope.ts";
-import { absent, type Absence, type Figure } from "../../figures/figure.ts";
+import { absent } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { getOrCreate } from "../../keyed.ts";
+import { getOrCreate } from "../../collections/keyed.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
 import { scenarioSides } from "../parts/scenario-sides.ts";
 import type { CrossLine } from "./lines.ts";
+import type { Absence, Figure, Variance } from "../../figures/schema.ts";
 
 /** Where a row and a column meet. */
 export interface CrossCell {

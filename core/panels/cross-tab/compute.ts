@@ -1,17 +1,21 @@
-import { formatNumber } from "../../words/number-words.ts";
+import { formatNumber } from "../../formats/number-words.ts";
 import { basisSide } from "../../compare/side.ts";
 import type { Dimension } from "../../dimensions/dimension.ts";
-import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
+import { intersectScopes } from "../../dimensions/scope.ts";
 import { absent, isPresent, present } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
-import { listed } from "../../words/listed.ts";
+import { listed } from "../../formats/listed.ts";
 import type { PanelQuestion } from "../panel-question.ts";
-import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { kpiHead } from "../parts/kpi-head.ts";
 import { isAdditive } from "../parts/part-of.ts";
 import { repetition, type Repetition } from "../parts/repetition.ts";
-import { entriesOf, wholeWindowOf, windowText, type CrossAxisEntries, type CrossEntry } from "./axis.ts";
+import { entriesOf, wholeWindowOf, windowText, type CrossAxisEntries } from "./axis.ts";
 import { crossCells, type CellsOf, type CrossCell } from "./cells.ts";
+import { figureOf, Reasons, wholesOf } from "./figures.ts";
+import { fittingMeasures, refusalOf } from "./fit.ts";
+import { lineKey, linesOf, nestLines, standingLine, wholeLine, type CrossLine, type LineNode } from "./lines.ts";
+import { pruneLines, rankLines, sortLines, withShownTotals } from "./order.ts";
+import { crossDescriptor, crossHeadline } from "./words.ts";
 import {
   isComparing,
   MOST_CELLS,
@@ -20,59 +24,16 @@ import {
   readSort,
   type CrossAxis,
   type CrossMeasure,
-  type CrossShade,
   type CrossSort,
   type CrossTabChoice,
   type CrossTabDefinition,
-} from "./definition.ts";
-import { figureOf, Reasons, wholesOf, type CrossFigures } from "./figures.ts";
-import { fittingMeasures, refusalOf } from "./fit.ts";
-import { lineKey, linesOf, nestLines, standingLine, wholeLine, type CrossLine, type LineNode } from "./lines.ts";
-import { pruneLines, rankLines, sortLines, withShownTotals } from "./order.ts";
-import { crossDescriptor, crossHeadline } from "./words.ts";
+  type CrossEntry,
+  type CrossTabAnswer,
+  type CrossColumn,
+} from "./schema.ts";
 
 /** An axis as it is read: what stands along it, by the places that lines name. */
 export type CrossAxisAnswer = Omit<CrossAxisEntries, "entries"> & { readonly entries: readonly CrossEntry[] };
-
-/** A side of a cross-tab: its axes from the outermost, and its lines by the places of their entries; `null` is a total. */
-export interface CrossSide {
-  readonly axes: readonly CrossAxisAnswer[];
-  readonly lines: readonly (readonly (number | null)[])[];
-}
-
-/** A column's figures, measure by measure. */
-export interface CrossColumn {
-  readonly figures: Readonly<Partial<Record<CrossMeasure, CrossFigures>>>;
-  /** By how many whole tolerances Δ is off, row by row; `null` where nothing is compared. */
-  readonly tolerances: readonly (number | null)[];
-}
-
-/** Any figures, exactly: rows by columns. Columns are kept whole, so that many rows stay small. */
-export interface CrossTabAnswer {
-  readonly kind: "cross-tab";
-  readonly frame: FrameAnswer;
-  readonly headline: string;
-  readonly descriptor: string;
-  /** The KPIs that can be shown in turn; empty where all are shown. */
-  readonly layers: readonly { readonly key: string; readonly name: string }[];
-  readonly kpis: readonly KpiHead[];
-  readonly basisName: string;
-  readonly months: string | null;
-  /** What all rows together are of, where that is not the frame's scope. */
-  readonly scope: Scope | null;
-  /** The members the reader went down through, from the top. */
-  readonly path: Repetition["path"];
-  readonly measures: readonly CrossMeasure[];
-  readonly shade: CrossShade;
-  readonly sort: CrossSort | null;
-  readonly rows: CrossSide;
-  readonly columns: CrossSide;
-  readonly cells: readonly CrossColumn[];
-  /** Why values are absent, each reason once. */
-  readonly reasons: readonly string[];
-  readonly refusal: string | null;
-  readonly notes: readonly string[];
-}
 
 export function computeCrossTab(
   definition: CrossTabDefinition,

@@ -3,9 +3,9 @@ import { describe, expect, it } from "vitest";
 import { questionOf, someBooks, sumOf, YEAR_TO_DATE } from "../../testing/small-question.ts";
 import { OCTOBER, type SmallFact } from "../../testing/small-company.ts";
 import { tableAsTsv } from "../parts/panel-table.ts";
-import { computeCrossTab, type CrossTabAnswer } from "./compute.ts";
-import { readSort, writeSort, type CrossMeasure, type CrossTabDefinition } from "./definition.ts";
+import { computeCrossTab } from "./compute.ts";
 import { crossTable } from "./table.ts";
+import { readSort, writeSort, type CrossMeasure, type CrossTabDefinition, type CrossTabAnswer } from "./schema.ts";
 
 const TOWNS = { kind: "member", dimension: "shop", level: "Town", hasTotal: true } as const;
 const SHOPS_IN = { kind: "member", dimension: "shop", level: "Shop", hasTotal: true } as const;

@@ -1,9 +1,10 @@
-import { absent, isPresent, present, type Figure } from "../../figures/figure.ts";
+import { absent, isPresent, present } from "../../figures/figure.ts";
 import { partOf } from "../parts/part-of.ts";
 import type { CrossAxisEntries } from "./axis.ts";
 import type { CellsOf } from "./cells.ts";
-import type { CrossMeasure } from "./definition.ts";
 import { placeKey, wholeKey, type CrossLine } from "./lines.ts";
+import type { CrossMeasure } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
 
 /** One measure down a column, row by row. */
 export interface CrossFigures {

@@ -1,8 +1,8 @@
-import { listed } from "../../words/listed.ts";
-import type { KpiHead } from "../parts/kpi-head.ts";
+import { listed } from "../../formats/listed.ts";
 import { isAdditive } from "../parts/part-of.ts";
 import type { CrossAxisEntries } from "./axis.ts";
-import { CROSS_MEASURES, type CrossMeasure, type CrossTabDefinition } from "./definition.ts";
+import { CROSS_MEASURES, type CrossMeasure, type CrossTabDefinition } from "./schema.ts";
+import type { KpiHead } from "../parts/schema.ts";
 
 /** Why a definition makes no table. */
 export function refusalOf({ rows, columns }: CrossTabDefinition): string | null {

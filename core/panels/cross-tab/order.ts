@@ -1,8 +1,9 @@
-import { isPresent, type Figure } from "../../figures/figure.ts";
-import { getOrCreate } from "../../keyed.ts";
-import type { Direction } from "../../kpis/kpi.ts";
+import { isPresent } from "../../figures/figure.ts";
+import { getOrCreate } from "../../collections/keyed.ts";
 import type { CrossAxisEntries } from "./axis.ts";
 import { standingLine, type CrossLine, type LineNode } from "./lines.ts";
+import type { Figure } from "../../figures/schema.ts";
+import type { Direction } from "../../kpis/schema.ts";
 
 /** Without the lines that are not kept, and the groups that so become empty. */
 export function pruneLines(nodes: readonly LineNode[], isKept: (line: CrossLine) => boolean): LineNode[] {

@@ -1,6 +1,5 @@
 import { tableOf, unitText, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
-import type { CrossSide, CrossTabAnswer } from "./compute.ts";
-import type { CrossMeasure } from "./definition.ts";
+import type { CrossMeasure, CrossSide, CrossTabAnswer } from "./schema.ts";
 
 /** What each measure is called at the head of its column. */
 export const HEADS: Readonly<Record<CrossMeasure, string>> = {

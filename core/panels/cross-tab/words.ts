@@ -1,17 +1,17 @@
 import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import type { Window } from "../../compare/window.ts";
 import { isPresent } from "../../figures/figure.ts";
-import { listed } from "../../words/listed.ts";
+import { listed } from "../../formats/listed.ts";
 import { memberMessage, type MessageRow } from "../../words/message.ts";
-import { valueStyle, writePercent, writeWithUnit } from "../../words/number-words.ts";
+import { valueStyle, writePercent, writeWithUnit } from "../../formats/number-words.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
 import type { PanelQuestion } from "../panel-question.ts";
-import type { KpiHead } from "../parts/kpi-head.ts";
 import { partOf } from "../parts/part-of.ts";
 import type { CrossAxisEntries } from "./axis.ts";
 import type { CellsOf } from "./cells.ts";
-import type { CrossMeasure } from "./definition.ts";
 import { standingLine, wholeLine, type LineNode } from "./lines.ts";
+import type { CrossMeasure } from "./schema.ts";
+import type { KpiHead } from "../parts/schema.ts";
 
 /** What a cross-tab is drafted into words from. */
 interface Told {

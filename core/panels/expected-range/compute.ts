@@ -5,75 +5,25 @@ import { daysOf, saidOf, type KnownEvent } from "../../ahead/known-events.ts";
 import { dayOfNumber, formatDay } from "../../calendar/days.ts";
 import { rangeName } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../../calendar/month.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { requireKpi } from "../../frame/company.ts";
 import { WORKED_OUT } from "../../forecast/kept-fits.ts";
 import type { Period } from "../../series/periods.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { kpiHead } from "../parts/kpi-head.ts";
 import { repetition } from "../parts/repetition.ts";
-import { MOST_JUDGED, RANGE_PERIODS, type ExpectedRangeChoice, type ExpectedRangeDefinition } from "./definition.ts";
 import { eventWords } from "./event-words.ts";
-import { joinEvents, type JoinedEvent, type PlacedEvent } from "./events.ts";
-
-/** A period beside what was expected of it. */
-export interface RangePointAnswer {
-  readonly period: string;
-  readonly name: string;
-  readonly short: string;
-  readonly months: string;
-  readonly value: number | null;
-  /** These three are `null` while the range is still being calculated. */
-  readonly expected: number | null;
-  readonly lower: number | null;
-  readonly upper: number | null;
-  /** How many standard errors it was off; `null` where nothing was seen. */
-  readonly score: number | null;
-  readonly isOutside: boolean;
-}
-
-/** An event named and dated. */
-export interface RangeEventAnswer {
-  /** The periods it is of, by their keys. */
-  readonly from: string;
-  readonly to: string;
-  readonly side: JoinedEvent["side"];
-  readonly kind: JoinedEvent["kind"];
-  readonly worst: number;
-  readonly deviation: number;
-  readonly members: readonly { readonly key: string; readonly name: string }[];
-  readonly isOfWhole: boolean;
-  readonly words: string;
-  /** Its first and last day. */
-  readonly days: { readonly from: string; readonly to: string };
-  /** What an analyst said of it; `null` where nobody did. */
-  readonly said: EventSaid | null;
-}
-
-/** What was said of an event. */
-export type EventSaid = Pick<KnownEvent, "id" | "verdict" | "reason" | "by" | "saidAt"> & {
-  /** Whether every KPI knows of it. */
-  readonly isForAll: boolean;
-};
-
-/** A KPI in its expected range. */
-export interface ExpectedRangeAnswer {
-  readonly kind: "expected-range";
-  readonly frame: FrameAnswer;
-  readonly kpi: KpiHead;
-  readonly headline: string;
-  readonly descriptor: string;
-  readonly grain: RangeGrain;
-  readonly level: number;
-  readonly model: string | null;
-  readonly dimension: string | null;
-  readonly points: readonly RangePointAnswer[];
-  readonly events: readonly RangeEventAnswer[];
-  /** Why there is no range; `null` where there is. */
-  readonly notFitted: string | null;
-  readonly notes: readonly string[];
-}
+import { joinEvents, type PlacedEvent } from "./events.ts";
+import {
+  MOST_JUDGED,
+  RANGE_PERIODS,
+  type ExpectedRangeChoice,
+  type ExpectedRangeDefinition,
+  type ExpectedRangeAnswer,
+  type RangePointAnswer,
+  type RangeEventAnswer,
+  type EventSaid,
+} from "./schema.ts";
 
 export function computeExpectedRange(
   definition: ExpectedRangeDefinition,

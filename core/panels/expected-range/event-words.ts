@@ -1,8 +1,8 @@
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import type { Period } from "../../series/periods.ts";
-import { listed } from "../../words/listed.ts";
-import { valueStyle, writeWithUnit, type MoneyUnit } from "../../words/number-words.ts";
-import { writeScore } from "../../words/write-score.ts";
+import { listed } from "../../formats/listed.ts";
+import { valueStyle, writeWithUnit, type MoneyUnit } from "../../formats/number-words.ts";
+import { writeScore } from "../../formats/write-score.ts";
 import { isAdditive } from "../parts/part-of.ts";
 import type { JoinedEvent } from "./events.ts";
 

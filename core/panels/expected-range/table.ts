@@ -1,6 +1,6 @@
-import { writeScore } from "../../words/write-score.ts";
+import { writeScore } from "../../formats/write-score.ts";
 import { tableOf, unitText, type PanelTable } from "../parts/panel-table.ts";
-import type { ExpectedRangeAnswer, RangeEventAnswer } from "./compute.ts";
+import type { ExpectedRangeAnswer, RangeEventAnswer } from "./schema.ts";
 
 const HEADS = { day: "Day", week: "Week", month: "Month" } as const;
 

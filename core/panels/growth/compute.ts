@@ -5,45 +5,18 @@ import { compareSides } from "../../compare/compare-kpi.ts";
 import { inMember } from "../../compare/measure-ground.ts";
 import { SHOWN, PRIOR_YEAR } from "../../compare/side.ts";
 import { frameMonths, spanWindow } from "../../compare/window.ts";
-import { isPresent, type Figure } from "../../figures/figure.ts";
+import { isPresent } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { grownIn, grownOn, sideBefore, type Grown } from "../../series/grown.ts";
+import { grownIn, grownOn, sideBefore } from "../../series/grown.ts";
 import { partOfPeriod, periodsOf, type Period } from "../../series/periods.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { kpiHead } from "../parts/kpi-head.ts";
 import { beyondNotes, repetition } from "../parts/repetition.ts";
-import { livedOn, type ShownMember } from "../parts/shown-member.ts";
-import type { GrowthChoice, GrowthDefinition, GrowthOn, GrowthRange } from "./definition.ts";
+import { livedOn } from "../parts/shown-member.ts";
 import { growthHeadline } from "./words.ts";
-
-/** A period or a member with how it grew. */
-export interface GrowthPoint extends Grown {
-  readonly key: string;
-  readonly name: string;
-  readonly short: string;
-  readonly member: ShownMember | null;
-  readonly months: string | null;
-  /** Its place among one's own ranges; `null` where there are none, or there is no growth. */
-  readonly range: number | null;
-}
-
-/** A KPI's growth over time, or by members. */
-export interface GrowthAnswer {
-  readonly kind: "growth";
-  readonly frame: FrameAnswer;
-  readonly kpi: KpiHead;
-  readonly headline: string;
-  readonly descriptor: string;
-  readonly on: GrowthOn;
-  /** "month", "quarter", "year", or what members are called here. */
-  readonly noun: string;
-  readonly dimension: string | null;
-  readonly ranges: readonly GrowthRange[] | null;
-  readonly points: readonly GrowthPoint[];
-  readonly notes: readonly string[];
-}
+import type { GrowthChoice, GrowthDefinition, GrowthOn, GrowthRange, GrowthPoint, GrowthAnswer } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
 
 const USUAL = { month: 12, quarter: 8, year: 5 } as const;
 

@@ -2,9 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { isPresent } from "../../figures/figure.ts";
 import { kpiOf } from "../../testing/small-company.ts";
-import type { GrowthPoint } from "./compute.ts";
-import { rangesProblem } from "./definition.ts";
 import { growthHeadline } from "./words.ts";
+import { rangesProblem, type GrowthPoint } from "./schema.ts";
 
 const point = (name: string, growth: number | null): GrowthPoint => ({
   key: name,

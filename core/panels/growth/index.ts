@@ -1,7 +1,7 @@
 import type { PanelComputation } from "../panel-kind.ts";
-import { computeGrowth, type GrowthAnswer } from "./compute.ts";
-import type { GrowthChoice, GrowthDefinition } from "./definition.ts";
+import { computeGrowth } from "./compute.ts";
 import { growthTable } from "./table.ts";
+import type { GrowthChoice, GrowthDefinition, GrowthAnswer } from "./schema.ts";
 
 /** Whether a KPI's growth quickens or slows, over time or by members. */
 export const growth: PanelComputation<GrowthDefinition, GrowthChoice, GrowthAnswer> = {

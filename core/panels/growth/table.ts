@@ -1,5 +1,5 @@
 import { cellOf, tableOf, unitText, whyAbsent, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
-import type { GrowthAnswer, GrowthPoint } from "./compute.ts";
+import type { GrowthAnswer, GrowthPoint } from "./schema.ts";
 
 /** The numbers behind growth, a row a period or a member. */
 export function growthTable({ kpi, noun, points, frame, on, ranges }: GrowthAnswer): PanelTable {

@@ -1,8 +1,7 @@
 import { isPresent } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { deltaStyle, writePercent, writeWithUnit } from "../../words/number-words.ts";
-import type { GrowthPoint } from "./compute.ts";
-import type { GrowthOn } from "./definition.ts";
+import { deltaStyle, writePercent, writeWithUnit } from "../../formats/number-words.ts";
+import type { GrowthOn, GrowthPoint } from "./schema.ts";
 
 /** How the last period grew, or which member grew most, and how many of all did. */
 export function growthHeadline(

@@ -10,8 +10,8 @@ import { formatMonth, monthName, monthOfYear, monthsBetween, type Month } from "
 import type { Dimension } from "../../dimensions/dimension.ts";
 import type { PanelQuestion } from "../panel-question.ts";
 import { beyondNotes, firstOf, repetition } from "../parts/repetition.ts";
-import type { ShownMember } from "../parts/shown-member.ts";
-import { MOST_ALONG, type HeatAxis } from "./definition.ts";
+import { MOST_ALONG, type HeatAxis } from "./schema.ts";
+import type { ShownMember } from "../parts/schema.ts";
 
 /** One place along a side of a grid. */
 export interface AxisEntry {

@@ -6,54 +6,19 @@ import { compareSides } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
 import { inMember, type MeasureContext } from "../../compare/measure-ground.ts";
 import { SHOWN } from "../../compare/side.ts";
-import type { Variance } from "../../compare/variance.ts";
 import { dayWindow, monthWindow, rangeWindow } from "../../compare/window.ts";
 import { intersectScopes } from "../../dimensions/scope.ts";
-import { absent, combine, isPresent, map, present, type Figure } from "../../figures/figure.ts";
+import { absent, combine, isPresent, map, present } from "../../figures/figure.ts";
 import { evaluateFormula } from "../../formula/evaluate.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { kpiHead } from "../parts/kpi-head.ts";
 import { isAdditive } from "../parts/part-of.ts";
-import { entriesOf, heatMonths, type AxisEntry, type TimedEntry } from "./axis.ts";
-import type { HeatChoice, HeatDefinition, HeatShade } from "./definition.ts";
+import { entriesOf, heatMonths, type TimedEntry } from "./axis.ts";
 import { heatHeadline } from "./words.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
-
-/** A cell: the KPI where a row and a column meet. */
-export interface HeatCell {
-  readonly actual: Figure;
-  readonly variance: Variance;
-  /** The months it is of, as an address writes them; `null` where it is of single days. */
-  readonly months: string | null;
-}
-
-/** A side of a grid. */
-export interface HeatSide {
-  readonly entries: readonly AxisEntry[];
-  /** What a place along it is called: "vessel", "month". */
-  readonly noun: string;
-  readonly dimension: string | null;
-}
-
-/** A KPI by two of member, month, weekday and year. */
-export interface HeatAnswer {
-  readonly kind: "heat";
-  readonly frame: FrameAnswer;
-  readonly kpi: KpiHead;
-  readonly headline: string;
-  readonly descriptor: string;
-  readonly basisName: string;
-  readonly shade: HeatShade;
-  readonly rows: HeatSide;
-  readonly columns: HeatSide;
-  /** Row by row. */
-  readonly cells: readonly (readonly HeatCell[])[];
-  readonly refusal: string | null;
-  readonly notes: readonly string[];
-}
+import type { HeatChoice, HeatDefinition, HeatAnswer, HeatCell, HeatSide } from "./schema.ts";
 
 const NO_VARIANCE = absent("not covered", "Single days are not compared.");
 

@@ -1,10 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { isPresent, type Figure } from "../../figures/figure.ts";
+import { isPresent } from "../../figures/figure.ts";
 import { OCTOBER, type SmallFact } from "../../testing/small-company.ts";
 import { questionOf, someBooks, sumOf, YEAR_TO_DATE } from "../../testing/small-question.ts";
 import { computeHeat } from "./compute.ts";
-import type { HeatDefinition } from "./definition.ts";
+import type { HeatDefinition } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
 
 const base: HeatDefinition = {
   key: "grid",

@@ -1,5 +1,5 @@
 import { cellOf, tableOf, unitText, whyAbsent, type PanelTable } from "../parts/panel-table.ts";
-import type { HeatAnswer, HeatCell } from "./compute.ts";
+import type { HeatAnswer, HeatCell } from "./schema.ts";
 
 interface Line {
   readonly row: string;

@@ -1,8 +1,7 @@
 import { isPresent } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { deltaStyle, valueStyle, writePercent, writeWithUnit, type MoneyUnit } from "../../words/number-words.ts";
-import type { HeatAnswer } from "./compute.ts";
-import type { HeatShade } from "./definition.ts";
+import { deltaStyle, valueStyle, writePercent, writeWithUnit, type MoneyUnit } from "../../formats/number-words.ts";
+import type { HeatShade, HeatAnswer } from "./schema.ts";
 
 /** Which cell a heat grid shows most strongly: the largest value, or the one furthest the wrong way. */
 export function heatHeadline(

@@ -3,43 +3,16 @@ import type { RowParts } from "../../compare/scorecard.ts";
 import { countryCode } from "../../dimensions/country-code.ts";
 import { isPresent } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { memberMessage } from "../../words/message.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { absentMembers, type AbsentMember } from "../parts/absent-members.ts";
-import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
-import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
+import { absentMembers } from "../parts/absent-members.ts";
+import { kpiHead } from "../parts/kpi-head.ts";
+import { kpiRow } from "../parts/kpi-row.ts";
 import { beyondNotes, orderRows, repetition } from "../parts/repetition.ts";
-import type { ShownMember } from "../parts/shown-member.ts";
-import type { MapChoice, MapColour, MapDefinition } from "./definition.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
+import type { MapChoice, MapDefinition, MapAnswer } from "./schema.ts";
 
 const PARTS: RowParts = { priorYear: false, toDate: false, outlook: false, trendMonths: 0 };
-
-/** A member with its country. */
-export interface MapPlace {
-  readonly member: ShownMember;
-  readonly name: string;
-  /** ISO 3166-1 numeric; `null` where it carries none. */
-  readonly country: string | null;
-  readonly row: KpiRow;
-}
-
-/** A KPI by country. */
-export interface MapAnswer {
-  readonly kind: "map";
-  readonly frame: FrameAnswer;
-  readonly kpi: KpiHead;
-  readonly headline: string;
-  readonly descriptor: string;
-  readonly noun: string;
-  readonly dimension: string;
-  readonly colour: MapColour;
-  /** The largest first, those without a country among them. */
-  readonly places: readonly MapPlace[];
-  readonly absent: readonly AbsentMember[];
-  readonly notes: readonly string[];
-}
 
 export function computeMap(definition: MapDefinition, choice: MapChoice, question: PanelQuestion): MapAnswer {
   const { company, asked } = question;

@@ -1,5 +1,5 @@
 import { cellOf, tableOf, unitText, type PanelTable } from "../parts/panel-table.ts";
-import type { MapAnswer } from "./compute.ts";
+import type { MapAnswer } from "./schema.ts";
 
 /** The numbers behind a map, a row a member. */
 export function mapTable({ kpi, noun, places, frame }: MapAnswer): PanelTable {

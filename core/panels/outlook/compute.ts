@@ -4,55 +4,27 @@ import { basisOf } from "../../compare/basis-of.ts";
 import { measureOver } from "../../compare/measure.ts";
 import { outlookNote, outlookOf, type Outlook } from "../../compare/outlook.ts";
 import { planOfRest } from "../../compare/outlook-months.ts";
-import { LATEST } from "../../compare/outlook-source.ts";
+import { LATEST } from "../../formula/outlook-source.ts";
 import { ACTUAL } from "../../compare/side.ts";
-import type { Variance } from "../../compare/variance.ts";
 import { rangeWindow } from "../../compare/window.ts";
-import { absent, combine, isPresent, present, type Figure } from "../../figures/figure.ts";
+import { absent, combine, isPresent, present } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { describeOutlooks } from "../../frame/frame-choices.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
-import { deltaStyle, valueStyle, writeSigned, writeWithUnit } from "../../words/number-words.ts";
+import { deltaStyle, valueStyle, writeSigned, writeWithUnit } from "../../formats/number-words.ts";
 import { varianceWords } from "../../words/variance-words.ts";
-import { isOrAre } from "../../words/verb.ts";
+import { isOrAre } from "../../formats/verb.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { outlookGap, type OutlookGap } from "./gap.ts";
-import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
-import { USUAL_SOURCES, type OutlookChoice, type OutlookDefinition } from "./definition.ts";
-
-/** The year's end by one source. */
-export interface OutlookRow {
-  readonly key: string;
-  readonly name: string;
-  readonly figure: Figure;
-  /** What the remaining months bring; absent where the KPI does not add up over months. */
-  readonly rest: Figure;
-  readonly variance: Variance;
-  readonly note: string;
-  /** Whether the page's own outlook is of this source. */
-  readonly isTaken: boolean;
-}
-
-/** Where a KPI ends the year, by every source, and what is missing to the basis. */
-export interface OutlookAnswer {
-  readonly kind: "outlook";
-  readonly frame: FrameAnswer;
-  readonly kpi: KpiHead;
-  readonly headline: string;
-  readonly descriptor: string;
-  readonly toDate: Figure;
-  /** The months closed: "April–October FY27", with their key "2026-04..2026-10"; `null` before the first. */
-  readonly closed: { readonly name: string; readonly months: string } | null;
-  readonly monthsLeft: number;
-  readonly basis: Figure;
-  readonly basisName: string;
-  /** What is missing to the basis in each month that is left, and what such a month brought so far and a year before. */
-  readonly gap: OutlookGap | null;
-  readonly rows: readonly OutlookRow[];
-  readonly notes: readonly string[];
-}
+import { outlookGap } from "./gap.ts";
+import { kpiHead } from "../parts/kpi-head.ts";
+import {
+  USUAL_SOURCES,
+  type OutlookChoice,
+  type OutlookDefinition,
+  type OutlookAnswer,
+  type OutlookRow,
+} from "./schema.ts";
 
 export function computeOutlook(
   definition: OutlookDefinition,

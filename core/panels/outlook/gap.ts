@@ -5,25 +5,14 @@ import { measureMonth, measureOver } from "../../compare/measure.ts";
 import { gapPerMonth } from "../../compare/outlook.ts";
 import { ACTUAL, type Side } from "../../compare/side.ts";
 import { rangeWindow } from "../../compare/window.ts";
-import { absent, isPresent, map, present, type Figure } from "../../figures/figure.ts";
+import { absent, isPresent, map, present } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import type { Direction } from "../../kpis/kpi.ts";
-import { listed } from "../../words/listed.ts";
-import { valueStyle, writeWithUnit } from "../../words/number-words.ts";
+import { listed } from "../../formats/listed.ts";
+import { valueStyle, writeWithUnit } from "../../formats/number-words.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-
-/** What the months that are left have to bring, or may take, for the year to end at its basis. */
-export interface OutlookGap {
-  /** In each of them, spread evenly. */
-  readonly needed: Figure;
-  /** In each, as prior years spread over the same months; none where no prior year tells. */
-  readonly bySeason: readonly { readonly month: string; readonly name: string; readonly needed: Figure }[];
-  /** The mean of the months that are closed. */
-  readonly soFar: Figure;
-  /** The mean of the same months a year before. */
-  readonly yearBefore: Figure;
-  readonly words: string;
-}
+import type { OutlookGap } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
+import type { Direction } from "../../kpis/schema.ts";
 
 /** The season is that of at most so many years. */
 const SEASONS = 3;

@@ -1,5 +1,5 @@
 import { cellOf, tableOf, unitText, type PanelTable } from "../parts/panel-table.ts";
-import type { OutlookAnswer } from "./compute.ts";
+import type { OutlookAnswer } from "./schema.ts";
 
 /** The numbers behind an outlook, a row a source. */
 export function outlookTable({ kpi, rows, toDate, basis, basisName, gap }: OutlookAnswer): PanelTable {

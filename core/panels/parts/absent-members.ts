@@ -1,6 +1,6 @@
 import { isPresent } from "../../figures/figure.ts";
-import { valueStyle, writeWithUnit, type MoneyUnit } from "../../words/number-words.ts";
-import type { KpiRow } from "./kpi-row.ts";
+import { valueStyle, writeWithUnit, type MoneyUnit } from "../../formats/number-words.ts";
+import type { KpiRow } from "./schema.ts";
 
 /** A member without a figure, with the reason, and with what it is compared with where that is there. */
 export interface AbsentMember {

@@ -1,16 +1,10 @@
 import { monthsPhrase } from "../../calendar/fiscal-calendar.ts";
 import type { Comparison } from "../../compare/compare-kpi.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import type { KpiDefinition } from "../../kpis/kpi.ts";
 import { coverageNotes } from "../../words/coverage-words.ts";
 import type { VarianceFacts } from "../../words/variance-words.ts";
 import type { PanelQuestion } from "../panel-question.ts";
-
-/** What a reader needs to know of a KPI to read its figures. */
-export type KpiHead = Pick<
-  KpiDefinition,
-  "key" | "name" | "unit" | "decimals" | "direction" | "tolerance" | "description"
->;
+import type { KpiHead } from "./schema.ts";
 
 export function kpiHead({ definition }: CompiledKpi): KpiHead {
   const { key, name, unit, decimals, direction, tolerance, description } = definition;

@@ -1,54 +1,19 @@
-import { monthOutside, type MonthOutside } from "../../ahead/month-outside.ts";
+import { monthOutside } from "../../ahead/month-outside.ts";
 import { formatMonth } from "../../calendar/month.ts";
 import { attainmentOf } from "../../compare/attainment.ts";
 import { kpiStatus } from "../../compare/kpi-status.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
 import { outlookNote } from "../../compare/outlook.ts";
-import { codeOfScenario, type ScenarioCode } from "../../compare/scenario-code.ts";
+import { codeOfScenario } from "../../compare/scenario-code.ts";
 import { scorecardRow, type RowParts } from "../../compare/scorecard.ts";
-import type { Variance } from "../../compare/variance.ts";
-import type { Absence, Figure } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import type { Status, StatusRule } from "../../kpis/status.ts";
 import { varianceWords, type VarianceFacts } from "../../words/variance-words.ts";
 import type { PanelQuestion } from "../panel-question.ts";
-import { basisName, kpiHead, notesOf, varianceFacts, type KpiHead } from "./kpi-head.ts";
+import { basisName, kpiHead, notesOf, varianceFacts } from "./kpi-head.ts";
+import type { KpiRow } from "./schema.ts";
 
 /** Months of a row's trend. */
 export const TREND_MONTHS = 24;
-
-/** A figure with its basis and variance. */
-export interface SideBySide {
-  readonly actual: Figure;
-  readonly basis: Figure;
-  readonly variance: Variance;
-}
-
-/** A KPI with everything that a row or a tile says of it. */
-export interface KpiRow extends SideBySide {
-  readonly kpi: KpiHead;
-  readonly basisName: string;
-  /** What it is compared with, as a frame names it: "budget", "prior-year", "target" … */
-  readonly basisCode: ScenarioCode;
-  /** Whether the basis is the KPI's own, because the frame's does not have it. */
-  readonly isFallback: boolean;
-  /** Actual ÷ basis, on the months of Δ. */
-  readonly attainment: Figure;
-  /** "€ 212k (3.4%) below Budget, unfavourable" */
-  readonly words: string;
-  /** The band its value lies in; `null` where the KPI has no bands. */
-  readonly status: (Status & { readonly shownAs: StatusRule["shownAs"] }) | Absence | null;
-  readonly priorYear: Figure | null;
-  /** Actual against the prior year, as a fraction of it. */
-  readonly growth: Figure | null;
-  readonly toDate: SideBySide | null;
-  readonly outlook: (SideBySide & { readonly note: string }) | null;
-  readonly trend: readonly { readonly month: string; readonly actual: Figure }[];
-  /** The as-of month, where it lies outside of what was expected of it and that is looked for. */
-  readonly outside: MonthOutside | null;
-  /** What is left out, in a reader's words. */
-  readonly notes: readonly string[];
-}
 
 /** What a row is asked for. */
 export interface KpiRowParts extends RowParts {

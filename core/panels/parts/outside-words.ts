@@ -1,8 +1,7 @@
 import type { MonthOutside } from "../../ahead/month-outside.ts";
-import { valueStyle, writeNumber, writeWithUnit, type MoneyUnit } from "../../words/number-words.ts";
-import { writeScore } from "../../words/write-score.ts";
-import type { KpiHead } from "./kpi-head.ts";
-import type { KpiRow } from "./kpi-row.ts";
+import { valueStyle, writeNumber, writeWithUnit, type MoneyUnit } from "../../formats/number-words.ts";
+import { writeScore } from "../../formats/write-score.ts";
+import type { KpiHead, KpiRow } from "./schema.ts";
 
 /** "September FY27 is € 10,428k, −3.1 σ off: between 10,623 and € 12,840k was expected, 95%." */
 export function outsideWords(

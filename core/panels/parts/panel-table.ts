@@ -1,8 +1,8 @@
 import type { ScenarioCode } from "../../compare/scenario-code.ts";
-import type { Figure } from "../../figures/figure.ts";
-import type { KpiDefinition, KpiUnit } from "../../kpis/kpi.ts";
-import { moneySign } from "../../words/currency.ts";
-import { numberMarks } from "../../words/writing.ts";
+import { moneySign } from "../../formats/currency.ts";
+import { numberMarks } from "../../formats/writing.ts";
+import type { Figure, KpiUnit } from "../../figures/schema.ts";
+import type { KpiDefinition } from "../../kpis/schema.ts";
 
 /** What stands in a table's cell: a text, a number in full, or nothing where a figure is absent. */
 export type TableCell = string | number | null;

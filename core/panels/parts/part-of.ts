@@ -1,6 +1,5 @@
-import { isPresent, type Figure } from "../../figures/figure.ts";
-import type { KpiUnit } from "../../kpis/kpi.ts";
-
+import { isPresent } from "../../figures/figure.ts";
+import type { Figure, KpiUnit } from "../../figures/schema.ts";
 /** What a part is of its whole: so much of it, or, where a whole is no sum of its parts, a figure of its own. */
 export type PartOf =
   | { readonly is: "share"; readonly share: number; readonly value: number }

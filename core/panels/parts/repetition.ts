@@ -4,8 +4,8 @@ import type { Scope } from "../../dimensions/scope.ts";
 import { isPresent } from "../../figures/figure.ts";
 import { QuestionRefused } from "../../frame/question-refused.ts";
 import type { PanelQuestion } from "../panel-question.ts";
-import type { KpiRow } from "./kpi-row.ts";
-import { shownMembers, type Lived, type ShownMember } from "./shown-member.ts";
+import { shownMembers, type Lived } from "./shown-member.ts";
+import type { KpiRow, ShownMember } from "./schema.ts";
 
 /** A dimension by whose members a panel repeats what it shows; `level` is the highest where `null`. */
 export interface RepeatBy {

@@ -6,17 +6,10 @@ import { visibleDimensions } from "../../dimensions/confine.ts";
 import { memberDepth, type Dimension } from "../../dimensions/dimension.ts";
 import { isAlive } from "../../dimensions/life.ts";
 import { memberTree } from "../../dimensions/member-tree.ts";
-import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
+import { intersectScopes } from "../../dimensions/scope.ts";
 import { QuestionRefused } from "../../frame/question-refused.ts";
 import type { PanelQuestion } from "../panel-question.ts";
-
-/** A member whose own figures are shown, with the part of the frame's scope that lies in it. */
-export interface ShownMember {
-  readonly key: string;
-  readonly name: string;
-  readonly hasBelow: boolean;
-  readonly scope: Scope;
-}
+import type { ShownMember } from "./schema.ts";
 
 /**
  * The members below one of them, or those of a level (1 for the top), or the top ones: as far as the

@@ -5,51 +5,18 @@ import { compareKpi } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
 import { SHOWN } from "../../compare/side.ts";
 import { spanWindow } from "../../compare/window.ts";
-import { isPresent, type Figure } from "../../figures/figure.ts";
+import { isPresent } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { periodsOf } from "../../series/periods.ts";
 import { wholeFigure } from "../../series/whole-period.ts";
-import { correlationWords, fittedLine, type FittedLine } from "../../statistics/fitted-line.ts";
+import { correlationWords, fittedLine } from "../../statistics/fitted-line.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { kpiHead } from "../parts/kpi-head.ts";
 import { beyondNotes, repetition } from "../parts/repetition.ts";
-import type { ShownMember } from "../parts/shown-member.ts";
-import type { ScatterChoice, ScatterDefinition } from "./definition.ts";
-
-/** A member or a period by its two KPIs. */
-export interface ScatterPoint {
-  readonly key: string;
-  readonly name: string;
-  readonly member: ShownMember | null;
-  readonly months: string | null;
-  readonly x: Figure;
-  readonly y: Figure;
-  readonly size: Figure | null;
-}
-
-/** Two KPIs against each other. */
-export interface ScatterAnswer {
-  readonly kind: "scatter";
-  readonly frame: FrameAnswer;
-  readonly x: KpiHead;
-  readonly y: KpiHead;
-  readonly size: KpiHead | null;
-  readonly headline: string;
-  readonly descriptor: string;
-  /** What a point is called: "route", "month". */
-  readonly noun: string;
-  readonly dimension: string | null;
-  readonly path: readonly { readonly key: string; readonly name: string }[];
-  /** Those that have both. */
-  readonly points: readonly ScatterPoint[];
-  readonly line: FittedLine | null;
-  /** Where the plot is parted, and at what. */
-  readonly quadrants: { readonly x: number; readonly y: number; readonly at: string } | null;
-  readonly absent: readonly { readonly name: string; readonly reason: string }[];
-  readonly notes: readonly string[];
-}
+import type { ScatterChoice, ScatterDefinition, ScatterAnswer, ScatterPoint } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
+import type { FittedLine } from "../../statistics/schema.ts";
 
 export function computeScatter(
   definition: ScatterDefinition,

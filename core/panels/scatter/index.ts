@@ -1,7 +1,7 @@
 import type { PanelComputation } from "../panel-kind.ts";
-import { computeScatter, type ScatterAnswer } from "./compute.ts";
-import type { ScatterChoice, ScatterDefinition } from "./definition.ts";
+import { computeScatter } from "./compute.ts";
 import { scatterTable } from "./table.ts";
+import type { ScatterChoice, ScatterDefinition, ScatterAnswer } from "./schema.ts";
 
 /** Whether two KPIs go together, by member or by period. */
 export const scatter: PanelComputation<ScatterDefinition, ScatterChoice, ScatterAnswer> = {

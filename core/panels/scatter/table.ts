@@ -1,5 +1,5 @@
 import { cellOf, tableOf, unitText, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
-import type { ScatterAnswer, ScatterPoint } from "./compute.ts";
+import type { ScatterAnswer, ScatterPoint } from "./schema.ts";
 
 /** The numbers behind a scatter, a row a point; its values are in the units of their own KPIs. */
 export function scatterTable({ noun, x, y, size, points, frame }: ScatterAnswer): PanelTable {

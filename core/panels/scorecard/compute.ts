@@ -1,25 +1,15 @@
 import { inMember } from "../../compare/measure-ground.ts";
 import type { Dimension } from "../../dimensions/dimension.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { QuestionRefused } from "../../frame/question-refused.ts";
 import { scorecardMessage } from "../../words/message.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiRow, TREND_MONTHS, type KpiRow, type KpiRowParts } from "../parts/kpi-row.ts";
+import { kpiRow, TREND_MONTHS, type KpiRowParts } from "../parts/kpi-row.ts";
 import { MOST_MEMBERS } from "../parts/repetition.ts";
-import { shownMembers, type ShownMember } from "../parts/shown-member.ts";
-import { DEFAULT_COLUMNS, type ScorecardColumn, type ScorecardDefinition } from "./definition.ts";
-
-/** A scorecard's figures in a frame. */
-export interface ScorecardAnswer {
-  readonly kind: "scorecard";
-  readonly frame: FrameAnswer;
-  readonly message: string;
-  readonly columns: readonly ScorecardColumn[];
-  /** What a row opens into; `null` where there is no dimension. */
-  readonly expandBy: { readonly key: string; readonly name: string; readonly plural: string } | null;
-  readonly groups: readonly { readonly title: string; readonly rows: readonly KpiRow[] }[];
-}
+import { shownMembers } from "../parts/shown-member.ts";
+import { DEFAULT_COLUMNS, type ScorecardColumn, type ScorecardDefinition, type ScorecardAnswer } from "./schema.ts";
+import type { KpiRow, ShownMember } from "../parts/schema.ts";
+import type { FrameAnswer } from "../../frame/schema.ts";
 
 /** A KPI's row by the members of a dimension, below one of them or at the top. */
 export interface MemberRows {

@@ -1,7 +1,7 @@
 import type { PanelComputation } from "../panel-kind.ts";
-import { computeMemberRows, computeScorecard, type MemberRows, type ScorecardAnswer } from "./compute.ts";
-import type { ScorecardDefinition } from "./definition.ts";
+import { computeMemberRows, computeScorecard, type MemberRows } from "./compute.ts";
 import { scorecardTable } from "./table.ts";
+import type { ScorecardDefinition, ScorecardAnswer } from "./schema.ts";
 
 /** KPIs by row, compared, in groups; each row opens into the members of a dimension. */
 export const scorecard: PanelComputation<

@@ -1,8 +1,7 @@
-import type { KpiRow } from "../parts/kpi-row.ts";
 import { outsideCell } from "../parts/outside-words.ts";
 import { cellOf, tableOf, unitText, whyAbsent, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
-import type { ScorecardAnswer } from "./compute.ts";
-import type { ScorecardColumn } from "./definition.ts";
+import type { ScorecardColumn, ScorecardAnswer } from "./schema.ts";
+import type { KpiRow } from "../parts/schema.ts";
 
 interface Entry {
   readonly group: string;

@@ -2,51 +2,23 @@ import { fiscalYearName, fiscalYearOf, fiscalYearStart, periodName } from "../..
 import { formatMonth, monthName, monthsBetween } from "../../calendar/month.ts";
 import { measureMonth } from "../../compare/measure.ts";
 import { ACTUAL } from "../../compare/side.ts";
-import { absent, isPresent, type Figure } from "../../figures/figure.ts";
+import { absent, isPresent } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { QuestionRefused } from "../../frame/question-refused.ts";
-import { fittedLine, type FittedLine } from "../../statistics/fitted-line.ts";
-import { listed } from "../../words/listed.ts";
+import { fittedLine } from "../../statistics/fitted-line.ts";
+import { listed } from "../../formats/listed.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
-import { MOST_SEASONS, type SeasonChoice, type SeasonDefinition, type SeasonView } from "./definition.ts";
-import { monthStatistics, type MonthStatistics } from "./statistics.ts";
+import { kpiHead } from "../parts/kpi-head.ts";
+import { monthStatistics } from "./statistics.ts";
 import { seasonHeadline } from "./words.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
-
-/** A fiscal year, month by month. */
-export interface SeasonYear {
-  readonly key: string;
-  readonly isStudied: boolean;
-  /** From the first month of the fiscal year on. */
-  readonly values: readonly Figure[];
-  readonly months: readonly string[];
-}
-
-/** A KPI by month of the year. */
-export interface SeasonAnswer {
-  readonly kind: "season";
-  readonly frame: FrameAnswer;
-  readonly kpi: KpiHead;
-  readonly headline: string;
-  readonly descriptor: string;
-  readonly view: SeasonView;
-  /** The months of the fiscal year, in their order. */
-  readonly monthNames: readonly string[];
-  /** Oldest first, the one under study last. */
-  readonly years: readonly SeasonYear[];
-  /** The years that can be studied. */
-  readonly choices: readonly string[];
-  /** Over the other years, or over all of them where the one under study counts. */
-  readonly statistics: readonly (MonthStatistics | null)[];
-  /** What the year after the one under study would be if it were as those before. */
-  readonly next: { readonly name: string; readonly months: readonly (MonthStatistics | null)[] };
-  /** The year under study on the average of the others. */
-  readonly line: FittedLine | null;
-  readonly refusal: string | null;
-  readonly notes: readonly string[];
-}
+import {
+  MOST_SEASONS,
+  type SeasonChoice,
+  type SeasonDefinition,
+  type SeasonYear,
+  type SeasonAnswer,
+} from "./schema.ts";
 
 export function computeSeason(
   definition: SeasonDefinition,

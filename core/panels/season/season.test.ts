@@ -1,10 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { absent, present, type Figure } from "../../figures/figure.ts";
+import { absent, present } from "../../figures/figure.ts";
 import { kpiOf } from "../../testing/small-company.ts";
-import type { SeasonYear } from "./compute.ts";
 import { monthStatistics } from "./statistics.ts";
 import { seasonHeadline } from "./words.ts";
+import type { SeasonYear } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
 
 const none = absent("no data", "Nothing was there.");
 const year = (key: string, values: readonly (number | null)[], isStudied = false): SeasonYear => ({

@@ -1,13 +1,6 @@
-import { isPresent, type Figure } from "../../figures/figure.ts";
-
-/** A month of the year over several years. */
-export interface MonthStatistics {
-  readonly mean: number;
-  readonly least: number;
-  readonly most: number;
-  /** How many years have it. */
-  readonly n: number;
-}
+import { isPresent } from "../../figures/figure.ts";
+import type { Figure } from "../../figures/schema.ts";
+import type { MonthStatistics } from "./schema.ts";
 
 /** Mean, least and most of each month of the year; `null` where no year has it. */
 export function monthStatistics(years: readonly (readonly Figure[])[]): (MonthStatistics | null)[] {

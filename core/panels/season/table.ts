@@ -1,5 +1,5 @@
 import { cellOf, tableOf, unitText, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
-import type { SeasonAnswer } from "./compute.ts";
+import type { SeasonAnswer } from "./schema.ts";
 
 /** The numbers behind a season, a row a month of the year. */
 export function seasonTable({ kpi, frame, monthNames, years, statistics }: SeasonAnswer): PanelTable {

@@ -1,9 +1,8 @@
 import { isPresent } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import { deltaStyle, writePercent, writeWithUnit } from "../../words/number-words.ts";
-import { isOrAre } from "../../words/verb.ts";
-import type { SeasonYear } from "./compute.ts";
-import type { MonthStatistics } from "./statistics.ts";
+import { deltaStyle, writePercent, writeWithUnit } from "../../formats/number-words.ts";
+import { isOrAre } from "../../formats/verb.ts";
+import type { SeasonYear, MonthStatistics } from "./schema.ts";
 
 /** How the last month of the year under study stands against what that month is used to be. */
 export function seasonHeadline(

@@ -2,56 +2,30 @@ import { attainmentRank } from "../../compare/attainment.ts";
 import { inMember } from "../../compare/measure-ground.ts";
 import type { RowParts } from "../../compare/scorecard.ts";
 import { intersectScopes, type Scope } from "../../dimensions/scope.ts";
-import { absent, combine, isPresent, present, type Figure } from "../../figures/figure.ts";
+import { absent, combine, isPresent, present } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { absentMembers, type AbsentMember } from "../parts/absent-members.ts";
-import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
-import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
+import { absentMembers } from "../parts/absent-members.ts";
+import { kpiHead } from "../parts/kpi-head.ts";
+import { kpiRow } from "../parts/kpi-row.ts";
 import { isAdditive } from "../parts/part-of.ts";
 import { beyondNotes, othersScope, repetition, type Repetition } from "../parts/repetition.ts";
-import type { ShownMember } from "../parts/shown-member.ts";
-import { MOST_SHARES, type ShareChoice, type ShareDefinition, type ShareOf, type ShareShape } from "./definition.ts";
 import { leftWords, shareHeadline } from "./words.ts";
-import { writePercent } from "../../words/number-words.ts";
+import { writePercent } from "../../formats/number-words.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
+import {
+  MOST_SHARES,
+  type ShareChoice,
+  type ShareDefinition,
+  type ShareOf,
+  type SharePart,
+  type ShareAnswer,
+} from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
+import type { KpiRow, ShownMember } from "../parts/schema.ts";
 
 const PARTS: RowParts = { priorYear: false, toDate: false, outlook: false, trendMonths: 0 };
-
-/** A member with its part of the whole and with how much of its basis it reaches. */
-export interface SharePart {
-  /** `null` where it is of several members together. */
-  readonly member: ShownMember | null;
-  readonly name: string;
-  readonly row: KpiRow;
-  /** Of the whole, as a fraction. */
-  readonly share: Figure;
-  /** What is left to the basis, in words: "€ 120k left to Budget". */
-  readonly left: string;
-  /** Its place among all of its level, so that it keeps its colour from panel to panel; `null` for what is gathered. */
-  readonly at: number | null;
-}
-
-/** How a KPI is made up, or how far its members are. */
-export interface ShareAnswer {
-  readonly kind: "share";
-  readonly frame: FrameAnswer;
-  readonly kpi: KpiHead;
-  readonly headline: string;
-  readonly descriptor: string;
-  readonly of: ShareOf;
-  readonly shape: ShareShape;
-  readonly noun: string;
-  readonly dimension: string;
-  readonly path: Repetition["path"];
-  readonly parts: readonly SharePart[];
-  readonly whole: KpiRow;
-  readonly refusal: string | null;
-  readonly absent: readonly AbsentMember[];
-  readonly notes: readonly string[];
-}
 
 export function computeShare(definition: ShareDefinition, choice: ShareChoice, question: PanelQuestion): ShareAnswer {
   const { company, asked } = question;

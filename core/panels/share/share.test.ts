@@ -1,12 +1,13 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { isPresent, type Figure } from "../../figures/figure.ts";
+import { isPresent } from "../../figures/figure.ts";
 import { OCTOBER, type SmallFact } from "../../testing/small-company.ts";
 import { questionOf, someBooks, sumOf } from "../../testing/small-question.ts";
-import type { KpiRow } from "../parts/kpi-row.ts";
-import { computeShare, type SharePart } from "./compute.ts";
-import type { ShareDefinition } from "./definition.ts";
+import { computeShare } from "./compute.ts";
 import { leftWords, shareHeadline } from "./words.ts";
+import type { ShareDefinition, SharePart } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
+import type { KpiRow } from "../parts/schema.ts";
 
 const row = (delta: number, direction: "higher" | "lower" = "higher"): KpiRow =>
   ({

@@ -1,5 +1,5 @@
 import { cellOf, tableOf, unitText, type PanelTable } from "../parts/panel-table.ts";
-import type { ShareAnswer } from "./compute.ts";
+import type { ShareAnswer } from "./schema.ts";
 
 /** The numbers behind shares, a row a part. */
 export function shareTable({ kpi, noun, parts, frame }: ShareAnswer): PanelTable {

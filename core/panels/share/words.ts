@@ -1,9 +1,8 @@
 import { isPresent } from "../../figures/figure.ts";
-import { isOrAre } from "../../words/verb.ts";
-import { deltaStyle, writePercent, writeWithUnit, type MoneyUnit } from "../../words/number-words.ts";
-import type { KpiRow } from "../parts/kpi-row.ts";
-import type { SharePart } from "./compute.ts";
-import type { ShareOf } from "./definition.ts";
+import { isOrAre } from "../../formats/verb.ts";
+import { deltaStyle, writePercent, writeWithUnit, type MoneyUnit } from "../../formats/number-words.ts";
+import type { ShareOf, SharePart } from "./schema.ts";
+import type { KpiRow } from "../parts/schema.ts";
 
 /** What is left to the basis, or by how much it is passed: "€ 120k left to Budget". */
 export function leftWords({ kpi, variance, basisName }: KpiRow, money: MoneyUnit): string {

@@ -1,6 +1,6 @@
 import { fromMarkdown } from "mdast-util-from-markdown";
-import { splitTokens, type TextToken } from "./definition.ts";
 import { textPieces } from "./pieces.ts";
+import { splitTokens, type TextToken } from "./schema.ts";
 
 /** A piece of a line. */
 export type Inline<F> =

@@ -1,7 +1,5 @@
 import type { RowParts } from "../../compare/scorecard.ts";
-import type { Judgement } from "../../compare/variance.ts";
-import { absent, type Figure } from "../../figures/figure.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
+import { absent } from "../../figures/figure.ts";
 import {
   deltaStyle,
   valueStyle,
@@ -9,11 +7,14 @@ import {
   writeSigned,
   writeSignedPercent,
   writeWithUnit,
-} from "../../words/number-words.ts";
+} from "../../formats/number-words.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiRow, type KpiRow } from "../parts/kpi-row.ts";
-import { readBlocks, type Block } from "./blocks.ts";
-import type { FigurePart, FrameToken, TextDefinition, TextToken } from "./definition.ts";
+import { kpiRow } from "../parts/kpi-row.ts";
+import { readBlocks } from "./blocks.ts";
+import type { FigurePart, FrameToken, TextDefinition, TextToken, TextAnswer } from "./schema.ts";
+import type { Figure, Judgement } from "../../figures/schema.ts";
+import type { KpiRow } from "../parts/schema.ts";
+import type { FrameAnswer } from "../../frame/schema.ts";
 
 /** A figure within a text, written out; `figure` is what it was written from, in the KPI's own unit. */
 export interface TextFigure {
@@ -37,14 +38,6 @@ export interface TextWord {
   readonly text: string;
 }
 export type TextInline = TextFigure | TextProblem | TextWord;
-
-/** A text with its figures in a frame. */
-export interface TextAnswer {
-  readonly kind: "text";
-  readonly frame: FrameAnswer;
-  readonly blocks: readonly Block<TextInline>[];
-}
-
 const PARTS: RowParts = { priorYear: true, toDate: false, outlook: false, trendMonths: 0 };
 
 export function computeText({ text }: TextDefinition, _choice: object, question: PanelQuestion): TextAnswer {

@@ -1,5 +1,6 @@
 import { cellOf, tableOf, whyAbsent, type PanelTable } from "../parts/panel-table.ts";
-import { figuresOf, type TextAnswer } from "./compute.ts";
+import { figuresOf } from "./compute.ts";
+import type { TextAnswer } from "./schema.ts";
 
 /** The figures that stand in a text, a row each. */
 export function textTable(answer: TextAnswer): PanelTable {

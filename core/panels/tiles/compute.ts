@@ -1,50 +1,25 @@
 import { inMember, type MeasureContext } from "../../compare/measure-ground.ts";
 import { asOfDay } from "../../cube/coverage.ts";
 import type { RowParts } from "../../compare/scorecard.ts";
-import type { Variance } from "../../compare/variance.ts";
 import type { Scope } from "../../dimensions/scope.ts";
-import type { Figure } from "../../figures/figure.ts";
 import { formulaNames, requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import { memberMessage, scorecardMessage, type MessageRow } from "../../words/message.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiRow, TREND_MONTHS, type KpiRow, type KpiRowParts } from "../parts/kpi-row.ts";
-import { orderRows, othersScope, repetition, type RepeatOrder, type Repetition } from "../parts/repetition.ts";
-import type { ShownMember } from "../parts/shown-member.ts";
-import { DEFAULT_TILE_FIGURES, type TilesChoice, type TilesDefinition } from "./definition.ts";
+import { kpiRow, TREND_MONTHS, type KpiRowParts } from "../parts/kpi-row.ts";
+import { orderRows, othersScope, repetition } from "../parts/repetition.ts";
 import type { TileFigureKind } from "./figure-kinds.ts";
 import { tileFigure, tileKpi, type TileKpi } from "./tile-figure.ts";
 import { isPast, tileFigureName } from "./words.ts";
+import {
+  DEFAULT_TILE_FIGURES,
+  type TilesChoice,
+  type TilesDefinition,
+  type TilesAnswer,
+  type TileAnswer,
+} from "./schema.ts";
+import type { ShownMember } from "../parts/schema.ts";
 
 const PARTS: RowParts = { priorYear: false, toDate: false, outlook: false, trendMonths: TREND_MONTHS };
-
-export interface TileAnswer {
-  /** `null` where the tile is of the whole scope. */
-  readonly member: ShownMember | null;
-  readonly row: KpiRow;
-  /** The KPI that stands beside it; `null` where there is none, or it is the same. */
-  readonly second: Pick<KpiRow, "kpi" | "actual" | "basisName" | "variance" | "words"> | null;
-  /** In the order of the answer's `figures`. */
-  readonly figures: readonly { readonly figure: Figure; readonly variance: Variance; readonly note: string }[];
-}
-
-/** Tiles' figures in a frame: one for each KPI, or one KPI (the layer) by the members of a dimension. */
-export interface TilesAnswer {
-  readonly kind: "tiles";
-  readonly frame: FrameAnswer;
-  readonly message: string;
-  /** What the small figures are of, and whether each is the past that the actual is held against. */
-  readonly figures: readonly { readonly kind: TileFigureKind; readonly name: string; readonly isPast: boolean }[];
-  /** What can be shown of each member; empty where tiles are not repeated. */
-  readonly layers: readonly { readonly key: string; readonly name: string }[];
-  readonly repeatedBy: { readonly dimension: string; readonly level: string; readonly path: Repetition["path"] } | null;
-  readonly order: RepeatOrder;
-  readonly isReversed: boolean;
-  readonly top: number | null;
-  readonly tiles: readonly TileAnswer[];
-  /** The members that do not stand apart, in one. */
-  readonly others: { readonly count: number; readonly tile: TileAnswer } | null;
-}
 
 /** A tile, and the facts that sentences are made from. */
 interface ComputedTile extends TileAnswer {

@@ -1,6 +1,6 @@
 import { outsideCell } from "../parts/outside-words.ts";
 import { cellOf, tableOf, unitText, whyAbsent, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
-import type { TileAnswer, TilesAnswer } from "./compute.ts";
+import type { TileAnswer, TilesAnswer } from "./schema.ts";
 
 /** The numbers behind tiles, a row a tile. */
 export function tilesTable({ frame, figures, tiles, others }: TilesAnswer): PanelTable {

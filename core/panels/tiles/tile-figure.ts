@@ -1,7 +1,7 @@
 import type { Span } from "../../calendar/span.ts";
-import { absent, combine, isPresent, present, type Figure } from "../../figures/figure.ts";
+import { absent, combine, isPresent, present } from "../../figures/figure.ts";
 import { compileFormula, type FormulaNames } from "../../formula/compile.ts";
-import { getOrCreate } from "../../keyed.ts";
+import { getOrCreate } from "../../collections/keyed.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { coverageNotes } from "../../words/coverage-words.ts";
 import { basisOf } from "../../compare/basis-of.ts";
@@ -12,8 +12,9 @@ import type { MeasureContext } from "../../compare/measure-ground.ts";
 import { outlookNote, outlookOf } from "../../compare/outlook.ts";
 import { SHOWN, PRIOR_YEAR } from "../../compare/side.ts";
 import type { TileFigureKind } from "./figure-kinds.ts";
-import { varianceOf, type Variance } from "../../compare/variance.ts";
+import { varianceOf } from "../../compare/variance.ts";
 import { spanWindow, wholeWindow, type Window } from "../../compare/window.ts";
+import type { Figure, Variance } from "../../figures/schema.ts";
 
 /** One of a tile's small figures with what it is held against: the basis, or the actual where the figure itself is the past. */
 export interface TileFigure {

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { daysInMonth, monthOf } from "../../calendar/month.ts";
-import { absent, isPresent, present, type Figure } from "../../figures/figure.ts";
+import { absent, isPresent, present } from "../../figures/figure.ts";
 import {
   contextOf,
   frameOf,
@@ -17,6 +17,7 @@ import { tileFigureName } from "./words.ts";
 import { attainmentOf, attainmentRank } from "../../compare/attainment.ts";
 import type { TileFigureKind } from "./figure-kinds.ts";
 import { tileFigure, tileKpi } from "./tile-figure.ts";
+import type { Figure } from "../../figures/schema.ts";
 
 const APRIL = monthOf(2025, 4);
 /** 19 months: 10.00, 20.00 … ; the budget of the second year 150.00 a month. */

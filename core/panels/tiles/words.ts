@@ -1,6 +1,6 @@
 import { fiscalYearName, fiscalYearOf, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
 import { daysInMonth, monthName, type Month } from "../../calendar/month.ts";
-import { daysOfMonth } from "../../words/day-words.ts";
+import { daysOfMonth } from "../../formats/day-words.ts";
 import type { TileFigureKind } from "./figure-kinds.ts";
 
 /** What a tile's small figure is of, in words that cannot be taken for another span; `day` is the last that counts. */

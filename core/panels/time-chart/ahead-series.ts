@@ -1,13 +1,13 @@
 import { forecastHistory, isByInputs } from "../../ahead/forecast-history.ts";
 import { historyOf, type PlacedHistory } from "../../ahead/history.ts";
 import { judgeWays } from "../../ahead/judge-ways.ts";
-import type { AheadSettings } from "../../ahead/settings.ts";
 import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext } from "../../compare/measure-ground.ts";
 import { told } from "../../forecast/told.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import type { Grain } from "../../series/grain.ts";
-import type { AheadSeries } from "./ahead.ts";
+import type { AheadSeries } from "./answer.ts";
+import type { AheadSettings } from "../../ahead/schema.ts";
 
 /** What is looked ahead: a KPI in a scope, as the whole or a part. */
 export interface AheadOf {

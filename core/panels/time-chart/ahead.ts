@@ -1,50 +1,17 @@
-import type { KpiForecast } from "../../ahead/forecast-history.ts";
 import type { KpiHistory } from "../../ahead/kpi-history.ts";
-import type { WaysJudged } from "../../ahead/judge-ways.ts";
 import { AS_ITSELF } from "../../ahead/ways.ts";
-import { horizonOf, USUAL_SEASON, type AheadSettings } from "../../ahead/settings.ts";
-import type { Told } from "../../forecast/told.ts";
+import { USUAL_SEASON } from "../../ahead/settings.ts";
 import { varianceOf } from "../../compare/variance.ts";
-import { absent, combine, present, type Figure } from "../../figures/figure.ts";
+import { absent, combine, present } from "../../figures/figure.ts";
 import { GRAIN_NAMES } from "../../series/grain.ts";
-import { valueStyle, writePercent, writeWithUnit } from "../../words/number-words.ts";
-import { listed } from "../../words/listed.ts";
-import type { KpiHead } from "../parts/kpi-head.ts";
+import { valueStyle, writePercent, writeWithUnit } from "../../formats/number-words.ts";
+import { listed } from "../../formats/listed.ts";
 import { isAdditive } from "../parts/part-of.ts";
-import type { SeriesPointAnswer, TimeChartAnswer } from "./compute.ts";
-
-/** A series looked ahead: what it was forecast from, what is expected, and what was tried to judge it. */
-export interface AheadSeries {
-  /** The part's key; empty for the whole. */
-  readonly key: string;
-  readonly name: string;
-  readonly history: KpiHistory;
-  readonly forecast: Told<KpiForecast>;
-  readonly judged: Told<WaysJudged> | null;
-}
-
-/** The parts' forecasts added up, beside the forecast of the whole. */
-export interface SumOfParts {
-  readonly points: readonly number[];
-  /** "The models of 3 sea areas add up to …" */
-  readonly words: string;
-}
-
-/** What a chart over time has where it looks ahead. */
-export interface AheadAnswer {
-  readonly settings: AheadSettings;
-  /** The place among the points of the first period that is forecast. */
-  readonly from: number;
-  /** The whole, then each part; one model each. */
-  readonly series: readonly AheadSeries[];
-  readonly sum: SumOfParts | null;
-  /** What it says of itself on its face. */
-  readonly words: string;
-  /** Another way that was as near or nearer, to be taken instead; `null` where there was none. */
-  readonly offer: AheadOffer | null;
-  /** The periods after those that are shown, as far as one can look. */
-  readonly beyond: readonly SeriesPointAnswer[];
-}
+import type { AheadSeries, SumOfParts, AheadAnswer, AheadOffer } from "./answer.ts";
+import type { SeriesPointAnswer, TimeChartAnswer } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
+import type { KpiHead } from "../parts/schema.ts";
+import { type AheadSettings, horizonOf } from "../../ahead/schema.ts";
 
 /** What its models warn of, each once: what somebody who posts it has to know. */
 export function aheadWarnings({ series }: Pick<AheadAnswer, "series">): string[] {
@@ -52,12 +19,6 @@ export function aheadWarnings({ series }: Pick<AheadAnswer, "series">): string[]
     "notFitted" in forecast ? [] : forecast.made.flatMap((own) => own.forecast.notes.warnings),
   );
   return [...new Set(all)];
-}
-
-/** A way to forecast that is offered, and how it is named. */
-export interface AheadOffer {
-  readonly name: string;
-  readonly settings: Pick<AheadSettings, "method" | "way">;
 }
 
 /**

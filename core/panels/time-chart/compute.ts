@@ -1,85 +1,38 @@
 import { rangeName, type FiscalCalendar } from "../../calendar/fiscal-calendar.ts";
 import { formatMonth, monthsBetween } from "../../calendar/month.ts";
 import { historyOf, type PlacedHistory } from "../../ahead/history.ts";
-import { horizonOf, USUAL_RANGE_LEVEL, type AheadSettings } from "../../ahead/settings.ts";
+import { USUAL_RANGE_LEVEL } from "../../ahead/settings.ts";
 import { compareKpi } from "../../compare/compare-kpi.ts";
 import { measureOver } from "../../compare/measure.ts";
-import { absent, isPresent, type Figure } from "../../figures/figure.ts";
+import { absent, isPresent } from "../../figures/figure.ts";
 import type { CoverageMap } from "../../cube/coverage.ts";
 import { requireKpi } from "../../frame/company.ts";
-import type { FrameAnswer } from "../../frame/frame-answer.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import type { Grain } from "../../series/grain.ts";
 import { periodsOf, type Period } from "../../series/periods.ts";
-import { placeReference, type PlacedReference } from "../../series/reference-line.ts";
+import { placeReference } from "../../series/reference-line.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiHead, notesOf, type KpiHead } from "../parts/kpi-head.ts";
+import { kpiHead, notesOf } from "../parts/kpi-head.ts";
 import { othersScope, repetition, type Repetition } from "../parts/repetition.ts";
-import type { Stacking } from "../parts/stacking.ts";
-import { lookAhead, type AheadAnswer } from "./ahead.ts";
+import { lookAhead } from "./ahead.ts";
 import { aheadSeries, type AheadOf } from "./ahead-series.ts";
+import { expectedBand } from "./expected-band.ts";
+import { movingOver, stripOver, trendOver } from "./overlays.ts";
+import { actualsAndForecasts, chartParts } from "./several.ts";
+import { seriesMonths, timeSeries, type SeriesPoint, type TimeSeries } from "./time-series.ts";
+import { listed } from "../../formats/listed.ts";
+import { timeDescriptor, timeHeadline } from "./words.ts";
 import {
   CHART_SERIES,
   type ChartSeries,
-  type PinnedNote,
   type TimeChartChoice,
   type TimeChartDefinition,
   type TimeStrip,
-} from "./definition.ts";
-import { expectedBand, type ExpectedBand } from "./expected-band.ts";
-import { movingOver, stripOver, trendOver, type OverlayLine, type StripAnswer, type TrendLine } from "./overlays.ts";
-import { actualsAndForecasts, chartParts, type ChartPart } from "./several.ts";
-import { seriesMonths, timeSeries, type SeriesPoint, type TimeSeries } from "./time-series.ts";
-import { listed } from "../../words/listed.ts";
-import { timeDescriptor, timeHeadline } from "./words.ts";
-
-/** A period of the chart, named. */
-export type SeriesPointAnswer = Omit<SeriesPoint, "period"> & {
-  /** Names it apart from every other: "2026-10", "FY27-Q3", "2026-10-14". */
-  readonly period: string;
-  readonly name: string;
-  /** As an axis has it. */
-  readonly short: string;
-  /** The months that it touches: "2026-10", or "2026-07..2026-09". */
-  readonly months: string;
-};
-
-/** One KPI over time in a frame. */
-export interface TimeChartAnswer {
-  readonly kind: "time-chart";
-  readonly frame: FrameAnswer;
-  readonly kpi: KpiHead;
-  readonly headline: string;
-  /** Whether the headline is the panel's own title, which no draft takes the place of. */
-  readonly isTitled: boolean;
-  readonly descriptor: string;
-  readonly basisName: string;
-  readonly actualName: string;
-  readonly forecastName: string | null;
-  readonly grain: Grain;
-  /** The last period with an actual. */
-  readonly closedTo: string | null;
-  /** What is drawn beside the actual. */
-  readonly shows: readonly ChartSeries[];
-  readonly points: readonly SeriesPointAnswer[];
-  /** Where several series are shown: each of them; the points are then those of the whole, or of the first. */
-  readonly parts: readonly ChartPart[];
-  readonly stacking: Stacking;
-  /** A KPI on an axis of its own. */
-  readonly right: { readonly kpi: KpiHead; readonly figures: readonly Figure[] } | null;
-  readonly moving: OverlayLine | null;
-  readonly trend: TrendLine | null;
-  readonly strip: StripAnswer | null;
-  /** What was expected of its periods, where it stands alone and that is asked for. */
-  readonly band: ExpectedBand | null;
-  /** Where it looks ahead: the forecasts that its open periods are of. */
-  readonly ahead: AheadAnswer | null;
-  /** Notes at periods that are shown, in their order. */
-  readonly pins: readonly PinnedNote[];
-  /** Lines the chart is read against. */
-  readonly references: readonly PlacedReference[];
-  readonly notes: readonly string[];
-}
+  type ChartPart,
+  type TimeChartAnswer,
+} from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
+import { type AheadSettings, horizonOf } from "../../ahead/schema.ts";
 
 /** A KPI over time, looked ahead where that is asked for. */
 export function computeTimeChart(
@@ -178,7 +131,7 @@ function chartOver(
     frame: asked.answer,
     kpi: kpiHead(kpi),
     // A title of one's own speaks of the panel's own KPI.
-    headline: isTitled ? definition.title : timeHeadline(kpi, comparison, question),
+    headline: (isTitled ? definition.title : undefined) ?? timeHeadline(kpi, comparison, question),
     descriptor: timeDescriptor(kpi, parts, {
       grain,
       months: rangeName(calendar, periods[0]!.from, periods[shownEnd - 1]!.to),

@@ -1,4 +1,4 @@
-import type { AheadSeries } from "./ahead.ts";
+import type { AheadSeries } from "./answer.ts";
 
 /** The interval of a step ahead, the narrowest first; none where there is none. */
 export function intervalsAt(

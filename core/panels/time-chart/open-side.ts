@@ -1,10 +1,10 @@
 import { forecastWith } from "../../compare/forecast-with.ts";
 import { planOfRest } from "../../compare/outlook-months.ts";
-import { isEstimate, LATEST } from "../../compare/outlook-source.ts";
-import type { Measured } from "../../compare/cover-view.ts";
+import { isEstimate, LATEST } from "../../formula/outlook-source.ts";
 import type { MeasureGround } from "../../compare/measure-ground.ts";
 import { ACTUAL, SHOWN, WITH_OUTLOOK, type Side } from "../../compare/side.ts";
 import type { Month } from "../../calendar/month.ts";
+import type { Measured } from "../../compare/measured.ts";
 
 /** Which sides a chart over time draws: what is known, and what is expected after it; none where a version has its own. */
 export interface ChartSides {

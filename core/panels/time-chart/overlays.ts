@@ -1,43 +1,16 @@
 import type { MeasureContext } from "../../compare/measure-ground.ts";
-import type { Judgement } from "../../compare/variance.ts";
-import { isPresent, type Figure } from "../../figures/figure.ts";
+import { isPresent } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import type { Grain } from "../../series/grain.ts";
 import { grownIn } from "../../series/grown.ts";
 import { movingAverage } from "../../series/moving-average.ts";
 import type { Period } from "../../series/periods.ts";
 import { wholeFigure } from "../../series/whole-period.ts";
-import { fittedLine, type FittedLine } from "../../statistics/fitted-line.ts";
-import { deltaStyle, writeSigned, type MoneyUnit } from "../../words/number-words.ts";
-import type { MovingAverage, TimeStrip } from "./definition.ts";
+import { fittedLine } from "../../statistics/fitted-line.ts";
+import { deltaStyle, writeSigned, type MoneyUnit } from "../../formats/number-words.ts";
 import type { SeriesPoint } from "./time-series.ts";
-
-/** A line over the actual, period by period. */
-export interface OverlayLine {
-  readonly name: string;
-  readonly figures: readonly Figure[];
-}
-
-/** A straight line through the actual. */
-export interface TrendLine {
-  /** "+€ 12k a month, R² 0.83" */
-  readonly words: string;
-  readonly slope: number;
-  readonly r2: number;
-  readonly n: number;
-  /** The places of the first and last period it runs over, with its height there. */
-  readonly from: { readonly place: number; readonly value: number };
-  readonly to: { readonly place: number; readonly value: number };
-}
-
-/** What stands below on the same periods. */
-export interface StripAnswer {
-  readonly kind: Exclude<TimeStrip, "none">;
-  readonly name: string;
-  /** Whether its figures are written as percent, or in the KPI's unit. */
-  readonly isPercent: boolean;
-  readonly points: readonly { readonly figure: Figure; readonly judgement: Judgement | null }[];
-}
+import type { MovingAverage, TimeStrip, OverlayLine, TrendLine, StripAnswer } from "./schema.ts";
+import type { FittedLine } from "../../statistics/schema.ts";
 
 /** The moving average at the shown periods, which are the last of `all`. */
 export function movingOver(

@@ -1,11 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { isPresent, type Figure } from "../../figures/figure.ts";
+import { isPresent } from "../../figures/figure.ts";
 import { questionOf, someBooks, sumOf, YEAR_TO_DATE } from "../../testing/small-question.ts";
 import { OCTOBER, run, type SmallFact } from "../../testing/small-company.ts";
 import { computeTimeChart } from "./compute.ts";
-import type { TimeChartDefinition } from "./definition.ts";
 import { timeChartTable } from "./table.ts";
+import type { TimeChartDefinition } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
 
 const base: TimeChartDefinition = { key: "chart", kind: "time-chart", kpi: "turnover" };
 const SHOPS = { dimension: "shop", level: "Shop" };

@@ -1,31 +1,18 @@
 import { measureOver } from "../../compare/measure.ts";
 import { inMember, type MeasureContext } from "../../compare/measure-ground.ts";
-import { absent, isPresent, type Figure } from "../../figures/figure.ts";
+import { absent, isPresent } from "../../figures/figure.ts";
 import { requireKpi } from "../../frame/company.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import type { Period } from "../../series/periods.ts";
-import { listed } from "../../words/listed.ts";
+import { listed } from "../../formats/listed.ts";
 import { measureContext, type PanelQuestion } from "../panel-question.ts";
-import { kpiHead, type KpiHead } from "../parts/kpi-head.ts";
+import { kpiHead } from "../parts/kpi-head.ts";
 import { isAdditive } from "../parts/part-of.ts";
 import { beyondNotes, othersScope, type Repetition } from "../parts/repetition.ts";
-import type { ShownMember } from "../parts/shown-member.ts";
 import type { Stacking } from "../parts/stacking.ts";
-import { MOST_KPIS_OVER_TIME, type TimeChartDefinition } from "./definition.ts";
 import { chartSides } from "./open-side.ts";
-
-/** One of several series of a chart: a KPI, or a member's part of one; the actual, and the forecast where it is open. */
-export interface ChartPart {
-  readonly key: string;
-  readonly name: string;
-  readonly kpi: KpiHead;
-  readonly dimension: string | null;
-  readonly member: ShownMember | null;
-  /** Its place among all of its level, so that it keeps its colour from panel to panel; `null` for what is gathered. */
-  readonly at: number | null;
-  /** Period by period. */
-  readonly figures: readonly Figure[];
-}
+import { MOST_KPIS_OVER_TIME, type TimeChartDefinition, type ChartPart } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
 
 /** Several series, how they can stand without misleading, and what the reader must know. */
 export interface ChartParts {

@@ -1,11 +1,10 @@
-import type { Figure } from "../../figures/figure.ts";
 import { cellOf, tableOf, unitText, type ColumnOf, type PanelTable } from "../parts/panel-table.ts";
-import type { AheadAnswer } from "./ahead.ts";
 import type { BandPoint, ExpectedBand } from "./expected-band.ts";
 import { intervalsAt } from "./intervals-at.ts";
-import type { SeriesPointAnswer, TimeChartAnswer } from "./compute.ts";
 import type { Grain } from "../../series/grain.ts";
-import type { ChartSeries } from "./definition.ts";
+import type { AheadAnswer } from "./answer.ts";
+import type { ChartSeries, SeriesPointAnswer, TimeChartAnswer } from "./schema.ts";
+import type { Figure } from "../../figures/schema.ts";
 
 const GRAIN_HEADS: Readonly<Record<Grain, string>> = {
   day: "Day",

@@ -3,10 +3,11 @@ import { formatMonth, monthOf } from "../../calendar/month.ts";
 import { parseSpan } from "../../calendar/span.ts";
 import { compareKpi } from "../../compare/compare-kpi.ts";
 import type { Frame } from "../../compare/frame.ts";
-import { isPresent, type Figure } from "../../figures/figure.ts";
+import { isPresent } from "../../figures/figure.ts";
 import { contextOf, kpiOf, run } from "../../testing/small-company.ts";
 import { periodsOf } from "../../series/periods.ts";
 import { seriesMonths, timeSeries } from "./time-series.ts";
+import type { Figure } from "../../figures/schema.ts";
 
 const APRIL = monthOf(2026, 4);
 const value = (figure: Figure) => (isPresent(figure) ? figure.value : figure.absent);

@@ -8,11 +8,12 @@ import { measureOver } from "../../compare/measure.ts";
 import type { MeasureContext, MeasureGround } from "../../compare/measure-ground.ts";
 import { PRIOR_YEAR, readSide, WITH_OUTLOOK, type Side } from "../../compare/side.ts";
 import { frameMonths, spanWindow, windowMonths } from "../../compare/window.ts";
-import { varianceOf, type Variance } from "../../compare/variance.ts";
-import { absent, isPresent, type Figure } from "../../figures/figure.ts";
+import { varianceOf } from "../../compare/variance.ts";
+import { absent, isPresent } from "../../figures/figure.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
 import { partOfPeriod, periodsOf, type Period } from "../../series/periods.ts";
 import { chartSides } from "./open-side.ts";
+import type { Figure, Variance } from "../../figures/schema.ts";
 
 /** A KPI in one period on every side, with the period's variance. */
 export interface SeriesPoint {

@@ -2,14 +2,14 @@ import type { Comparison } from "../../compare/compare-kpi.ts";
 import { isPresent } from "../../figures/figure.ts";
 import type { Grain } from "../../series/grain.ts";
 import type { CompiledKpi } from "../../kpis/compile-kpi.ts";
-import type { MoneyUnit } from "../../words/number-words.ts";
+import type { MoneyUnit } from "../../formats/number-words.ts";
 import { varianceWords } from "../../words/variance-words.ts";
-import { listed } from "../../words/listed.ts";
-import { isOrAre } from "../../words/verb.ts";
+import { listed } from "../../formats/listed.ts";
+import { isOrAre } from "../../formats/verb.ts";
 import type { PanelQuestion } from "../panel-question.ts";
 import { varianceFacts } from "../parts/kpi-head.ts";
-import type { ChartPart } from "./several.ts";
 import { nameInUnit } from "../../words/name-in-unit.ts";
+import type { ChartPart } from "./schema.ts";
 
 /** What a chart over time says: how the KPI stands over the frame's span. */
 export function timeHeadline(kpi: CompiledKpi, comparison: Comparison, question: PanelQuestion): string {

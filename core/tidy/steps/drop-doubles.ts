@@ -1,19 +1,27 @@
-import { hashRow } from "../../checks/fact-hash.ts";
-import { NumberSet } from "../../checks/number-set.ts";
-import type { StepOperation } from "../step-run.ts";
+import { tidyStep } from "../step-kind.ts";
+import { hashRow } from "../../reading/fact-hash.ts";
+import { NumberSet } from "../../reading/number-set.ts";
 
 /** Of rows that are alike in every column, the first stays. */
-export const dropDoubles: StepOperation<"drop-doubles"> = {
-  needs: () => [],
-  changes: () => [],
-  start: (_step, columns) => {
-    const seen = new NumberSet();
-    return {
-      columns,
-      take(row, emit) {
-        if (seen.add(hashRow(row.cells))) emit(row);
-      },
-    };
+export const dropDoubles = tidyStep(
+  "drop-doubles",
+  {},
+  {
+    name: "Drop doubles",
+    note: "rows alike in every column",
+    about: "Of rows alike in every column, the first stays.",
+    fresh: () => ({}),
+    needs: () => [],
+    changes: () => [],
+    start: (_step, columns) => {
+      const seen = new NumberSet();
+      return {
+        columns,
+        take(row, emit) {
+          if (seen.add(hashRow(row.cells))) emit(row);
+        },
+      };
+    },
+    say: () => "Drop rows that stand twice, alike in every column",
   },
-  say: () => "Drop rows that stand twice, alike in every column",
-};
+);

@@ -1,5 +1,7 @@
+import { tidyStep } from "../step-kind.ts";
+import { columns } from "../settings.ts";
 import { readNumber, toUnits, type DecimalMark } from "../../reading/read-number.ts";
-import { nameColumns, placesOf, type StepOperation } from "../step-run.ts";
+import { nameColumns, placesOf } from "../step-run.ts";
 
 /** Amounts are compared to the millionth. */
 const DECIMALS = 6;
@@ -9,35 +11,42 @@ const DECIMALS = 6;
  * row, or of the subtotals so far, and that leaves a text empty which all of those have. Being a sum by chance is not
  * enough.
  */
-export const skipSums: StepOperation<"skip-sums"> = {
-  needs: (step) => step.columns,
-  changes: () => [],
-  start: (step, columns, { mark }) => {
-    const places = placesOf(columns, step.columns);
-    const texts = columns.map((_, i) => i).filter((i) => !places.includes(i));
-    const rows = sumOf(places.length, texts);
-    const subtotals = sumOf(places.length, texts);
-    return {
-      columns,
-      take(row, emit) {
-        const amounts = places.map((place) => unitsIn(row.cells[place], mark));
-        const isEmpty = (i: number) => (row.cells[i] ?? "").trim() === "";
-        if (rows.is(amounts, isEmpty)) {
-          subtotals.add(amounts, () => true, rows.filled());
-          rows.clear();
-          return;
-        }
-        if (rows.count() === 0 && subtotals.is(amounts, isEmpty)) {
-          subtotals.clear();
-          return;
-        }
-        rows.add(amounts, (i) => !isEmpty(i));
-        emit(row);
-      },
-    };
+export const skipSums = tidyStep(
+  "skip-sums",
+  { columns: columns() },
+  {
+    name: "Skip subtotals",
+    note: "rows that are the sums of those above",
+    fresh: () => ({ columns: [] }),
+    needs: (step) => step.columns,
+    changes: () => [],
+    start: (step, columns, { mark }) => {
+      const places = placesOf(columns, step.columns);
+      const texts = columns.map((_, i) => i).filter((i) => !places.includes(i));
+      const rows = sumOf(places.length, texts);
+      const subtotals = sumOf(places.length, texts);
+      return {
+        columns,
+        take(row, emit) {
+          const amounts = places.map((place) => unitsIn(row.cells[place], mark));
+          const isEmpty = (i: number) => (row.cells[i] ?? "").trim() === "";
+          if (rows.is(amounts, isEmpty)) {
+            subtotals.add(amounts, () => true, rows.filled());
+            rows.clear();
+            return;
+          }
+          if (rows.count() === 0 && subtotals.is(amounts, isEmpty)) {
+            subtotals.clear();
+            return;
+          }
+          rows.add(amounts, (i) => !isEmpty(i));
+          emit(row);
+        },
+      };
+    },
+    say: (step) => `Skip rows whose ${nameColumns(step.columns)} is the sum of those above`,
   },
-  say: (step) => `Skip rows whose ${nameColumns(step.columns)} is the sum of those above`,
-};
+);
 
 /** What some rows come to, and which texts all of them have. */
 function sumOf(width: number, texts: readonly number[]) {

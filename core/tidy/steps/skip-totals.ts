@@ -1,5 +1,6 @@
+import { tidyStep } from "../step-kind.ts";
+import { texts } from "../settings.ts";
 import { readNumber } from "../../reading/read-number.ts";
-import type { StepOperation } from "../step-run.ts";
 
 /** Words that total rows begin with. */
 export const TOTAL_WORDS = [
@@ -17,21 +18,30 @@ export const TOTAL_WORDS = [
 ] as const;
 
 /** Drops rows that say they are totals: their first text, numbers apart, is one of the words or begins with it. */
-export const skipTotals: StepOperation<"skip-totals"> = {
-  needs: () => [],
-  changes: () => [],
-  start: (step, columns) => {
-    const words = step.words.map((w) => w.trim().toLowerCase()).filter((w) => w !== "");
-    return {
-      columns,
-      take(row, emit) {
-        if (!isTotal(row.cells, words)) emit(row);
-      },
-    };
+export const skipTotals = tidyStep(
+  "skip-totals",
+  { words: texts("Words, separated by commas") },
+  {
+    name: "Skip total rows",
+    note: "rows that call themselves a total",
+    fresh: () => ({ words: TOTAL_WORDS }),
+    needs: () => [],
+    changes: () => [],
+    start: (step, columns) => {
+      const words = step.words.map((w) => w.trim().toLowerCase()).filter((w) => w !== "");
+      return {
+        columns,
+        take(row, emit) {
+          if (!isTotal(row.cells, words)) emit(row);
+        },
+      };
+    },
+    say: (step) =>
+      step.words.join() === TOTAL_WORDS.join()
+        ? "Skip total rows"
+        : `Skip rows that begin with ${step.words.join(", ")}`,
   },
-  say: (step) =>
-    step.words.join() === TOTAL_WORDS.join() ? "Skip total rows" : `Skip rows that begin with ${step.words.join(", ")}`,
-};
+);
 
 /** Whether a row says it is a total. Rows with many texts are data, whatever the first one is called. */
 export function isTotal(cells: readonly string[], words: readonly string[] = TOTAL_WORDS): boolean {

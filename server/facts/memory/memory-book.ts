@@ -1,9 +1,9 @@
 import type { CellBook } from "#core/cube/cell-book.ts";
 import { openMemoryBook } from "#core/cube/memory/memory-book.ts";
 import type { SlotFilter } from "#core/cube/memory/memory-cells.ts";
-import { withDescendants } from "#core/dimensions/dimension.ts";
 import type { Structure } from "#server/db/structure.ts";
 import type { KeptFacts } from "./cell-keeper.ts";
+import { withDescendants } from "#core/dimensions/member-tree.ts";
 
 /** A book over facts in memory: the one there was, with all that was added up in it, where nothing it reads by changed. */
 export function bookOn(

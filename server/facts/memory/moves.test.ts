@@ -55,7 +55,7 @@ const scopes = fc.constantFrom<CellQuery["scope"]>(
 
 /** What can happen to facts and to what they hang on; each leaves the database in a state of its own. */
 const MOVES = {
-  post: async (given: Fact[]) => void (await post(given, [])),
+  post: (given: Fact[]) => post(given, []),
   restate: async (given: Fact[]) => {
     const places = new Set(given.map((fact) => `${fact.scenario}/${fact.month}`));
     const { rows } = await knex.raw<{ rows: { load_id: number; scenario_id: number; key: string; month: number }[] }>(

@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { nextMonthLedger } from "#demo/generate/feed.ts";
-import type { AnswerOf } from "#contract/panels/index.ts";
+import type { AnswerOf } from "#core/panels/schemas.ts";
 import { connect } from "#server/db/connect.ts";
 import { ANALYST, IN_MEMORY, serveApi, type ApiClient } from "#testing/api.ts";
 import { intakeClient } from "#testing/intake-client.ts";

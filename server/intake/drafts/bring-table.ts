@@ -16,8 +16,9 @@ import { readHead, requireTable } from "../reading/read-file.ts";
 import { readText } from "../reading/read-text.ts";
 import { isTable } from "../reading/workbook-head.ts";
 import { guessDelimiter, headTable, tidyContext } from "./detect.ts";
-import { readDraft, type DraftRecord } from "./draft-record.ts";
+import { readDraft } from "./draft-record.ts";
 import { tableOf, type WorkbookHeads } from "./understand-workbook.ts";
+import type { DraftRecord } from "./draft.ts";
 
 interface Bringing {
   readonly store: FileStore;

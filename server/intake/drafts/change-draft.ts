@@ -8,9 +8,10 @@ import { filePath, type FileStore } from "../file-store.ts";
 import { readTables } from "../lookup-tables.ts";
 import { mappingView } from "../mapping-view.ts";
 import { headTable, meaningsForSteps, proposeDefinition, type Proposing } from "./detect.ts";
-import { readDraft, updateDraft, type Detected } from "./draft-record.ts";
+import { readDraft, updateDraft } from "./draft-record.ts";
 import { storeUsed, textHead } from "./open-draft.ts";
 import { headOfSheets, type WorkbookHeads } from "./understand-workbook.ts";
+import type { Detected } from "./draft.ts";
 
 /**
  * Stores a person's change. A file that is now read otherwise is looked at anew, and

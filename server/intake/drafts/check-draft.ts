@@ -6,9 +6,9 @@ import { totalRowControl } from "#core/checks/control-total.ts";
 import type { LoadResult } from "#core/checks/load-run.ts";
 import { mappingProblems } from "#core/mapping/map-rows.ts";
 import { plannedView } from "#core/mapping/mapping-view.ts";
-import { bigDecimalText } from "#core/reading/exact-sum.ts";
+import { bigDecimalText } from "#core/figures/exact-sum.ts";
 import { columnsThrough, watchedColumns } from "#core/tidy/tidy-run.ts";
-import { inWriting } from "#core/words/writing.ts";
+import { inWriting } from "#core/formats/writing.ts";
 import type { Report } from "#contract/intake.ts";
 import { readDataVersion, type DataVersion } from "#server/db/data-version.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
@@ -18,8 +18,9 @@ import { mappingView } from "../mapping-view.ts";
 import { readRates } from "#server/facts/currency-rates.ts";
 import { readContents, readHistory, readPostedBefore, readPostedSlices } from "../posted.ts";
 import { finalColumns, headTable, tidyContext } from "./detect.ts";
-import { readDraft, type DraftRecord } from "./draft-record.ts";
+import { readDraft } from "./draft-record.ts";
 import { passFile, type Progress } from "./run-file.ts";
+import type { DraftRecord } from "./draft.ts";
 
 /** Lines left out that are kept with a load, to be looked at and downloaded. */
 export const MOST_REJECTED = 100_000;

@@ -9,19 +9,21 @@ import type { DecimalMark } from "#core/reading/read-number.ts";
 import { markOfRates } from "#core/mapping/propose-rates.ts";
 import { bringsRates, type MappingView } from "#core/mapping/mapping-view.ts";
 import type { Mapping } from "#core/mapping/mapping.ts";
-import { markOf, proposeMapping, proposeSteps, titleOf, unpivotFormat, type Sample } from "#core/mapping/propose.ts";
+import { markOf, proposeMapping, proposeSteps, titleOf, unpivotFormat } from "#core/mapping/propose.ts";
 import { columnsThrough, tidyTable } from "#core/tidy/tidy-run.ts";
 import type { LookupTable } from "#core/tidy/lookup-table.ts";
 import type { TidyRow } from "#core/tidy/row.ts";
 import { proposeAmount } from "#core/mapping/propose-amount.ts";
 import { proposeLookUps } from "#core/mapping/propose-look-ups.ts";
-import type { Scale, TidyStep } from "#core/tidy/step.ts";
+import type { Scale } from "#core/tidy/scales.ts";
+import type { TidyStep } from "#core/tidy/steps/index.ts";
 import { statedScale } from "#core/mapping/stated-scale.ts";
 import { statedControl } from "#core/checks/control-total.ts";
 import type { TidyContext } from "#core/tidy/step-run.ts";
 import type { Definition } from "#contract/intake.ts";
-import type { DraftRecord } from "./draft-record.ts";
 import iconv from "iconv-lite";
+import type { Sample } from "#core/mapping/sample.ts";
+import type { DraftRecord } from "./draft.ts";
 
 /** How many rows of a file are kept at hand to show and to guess by. */
 export const HEAD_ROWS = 400;

@@ -13,9 +13,10 @@ import { readHead, requireTable } from "../reading/read-file.ts";
 import { readText } from "../reading/read-text.ts";
 import { UnreadableFile } from "#server/problems/unreadable-file.ts";
 import { guessDelimiter, guessReading, headTable, HEAD_ROWS, proposeDefinition, renewDefinition } from "./detect.ts";
-import { insertDraft, type Detected } from "./draft-record.ts";
+import { insertDraft } from "./draft-record.ts";
 import { sheetRoles, sheetTables, stackedHead, workbookBase, type WorkbookHeads } from "./understand-workbook.ts";
 import { storeTable } from "../lookup-tables.ts";
+import type { Detected } from "./draft.ts";
 
 /**
  * Opens a stored file as a draft: finds out how it is to be read, what its columns mean,

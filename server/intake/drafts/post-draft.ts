@@ -28,7 +28,7 @@ import {
 } from "../posting/staging.ts";
 import { readPostedSlices, type InForceSlice } from "../posted.ts";
 import { refuseIncomplete, type Additions } from "./check-draft.ts";
-import { readDraft, type DraftRecord } from "./draft-record.ts";
+import { readDraft } from "./draft-record.ts";
 import type { Progress } from "./run-file.ts";
 import { postRates } from "./post-rates.ts";
 import {
@@ -39,6 +39,7 @@ import {
   storeRejected,
   type PostingPass,
 } from "./posting-pass.ts";
+import type { DraftRecord } from "./draft.ts";
 
 /** What posting answers. */
 export interface Posted {

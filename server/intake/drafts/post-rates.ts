@@ -5,7 +5,6 @@ import { noteChange } from "#server/db/data-version.ts";
 import { convertAnew, coverRates, lockRates, ratesDataset, storeRates } from "#server/facts/currency-rates.ts";
 import type { FileStore } from "../file-store.ts";
 import { mappingView } from "../mapping-view.ts";
-import type { DraftRecord } from "./draft-record.ts";
 import {
   keptReport,
   postedBatches,
@@ -14,6 +13,7 @@ import {
   storeRejected,
   type PostingPass,
 } from "./posting-pass.ts";
+import type { DraftRecord } from "./draft.ts";
 
 /** Posts a draft of rates in the given transaction, and converts anew what they are the rates of. */
 export async function postRates(

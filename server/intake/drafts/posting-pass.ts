@@ -12,8 +12,8 @@ import { escapeCopy } from "../post-facts.ts";
 import { filePath, type FileStore } from "../file-store.ts";
 import { MOST_REJECTED, storableJson } from "./check-draft.ts";
 import { headTable } from "./detect.ts";
-import type { DraftRecord } from "./draft-record.ts";
 import { passFile, type Progress } from "./run-file.ts";
+import type { DraftRecord } from "./draft.ts";
 
 /** What postings of facts and of rates have in common: the pass over the file, and what is kept of it. */
 export interface PostingPass {

@@ -31,7 +31,7 @@ it("a posting is broken off by the server that does it, whichever was asked to, 
     const state = async () => ((await other.get(`/api/jobs/${id}`)).body as Job).state;
     await expect.poll(state, { timeout: 60_000 }).toBe("running");
     const cancelled = await other.send("DELETE", `/api/jobs/${id}`);
-    expect(cancelled.body).toMatchObject({ state: "cancelled", message: "It was cancelled; nothing was posted." });
+    expect(cancelled.body).toMatchObject({ state: "cancelled", message: "Cancelled; nothing was posted." });
   } finally {
     await held.rollback();
   }

@@ -59,7 +59,7 @@ export async function startPost(place: JobsPlace, draftId: number, version: numb
     await trx("draft").where({ id: draftId }).forUpdate().first("id");
     const last = await lastJob(trx, draftId);
     if (last?.kind === "post" && !hasEnded(last))
-      throw new ProblemError("someone-posting", "This file is being posted already.");
+      throw new ProblemError("someone-posting", "This file is already being posted.");
     const id = await insertJob(trx, { kind: "post", draftId, fileName: draft.file.name, person });
     await enqueue(trx, {
       company,
@@ -97,7 +97,7 @@ async function giveUp(knex: Knex, company: string, subject: Readonly<Record<stri
     await endJob(knex, (waiting.subject as unknown as JobSubject).job, { state: "cancelled", message: CANCELLED });
 }
 
-const CANCELLED = "It was cancelled; nothing was posted.";
+const CANCELLED = "Cancelled; nothing was posted.";
 
 /**
  * Does a check or a posting that was claimed. It ends with what became of it in its job; where the server before did not

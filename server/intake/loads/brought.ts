@@ -1,5 +1,5 @@
-import { listed } from "#core/words/listed.ts";
-import { countOf } from "#core/words/count-words.ts";
+import { listed } from "#core/formats/listed.ts";
+import { countOf } from "#core/formats/count-words.ts";
 import type { Structure } from "#server/db/structure.ts";
 
 /** What a load brought besides facts, by keys. */

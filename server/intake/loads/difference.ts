@@ -1,9 +1,9 @@
-import { writeDay } from "#core/words/day-words.ts";
-import { inWriting } from "#core/words/writing.ts";
-import { currencySign } from "#core/words/currency.ts";
+import { writeDay } from "#core/formats/day-words.ts";
+import { inWriting } from "#core/formats/writing.ts";
+import { currencySign } from "#core/formats/currency.ts";
 import type { Knex } from "knex";
 import { periodName } from "#core/calendar/fiscal-calendar.ts";
-import { bigDecimalText } from "#core/reading/exact-sum.ts";
+import { bigDecimalText } from "#core/figures/exact-sum.ts";
 import type { Difference } from "#contract/loads.ts";
 import { memberReader, SLOT_COLUMNS, type SlotCells } from "#server/facts/slots.ts";
 import type { Structure } from "#server/db/structure.ts";

@@ -4,7 +4,7 @@ import { figuresNow, movedFigures, type FigureAt, type Touched } from "#core/ale
 import { standingChanges, type Standing } from "#core/alerts/standing.ts";
 import { standingsNow } from "#core/alerts/standings-now.ts";
 import { unusualFigures, watchedKpis, type UnusualFigure } from "#core/alerts/unusual-figures.ts";
-import { inWriting } from "#core/words/writing.ts";
+import { inWriting } from "#core/formats/writing.ts";
 import type { Mapping } from "#core/mapping/mapping.ts";
 import { readStructure, type Structure } from "#server/db/structure.ts";
 import { askAll } from "#server/facts/workspace.ts";

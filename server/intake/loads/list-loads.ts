@@ -1,8 +1,8 @@
 import type { Company } from "#core/frame/company.ts";
-import { currencySign } from "#core/words/currency.ts";
+import { currencySign } from "#core/formats/currency.ts";
 import type { Knex } from "knex";
 import { monthsName, type FiscalCalendar } from "#core/calendar/fiscal-calendar.ts";
-import { bigDecimalText } from "#core/reading/exact-sum.ts";
+import { bigDecimalText } from "#core/figures/exact-sum.ts";
 import type { AccountUnit } from "#core/accounts/account.ts";
 import type { LoadDetail, LoadHead, LoadList } from "#contract/loads.ts";
 import { RATE_DECIMALS } from "#core/currency/rate.ts";
@@ -80,7 +80,7 @@ export async function listLoads(knex: Knex, calendar: FiscalCalendar): Promise<L
       fileName: job.file_name,
       at: job.started_at.toISOString(),
       by: job.started_by,
-      message: job.message ?? "It was interrupted.",
+      message: job.message ?? "Interrupted.",
       draftId: job.draft_id,
     })),
   };

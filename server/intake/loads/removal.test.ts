@@ -65,7 +65,7 @@ describe("an undone load", () => {
     const empty = await names();
     const load = await post("Country sales.csv", sales(["DE", "US"]));
     const full = await names();
-    expect((await remove(load)).body.detail).toMatch(/Country sales.csv counts. Undo it first/);
+    expect((await remove(load)).body.detail).toMatch(/Country sales.csv is active. Undo it first/);
     await undo(load);
     const detail = await client.get<LoadDetail>(`/api/loads/${load}`);
     expect(detail.brought).toEqual([
@@ -103,7 +103,7 @@ describe("an undone load", () => {
     await post("Country sales.csv", sales(["FR"], 70), "beside");
     await undo(first);
     const { kept } = (await remove(first)).body;
-    expect(kept!.join(" ")).toMatch(/Sales stands on the page|Country sales has what Country sales.csv brought/);
+    expect(kept!.join(" ")).toMatch(/Sales is on the page|Country sales has what Country sales.csv brought/);
     const left = await names();
     expect(left.accounts).toEqual(["Sales", "Rent"]);
     expect(left.datasets).toEqual(["Country sales"]);

@@ -1,7 +1,7 @@
 import { rm } from "node:fs/promises";
 import type { Knex } from "knex";
 import { diffRecords } from "#core/history/records-diff.ts";
-import { packDoor } from "#server/packs/pack-door.ts";
+import { packRepository } from "#server/packs/pack-repository.ts";
 import { makeChange } from "#server/history/history.ts";
 import { removeKpi } from "#server/kpis/library.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
@@ -32,7 +32,7 @@ export async function removeLoad(
       .first("file_name", "undone_at", "file_id", "brought");
     if (!load) throw new ProblemError("not-found", `There is no load ${id} any more.`);
     if (!load.undone_at)
-      throw new ProblemError("in-use", `${load.file_name} counts. Undo it first; then it can be removed for good.`);
+      throw new ProblemError("in-use", `${load.file_name} is active. Undo it first; then it can be deleted for good.`);
     await trx("fact_set_aside").where({ load_id: id }).delete();
     await trx("load_replaces").where({ load_id: id }).orWhere({ replaced_id: id }).delete();
     await trx("load_rejected").where({ load_id: id }).delete();
@@ -98,8 +98,8 @@ async function removeBrought(
   for (const pack of brought.packs)
     await attempt(async (own) => {
       await refuseArranged(own, pack);
-      const records = await packDoor.read(own, [`pack/${pack}`]);
-      await makeChange(own, { area: "pack", door: packDoor, changer, diff: diffRecords(records, {}) });
+      const records = await packRepository.read(own, [`pack/${pack}`]);
+      await makeChange(own, { area: "pack", repository: packRepository, changer, diff: diffRecords(records, {}) });
     });
   // A KPI may read another one of them.
   for (const kpi of brought.kpis.toReversed()) await attempt((own) => removeKpi(own, kpi, person));

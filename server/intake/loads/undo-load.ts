@@ -31,7 +31,7 @@ export async function undoLoad(
   calendar: FiscalCalendar,
 ): Promise<void> {
   const load = await lockLoad(trx, id);
-  if (load.undone_at) throw new ProblemError("invalid-change", `${load.file_name} was undone already.`);
+  if (load.undone_at) throw new ProblemError("invalid-change", `${load.file_name} has already been undone.`);
   const hindrance = await undoHindrance(trx, load, calendar);
   if (hindrance) throw new ProblemError("in-use", hindrance);
   const months = await monthsOfLoad(trx, id);
@@ -47,7 +47,7 @@ export async function undoLoad(
 /** Brings an undone load back into force, and sets aside again what it replaces. */
 export async function redoLoad(trx: Knex.Transaction, id: number, calendar: FiscalCalendar): Promise<void> {
   const load = await lockLoad(trx, id);
-  if (!load.undone_at) throw new ProblemError("invalid-change", `${load.file_name} counts already.`);
+  if (!load.undone_at) throw new ProblemError("invalid-change", `${load.file_name} is already active.`);
   const hindrance = await redoHindrance(trx, load, calendar);
   if (hindrance) throw new ProblemError("in-use", hindrance);
   const replaced = await replacedBy(trx, id);

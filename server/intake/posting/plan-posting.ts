@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { pluralName } from "#core/words/plural-name.ts";
+import { pluralName } from "#core/formats/plural-name.ts";
 import { plannedView } from "#core/mapping/mapping-view.ts";
 import { mappedDimensions } from "#core/mapping/mapping.ts";
 import type { Account } from "#core/accounts/account.ts";
@@ -8,11 +8,11 @@ import { buildStructure, type Structure } from "#server/db/structure.ts";
 import type { DatasetRow, DimensionRow, SlotRow, StructureRows } from "#server/db/structure-rows.ts";
 import { freeSlots } from "#server/facts/slots.ts";
 import { nextIds, type AccountItem, type MemberItem } from "#server/structure/collections.ts";
-import { membersPrefix, type GivenTreeIds } from "#server/structure/structure-door.ts";
+import { membersPrefix, type GivenTreeIds } from "#server/structure/structure-repository.ts";
 import { ProblemError } from "#server/problems/problem-error.ts";
 import type { Additions } from "../drafts/check-draft.ts";
-import type { DraftRecord } from "../drafts/draft-record.ts";
 import { mappingView } from "../mapping-view.ts";
+import type { DraftRecord } from "../drafts/draft.ts";
 
 /**
  * What a posting will add to the structure, with the numbers it will have: facts can be gathered before any of it is there,

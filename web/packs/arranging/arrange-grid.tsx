@@ -15,7 +15,7 @@ import { closeUpWithOpen, openKey, type OpenPlace } from "#core/layout/patterns.
 import { GRID_COLUMNS, overlap, ROW_HEIGHT, type Place, type Places } from "#core/layout/place.ts";
 import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
 import { isReadable, type Page, type PlacedPanel } from "#contract/pack.ts";
-import { PANEL_CONTRACTS } from "#contract/panels/index.ts";
+import { PANEL_SCHEMAS } from "#core/panels/schemas.ts";
 import { viewOf } from "../../panels/index.ts";
 import { IconButton } from "../../ui/form.tsx";
 import { useSize } from "../../ui/use-size.ts";
@@ -95,7 +95,7 @@ export function ArrangeGrid({ page, view, arranging }: { page: Page; view: PageV
             onDragOver: (event) => {
               const kind = kindOf(event.dataTransfer?.types ?? []);
               drop.current = kind;
-              return kind ? PANEL_CONTRACTS[kind].size : false;
+              return kind ? PANEL_SCHEMAS[kind].size : false;
             },
           }}
           onDragStart={beginScrolling}
@@ -218,7 +218,7 @@ function Handled({
     event.stopPropagation();
   };
   // A panel is moved, sized and chosen as one thing, whatever controls stand in it: no role of a control says that.
-  /* eslint-disable jsx-a11y-x/no-noninteractive-element-interactions, jsx-a11y-x/no-noninteractive-tabindex */
+  /* oxlint-disable jsx-a11y/no-noninteractive-element-interactions, jsx-a11y/no-noninteractive-tabindex */
   return (
     <div
       ref={cell}
@@ -258,7 +258,7 @@ function Handled({
       </div>
     </div>
   );
-  /* eslint-enable jsx-a11y-x/no-noninteractive-element-interactions, jsx-a11y-x/no-noninteractive-tabindex */
+  /* oxlint-enable jsx-a11y/no-noninteractive-element-interactions, jsx-a11y/no-noninteractive-tabindex */
 }
 
 const STEPS: Readonly<Record<string, { dx: number; dy: number }>> = {
@@ -311,7 +311,7 @@ function OpenCell({ open: { wants }, onFill }: { open: OpenPlace; onFill: (kind:
   return (
     <div className="h-full" style={{ padding: GUTTER }}>
       <div className="grid h-full place-content-center gap-1 rounded-md border border-dashed border-slate text-center">
-        <p className="text-slate">A place to fill: drop a panel here, or add</p>
+        <p className="text-slate">Empty place: drop a panel here, or add</p>
         <p className="flex flex-wrap justify-center gap-x-3">
           {(kinds.length > 0 ? kinds : PANEL_KINDS).map((kind) => (
             <button

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { PANEL_KINDS } from "#core/panels/kinds.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { Page } from "#contract/pack.ts";
-import { referencesOf } from "#contract/panels/index.ts";
+import { referencesOf } from "#core/panels/schemas.ts";
 import { viewOf } from "../../panels/index.ts";
 import { lackOf, newPanelFor } from "./new-panel.ts";
 

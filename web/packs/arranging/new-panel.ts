@@ -1,6 +1,6 @@
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import { readablePanels, type Page } from "#contract/pack.ts";
-import { referencesOf, type PanelKind } from "#contract/panels/index.ts";
+import { referencesOf, type PanelKind } from "#core/panels/schemas.ts";
 import { viewOf } from "../../panels/index.ts";
 import type { NewPanel } from "../../panels/panel-view.ts";
 

@@ -46,17 +46,17 @@ export function PageDrawer({
       <h2 className="font-serif text-[19px]">The page</h2>
       <div className="mt-2 grid gap-2">
         <TextField label="Name" value={page.name} whenLeft onCommit={rename} />
-        <TextField label="Under the heading (none where empty)" value={page.group ?? ""} whenLeft onCommit={group} />
+        <TextField label="Subtitle (empty: none)" value={page.group ?? ""} whenLeft onCommit={group} />
         <TextField
-          label="Headline (drafted where empty)"
+          label="Headline (empty: drafted)"
           value={look.headline ?? ""}
           whenLeft
           onCommit={write("headline")}
         />
         <TextField label="Subtitle" value={look.subtitle ?? ""} whenLeft onCommit={write("subtitle")} />
-        <TextField label="Footer (drafted where empty)" value={look.footer ?? ""} whenLeft onCommit={write("footer")} />
+        <TextField label="Footer (empty: drafted)" value={look.footer ?? ""} whenLeft onCommit={write("footer")} />
         <p className="text-[12.5px] text-slate">Drafted: {draftedFoot(page, choices)}</p>
-        <Field label="A click on a mark">
+        <Field label="Clicking a mark">
           <select
             className="field"
             value={look.click ?? "narrow"}
@@ -67,20 +67,20 @@ export function PageDrawer({
           </select>
         </Field>
         <Tick
-          label="Charts of one unit share one scale"
+          label="Use one scale for charts of the same unit"
           isOn={look.sharesScale ?? false}
           onChange={(sharesScale) => arranging.look({ sharesScale: sharesScale || undefined })}
         />
         <Tick
-          label="Its headline stands on a band"
+          label="Show the headline on a band"
           isOn={look.isBanded ?? false}
           onChange={(isOn) => arranging.look({ isBanded: isOn || undefined })}
         />
       </div>
       <section aria-label="Scope of the page" className="mt-4 border-t border-thread pt-3">
-        <h3 className="font-serif text-[16px]">What it is for</h3>
+        <h3 className="font-serif text-[16px]">Purpose</h3>
         <Tick
-          label="A part of the company, until the reader chooses another"
+          label="Default scope of the page"
           isOn={isScoped}
           onChange={(isOn) => {
             setScoped(isOn);

@@ -1,7 +1,7 @@
 import { Suspense } from "react";
 import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
-import type { PanelDefinition } from "#contract/panels/index.ts";
+import type { PanelDefinition } from "#core/panels/schemas.ts";
 import { ArrangeKept } from "../../panels/arrange/arrange-kept.tsx";
 import { ArrangeLinks } from "../../panels/arrange/arrange-links.tsx";
 import { ArrangeWords } from "../../panels/arrange/arrange-words.tsx";
@@ -51,7 +51,7 @@ export function PanelDrawer({
       <ArrangeKept panel={panel} choices={choices} onChange={arranging.arrange} />
       <ArrangeLinks panel={panel} onChange={arranging.arrange} />
       <p className="mt-5 border-t border-thread pt-3">
-        <Button onClick={() => arranging.remove([panel.key])}>Take it off this page</Button>
+        <Button onClick={() => arranging.remove([panel.key])}>Remove from this page</Button>
       </p>
     </Drawer>
   );

@@ -2,8 +2,7 @@ import { useMemo, useState, Suspense } from "react";
 import type { PanelKind } from "#core/panels/kinds.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { Page } from "#contract/pack.ts";
-import { panelFrame } from "#contract/panels/panel-frame.ts";
-import type { AskedPanel } from "../../app/questions.ts";
+import { panelFrame } from "#core/panels/panel-frame.ts";
 import { useFrameParams } from "../../frame/frame-params.ts";
 import { viewOf } from "../../panels/index.ts";
 import { PanelBoundary } from "../panel-boundary.tsx";
@@ -11,6 +10,7 @@ import { DRAGGED_KIND } from "./dragged-kind.ts";
 import { findKinds } from "./find-kind.ts";
 import { lackOf, newPanelFor } from "./new-panel.ts";
 import type { Arranging } from "./use-arranging.ts";
+import type { AskedPanel } from "../../client/asked-panel.ts";
 
 /** A preview is drawn at this width and made small. */
 const DRAWN_WIDTH = 640;
@@ -34,10 +34,10 @@ export function Rack({
   return (
     <aside aria-label="Rack" className="rack">
       <h2 className="px-1 font-serif text-[16px]">Rack</h2>
-      <p className="px-1 pb-1 text-[12px] text-slate">Drag a kind onto the page, or press it.</p>
+      <p className="px-1 pb-1 text-[12px] text-slate">Drag a panel onto the page, or click it.</p>
       <input
         type="search"
-        aria-label="Find a kind"
+        aria-label="Find a panel"
         placeholder="What do you want to show?"
         value={wanted}
         onChange={(event) => setWanted(event.target.value)}

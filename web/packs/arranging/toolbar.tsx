@@ -89,11 +89,7 @@ export function Toolbar({
       >
         <CopyPlus size={15} />
       </IconButton>
-      <IconButton
-        label="Take off the page (Delete)"
-        isDisabled={chosen.length === 0}
-        onClick={() => arranging.remove(chosen)}
-      >
+      <IconButton label="Remove (Delete)" isDisabled={chosen.length === 0} onClick={() => arranging.remove(chosen)}>
         <Trash2 size={15} />
       </IconButton>
       {isSeveral && <span className="text-[13px] text-slate">{chosen.length} panels chosen</span>}

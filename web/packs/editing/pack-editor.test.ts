@@ -3,7 +3,7 @@ import { mergeDiff } from "#core/history/merge-diff.ts";
 import { applyDiff, type Records } from "#core/history/records-diff.ts";
 import type { Pack, PackChanged } from "#contract/pack.ts";
 import { PACK_MERGE, recordsOfPack, withRecords, type PanelRecord } from "#contract/pack-records.ts";
-import { ApiProblem } from "../../app/api.ts";
+import { ApiProblem } from "../../client/api.ts";
 import { createPackEditor } from "./pack-editor.ts";
 import { withPanel } from "./page-edits.ts";
 

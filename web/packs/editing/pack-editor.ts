@@ -10,7 +10,7 @@ import {
 } from "#core/history/records-diff.ts";
 import type { Pack, PackChanged, PackEdit } from "#contract/pack.ts";
 import { PACK_MERGE, recordsOfPack, withRecords } from "#contract/pack-records.ts";
-import { ApiProblem } from "../../app/api.ts";
+import { ApiProblem } from "../../client/api.ts";
 
 /** An edit that the server does not have yet, or that can be taken back. */
 export type Edit = PackEdit & { readonly diff: RecordsDiff };

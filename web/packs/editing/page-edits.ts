@@ -2,7 +2,7 @@ import type { Records } from "#core/history/records-diff.ts";
 import { closeUp, rowsOf } from "#core/layout/close-up.ts";
 import { freePlace } from "#core/layout/put.ts";
 import type { Place, Places } from "#core/layout/place.ts";
-import { newKey } from "#core/mapping/names.ts";
+import { newKey } from "#core/reading/names.ts";
 import type { PageLook } from "#contract/page-look.ts";
 import { isReadable, type Page, type PlacedPanel } from "#contract/pack.ts";
 import {
@@ -14,7 +14,7 @@ import {
   type PageRecord,
   type PanelRecord,
 } from "#contract/pack-records.ts";
-import { PANEL_CONTRACTS, type PanelDefinition } from "#contract/panels/index.ts";
+import { PANEL_SCHEMAS, type PanelDefinition } from "#core/panels/schemas.ts";
 import { storePanel } from "#contract/stored-panel.ts";
 
 /** A page, by its keys. */
@@ -99,7 +99,7 @@ export function putPanels(
 
 /** A new panel of a kind in the size it is best put in. */
 export function panelToPut(definition: PanelDefinition, place?: Place): PanelToPut {
-  return { definition, size: PANEL_CONTRACTS[definition.kind].size, ...(place ? { place } : {}) };
+  return { definition, size: PANEL_SCHEMAS[definition.kind].size, ...(place ? { place } : {}) };
 }
 
 /** Panels of a page, as they are copied. */

@@ -1,16 +1,18 @@
+import { KPIS } from "#contract/operations/kpis.ts";
+import { PACKS } from "#contract/operations/packs.ts";
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useMemo } from "react";
 import { useStore } from "zustand";
 import type { Pack } from "#contract/pack.ts";
-import { answerKey } from "../../app/questions.ts";
-import { call } from "../../app/api.ts";
+import { call } from "../../client/api.ts";
 import { createPackEditor, type Edit, type PackEditor, type PackEditorState } from "./pack-editor.ts";
+import { answerKey } from "../../client/answer.ts";
 
 /** Editors live as long as the application, so that what is pending or can be taken back outlives a look elsewhere. */
 const editors = new WeakMap<QueryClient, Map<string, PackEditor>>();
 
 /** What is asked anew when a pack changed. */
-const FOLLOWING = ["kpis", "packs", "pageHistory"];
+const FOLLOWING: readonly string[] = [KPIS.kpis.name, PACKS.packs.name, PACKS.pageHistory.name];
 const FIRST_RETRY_MS = 1000;
 const LONGEST_RETRY_MS = 15_000;
 
@@ -23,9 +25,9 @@ export function packEditor(client: QueryClient, pack: string, person: string): P
     own.get(name) ??
     createPackEditor(pack, {
       send: async (key, edit) => {
-        const changed = await call("editPack", { params: { pack: key }, body: edit });
+        const changed = await call(PACKS.editPack, { params: { pack: key }, body: edit });
         // What is the same as before stays the same object.
-        const shared = client.setQueryData<Pack>(answerKey("pack", { params: { pack: key } }), changed.pack);
+        const shared = client.setQueryData<Pack>(answerKey(PACKS.pack, { params: { pack: key } }), changed.pack);
         return { ...changed, pack: shared ?? changed.pack };
       },
       keep: keptIn(`hackle-unsent ${name}`),
@@ -33,7 +35,7 @@ export function packEditor(client: QueryClient, pack: string, person: string): P
       retryAfter: (attempt) => Math.min(LONGEST_RETRY_MS, FIRST_RETRY_MS * 2 ** attempt),
       onSaved: () =>
         void client.invalidateQueries({ predicate: ({ queryKey: [id] }) => FOLLOWING.includes(String(id)) }),
-      onRefused: () => void client.invalidateQueries({ queryKey: answerKey("pack", { params: { pack } }) }),
+      onRefused: () => void client.invalidateQueries({ queryKey: answerKey(PACKS.pack, { params: { pack } }) }),
     });
   own.set(name, editor);
   return editor;

@@ -1,12 +1,12 @@
-import type { AccuracyAnswer, AccuracyRow } from "#core/panels/accuracy/compute.ts";
 import { accuracyTable } from "#core/panels/accuracy/table.ts";
-import { deltaStyle, valueStyle, writePercent, writeSigned, writeWithUnit } from "#core/words/number-words.ts";
+import { deltaStyle, valueStyle, writePercent, writeSigned, writeWithUnit } from "#core/formats/number-words.ts";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
-import { ScenarioName } from "../../ui/scenario-mark.tsx";
+import { ScenarioName } from "../../figures/scenario-mark.tsx";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { PanelSheet } from "../panel-sheet.tsx";
 import type { PanelProps } from "../panel-view.ts";
+import type { AccuracyAnswer, AccuracyRow } from "#core/panels/accuracy/schema.ts";
 
 /** How right the versions of a KPI's forecast were, beside the budget and the prior year. */
 export default function AccuracyPanel(view: PanelProps<"accuracy">) {
@@ -62,7 +62,7 @@ function Accuracy({ view: { choice, actions }, data }: { view: PanelProps<"accur
         judged.some(({ isForecast }) => isForecast)
           ? null
           : {
-              title: "There is nothing to judge yet",
+              title: "Nothing to judge yet",
               detail: `No forecast of ${data.kpi.name} was made before a month that is closed by ${data.frame.words.asOf}. Look at a later month, or post a forecast.`,
             }
       }

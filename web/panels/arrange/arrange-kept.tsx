@@ -1,5 +1,5 @@
 import type { FrameChoices } from "#contract/frame-choices.ts";
-import type { PanelDefinition } from "#contract/panels/index.ts";
+import type { PanelDefinition } from "#core/panels/schemas.ts";
 import { Field, Tick } from "../../ui/form.tsx";
 
 type Part = "span" | "basis" | "asOf" | "scope" | "shown";
@@ -44,7 +44,7 @@ export function ArrangeKept({
   };
   return (
     <fieldset className="mt-4">
-      <legend className="font-serif text-[16px]">What it keeps of the frame</legend>
+      <legend className="font-serif text-[16px]">Frame settings it holds</legend>
       <div className="mt-1 grid grid-cols-2 gap-2">
         {pick("span", "Span", choices.spans)}
         {pick("shown", "Looked at", choices.shown)}
@@ -67,8 +67,8 @@ export function ArrangeKept({
       </div>
       {(
         [
-          ["isApart", "Stands apart: no click narrows or weighs it"],
-          ["isBare", "Without a frame of its own"],
+          ["isApart", "Stands apart: clicks elsewhere do not narrow or weigh it"],
+          ["isBare", "No border"],
         ] as const
       ).map(([part, label]) => (
         <Tick key={part} label={label} isOn={panel[part] ?? false} onChange={(isOn) => tick(part, isOn)} />

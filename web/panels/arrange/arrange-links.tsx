@@ -1,8 +1,10 @@
+import { PACKS } from "#contract/operations/packs.ts";
+import { KPIS } from "#contract/operations/kpis.ts";
 import type { PackList } from "#contract/pack.ts";
-import { referencesOf, type PanelDefinition } from "#contract/panels/index.ts";
-import { useKpis, usePacks } from "../../app/questions.ts";
+import { referencesOf, type PanelDefinition } from "#core/panels/schemas.ts";
 import { Field } from "../../ui/form.tsx";
 import type { PageLink } from "../panel-view.ts";
+import { useAnswer } from "../../client/answer.ts";
 
 /** The pages with the detail that a panel, and each of its KPIs, leads to. */
 export function ArrangeLinks({
@@ -12,8 +14,8 @@ export function ArrangeLinks({
   panel: PanelDefinition;
   onChange: (next: PanelDefinition) => void;
 }) {
-  const packs = usePacks().data ?? [];
-  const library = useKpis().data ?? [];
+  const packs = useAnswer(PACKS.packs).data ?? [];
+  const library = useAnswer(KPIS.kpis).data ?? [];
   const { kpis } = referencesOf(panel);
   const set = (link: PageLink | undefined) => {
     const { link: _, ...rest } = panel;
@@ -27,7 +29,7 @@ export function ArrangeLinks({
   };
   return (
     <details className="mt-4" open={panel.link !== undefined || panel.links !== undefined}>
-      <summary className="font-serif text-[16px]">Pages it leads to</summary>
+      <summary className="font-serif text-[16px]">Links to pages</summary>
       <div className="mt-1 grid gap-2">
         <PagePick label="The panel" packs={packs} link={panel.link} onPick={set} />
         {kpis.map((kpi) => (

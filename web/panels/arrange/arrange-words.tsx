@@ -1,12 +1,12 @@
-import { PANEL_CONTRACTS, type PanelDefinition } from "#contract/panels/index.ts";
-import type { ChartBase } from "#core/panels/panel-base.ts";
-import { MONEY_UNITS, moneyName } from "#core/words/number-words.ts";
+import { PANEL_SCHEMAS, type PanelDefinition } from "#core/panels/schemas.ts";
+import type { ChartBase } from "#core/panels/panel-schema.ts";
+import { MONEY_UNITS, moneyName } from "#core/formats/number-words.ts";
 import { Field, TextField, Tick } from "../../ui/form.tsx";
 
 /** What a chart can say besides, by the setting that it is kept in. */
 const AXIS_TITLES = [
-  { key: "axisTitle", label: "At the axis of values, in the place of their unit" },
-  { key: "acrossTitle", label: "At the axis across" },
+  { key: "axisTitle", label: "Value axis title (replaces the unit)" },
+  { key: "acrossTitle", label: "Category axis title" },
 ] as const;
 
 /**
@@ -25,7 +25,7 @@ export function ArrangeWords<P extends PanelDefinition>({
     const { [part]: _, ...rest } = own;
     onChange((value === "" ? rest : { ...rest, [part]: value }) as P);
   };
-  const { shape } = PANEL_CONTRACTS[panel.kind].definition;
+  const { shape } = PANEL_SCHEMAS[panel.kind].definition;
   const hasFigures = panel.kind !== "chooser";
   return (
     <div className="mt-3 grid gap-2">
@@ -71,7 +71,7 @@ export function ArrangeWords<P extends PanelDefinition>({
       )}
       {Object.hasOwn(shape, "hidesLegend") && (
         <Tick
-          label="A legend, where there is one"
+          label="Show the legend"
           isOn={own.hidesLegend !== true}
           onChange={(isOn) => set("hidesLegend", isOn ? "" : true)}
         />

@@ -1,7 +1,7 @@
 import { screen, within } from "@testing-library/react";
 import { useState } from "react";
 import { describe, expect, it } from "vitest";
-import { PANEL_CONTRACTS, type DefinitionOf, type PanelKind } from "#contract/panels/index.ts";
+import { PANEL_SCHEMAS, type DefinitionOf, type PanelKind } from "#core/panels/schemas.ts";
 import type { LibraryKpi } from "#contract/kpis.ts";
 import { renderPage } from "#testing/render-page.tsx";
 import ArrangeScorecard from "../scorecard/arrange.tsx";
@@ -46,7 +46,7 @@ function arrange<K extends PanelKind>(Arrange: (props: ArrangeProps<K>) => React
         panel={current}
         dimensions={DIMENSIONS}
         onChange={(next) => {
-          PANEL_CONTRACTS[start.kind].definition.parse(next);
+          PANEL_SCHEMAS[start.kind].definition.parse(next);
           panel = next;
           setCurrent(next);
         }}
@@ -113,7 +113,7 @@ describe("arranging a scorecard", () => {
 
   it("says by what rows open", async () => {
     const page = show();
-    await page.user.selectOptions(await screen.findByLabelText("Rows open by"), "Vessel");
+    await page.user.selectOptions(await screen.findByLabelText("Expand rows by"), "Vessel");
     expect(page.panel().expandBy).toBe("vessel");
   });
 });
@@ -138,9 +138,9 @@ describe("arranging tiles", () => {
     expect(page.panel().second).toBe("fuel");
     await page.user.selectOptions(screen.getByLabelText("Second KPI"), "none");
     expect(page.panel().second).toBeUndefined();
-    await page.user.selectOptions(screen.getByLabelText("Tiles in a row"), "3");
+    await page.user.selectOptions(screen.getByLabelText("Tiles per row"), "3");
     expect(page.panel().perRow).toBe(3);
-    await page.user.selectOptions(screen.getByLabelText("Tiles in a row"), "as many as fit");
+    await page.user.selectOptions(screen.getByLabelText("Tiles per row"), "as many as fit");
     expect(page.panel().perRow).toBeUndefined();
     await page.user.click(screen.getByRole("button", { name: "Remove all" }));
     expect(page.panel().figures).toEqual([]);
@@ -199,7 +199,7 @@ describe("arranging a chart over time", () => {
     const page = show();
     const budget = await screen.findByRole("checkbox", { name: "Budget" });
     await page.user.click(budget);
-    await page.user.click(screen.getByRole("checkbox", { name: "Values next to their marks" }));
+    await page.user.click(screen.getByRole("checkbox", { name: "Show values on marks" }));
     expect(page.panel()).toMatchObject({ hides: ["budget"], hasLabels: false });
     await page.user.click(budget);
     expect(page.panel().hides).toEqual([]);
@@ -207,11 +207,11 @@ describe("arranging a chart over time", () => {
 
   it("adds reference lines until there are six, and takes constants only with a name and a number", async () => {
     const page = show();
-    await page.user.selectOptions(await screen.findByLabelText("Of which months"), "of the span");
+    await page.user.selectOptions(await screen.findByLabelText("Over which months"), "of the span");
     await page.user.click(screen.getByRole("button", { name: "Add this statistic" }));
     expect(page.panel().references).toEqual([{ kind: "statistic", of: "average", side: "actual", over: "span" }]);
     const add = () => screen.getByRole<HTMLButtonElement>("button", { name: "Add" });
-    await page.user.type(screen.getByLabelText("Constant, its name"), "Break-even");
+    await page.user.type(screen.getByLabelText("Name of the constant"), "Break-even");
     await page.user.type(screen.getByLabelText("Value, unscaled"), "nine");
     expect(add().disabled).toBe(true);
     await page.user.clear(screen.getByLabelText("Value, unscaled"));
@@ -221,7 +221,7 @@ describe("arranging a chart over time", () => {
     expect(screen.getByText("Break-even, 9,000.5")).toBeTruthy();
     for (let i = 0; i < 4; i += 1) await page.user.click(screen.getByRole("button", { name: "Add this statistic" }));
     expect(screen.queryByRole("button", { name: "Add this statistic" })).toBeNull();
-    await page.user.click(screen.getByRole("button", { name: /^Leave out Break-even/ }));
+    await page.user.click(screen.getByRole("button", { name: /^Remove Break-even/ }));
     expect(page.panel().references).toHaveLength(5);
     expect(screen.getByRole("button", { name: "Add this statistic" })).toBeTruthy();
   });
@@ -232,16 +232,16 @@ describe("arranging the words of a panel", () => {
 
   it("names axes, sets decimals and leaves the legend out; left empty they are the usual again", async () => {
     const page = arrange<"time-chart">(ArrangeWords, chart);
-    const axis = screen.getByLabelText(/^At the axis of values/);
+    const axis = screen.getByLabelText(/^Value axis title/);
     await page.user.type(axis, "Thousand euro");
     await page.user.tab();
     await page.user.selectOptions(screen.getByLabelText("Decimals"), "2");
-    await page.user.click(screen.getByLabelText(/^A legend/));
+    await page.user.click(screen.getByLabelText(/^Show the legend/));
     expect(page.panel()).toEqual({ ...chart, axisTitle: "Thousand euro", decimals: 2, hidesLegend: true });
     await page.user.clear(axis);
     await page.user.tab();
     await page.user.selectOptions(screen.getByLabelText("Decimals"), "each KPI’s own");
-    await page.user.click(screen.getByLabelText(/^A legend/));
+    await page.user.click(screen.getByLabelText(/^Show the legend/));
     expect(page.panel()).toEqual(chart);
   });
 

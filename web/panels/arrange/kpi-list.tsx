@@ -1,5 +1,6 @@
-import { useKpis } from "../../app/questions.ts";
+import { KPIS } from "#contract/operations/kpis.ts";
 import { ChosenList } from "./chosen-list.tsx";
+import { useAnswer } from "../../client/answer.ts";
 
 /** The KPIs of a panel in their order, with the rest of the library to add. */
 export function KpiList({
@@ -11,7 +12,7 @@ export function KpiList({
   chosen: readonly string[];
   onChange: (next: string[]) => void;
 }) {
-  const library = useKpis().data ?? [];
+  const library = useAnswer(KPIS.kpis).data ?? [];
   return (
     <section aria-label="KPIs" className="mt-4">
       <h3 className="font-serif text-[16px]">{label}</h3>

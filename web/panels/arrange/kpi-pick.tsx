@@ -1,9 +1,11 @@
-import { useKpis } from "../../app/questions.ts";
+import type { AnswerOf } from "#contract/operations/operation.ts";
+import { KPIS } from "#contract/operations/kpis.ts";
 import { Field } from "../../ui/form.tsx";
+import { useAnswer } from "../../client/answer.ts";
 
 /** Chooses the one KPI that a panel shows. */
 export function KpiPick({
-  label = "KPI, until the reader chooses another",
+  label = "Default KPI",
   none,
   chosen,
   isOffered = () => true,
@@ -14,10 +16,10 @@ export function KpiPick({
   none?: string;
   chosen: string;
   /** Which KPIs fit. */
-  isOffered?: (kpi: NonNullable<ReturnType<typeof useKpis>["data"]>[number]["definition"]) => boolean;
+  isOffered?: (kpi: AnswerOf<typeof KPIS.kpis>[number]["definition"]) => boolean;
   onPick: (kpi: string) => void;
 }) {
-  const library = useKpis().data ?? [];
+  const library = useAnswer(KPIS.kpis).data ?? [];
   return (
     <Field label={label}>
       <select className="field" value={chosen} onChange={(event) => onPick(event.target.value)}>

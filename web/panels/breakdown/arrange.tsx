@@ -1,14 +1,14 @@
-import { BREAKDOWN_PARTS, type BreakdownPart } from "#core/panels/breakdown/definition.ts";
-import type { DefinitionOf } from "#contract/panels/index.ts";
+import type { DefinitionOf } from "#core/panels/schemas.ts";
 import { Field, Tick } from "../../ui/form.tsx";
 import { KpiList } from "../arrange/kpi-list.tsx";
 import { StackingPick } from "../arrange/stacking-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import { ArrangeMembers } from "../arrange/member-arrangement.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
+import { BREAKDOWN_PARTS, type BreakdownPart } from "#core/panels/breakdown/schema.ts";
 
 const PART_NAMES: Readonly<Record<BreakdownPart, string>> = {
-  basis: "The basis on each bar",
+  basis: "Mark the basis on each bar",
   delta: "Δ, on one zero line",
   "delta-percent": "Δ%, as combs",
   total: "The total",
@@ -21,7 +21,7 @@ export default function ArrangeBreakdown({ panel, dimensions, onChange }: Arrang
     <>
       <div className="mt-2 grid gap-2">
         <LevelPick
-          label="By the members of"
+          label="Break down by"
           dimensions={dimensions}
           chosen={panel.by}
           onPick={(by) => by && onChange({ ...panel, by })}
@@ -29,7 +29,7 @@ export default function ArrangeBreakdown({ panel, dimensions, onChange }: Arrang
         <Cluster panel={panel} dimensions={dimensions} onChange={onChange} />
         {panel.cluster && (
           <StackingPick
-            label="Its parts stand"
+            label="Arrange parts"
             chosen={panel.stacking}
             onPick={(stacking) => onChange({ ...panel, stacking })}
           />
@@ -37,7 +37,7 @@ export default function ArrangeBreakdown({ panel, dimensions, onChange }: Arrang
         <ArrangeMembers arrangement={panel} onChange={(change) => onChange({ ...panel, ...change })} />
       </div>
       <fieldset className="mt-3">
-        <legend className="font-serif text-[16px]">Shown with the bars</legend>
+        <legend className="font-serif text-[16px]">Show with the bars</legend>
         {BREAKDOWN_PARTS.map((part) => (
           <Tick
             key={part}
@@ -72,7 +72,7 @@ function Cluster({ panel, dimensions, onChange }: ArrangeProps<"breakdown">) {
     return { kind: "dimension", dimension, level: level ? level : null };
   };
   return (
-    <Field label="Each bar taken apart by">
+    <Field label="Split bars by">
       <select
         className="field"
         value={value}

@@ -5,12 +5,12 @@ import { COMB_WIDTH } from "../../charts/comb-layout.ts";
 import { seriesDye } from "./series-dye.ts";
 import { useDyes } from "../../charts/page-dyes.tsx";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
-import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
-import { judgementColour } from "../../ui/judgement.tsx";
+import { judgementColour } from "../../figures/judgement.tsx";
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
 import { BasisMark } from "../../charts/basis-mark.tsx";
-import { scenarioColour } from "../../ui/scenario-mark.tsx";
+import { scenarioColour } from "../../figures/scenario-mark.tsx";
 import { TOTAL, type BarLine, type BreakdownLayout } from "./layout.ts";
+import type { BreakdownAnswer } from "#core/panels/breakdown/schema.ts";
 
 /** Draws a laid-out breakdown: names, bars with their basis, Δ on one zero line, Δ% as combs. */
 export function Bars({

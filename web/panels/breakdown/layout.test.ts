@@ -1,14 +1,13 @@
 import { describe, expect, it } from "vitest";
-import type { BreakdownAnswer, BreakdownRow } from "#core/panels/breakdown/compute.ts";
-import type { BreakdownSeries } from "#core/panels/breakdown/series.ts";
-import { deltaStyle, valueStyle } from "#core/words/number-words.ts";
-import type { WireFigure } from "#contract/figure.ts";
+import { deltaStyle, valueStyle } from "#core/formats/number-words.ts";
+import type { Figure } from "#core/figures/schema.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import { layoutBreakdown } from "./layout.ts";
+import type { BreakdownAnswer, BreakdownRow, BreakdownSeries } from "#core/panels/breakdown/schema.ts";
 
-const none: WireFigure = { absent: "no data", detail: "Nothing is there." };
+const none: Figure = { absent: "no data", detail: "Nothing is there." };
 const MONEY = { kind: "money" } as const;
-const figure = (value: number | null): WireFigure => (value === null ? none : { value });
+const figure = (value: number | null): Figure => (value === null ? none : { value });
 const row = (
   name: string,
   actual: number | null,
@@ -76,7 +75,7 @@ const answer = (rows: readonly BreakdownRow[], change: Partial<BreakdownAnswer> 
   ...change,
 });
 const sumOf = (rows: readonly BreakdownRow[]) => {
-  const sum = (values: readonly WireFigure[]) => values.reduce((all, f) => all + ("value" in f ? f.value : 0), 0);
+  const sum = (values: readonly Figure[]) => values.reduce((all, f) => all + ("value" in f ? f.value : 0), 0);
   return row("All routes", sum(rows.map((r) => r.row.actual)), sum(rows.map((r) => r.row.basis)));
 };
 const SERIES: BreakdownSeries[] = [0, 1, 2].map((at) => ({ key: `s${at}`, name: `S${at}`, at }));

@@ -1,20 +1,23 @@
 import { scaleLinear } from "d3";
-import type { BreakdownAnswer, BreakdownRow } from "#core/panels/breakdown/compute.ts";
 import type { Stacking } from "#core/panels/parts/stacking.ts";
-import { writeNumber, writePercent, writeSigned, type NumberStyle } from "#core/words/number-words.ts";
-import type { WireFigure, WireVariance } from "#contract/figure.ts";
+import { writeNumber, writePercent, writeSigned, type NumberStyle } from "#core/formats/number-words.ts";
+import type { Figure, Variance } from "#core/figures/schema.ts";
 import type { Box } from "../../charts/geometry.ts";
 import { besideMark, labelWidth, type SideLabel } from "../../charts/labels.ts";
+import { barThickness, linePitch } from "../../charts/line-pitch.ts";
 import { shorten } from "../../charts/shorten.ts";
+import type { BreakdownAnswer, BreakdownRow } from "#core/panels/breakdown/schema.ts";
 
 /** What a breakdown is laid out from. Values are in the KPI's own unit. */
 export interface BreakdownOptions {
   readonly data: BreakdownAnswer;
   readonly width: number;
+  /** The height there is; lines are drawn out to fill it. */
+  readonly room?: number;
   readonly style: NumberStyle;
   readonly deltaStyle: NumberStyle;
   /** The same members of the part that is weighed, by their keys. */
-  readonly parts?: ReadonlyMap<string, WireFigure>;
+  readonly parts?: ReadonlyMap<string, Figure>;
   /** What the bars' axis must reach besides, so that panels can be compared. */
   readonly extent?: readonly number[] | undefined;
 }
@@ -47,7 +50,7 @@ export interface BarLine {
     readonly text: string;
     readonly x: number;
     readonly anchor: "start" | "end";
-    readonly judgement: WireVariance["judgement"];
+    readonly judgement: Variance["judgement"];
   } | null;
   readonly percent: { readonly text: string; readonly x: number } | null;
 }
@@ -56,6 +59,8 @@ export interface BarLine {
 export interface BreakdownLayout {
   readonly lines: readonly BarLine[];
   readonly height: number;
+  /** The height that it needs. */
+  readonly least: number;
   readonly zero: number;
   readonly deltaZero: number | null;
   /** Where the columns' heads stand. */
@@ -64,6 +69,7 @@ export interface BreakdownLayout {
 }
 
 const HEAD = 16;
+const BOTTOM = 4;
 const LINE = 25;
 const CLUSTERED = 13;
 const GAP = 12;
@@ -87,6 +93,7 @@ export function barValues({ rows, others, series, stacking, shows }: BreakdownAn
 export function layoutBreakdown({
   data,
   width,
+  room: height = 0,
   style,
   deltaStyle,
   parts,
@@ -100,7 +107,9 @@ export function layoutBreakdown({
     ...(hasTotal ? [{ row: data.total, kind: "total" as const }] : []),
   ];
   const isClustered = series.length > 0 && stacking === "clustered";
-  const lineHeight = isClustered ? Math.max(LINE, series.length * CLUSTERED + 8) : LINE;
+  const natural = isClustered ? Math.max(LINE, series.length * CLUSTERED + 8) : LINE;
+  const lineHeight = linePitch(natural, rows.length, height - HEAD - BOTTOM);
+  const thickness = isClustered ? lineHeight - 10 : barThickness(lineHeight);
 
   const longest = Math.max(0, ...rows.map(({ row }) => labelWidth(row.name)));
   const nameWidth = Math.min(Math.max(LEAST_NAME, longest + 4), Math.max(LEAST_NAME, width * NAME_SHARE));
@@ -155,7 +164,7 @@ export function layoutBreakdown({
   const lines = rows.map(({ row, kind }, i): BarLine => {
     const top = HEAD + i * lineHeight;
     const band: Box = { x: 0, y: top, width, height: lineHeight };
-    const bar = { y: top + 5, height: lineHeight - 10 };
+    const bar = { y: top + (lineHeight - thickness) / 2, height: thickness };
     const segments = kind === "total" ? [] : segmentsOf(row, { x, zero, bar, stacking, isClustered, plot, style });
     const basis =
       kind !== "total" && shows.includes("basis") && series.length === 0 ? valueOf(row.row.basis)[0] : undefined;
@@ -181,7 +190,7 @@ export function layoutBreakdown({
       name: shorten(row.name, nameWidth),
       segments,
       part: part === undefined || kind === "total" ? null : boxBetween(zero, x(part), bar),
-      basis: basisX === undefined ? null : { x: basisX, y1: top + 2, y2: top + lineHeight - 2 },
+      basis: basisX === undefined ? null : { x: basisX, y1: bar.y - 3, y2: bar.y + bar.height + 3 },
       value: isApart
         ? { text: valueTexts[i]!, x: end, anchor: "end" }
         : isClustered && kind !== "total" && segments.length > 0
@@ -196,7 +205,8 @@ export function layoutBreakdown({
   });
   return {
     lines,
-    height: HEAD + rows.length * lineHeight + 4,
+    height: HEAD + rows.length * lineHeight + BOTTOM,
+    least: HEAD + rows.length * natural + BOTTOM,
     zero,
     deltaZero,
     heads: { total: isApart ? end : null, delta: deltaZero, percent: percentWidth > 0 ? width : null },
@@ -318,7 +328,7 @@ function boxBetween(a: number, b: number, { y, height }: Pick<Box, "y" | "height
   return { x: Math.min(a, b), y, width: Math.abs(b - a), height };
 }
 
-function valueText(figure: WireFigure, style: NumberStyle): string {
+function valueText(figure: Figure, style: NumberStyle): string {
   return "value" in figure ? writeNumber(figure.value, style) : figure.absent;
 }
 
@@ -334,6 +344,6 @@ function percentText({ row: { kpi, variance } }: BreakdownRow): string {
   return variance.deltaPercent.value > 0 ? `+${text}` : text;
 }
 
-function valueOf(figure: WireFigure): number[] {
+function valueOf(figure: Figure): number[] {
   return "value" in figure ? [figure.value] : [];
 }

@@ -1,6 +1,5 @@
 import type { MouseEvent } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
 import { breakdownTable } from "#core/panels/breakdown/table.ts";
 import {
   deltaStyle,
@@ -9,12 +8,13 @@ import {
   writeSignedPercent,
   writeWithUnit,
   type NumberStyle,
-} from "#core/words/number-words.ts";
+} from "#core/formats/number-words.ts";
 import { DyeMark } from "../../charts/page-dyes.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
-import { JudgementMark } from "../../ui/judgement.tsx";
-import { LegendMark } from "../../ui/scenario-mark.tsx";
+import { JudgementMark } from "../../figures/judgement.tsx";
+import { LegendMark } from "../../figures/scenario-mark.tsx";
+import { FilledPlace } from "../../charts/filled-place.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
@@ -27,6 +27,7 @@ import { Bars } from "./bars.tsx";
 import { useSharedExtent } from "../../charts/page-scale.tsx";
 import { seriesDye } from "./series-dye.ts";
 import { barValues, layoutBreakdown, type BarLine } from "./layout.ts";
+import type { BreakdownAnswer } from "#core/panels/breakdown/schema.ts";
 
 /** A KPI by the members of a level, as bars or as a table of numbers. */
 export default function BreakdownPanel(view: PanelProps<"breakdown">) {
@@ -88,7 +89,7 @@ function Breakdown({
           ? null
           : {
               title: `No ${data.by.level} has a figure here`,
-              detail: `Nothing of ${data.kpi.name} is kept by ${data.by.level} for ${data.frame.words.scope}. Choose another scope, or break it down otherwise.`,
+              detail: `${data.kpi.name} has no figures by ${data.by.level} for ${data.frame.words.scope}. Choose another scope or breakdown.`,
             }
       }
       absent={data.absent}
@@ -121,13 +122,21 @@ function BarChart({
   actions: PanelProps<"breakdown">["actions"];
   onTable: () => void;
 }) {
-  const [{ width }, holder] = useSize();
+  const [{ width, height }, holder] = useSize();
   const parts =
     part && new Map(part.rows.flatMap(({ member, row }) => (member ? [[member.key, row.actual] as const] : [])));
   const isShare = data.stacking === "share" && data.series.length > 0;
   const unit = `bars, ${isShare ? "shares" : `${JSON.stringify({ ...data.kpi.unit, decimals: undefined })} in ${style.unitName}`}`;
   const extent = useSharedExtent(unit, barValues(data));
-  const layout = layoutBreakdown({ data, width, style, deltaStyle: dStyle, extent, ...(parts ? { parts } : {}) });
+  const layout = layoutBreakdown({
+    data,
+    width,
+    room: height,
+    style,
+    deltaStyle: dStyle,
+    extent,
+    ...(parts ? { parts } : {}),
+  });
   const own = (line: BarLine | undefined) =>
     line?.row.member
       ? { dimension: data.by.dimension, member: line.row.member.key, name: line.row.member.name }
@@ -159,28 +168,29 @@ function BarChart({
   const { active } = walk;
   const line = active === null ? undefined : layout.lines[active];
   return (
-    <WalkedChart
-      holder={holder}
-      width={width}
-      height={layout.height}
-      label={`${data.headline} ${data.descriptor}. Left and right walk along the members, Enter narrows the page, down opens, Shift and Enter shows where a figure comes from.`}
-      walk={walk}
-      words={line ? cardWords(data, line, style, dStyle) : ""}
-      card={
-        line && (
-          <MemberCard
-            data={data}
-            line={line}
-            part={line.row.member ? parts?.get(line.row.member.key) : undefined}
-            style={style}
-            deltaStyle={dStyle}
-            width={width}
-          />
-        )
-      }
-    >
-      <Bars {...{ data, layout, width, active, picked, handlersOf }} onLook={walk.look} />
-    </WalkedChart>
+    <FilledPlace holder={holder} least={layout.least}>
+      <WalkedChart
+        width={width}
+        height={layout.height}
+        label={`${data.headline} ${data.descriptor}. Left and right walk along the members, Enter narrows the page, down opens, Shift and Enter shows where a figure comes from.`}
+        walk={walk}
+        words={line ? cardWords(data, line, style, dStyle) : ""}
+        card={
+          line && (
+            <MemberCard
+              data={data}
+              line={line}
+              part={line.row.member ? parts?.get(line.row.member.key) : undefined}
+              style={style}
+              deltaStyle={dStyle}
+              width={width}
+            />
+          )
+        }
+      >
+        <Bars {...{ data, layout, width, active, picked, handlersOf }} onLook={walk.look} />
+      </WalkedChart>
+    </FilledPlace>
   );
 }
 

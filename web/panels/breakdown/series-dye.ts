@@ -1,5 +1,5 @@
-import type { BreakdownAnswer } from "#core/panels/breakdown/compute.ts";
 import { dyeKey } from "../../charts/dyes.ts";
+import type { BreakdownAnswer } from "#core/panels/breakdown/schema.ts";
 
 /** What a part of the bars keeps its colour under; what is gathered keeps none. */
 export function seriesDye({ key, dimension, members }: BreakdownAnswer["series"][number]): string | null {

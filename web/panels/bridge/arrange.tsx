@@ -1,10 +1,11 @@
-import { BRIDGE_ORDERS, BRIDGE_STARTS, type BridgeBy } from "#core/panels/bridge/definition.ts";
-import { useKpis } from "../../app/questions.ts";
+import { KPIS } from "#contract/operations/kpis.ts";
 import { Field, Tick } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
 import { START_CHOICES } from "./starts.ts";
+import { useAnswer } from "../../client/answer.ts";
+import { BRIDGE_ORDERS, BRIDGE_STARTS, type BridgeBy } from "#core/panels/bridge/schema.ts";
 
 const BY_NAMES: Readonly<Record<BridgeBy["kind"], string>> = {
   account: "account, by effect",
@@ -17,7 +18,7 @@ const TOPS = [5, 8, 12, 20] as const;
 
 /** A bridge: of which KPI, from where, by what steps, and how many of them stand apart. */
 export default function ArrangeBridge({ panel, dimensions, onChange }: ArrangeProps<"bridge">) {
-  const library = useKpis().data ?? [];
+  const library = useAnswer(KPIS.kpis).data ?? [];
   const { by } = panel;
   const counted = library.filter(({ definition }) => definition.unit.kind === "count");
   const level = { dimension: dimensions[0]?.key ?? "", level: null };
@@ -65,7 +66,7 @@ export default function ArrangeBridge({ panel, dimensions, onChange }: ArrangePr
           </Field>
           {"dimension" in by && (
             <LevelPick
-              label="By the members of"
+              label="Break down by"
               dimensions={dimensions}
               chosen={by}
               onPick={(picked) => picked && onChange({ ...panel, by: { ...by, ...picked } })}
@@ -73,7 +74,7 @@ export default function ArrangeBridge({ panel, dimensions, onChange }: ArrangePr
           )}
           {by.kind === "effects" && (
             <KpiPick
-              label="What is counted"
+              label="Quantity"
               chosen={by.quantity}
               isOffered={({ unit }) => unit.kind === "count"}
               onPick={(quantity) => onChange({ ...panel, by: { ...by, quantity } })}
@@ -92,7 +93,7 @@ export default function ArrangeBridge({ panel, dimensions, onChange }: ArrangePr
               ))}
             </select>
           </Field>
-          <Field label="Apart stand">
+          <Field label="Show separately">
             <select
               className="field"
               value={panel.top ?? ""}
@@ -109,7 +110,7 @@ export default function ArrangeBridge({ panel, dimensions, onChange }: ArrangePr
             </select>
           </Field>
           <Tick
-            label="Sums between the steps, where the tree has them"
+            label="Show subtotals"
             isOn={panel.hasSubtotals}
             onChange={(hasSubtotals) => onChange({ ...panel, hasSubtotals })}
           />

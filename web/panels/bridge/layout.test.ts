@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
-import type { BridgeAnswer } from "#core/panels/bridge/compute.ts";
-import { stepOf, type BridgeStep } from "#core/panels/bridge/step.ts";
-import { deltaStyle, valueStyle } from "#core/words/number-words.ts";
+import { stepOf } from "#core/panels/bridge/step.ts";
+import { deltaStyle, valueStyle } from "#core/formats/number-words.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import { layoutBridge } from "./layout.ts";
+import type { BridgeAnswer, BridgeStep } from "#core/panels/bridge/schema.ts";
 
 const MONEY = { kind: "money" } as const;
 const step = (name: string, value: number, change: Partial<BridgeStep> = {}): BridgeStep =>

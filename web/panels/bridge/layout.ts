@@ -1,15 +1,17 @@
 import { scaleLinear } from "d3";
-import type { BridgeAnswer, BridgeEnd } from "#core/panels/bridge/compute.ts";
-import type { BridgeStep } from "#core/panels/bridge/step.ts";
-import { writeNumber, writeSigned, type NumberStyle } from "#core/words/number-words.ts";
+import { writeNumber, writeSigned, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Box } from "../../charts/geometry.ts";
 import { besideMark, labelWidth, type SideLabel } from "../../charts/labels.ts";
+import { barThickness, linePitch } from "../../charts/line-pitch.ts";
 import { shorten } from "../../charts/shorten.ts";
+import type { BridgeAnswer, BridgeEnd, BridgeStep } from "#core/panels/bridge/schema.ts";
 
 /** What a bridge is laid out from. Values are in the KPI's own unit. */
 export interface BridgeOptions {
   readonly data: BridgeAnswer;
   readonly width: number;
+  /** The height there is; lines are drawn out to fill it. */
+  readonly room?: number;
   readonly style: NumberStyle;
   readonly deltaStyle: NumberStyle;
 }
@@ -36,6 +38,8 @@ export interface BridgeLine {
 export interface BridgeLayout {
   readonly lines: readonly BridgeLine[];
   readonly height: number;
+  /** The height that it needs. */
+  readonly least: number;
   readonly plot: Box;
   /** Where zero stands; `null` where the axis begins later. */
   readonly zero: number | null;
@@ -47,6 +51,7 @@ export interface BridgeLayout {
 
 const LINE = 25;
 const TOP = 4;
+const BOTTOM = 6;
 const GAP = 12;
 const LABEL_GAP = 4;
 const NAME_SHARE = 0.38;
@@ -68,15 +73,17 @@ interface Raw {
 }
 
 /** Lays a bridge out line by line, each step where the one before it ended. Pure: the same options give the same marks. */
-export function layoutBridge({ data, width, style, deltaStyle }: BridgeOptions): BridgeLayout {
+export function layoutBridge({ data, width, room: height = 0, style, deltaStyle }: BridgeOptions): BridgeLayout {
   const raw = rawLines(data);
+  const pitch = linePitch(LINE, raw.length, height - TOP - BOTTOM);
+  const thickness = barThickness(pitch);
   const names = raw.map(({ name }) => labelWidth(name) + 4);
   const nameWidth = Math.min(Math.max(LEAST_NAME, ...names), Math.max(LEAST_NAME, width * NAME_SHARE));
   const plot: Box = {
     x: nameWidth + GAP,
     y: TOP,
     width: Math.max(20, width - nameWidth - GAP),
-    height: raw.length * LINE,
+    height: raw.length * pitch,
   };
   const stands = raw.flatMap(({ from, after, kind }) => (kind === "end" ? [after] : [from, after]));
   const [low, high] = [Math.min(...stands, Infinity), Math.max(...stands, -Infinity)];
@@ -107,13 +114,13 @@ export function layoutBridge({ data, width, style, deltaStyle }: BridgeOptions):
   const ground = isShort ? (low > 0 ? plot.x : plot.x + plot.width - room) : x(0);
 
   const lines = raw.map((line, i): BridgeLine => {
-    const top = TOP + i * LINE;
+    const top = TOP + i * pitch;
     const [a, b] = [line.kind === "end" ? ground : x(line.from), x(line.after)];
     const bar: Box = {
       x: Math.min(a, b),
-      y: top + 5,
+      y: top + (pitch - thickness) / 2,
       width: Math.max(0.75, Math.abs(b - a)),
-      height: LINE - 10,
+      height: thickness,
     };
     const isLeft = line.kind === "end" ? line.after < 0 : line.after < line.from;
     const at = isLeft ? bar.x - LABEL_GAP : bar.x + bar.width + LABEL_GAP;
@@ -124,8 +131,8 @@ export function layoutBridge({ data, width, style, deltaStyle }: BridgeOptions):
       end: line.end,
       step: line.step,
       after: line.after,
-      band: { x: 0, y: top, width, height: LINE },
-      centre: top + LINE / 2,
+      band: { x: 0, y: top, width, height: pitch },
+      centre: top + pitch / 2,
       bar,
       label: besideMark(texts[i]!, at, isLeft, plot),
       threadX: x(line.after),
@@ -133,7 +140,8 @@ export function layoutBridge({ data, width, style, deltaStyle }: BridgeOptions):
   });
   return {
     lines,
-    height: TOP + raw.length * LINE + 6,
+    height: TOP + raw.length * pitch + BOTTOM,
+    least: TOP + raw.length * LINE + BOTTOM,
     plot,
     zero: isShort ? null : x(0),
     isShort,

@@ -1,8 +1,6 @@
 import { UnfoldHorizontal } from "lucide-react";
 import type { MouseEvent, RefObject } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import type { BridgeAnswer } from "#core/panels/bridge/compute.ts";
-import type { BridgeStart } from "#core/panels/bridge/definition.ts";
 import { bridgeTable } from "#core/panels/bridge/table.ts";
 import {
   deltaStyle,
@@ -11,12 +9,13 @@ import {
   writeSigned,
   writeWithUnit,
   type NumberStyle,
-} from "#core/words/number-words.ts";
+} from "#core/formats/number-words.ts";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { IconButton } from "../../ui/form.tsx";
-import { JudgementMark } from "../../ui/judgement.tsx";
+import { JudgementMark } from "../../figures/judgement.tsx";
+import { FilledPlace } from "../../charts/filled-place.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { BetterKind } from "../better-kind.tsx";
 import { ChartBody } from "../chart-body.tsx";
@@ -29,6 +28,7 @@ import type { PanelProps } from "../panel-view.ts";
 import { layoutBridge, type BridgeLine } from "./layout.ts";
 import { START_CHOICES, startWords } from "./starts.ts";
 import { Steps } from "./steps.tsx";
+import type { BridgeStart, BridgeAnswer } from "#core/panels/bridge/schema.ts";
 
 /** What takes a KPI from one figure to another, as a chart or as a table of numbers. */
 export default function BridgePanel(view: PanelProps<"bridge">) {
@@ -64,8 +64,8 @@ function Bridge({
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
   const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
   const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
-  const [{ width }, holder] = useSize();
-  const layout = layoutBridge({ data, width: Math.max(1, width), style, deltaStyle: dStyle });
+  const [{ width, height }, holder] = useSize();
+  const layout = layoutBridge({ data, width: Math.max(1, width), room: height, style, deltaStyle: dStyle });
   return (
     <ChartBody
       words={panel}
@@ -104,7 +104,7 @@ function Bridge({
         data.refusal === null
           ? null
           : {
-              title: "There is no bridge here",
+              title: "No bridge here",
               detail: data.refusal,
               better:
                 panel.by.kind === "member" ? (
@@ -189,17 +189,18 @@ function BridgeChart({
   });
   const line = walk.active === null ? undefined : layout.lines[walk.active];
   return (
-    <WalkedChart
-      holder={holder}
-      width={width}
-      height={layout.height}
-      label={`${data.headline} ${data.descriptor}. Left and right walk along the steps, Enter narrows or shows where a figure comes from, down opens.`}
-      walk={walk}
-      words={line ? lineWords(data, line, style, dStyle) : ""}
-      card={line && <StepCard {...{ data, part, line, style, width }} deltaStyle={dStyle} />}
-    >
-      <Steps {...{ layout, picked, handlersOf }} active={walk.active} onLook={walk.look} />
-    </WalkedChart>
+    <FilledPlace holder={holder} least={layout.least}>
+      <WalkedChart
+        width={width}
+        height={layout.height}
+        label={`${data.headline} ${data.descriptor}. Left and right walk along the steps, Enter narrows or shows where a figure comes from, down opens.`}
+        walk={walk}
+        words={line ? lineWords(data, line, style, dStyle) : ""}
+        card={line && <StepCard {...{ data, part, line, style, width }} deltaStyle={dStyle} />}
+      >
+        <Steps {...{ layout, picked, handlersOf }} active={walk.active} onLook={walk.look} />
+      </WalkedChart>
+    </FilledPlace>
   );
 }
 

@@ -1,5 +1,5 @@
-import type { BridgeStart } from "#core/panels/bridge/definition.ts";
 import type { Choice } from "../../ui/choice-word.tsx";
+import type { BridgeStart } from "#core/panels/bridge/schema.ts";
 
 /** The ways a bridge can lead, as they are chosen. */
 export const START_CHOICES: readonly (Choice & { readonly key: BridgeStart })[] = [

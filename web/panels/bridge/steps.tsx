@@ -1,9 +1,9 @@
 import { useId, type MouseEvent } from "react";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
 import { HALO } from "../../charts/halo.ts";
-import { judgementColour } from "../../ui/judgement.tsx";
+import { judgementColour } from "../../figures/judgement.tsx";
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
-import { scenarioColour } from "../../ui/scenario-mark.tsx";
+import { scenarioColour } from "../../figures/scenario-mark.tsx";
 import type { BridgeLayout, BridgeLine } from "./layout.ts";
 
 /** Draws a laid-out bridge: figures it stands on, steps between them, threads from each to the next. */

@@ -1,16 +1,19 @@
+import { PACKS } from "#contract/operations/packs.ts";
+import { FIGURES } from "#contract/operations/figures.ts";
+import { KPIS } from "#contract/operations/kpis.ts";
 import { fiscalYearName } from "#core/calendar/fiscal-calendar.ts";
-import { TIME_MARKS } from "#core/panels/time-chart/definition.ts";
-import { CHOOSER_PARTS, MOST_OPTIONS, type ChooserPart } from "#core/panels/chooser/definition.ts";
 import { CHOOSER_LABELS } from "#core/panels/chooser/compute.ts";
 import { GRAINS } from "#core/series/grain.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
-import type { DefinitionOf } from "#contract/panels/index.ts";
-import { useFrameChoices, useKpis, usePack } from "../../app/questions.ts";
+import type { DefinitionOf } from "#core/panels/schemas.ts";
 import { readablePanels } from "#contract/pack.ts";
 import { useParams } from "react-router";
 import { Field, Tick } from "../../ui/form.tsx";
 import { ChosenList } from "../arrange/chosen-list.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
+import { useAnswer } from "../../client/answer.ts";
+import { CHOOSER_PARTS, MOST_OPTIONS, type ChooserPart } from "#core/panels/chooser/schema.ts";
+import { TIME_MARKS } from "#core/panels/time-chart/schema.ts";
 
 type Chooser = DefinitionOf<"chooser">;
 interface Option {
@@ -20,8 +23,8 @@ interface Option {
 
 /** What a chooser changes, what can be chosen, and whose panels follow it. */
 export default function ArrangeChooser({ panel, dimensions, onChange }: ArrangeProps<"chooser">) {
-  const library = useKpis().data ?? [];
-  const choices = useFrameChoices({}).data;
+  const library = useAnswer(KPIS.kpis).data ?? [];
+  const choices = useAnswer(FIGURES.frameChoices).data;
   const all: readonly Option[] = optionsOf(panel.sets, {
     kpis: library.filter((kpi) => !kpi.problem).map(({ definition: { key, name } }) => ({ key, name })),
     choices,
@@ -39,7 +42,7 @@ export default function ArrangeChooser({ panel, dimensions, onChange }: ArrangeP
   return (
     <>
       <div className="mt-2">
-        <Field label="The reader chooses">
+        <Field label="Chooses">
           <select
             className="field"
             value={panel.sets}
@@ -128,7 +131,7 @@ function yearsOf(choices: FrameChoices | undefined): Option[] {
 /** The panels that follow a chooser. */
 function Followers({ panel, onChange }: { panel: Chooser; onChange: (next: Chooser) => void }) {
   const { pack = "", page = "" } = useParams();
-  const panels = usePack(pack).data?.pages.find(({ key }) => key === page);
+  const panels = useAnswer(PACKS.pack, { params: { pack } }).data?.pages.find(({ key }) => key === page);
   const others = panels ? readablePanels(panels).filter(({ definition }) => definition.kind !== "chooser") : [];
   const named = panel.panels ?? others.map(({ key }) => key);
   const set = (key: string, isOn: boolean) => {
@@ -137,7 +140,7 @@ function Followers({ panel, onChange }: { panel: Chooser; onChange: (next: Choos
   };
   return (
     <fieldset className="mt-3">
-      <legend className="font-serif text-[16px]">Panels that follow</legend>
+      <legend className="font-serif text-[16px]">Panels it controls</legend>
       {others.map(({ key, definition }) => (
         <Tick
           key={key}

@@ -1,7 +1,7 @@
-import type { ChooserAnswer } from "#core/panels/chooser/compute.ts";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import type { PanelProps } from "../panel-view.ts";
+import type { ChooserAnswer } from "#core/panels/chooser/schema.ts";
 
 /** So many options stand side by side; more are opened from a word. */
 const SIDE_BY_SIDE = 8;

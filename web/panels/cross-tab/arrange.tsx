@@ -1,12 +1,4 @@
 import { Plus, X } from "lucide-react";
-import {
-  CROSS_GRAINS,
-  CROSS_MEASURES,
-  MOST_DEEP,
-  type CrossAxis,
-  type CrossMeasure,
-  type CrossShade,
-} from "#core/panels/cross-tab/definition.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import { Field, IconButton, Tick } from "../../ui/form.tsx";
 import { Moves } from "../arrange/chosen-list.tsx";
@@ -14,6 +6,14 @@ import { KpiList } from "../arrange/kpi-list.tsx";
 import { moved } from "../arrange/moved.ts";
 import type { ArrangeProps } from "../panel-view.ts";
 import { SHADE_CHOICES } from "./shades.ts";
+import {
+  CROSS_GRAINS,
+  CROSS_MEASURES,
+  MOST_DEEP,
+  type CrossAxis,
+  type CrossMeasure,
+  type CrossShade,
+} from "#core/panels/cross-tab/schema.ts";
 
 const MEASURES: Readonly<Record<CrossMeasure, string>> = {
   value: "The value",
@@ -23,7 +23,7 @@ const MEASURES: Readonly<Record<CrossMeasure, string>> = {
   "share-of-row": "Share of the row",
   "share-of-column": "Share of the column",
   "share-of-total": "Share of the total",
-  rank: "Rank, 1 for the best",
+  rank: "Rank (1 is best)",
 };
 
 const LASTS = [1, 2, 3, 4, 5, 6, 8, 12, 24, 36] as const;
@@ -34,21 +34,21 @@ export default function ArrangeCrossTab({ panel, dimensions, onChange }: Arrange
   return (
     <>
       <AxisList
-        label="Down the side"
+        label="Rows"
         axes={panel.rows}
         least={1}
         dimensions={dimensions}
         onChange={(rows) => onChange({ ...panel, rows })}
       />
       <AxisList
-        label="Along the top"
+        label="Columns"
         axes={panel.columns}
         least={0}
         dimensions={dimensions}
         onChange={(columns) => onChange({ ...panel, columns })}
       />
       <fieldset className="mt-4">
-        <legend className="font-serif text-[16px]">At each place</legend>
+        <legend className="font-serif text-[16px]">Figures</legend>
         {CROSS_MEASURES.map((measure) => (
           <Tick
             key={measure}
@@ -135,7 +135,7 @@ function AxisList({
   return (
     <section aria-label={label} className="mt-3">
       <h3 className="font-serif text-[16px]">{label}</h3>
-      {axes.length === 0 && <p className="text-[13px] text-slate">Nothing: one column of figures.</p>}
+      {axes.length === 0 && <p className="text-[13px] text-slate">None: one column of figures.</p>}
       <ol>
         {axes.map((axis, i) => (
           <li key={i} className="border-t border-thread/60 py-1">
@@ -164,7 +164,7 @@ function AxisList({
             </span>
             {"hasTotal" in axis && (
               <Tick
-                label={i === 0 ? "With its total" : "With a subtotal in each"}
+                label={i === 0 ? "Show total" : "Show subtotals"}
                 isOn={axis.hasTotal}
                 onChange={(hasTotal) => onChange(axes.with(i, { ...axis, hasTotal }))}
               />
@@ -178,7 +178,7 @@ function AxisList({
           className="flex min-h-[24px] items-center gap-0.5 text-[13px] text-accent hover:underline"
           onClick={() => onChange([...axes, nextAxis(axes, dimensions)])}
         >
-          <Plus size={12} aria-hidden="true" /> {axes.length === 0 ? "Something" : "One depth more"}{" "}
+          <Plus size={12} aria-hidden="true" /> {axes.length === 0 ? "Something" : "Add a level"}{" "}
           <span className="sr-only">{label.toLowerCase()}</span>
         </button>
       )}

@@ -2,15 +2,19 @@ import { createColumnHelper, tableFeatures, useTable, type ColumnDef } from "@ta
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { memo, useId, useMemo, useRef, type KeyboardEvent, type MouseEvent, type ReactNode } from "react";
-import type { CrossTabAnswer } from "#core/panels/cross-tab/compute.ts";
-import type { CrossMeasure } from "#core/panels/cross-tab/definition.ts";
 import { shadeOf } from "../../charts/shade.ts";
 import { VarianceComb } from "../../charts/variance-comb.tsx";
-import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
+import { judgementColour, JudgementMark } from "../../figures/judgement.tsx";
 import { judgementAt, kpiAt, writeMeasure, type CrossShape, type ShapedColumn, type ShapedRow } from "./shape.ts";
 import { useGridWalk, type GridPlace } from "./use-grid-walk.ts";
+import type { CrossMeasure, CrossTabAnswer } from "#core/panels/cross-tab/schema.ts";
 
 const ROW = 26;
+/** Few rows stand wider apart where there is room, up to this. */
+const MOST_ROW = 46;
+const HEAD_ROW = 24;
+/** What stands below the rows: the cell that is looked at, in words. */
+const BELOW = 30;
 /** From so many rows on, only those in sight are drawn. */
 const MANY = 80;
 const OVERSCAN = 6;
@@ -59,6 +63,7 @@ function headsOf(columns: readonly ShapedColumn[], depth: number): ColumnDef<typ
 export function CrossGrid({
   data,
   shape,
+  room,
   label,
   isFaded,
   actions,
@@ -67,6 +72,8 @@ export function CrossGrid({
 }: {
   data: CrossTabAnswer;
   shape: CrossShape;
+  /** The height there is. */
+  room: number;
   label: string;
   isFaded: (row: number) => boolean;
   actions: GridActions;
@@ -81,7 +88,7 @@ export function CrossGrid({
   const defs = useMemo(() => headsOf(columns, 0), [columns]);
   const table = useTable({ features, columns: defs, data: rows });
   const groups = table.getHeaderGroups();
-  // eslint-disable-next-line react-hooks/incompatible-library -- What is in sight changes with every scroll: nothing of it may be kept.
+  // oxlint-disable-next-line react/incompatible-library -- What is in sight changes with every scroll: nothing of it may be kept.
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => holder.current,
@@ -110,7 +117,9 @@ export function CrossGrid({
   );
   const { look } = walk;
   const lefts = nameWidths.map((_, depth) => nameWidths.slice(0, depth).reduce((sum, width) => sum + width, 0));
-  const headHeight = 24;
+  const headHeight = HEAD_ROW;
+  const spread = Math.floor((room - groups.length * HEAD_ROW - BELOW) / Math.max(1, rows.length));
+  const rowHeight = isVirtual ? ROW : Math.max(ROW, Math.min(MOST_ROW, spread));
   return (
     <>
       <div ref={holder} className="min-h-0 flex-1 overflow-auto print:overflow-visible" onMouseLeave={() => look(null)}>
@@ -199,6 +208,7 @@ export function CrossGrid({
                   key={isPooled ? r % POOL : r}
                   id={id}
                   r={r}
+                  height={rowHeight}
                   index={r + groups.length + 1}
                   data={data}
                   shape={shape}
@@ -275,6 +285,7 @@ interface RowProps {
   readonly lefts: readonly number[];
   /** Whether it says the names of its groups again, since theirs may be out of sight. */
   readonly saysAll: boolean;
+  readonly height: number;
   readonly active: number | null;
   readonly isFaded: boolean;
   readonly actions: GridActions;
@@ -284,7 +295,21 @@ interface RowProps {
 
 /** A row; while others scroll by, it is not drawn again. */
 const Row = memo(
-  function Row({ id, r, index, data, shape, lefts, saysAll, active, isFaded, actions, look, partOf }: RowProps) {
+  function Row({
+    id,
+    r,
+    height,
+    index,
+    data,
+    shape,
+    lefts,
+    saysAll,
+    active,
+    isFaded,
+    actions,
+    look,
+    partOf,
+  }: RowProps) {
     const { names, fullNames, isTotal, isFirst } = shape.rows[r]!;
     const line = isTotal
       ? "border-t border-ink/40 font-semibold"
@@ -292,7 +317,7 @@ const Row = memo(
         ? "border-t border-thread"
         : "border-t border-thread/50";
     return (
-      <tr role="row" aria-rowindex={index} style={{ height: ROW }} className="hover:bg-chosen/60">
+      <tr role="row" aria-rowindex={index} style={{ height }} className="hover:bg-chosen/60">
         {names.map((name, depth) => {
           const handlers = actions.rowHandlers(r, depth);
           const text = name ?? (saysAll ? fullNames[depth]! : "");
@@ -331,7 +356,7 @@ const Row = memo(
     );
   },
   (a, b) =>
-    (["id", "r", "index", "data", "shape", "saysAll", "active", "isFaded", "partOf"] as const).every(
+    (["id", "r", "height", "index", "data", "shape", "saysAll", "active", "isFaded", "partOf"] as const).every(
       (part) => a[part] === b[part],
     ),
 );

@@ -1,10 +1,8 @@
 import { useMemo, type ReactNode } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { Scope } from "#core/dimensions/scope.ts";
-import type { CrossTabAnswer } from "#core/panels/cross-tab/compute.ts";
-import { writeSort, type CrossMeasure, type CrossShade } from "#core/panels/cross-tab/definition.ts";
 import { crossTable, headOf, placeName } from "#core/panels/cross-tab/table.ts";
-import { valueStyle, writeNumber, writeWithUnit } from "#core/words/number-words.ts";
+import { valueStyle, writeNumber, writeWithUnit } from "#core/formats/number-words.ts";
 import { sideSchema, type ProvenanceSide } from "#contract/provenance.ts";
 import { shadeOf } from "../../charts/shade.ts";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
@@ -30,6 +28,7 @@ import {
   type ShapedColumn,
 } from "./shape.ts";
 import { SHADE_CHOICES } from "./shades.ts";
+import { writeSort, type CrossMeasure, type CrossShade, type CrossTabAnswer } from "#core/panels/cross-tab/schema.ts";
 
 /** The figures, exactly: any of dimensions, KPIs, scenarios and periods by any others. */
 export default function CrossTabPanel(view: PanelProps<"cross-tab">) {
@@ -57,7 +56,7 @@ function CrossTab({
   data: CrossTabAnswer;
   part: CrossTabAnswer | undefined;
 }) {
-  const [{ width }, holder] = useSize<HTMLDivElement>();
+  const [{ width, height }, holder] = useSize<HTMLDivElement>();
   const shape = useMemo(() => shapeCrossTab(data, Math.max(1, width)), [data, width]);
   const memberOf = (row: number, depth: number) => {
     const axis = data.rows.axes[depth]!;
@@ -79,8 +78,9 @@ function CrossTab({
   const grid = {
     onSort: (column: number, measure: CrossMeasure) => {
       const key = columnKey(data.columns, column);
-      const isOn = data.sort?.column === key && data.sort.measure === measure;
-      const next = isOn && data.sort.isRising ? "set" : writeSort({ column: key, measure, isRising: isOn });
+      const { sort } = data;
+      const isOn = sort?.column === key && sort.measure === measure;
+      const next = isOn && sort.isRising ? "set" : writeSort({ column: key, measure, isRising: isOn });
       actions.choose({ sort: next === "set" && !panel.sort ? undefined : next });
     },
     onAsk: ask,
@@ -140,7 +140,7 @@ function CrossTab({
       </div>
       {data.refusal !== null && (
         <div className="px-4 py-6">
-          <Notice title="There is no table here" detail={data.refusal} />
+          <Notice title="Nothing to show here" detail={data.refusal} />
         </div>
       )}
       <div
@@ -155,6 +155,7 @@ function CrossTab({
           <CrossGrid
             data={data}
             shape={shape}
+            room={height}
             label={`${data.headline} ${data.descriptor}. Arrows walk from cell to cell, Enter narrows the page, Shift and Enter shows where a figure comes from.`}
             isFaded={isFaded}
             actions={grid}

@@ -1,8 +1,7 @@
 import { describe, expect, it } from "vitest";
-import type { CrossColumn, CrossSide, CrossTabAnswer } from "#core/panels/cross-tab/compute.ts";
-import type { CrossMeasure } from "#core/panels/cross-tab/definition.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import { judgementAt, shapeCrossTab, writeMeasure } from "./shape.ts";
+import type { CrossMeasure, CrossColumn, CrossSide, CrossTabAnswer } from "#core/panels/cross-tab/schema.ts";
 
 const side = (noun: string, count: number, name: (i: number) => string, hasTotal = true): CrossSide => ({
   axes: [

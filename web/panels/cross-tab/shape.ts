@@ -1,8 +1,5 @@
-import type { CrossSide, CrossTabAnswer } from "#core/panels/cross-tab/compute.ts";
-import type { CrossMeasure } from "#core/panels/cross-tab/definition.ts";
 import { headOf, measuresOf, placeName } from "#core/panels/cross-tab/table.ts";
-import { judgementOf, type Judgement } from "#core/compare/variance.ts";
-import type { KpiHead } from "#core/panels/parts/kpi-head.ts";
+import { judgementOf } from "#core/compare/variance.ts";
 import {
   deltaStyle,
   valueStyle,
@@ -10,9 +7,12 @@ import {
   writePercent,
   writeSigned,
   writeSignedPercent,
-} from "#core/words/number-words.ts";
+} from "#core/formats/number-words.ts";
 import { COMB_WIDTH } from "../../charts/comb-layout.ts";
 import { labelWidth } from "../../charts/labels.ts";
+import type { CrossMeasure, CrossSide, CrossTabAnswer } from "#core/panels/cross-tab/schema.ts";
+import type { Judgement } from "#core/figures/schema.ts";
+import type { KpiHead } from "#core/panels/parts/schema.ts";
 
 /** One column as it is drawn: a measure of a column of the answer. */
 export interface ShapedColumn {

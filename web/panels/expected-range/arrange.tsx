@@ -1,10 +1,10 @@
 import { LEAST_LEVEL, MOST_LEVEL } from "#core/ahead/settings.ts";
 import { RANGE_GRAINS } from "#core/ahead/settings.ts";
-import { RANGE_PERIODS } from "#core/panels/expected-range/definition.ts";
 import { Field } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
+import { RANGE_PERIODS } from "#core/panels/expected-range/schema.ts";
 
 /** An expected range: of which KPI, by which periods, how many, how wide, and where an event may be. */
 export default function ArrangeExpectedRange({ panel, dimensions, onChange }: ArrangeProps<"expected-range">) {
@@ -47,7 +47,7 @@ export default function ArrangeExpectedRange({ panel, dimensions, onChange }: Ar
           </select>
         </Field>
       </div>
-      <Field label="The range holds, in percent of what is usual">
+      <Field label="Confidence level of the range, %">
         <input
           className="field"
           type="number"
@@ -61,7 +61,7 @@ export default function ArrangeExpectedRange({ panel, dimensions, onChange }: Ar
         />
       </Field>
       <LevelPick
-        label="Judged one by one, to say where an event was"
+        label="Also test members one by one, to locate events"
         none="the whole alone"
         dimensions={dimensions}
         chosen={panel.split ?? null}

@@ -1,14 +1,15 @@
+import { EVENTS } from "#contract/operations/events.ts";
 import { useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
-import type { ExpectedRangeAnswer, RangeEventAnswer } from "#core/panels/expected-range/compute.ts";
-import { call } from "../../app/api.ts";
-import { useMayEdit } from "../../app/questions.ts";
+import { call } from "../../client/api.ts";
 import { dateTimeWords } from "../../ui/date-time-words.ts";
 import { TextButton } from "../../ui/form.tsx";
 import type { PanelProps } from "../panel-view.ts";
 import { pickHandlers } from "../pick-handlers.ts";
 import { keptEvents } from "./layout.ts";
 import { SayEvent } from "./say-event.tsx";
+import { useMayEdit } from "../../client/use-may-edit.ts";
+import type { ExpectedRangeAnswer, RangeEventAnswer } from "#core/panels/expected-range/schema.ts";
 
 type Pick = PanelProps<"expected-range">["actions"]["pick"];
 
@@ -88,7 +89,7 @@ function Said({ event: { said }, mayEdit }: { event: RangeEventAnswer; mayEdit: 
   const takeBack = async () => {
     setProblem(null);
     try {
-      await call("unsayEvent", { params: { event: said.id } });
+      await call(EVENTS.unsayEvent, { params: { event: said.id } });
     } catch (error) {
       setProblem((error as Error).message);
     }

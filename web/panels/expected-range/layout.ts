@@ -1,8 +1,8 @@
-import type { NumberStyle } from "#core/words/number-words.ts";
-import type { ExpectedRangeAnswer } from "#core/panels/expected-range/compute.ts";
+import type { NumberStyle } from "#core/formats/number-words.ts";
 import type { Box, Place } from "../../charts/geometry.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import { valueScale, type ValueScale } from "../../charts/value-scale.ts";
+import type { ExpectedRangeAnswer } from "#core/panels/expected-range/schema.ts";
 
 /** A period's marks. */
 export interface RangeMark {

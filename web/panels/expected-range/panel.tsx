@@ -1,15 +1,15 @@
 import { area, line } from "d3";
-import type { ExpectedRangeAnswer, RangePointAnswer } from "#core/panels/expected-range/compute.ts";
 import { RANGE_GRAINS, type RangeGrain } from "#core/ahead/settings.ts";
 import { expectedRangeTable } from "#core/panels/expected-range/table.ts";
-import { deltaStyle, valueStyle, writeNumber, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
-import { writeScore } from "#core/words/write-score.ts";
+import { deltaStyle, valueStyle, writeNumber, writeWithUnit, type NumberStyle } from "#core/formats/number-words.ts";
+import { writeScore } from "#core/formats/write-score.ts";
 import { CardAt } from "../../charts/card-at.tsx";
 import { OutsideMark, OutsideSign, RangeSign } from "../../charts/outside-mark.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { ValueAxis } from "../../charts/value-axis.tsx";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
+import { FilledPlace } from "../../charts/filled-place.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { ChartSkeleton } from "../chart-skeleton.tsx";
@@ -18,6 +18,7 @@ import { PanelSheet } from "../panel-sheet.tsx";
 import type { PanelProps } from "../panel-view.ts";
 import { Events } from "./events.tsx";
 import { layoutRange, type RangeLayout, type RangeMark } from "./layout.ts";
+import type { ExpectedRangeAnswer, RangePointAnswer } from "#core/panels/expected-range/schema.ts";
 
 const LEAST_HEIGHT = 180;
 
@@ -76,41 +77,39 @@ function Range({
       style={style}
       deltaStyle={deltaStyle(data.kpi.unit, data.kpi.decimals, money)}
       money={money}
-      refusal={data.notFitted === null ? null : { title: "Nothing can be expected yet", detail: data.notFitted }}
+      refusal={data.notFitted === null ? null : { title: "No expected range yet", detail: data.notFitted }}
       foot={<Events data={data} pick={actions.pick} />}
       notes={data.notes}
     >
-      <div ref={holder} data-fill={LEAST_HEIGHT} className="relative mt-1 flex-1" style={{ minHeight: LEAST_HEIGHT }}>
-        <div className="absolute inset-0">
-          <WalkedChart
-            width={width}
-            height={drawnHeight}
-            label={`${data.headline} ${data.descriptor}. Left and right walk along the periods, Enter shows where a figure comes from.`}
-            walk={walk}
-            words={looked ? wordsOf(looked, style) : ""}
-            card={
-              looked && (
-                <CardAt x={layout.marks[walk.active!]!.x} width={width} title={looked.name}>
-                  <PointFigures point={looked} level={data.level} style={style} />
-                </CardAt>
-              )
-            }
-          >
-            <Drawing layout={layout} />
-            {layout.marks.map((mark, i) => (
-              <rect
-                key={data.points[i]!.period}
-                {...mark.band}
-                fill={walk.active === i ? "var(--chosen)" : "transparent"}
-                fillOpacity={walk.active === i ? 0.5 : 0}
-                className="cursor-pointer"
-                onMouseEnter={() => walk.look(i)}
-                onClick={() => ask(i)}
-              />
-            ))}
-          </WalkedChart>
-        </div>
-      </div>
+      <FilledPlace holder={holder} least={LEAST_HEIGHT}>
+        <WalkedChart
+          width={width}
+          height={drawnHeight}
+          label={`${data.headline} ${data.descriptor}. Left and right walk along the periods, Enter shows where a figure comes from.`}
+          walk={walk}
+          words={looked ? wordsOf(looked, style) : ""}
+          card={
+            looked && (
+              <CardAt x={layout.marks[walk.active!]!.x} width={width} title={looked.name}>
+                <PointFigures point={looked} level={data.level} style={style} />
+              </CardAt>
+            )
+          }
+        >
+          <Drawing layout={layout} />
+          {layout.marks.map((mark, i) => (
+            <rect
+              key={data.points[i]!.period}
+              {...mark.band}
+              fill={walk.active === i ? "var(--chosen)" : "transparent"}
+              fillOpacity={walk.active === i ? 0.5 : 0}
+              className="cursor-pointer"
+              onMouseEnter={() => walk.look(i)}
+              onClick={() => ask(i)}
+            />
+          ))}
+        </WalkedChart>
+      </FilledPlace>
     </ChartBody>
   );
 }

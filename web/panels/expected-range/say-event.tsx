@@ -1,12 +1,13 @@
+import { EVENTS } from "#contract/operations/events.ts";
 import { useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import type { EventVerdict } from "#core/ahead/known-events.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import type { ExpectedRangeAnswer, RangeEventAnswer } from "#core/panels/expected-range/compute.ts";
 import type { EventSay } from "#contract/events.ts";
-import { call } from "../../app/api.ts";
+import { call } from "../../client/api.ts";
 import { Button, Field, Tick } from "../../ui/form.tsx";
+import type { ExpectedRangeAnswer, RangeEventAnswer } from "#core/panels/expected-range/schema.ts";
 
 /** Says of an event what it was, with a reason: one that is no part of the pattern, or none. */
 export function SayEvent({ data, event }: { data: ExpectedRangeAnswer; event: RangeEventAnswer }) {
@@ -29,7 +30,7 @@ export function SayEvent({ data, event }: { data: ExpectedRangeAnswer; event: Ra
     };
     setProblem(null);
     try {
-      await call("sayEvent", { body });
+      await call(EVENTS.sayEvent, { body });
       setIsOpen(false);
       await client.invalidateQueries();
     } catch (error) {
@@ -65,7 +66,7 @@ export function SayEvent({ data, event }: { data: ExpectedRangeAnswer; event: Ra
                 onChange={(changed) => setReason(changed.target.value)}
               />
             </Field>
-            <Tick label="Every KPI is to know of it" isOn={isForAll} onChange={setIsForAll} />
+            <Tick label="Applies to every KPI" isOn={isForAll} onChange={setIsForAll} />
             <div className="flex items-center gap-3">
               <Button kind="main" isDisabled={isUnsaid} onClick={() => void say("confirmed")}>
                 Confirm

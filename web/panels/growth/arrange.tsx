@@ -1,18 +1,12 @@
 import { X } from "lucide-react";
 import { writeDecimal } from "#core/reading/write-decimal.ts";
-import {
-  GROWTH_GRAINS,
-  GROWTH_ON,
-  MOST_RANGES,
-  rangesProblem,
-  type GrowthRange,
-} from "#core/panels/growth/definition.ts";
 import { readNumber } from "#core/reading/read-number.ts";
 import { DYE_NAMES, DYES } from "../../charts/dyes.ts";
 import { Button, Field, IconButton, TextField, Tick } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
+import { GROWTH_GRAINS, GROWTH_ON, MOST_RANGES, rangesProblem, type GrowthRange } from "#core/panels/growth/schema.ts";
 
 /** Growth: of which KPI, on what, over time or by whom, coloured by judgement or by ranges of one's own. */
 export default function ArrangeGrowth({ panel, dimensions, onChange }: ArrangeProps<"growth">) {
@@ -20,7 +14,7 @@ export default function ArrangeGrowth({ panel, dimensions, onChange }: ArrangePr
   return (
     <div className="mt-2 grid gap-2">
       <KpiPick chosen={panel.kpi} onPick={(kpi) => onChange({ ...panel, kpi })} />
-      <Field label="Growth is on">
+      <Field label="Growth against">
         <select
           className="field"
           value={panel.on}
@@ -31,7 +25,7 @@ export default function ArrangeGrowth({ panel, dimensions, onChange }: ArrangePr
         </select>
       </Field>
       <LevelPick
-        label="By the members of"
+        label="Break down by"
         none="over time instead"
         dimensions={dimensions}
         chosen={by.kind === "member" ? by : null}
@@ -80,7 +74,7 @@ export default function ArrangeGrowth({ panel, dimensions, onChange }: ArrangePr
         </div>
       )}
       <Tick
-        label="Values next to their bars"
+        label="Show values on bars"
         isOn={panel.hasLabels !== false}
         onChange={(hasLabels) => onChange({ ...panel, hasLabels })}
       />
@@ -109,11 +103,7 @@ function Ranges({
   return (
     <fieldset>
       <legend className="font-serif text-[16px]">Colours</legend>
-      <Tick
-        label="By ranges of my own, in place of judgement"
-        isOn={ranges !== null}
-        onChange={(isOn) => onChange(isOn ? FIRST : null)}
-      />
+      <Tick label="Colour by my own ranges" isOn={ranges !== null} onChange={(isOn) => onChange(isOn ? FIRST : null)} />
       {ranges?.map((range, i) => {
         const set = (change: Partial<GrowthRange>) => put(ranges.with(i, { ...range, ...change }));
         return (

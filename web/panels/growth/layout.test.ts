@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import type { GrowthAnswer } from "#core/panels/growth/compute.ts";
-import { deltaStyle } from "#core/words/number-words.ts";
+import { deltaStyle } from "#core/formats/number-words.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import { layoutGrowth } from "./layout.ts";
+import type { GrowthAnswer } from "#core/panels/growth/schema.ts";
 
 const MONEY = { kind: "money" } as const;
 const answer = (values: readonly (number | null)[], name = (i: number) => `M${i}`): GrowthAnswer => ({

@@ -1,10 +1,10 @@
 import { scaleBand, scaleLinear } from "d3";
-import type { GrowthAnswer, GrowthPoint } from "#core/panels/growth/compute.ts";
-import { writeSigned, writeSignedPercent, type NumberStyle } from "#core/words/number-words.ts";
+import { writeSigned, writeSignedPercent, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Box } from "../../charts/geometry.ts";
 import { insideOf, labelWidth, standingApart, thinnedLabels } from "../../charts/labels.ts";
 import type { AxisTick } from "../../charts/plain-axes.tsx";
 import { shorten } from "../../charts/shorten.ts";
+import type { GrowthAnswer, GrowthPoint } from "#core/panels/growth/schema.ts";
 
 /** What growth is laid out from. */
 export interface GrowthOptions {

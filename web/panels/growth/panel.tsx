@@ -1,6 +1,4 @@
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import type { GrowthAnswer } from "#core/panels/growth/compute.ts";
-import type { GrowthOn } from "#core/panels/growth/definition.ts";
 import { growthTable } from "#core/panels/growth/table.ts";
 import {
   deltaStyle,
@@ -9,15 +7,16 @@ import {
   writeSignedPercent,
   writeWithUnit,
   type NumberStyle,
-} from "#core/words/number-words.ts";
-import type { WireFigure } from "#contract/figure.ts";
+} from "#core/formats/number-words.ts";
+import type { Figure } from "#core/figures/schema.ts";
 import { CardAt } from "../../charts/card-at.tsx";
 import { HALO } from "../../charts/halo.ts";
 import { dyeOf } from "../../charts/dyes.ts";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
-import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
+import { judgementColour, JudgementMark } from "../../figures/judgement.tsx";
+import { FilledPlace } from "../../charts/filled-place.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
@@ -27,6 +26,7 @@ import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
 import { layoutGrowth, type GrowthBar, type GrowthLayout } from "./layout.ts";
+import type { GrowthOn, GrowthAnswer } from "#core/panels/growth/schema.ts";
 
 const LEAST_HEIGHT = 160;
 
@@ -117,47 +117,45 @@ function Growth({
         data.points.some(({ growth }) => "value" in growth)
           ? null
           : {
-              title: "Nothing has grown here",
-              detail: firstReason(data) ?? `Nothing of ${data.kpi.name} is kept for ${data.frame.words.scope}.`,
+              title: "No growth to show",
+              detail: firstReason(data) ?? `${data.kpi.name} has no figures for ${data.frame.words.scope}.`,
             }
       }
       notes={data.notes}
     >
-      <div ref={holder} data-fill={LEAST_HEIGHT} className="relative mt-1 flex-1" style={{ minHeight: LEAST_HEIGHT }}>
-        <div className="absolute inset-0">
-          <WalkedChart
-            width={width}
-            height={drawnHeight}
-            label={`${data.headline} ${data.descriptor}. Left and right walk along, Enter narrows or shows where a figure comes from.`}
-            walk={walk}
-            words={looked ? wordsOf(data, looked, style, dStyle) : ""}
-            card={
-              looked && (
-                <CardAt x={looked.band.x + looked.band.width / 2} width={width} title={looked.point.name}>
-                  <BarFigures data={data} bar={looked} style={style} deltaStyle={dStyle} />
-                  <ChosenPart figure={partAt(looked)} write={(value) => growthText(data, { value }, dStyle)} />
-                </CardAt>
-              )
-            }
-          >
-            <Bars data={data} layout={layout} active={walk.active} chosen={chosen} />
-            {layout.bars.map((bar, i) => {
-              const member = memberOf(bar);
-              const handlers = member ? pickHandlers(actions.pick, member) : { onClick: () => ask(bar) };
-              return (
-                <rect
-                  key={bar.point.key}
-                  {...bar.band}
-                  fill="transparent"
-                  className="cursor-pointer"
-                  onMouseEnter={() => walk.look(i)}
-                  {...handlers}
-                />
-              );
-            })}
-          </WalkedChart>
-        </div>
-      </div>
+      <FilledPlace holder={holder} least={LEAST_HEIGHT}>
+        <WalkedChart
+          width={width}
+          height={drawnHeight}
+          label={`${data.headline} ${data.descriptor}. Left and right walk along, Enter narrows or shows where a figure comes from.`}
+          walk={walk}
+          words={looked ? wordsOf(data, looked, style, dStyle) : ""}
+          card={
+            looked && (
+              <CardAt x={looked.band.x + looked.band.width / 2} width={width} title={looked.point.name}>
+                <BarFigures data={data} bar={looked} style={style} deltaStyle={dStyle} />
+                <ChosenPart figure={partAt(looked)} write={(value) => growthText(data, { value }, dStyle)} />
+              </CardAt>
+            )
+          }
+        >
+          <Bars data={data} layout={layout} active={walk.active} chosen={chosen} />
+          {layout.bars.map((bar, i) => {
+            const member = memberOf(bar);
+            const handlers = member ? pickHandlers(actions.pick, member) : { onClick: () => ask(bar) };
+            return (
+              <rect
+                key={bar.point.key}
+                {...bar.band}
+                fill="transparent"
+                className="cursor-pointer"
+                onMouseEnter={() => walk.look(i)}
+                {...handlers}
+              />
+            );
+          })}
+        </WalkedChart>
+      </FilledPlace>
     </ChartBody>
   );
 }
@@ -266,11 +264,11 @@ function BarFigures({
   );
 }
 
-function written(figure: WireFigure, style: NumberStyle): string {
+function written(figure: Figure, style: NumberStyle): string {
   return "value" in figure ? writeWithUnit(figure.value, style) : figure.absent;
 }
 
-function growthText({ kpi }: GrowthAnswer, growth: WireFigure, dStyle: NumberStyle): string {
+function growthText({ kpi }: GrowthAnswer, growth: Figure, dStyle: NumberStyle): string {
   if (!("value" in growth)) return growth.detail;
   return kpi.unit.kind === "percent" ? writeSigned(growth.value, dStyle) : writeSignedPercent(growth.value);
 }

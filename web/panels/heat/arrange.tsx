@@ -1,9 +1,9 @@
-import { HEAT_SHADES, MOST_YEARS, type HeatAxis } from "#core/panels/heat/definition.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import { Field, Tick } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
 import { SHADE_CHOICES } from "./shades.ts";
+import { HEAT_SHADES, MOST_YEARS, type HeatAxis } from "#core/panels/heat/schema.ts";
 
 /** A heat grid: of which KPI, by what on either side, over how many years, shaded by what. */
 export default function ArrangeHeat({ panel, dimensions, onChange }: ArrangeProps<"heat">) {
@@ -11,13 +11,13 @@ export default function ArrangeHeat({ panel, dimensions, onChange }: ArrangeProp
     <div className="mt-2 grid gap-2">
       <KpiPick chosen={panel.kpi} onPick={(kpi) => onChange({ ...panel, kpi })} />
       <AxisPick
-        label="Down the side"
+        label="Rows"
         dimensions={dimensions}
         chosen={panel.rows}
         onPick={(rows) => onChange({ ...panel, rows })}
       />
       <AxisPick
-        label="Along the top"
+        label="Columns"
         dimensions={dimensions}
         chosen={panel.columns}
         onPick={(columns) => onChange({ ...panel, columns })}
@@ -35,7 +35,7 @@ export default function ArrangeHeat({ panel, dimensions, onChange }: ArrangeProp
           ))}
         </select>
       </Field>
-      <Field label="Fiscal years, this one included">
+      <Field label="Fiscal years, including this one">
         <select
           className="field"
           value={panel.years}
@@ -49,7 +49,7 @@ export default function ArrangeHeat({ panel, dimensions, onChange }: ArrangeProp
         </select>
       </Field>
       <Tick
-        label="Values in the cells, where they fit"
+        label="Show values in cells"
         isOn={panel.hasLabels !== false}
         onChange={(hasLabels) => onChange({ ...panel, hasLabels })}
       />

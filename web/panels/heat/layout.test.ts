@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import type { HeatAnswer, HeatCell } from "#core/panels/heat/compute.ts";
-import { deltaStyle, valueStyle } from "#core/words/number-words.ts";
+import { deltaStyle, valueStyle } from "#core/formats/number-words.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import { layoutHeat } from "./layout.ts";
+import type { HeatAnswer, HeatCell } from "#core/panels/heat/schema.ts";
 
 const MONEY = { kind: "money" } as const;
 const none = { absent: "no data", detail: "Nothing is there." } as const;

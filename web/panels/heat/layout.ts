@@ -1,14 +1,17 @@
-import type { HeatAnswer, HeatCell } from "#core/panels/heat/compute.ts";
-import { writeNumber, writeSigned, writeSignedPercent, type NumberStyle } from "#core/words/number-words.ts";
+import { writeNumber, writeSigned, writeSignedPercent, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Box } from "../../charts/geometry.ts";
 import { labelWidth } from "../../charts/labels.ts";
+import { linePitch } from "../../charts/line-pitch.ts";
 import { shorten } from "../../charts/shorten.ts";
 import { strongest } from "../../charts/shade.ts";
+import type { HeatAnswer, HeatCell } from "#core/panels/heat/schema.ts";
 
 /** What a heat grid is laid out from. */
 export interface HeatOptions {
   readonly data: HeatAnswer;
   readonly width: number;
+  /** The height there is; cells are drawn out to fill it. */
+  readonly room?: number;
   readonly style: NumberStyle;
   readonly deltaStyle: NumberStyle;
   readonly hasLabels: boolean;
@@ -35,11 +38,14 @@ export interface HeatLayout {
   readonly columns: readonly { readonly name: string; readonly x: number }[];
   readonly nameWidth: number;
   readonly height: number;
+  /** The height that it needs. */
+  readonly least: number;
   /** Between which values shades run; `null` where none is shaded. */
   readonly scale: { readonly low: string; readonly high: string } | null;
 }
 
 const HEAD = 20;
+const BOTTOM = 4;
 const LINE = 24;
 const GAP = 8;
 const LEAST_NAME = 46;
@@ -47,8 +53,9 @@ const NAME_SHARE = 0.3;
 const LEAST_CELL = 7;
 
 /** Lays cells out in rows and columns. Pure: the same options give the same marks. */
-export function layoutHeat({ data, width, style, deltaStyle, hasLabels }: HeatOptions): HeatLayout {
+export function layoutHeat({ data, width, room = 0, style, deltaStyle, hasLabels }: HeatOptions): HeatLayout {
   const { rows, columns, cells } = data;
+  const pitch = linePitch(LINE, rows.entries.length, room - HEAD - BOTTOM);
   const longest = Math.max(0, ...rows.entries.map(({ name }) => labelWidth(name) + 4));
   const nameWidth = Math.min(Math.max(LEAST_NAME, longest), Math.max(LEAST_NAME, width * NAME_SHARE));
   const left = nameWidth + GAP;
@@ -77,7 +84,7 @@ export function layoutHeat({ data, width, style, deltaStyle, hasLabels }: HeatOp
   const placed = cells.flatMap((line, row) =>
     line.map((cell, column): PlacedCell => {
       const value = figureOf(cell);
-      const box = { x: left + column * cellWidth, y: HEAD + row * LINE, width: cellWidth, height: LINE };
+      const box = { x: left + column * cellWidth, y: HEAD + row * pitch, width: cellWidth, height: pitch };
       return {
         row,
         column,
@@ -97,11 +104,12 @@ export function layoutHeat({ data, width, style, deltaStyle, hasLabels }: HeatOp
     rows: rows.entries.map(({ name }, i) => ({
       name: shorten(name, nameWidth),
       fullName: name,
-      y: HEAD + i * LINE + LINE / 2 + 4,
+      y: HEAD + i * pitch + pitch / 2 + 4,
     })),
     columns: shortHeads.flatMap((name, i) => (i % every === 0 ? [{ name, x: left + (i + 0.5) * cellWidth }] : [])),
     nameWidth,
-    height: HEAD + rows.entries.length * LINE + 4,
+    height: HEAD + rows.entries.length * pitch + BOTTOM,
+    least: HEAD + rows.entries.length * LINE + BOTTOM,
     scale:
       values.length === 0
         ? null

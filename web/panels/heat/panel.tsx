@@ -1,6 +1,4 @@
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import type { HeatAnswer } from "#core/panels/heat/compute.ts";
-import type { HeatShade } from "#core/panels/heat/definition.ts";
 import { heatTable } from "#core/panels/heat/table.ts";
 import {
   deltaStyle,
@@ -9,13 +7,14 @@ import {
   writeSignedPercent,
   writeWithUnit,
   type NumberStyle,
-} from "#core/words/number-words.ts";
+} from "#core/formats/number-words.ts";
 import { CardAt } from "../../charts/card-at.tsx";
 import { shadeOf } from "../../charts/shade.ts";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
-import { JudgementMark } from "../../ui/judgement.tsx";
+import { JudgementMark } from "../../figures/judgement.tsx";
+import { FilledPlace } from "../../charts/filled-place.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
@@ -27,6 +26,7 @@ import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
 import { layoutHeat, type HeatLayout, type PlacedCell } from "./layout.ts";
 import { SHADE_CHOICES } from "./shades.ts";
+import type { HeatShade, HeatAnswer } from "#core/panels/heat/schema.ts";
 
 /** A KPI as shaded cells, or as a table of numbers. */
 export default function HeatPanel(view: PanelProps<"heat">) {
@@ -65,10 +65,11 @@ function Heat({
   const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
   const style = valueStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
   const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, data.frame.unit);
-  const [{ width }, holder] = useSize<HTMLDivElement>();
+  const [{ width, height }, holder] = useSize<HTMLDivElement>();
   const layout = layoutHeat({
     data,
     width: Math.max(1, width),
+    room: height,
     style,
     deltaStyle: dStyle,
     hasLabels: panel.hasLabels !== false,
@@ -129,63 +130,65 @@ function Heat({
       refusal={
         data.refusal !== null || data.rows.entries.length === 0 || data.columns.entries.length === 0
           ? {
-              title: "There is no grid here",
-              detail: data.refusal ?? `Nothing of ${data.kpi.name} is kept for ${data.frame.words.scope}.`,
+              title: "Nothing to show here",
+              detail: data.refusal ?? `${data.kpi.name} has no figures for ${data.frame.words.scope}.`,
             }
           : null
       }
       notes={data.notes}
     >
-      <WalkedChart
-        holder={holder}
-        width={width}
-        height={layout.height}
-        label={`${data.headline} ${data.descriptor}. Arrows walk from cell to cell, Enter narrows the page, Shift and Enter shows where a figure comes from.`}
-        walk={walk}
-        words={looked ? cellWords(data, looked, style, dStyle) : ""}
-        card={
-          looked && (
-            <CardAt
-              x={looked.box.x + looked.box.width / 2}
-              width={width}
-              title={`${data.rows.entries[looked.row]!.name}, ${data.columns.entries[looked.column]!.name}`}
-            >
-              <CellFigures data={data} cell={looked} style={style} deltaStyle={dStyle} />
-              <PartMark kpi={data.kpi} whole={looked.cell.actual} part={partAt(looked)} money={data.frame.unit} />
-            </CardAt>
-          )
-        }
-      >
-        <Cells layout={layout} active={walk.active} isFaded={isFaded} />
-        {weighed &&
-          layout.cells.map((cell, i) => {
-            const of = partOf(data.kpi.unit, cell.cell.actual, partAt(cell));
-            return of?.is === "share" ? (
+      <FilledPlace holder={holder} least={layout.least}>
+        {" "}
+        <WalkedChart
+          width={width}
+          height={layout.height}
+          label={`${data.headline} ${data.descriptor}. Arrows walk from cell to cell, Enter narrows the page, Shift and Enter shows where a figure comes from.`}
+          walk={walk}
+          words={looked ? cellWords(data, looked, style, dStyle) : ""}
+          card={
+            looked && (
+              <CardAt
+                x={looked.box.x + looked.box.width / 2}
+                width={width}
+                title={`${data.rows.entries[looked.row]!.name}, ${data.columns.entries[looked.column]!.name}`}
+              >
+                <CellFigures data={data} cell={looked} style={style} deltaStyle={dStyle} />
+                <PartMark kpi={data.kpi} whole={looked.cell.actual} part={partAt(looked)} money={data.frame.unit} />
+              </CardAt>
+            )
+          }
+        >
+          <Cells layout={layout} active={walk.active} isFaded={isFaded} />
+          {weighed &&
+            layout.cells.map((cell, i) => {
+              const of = partOf(data.kpi.unit, cell.cell.actual, partAt(cell));
+              return of?.is === "share" ? (
+                <rect
+                  key={i}
+                  x={cell.box.x}
+                  y={cell.box.y + cell.box.height - 4}
+                  width={cell.box.width * of.share}
+                  height={3}
+                  fill="var(--indigo)"
+                />
+              ) : null;
+            })}
+          {layout.cells.map((cell, i) => {
+            const member = memberOf(cell);
+            const handlers = member ? pickHandlers(actions.pick, member) : { onClick: () => ask(cell) };
+            return (
               <rect
                 key={i}
-                x={cell.box.x}
-                y={cell.box.y + cell.box.height - 4}
-                width={cell.box.width * of.share}
-                height={3}
-                fill="var(--indigo)"
+                {...cell.box}
+                fill="transparent"
+                className="cursor-pointer"
+                onMouseEnter={() => walk.look(i)}
+                {...handlers}
               />
-            ) : null;
+            );
           })}
-        {layout.cells.map((cell, i) => {
-          const member = memberOf(cell);
-          const handlers = member ? pickHandlers(actions.pick, member) : { onClick: () => ask(cell) };
-          return (
-            <rect
-              key={i}
-              {...cell.box}
-              fill="transparent"
-              className="cursor-pointer"
-              onMouseEnter={() => walk.look(i)}
-              {...handlers}
-            />
-          );
-        })}
-      </WalkedChart>
+        </WalkedChart>
+      </FilledPlace>
     </ChartBody>
   );
 }

@@ -1,5 +1,5 @@
-import type { HeatShade } from "#core/panels/heat/definition.ts";
 import type { Choice } from "../../ui/choice-word.tsx";
+import type { HeatShade } from "#core/panels/heat/schema.ts";
 
 /** What shades can tell, as it is chosen. */
 export const SHADE_CHOICES: readonly (Choice & { readonly key: HeatShade })[] = [

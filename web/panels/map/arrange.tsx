@@ -1,8 +1,8 @@
-import { MAP_COLOURS } from "#core/panels/map/definition.ts";
 import { Field } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
+import { MAP_COLOURS } from "#core/panels/map/schema.ts";
 
 /** A map: of which KPI, by whose countries, coloured how. */
 export default function ArrangeMap({ panel, dimensions, onChange }: ArrangeProps<"map">) {
@@ -10,7 +10,7 @@ export default function ArrangeMap({ panel, dimensions, onChange }: ArrangeProps
     <div className="mt-2 grid gap-2">
       <KpiPick chosen={panel.kpi} onPick={(kpi) => onChange({ ...panel, kpi })} />
       <LevelPick
-        label="By the countries of"
+        label="Countries from"
         dimensions={dimensions}
         chosen={panel.by}
         onPick={(by) => by && onChange({ ...panel, by })}

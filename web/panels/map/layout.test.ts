@@ -1,9 +1,9 @@
 import topology from "world-atlas/countries-50m.json" with { type: "json" };
 import { describe, expect, it } from "vitest";
-import type { MapAnswer } from "#core/panels/map/compute.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import { countriesOf } from "./geometry.ts";
 import { countriesShown, layoutCircles, layoutGround } from "./layout.ts";
+import type { MapAnswer } from "#core/panels/map/schema.ts";
 
 const countries = countriesOf(topology as never);
 const answer = (places: readonly (readonly [string | null, number])[], name = "Somewhere"): MapAnswer =>

@@ -1,9 +1,9 @@
 import { geoMercator, geoPath, scaleSqrt } from "d3";
-import type { MapAnswer, MapPlace } from "#core/panels/map/compute.ts";
 import type { Box } from "../../charts/geometry.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import { shorten } from "../../charts/shorten.ts";
 import type { Country } from "./geometry.ts";
+import type { MapAnswer, MapPlace } from "#core/panels/map/schema.ts";
 
 /** What a map is laid out from. */
 export interface MapOptions {

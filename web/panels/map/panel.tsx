@@ -1,7 +1,5 @@
 import { use, useMemo, useState, Suspense, type MouseEvent } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import type { MapAnswer, MapPlace } from "#core/panels/map/compute.ts";
-import type { MapColour } from "#core/panels/map/definition.ts";
 import { mapTable } from "#core/panels/map/table.ts";
 import {
   deltaStyle,
@@ -10,14 +8,13 @@ import {
   writeSignedPercent,
   writeWithUnit,
   type NumberStyle,
-} from "#core/words/number-words.ts";
+} from "#core/formats/number-words.ts";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
-import { judgementColour } from "../../ui/judgement.tsx";
+import { judgementColour } from "../../figures/judgement.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { ChartSkeleton } from "../chart-skeleton.tsx";
-import type { Figure } from "#core/figures/figure.ts";
 import { partOf } from "#core/panels/parts/part-of.ts";
 import { PartMark } from "../part-mark.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
@@ -25,6 +22,8 @@ import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
 import { loadCountries, type Country } from "./geometry.ts";
 import { countriesShown, layoutCircles, layoutGround, type MapGround } from "./layout.ts";
+import type { MapColour, MapAnswer, MapPlace } from "#core/panels/map/schema.ts";
+import type { Figure } from "#core/figures/schema.ts";
 
 const LEAST_HEIGHT = 240;
 
@@ -101,7 +100,7 @@ function Places({
         data.places.length === 0
           ? {
               title: `No ${data.noun} has a figure here`,
-              detail: `Nothing of ${data.kpi.name} is kept by ${data.noun} for ${data.frame.words.scope}.`,
+              detail: `${data.kpi.name} has no figures by ${data.noun} for ${data.frame.words.scope}.`,
             }
           : null
       }

@@ -1,13 +1,14 @@
-import { USUAL_SOURCES } from "#core/panels/outlook/definition.ts";
-import { ESTIMATE_NAMES, isEstimate, LATEST } from "#core/compare/outlook-source.ts";
-import { useFrameChoices } from "../../app/questions.ts";
+import { FIGURES } from "#contract/operations/figures.ts";
+import { ESTIMATE_NAMES, isEstimate, LATEST } from "#core/formula/outlook-source.ts";
 import { ChosenList } from "../arrange/chosen-list.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
+import { useAnswer } from "../../client/answer.ts";
+import { USUAL_SOURCES } from "#core/panels/outlook/schema.ts";
 
 /** An outlook: of which KPI, and by which sources. */
 export default function ArrangeOutlook({ panel, onChange }: ArrangeProps<"outlook">) {
-  const outlooks = useFrameChoices({}).data?.outlooks ?? [];
+  const outlooks = useAnswer(FIGURES.frameChoices).data?.outlooks ?? [];
   const chosen = panel.sources ?? USUAL_SOURCES;
   const nameOf = (key: string) =>
     key === LATEST
@@ -17,7 +18,7 @@ export default function ArrangeOutlook({ panel, onChange }: ArrangeProps<"outloo
     <div className="mt-2 grid gap-2">
       <KpiPick chosen={panel.kpi} onPick={(kpi) => onChange({ ...panel, kpi })} />
       <div>
-        <p className="text-[12.5px] text-slate">The months left come from</p>
+        <p className="text-[12.5px] text-slate">Remaining months from</p>
         <ChosenList
           chosen={chosen}
           nameOf={nameOf}

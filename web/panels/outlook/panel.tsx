@@ -1,7 +1,6 @@
 import { useId } from "react";
-import type { OutlookAnswer, OutlookRow } from "#core/panels/outlook/compute.ts";
 import { outlookTable } from "#core/panels/outlook/table.ts";
-import { LATEST } from "#core/compare/outlook-source.ts";
+import { LATEST } from "#core/formula/outlook-source.ts";
 import {
   deltaStyle,
   isWrittenZero,
@@ -10,17 +9,18 @@ import {
   writeSignedPercent,
   writeWithUnit,
   type NumberStyle,
-} from "#core/words/number-words.ts";
+} from "#core/formats/number-words.ts";
 import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
 import { useFrameParams } from "../../frame/frame-params.ts";
-import { JudgementMark } from "../../ui/judgement.tsx";
-import { LegendMark, ScenarioName } from "../../ui/scenario-mark.tsx";
+import { JudgementMark } from "../../figures/judgement.tsx";
+import { LegendMark, ScenarioName } from "../../figures/scenario-mark.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { PanelSheet } from "../panel-sheet.tsx";
 import type { PanelProps } from "../panel-view.ts";
+import type { OutlookAnswer, OutlookRow } from "#core/panels/outlook/schema.ts";
 
 /** Where a KPI ends the year, by every source side by side, or as a table of numbers. */
 export default function OutlookPanel(view: PanelProps<"outlook">) {
@@ -61,7 +61,7 @@ function Outlook({ view: { choice, actions }, data }: { view: PanelProps<"outloo
       refusal={
         data.rows.some(({ figure }) => "value" in figure)
           ? null
-          : { title: "Nothing says where the year ends", detail: data.notes[0] ?? "No source has this KPI." }
+          : { title: "No outlook for the year", detail: data.notes[0] ?? "No source has this KPI." }
       }
       notes={data.notes}
     >
@@ -110,7 +110,7 @@ function Sources({
           </th>
           <th scope="col" className="w-[22%] px-3 text-left font-normal max-sm:hidden">
             <button type="button" className="min-h-[24px] hover:underline" onClick={onAsk}>
-              {data.closed ? "To date, then the rest" : "The whole year"}
+              {data.closed ? "Year to date and remaining months" : "Full year"}
             </button>
           </th>
           <th scope="col" className="px-2 font-normal">
@@ -136,7 +136,7 @@ function Sources({
                   <button
                     type="button"
                     className="min-h-[24px] text-accent hover:underline"
-                    aria-label={`Go by it: ${row.name}`}
+                    aria-label={`Use ${row.name} as the outlook`}
                     onClick={() => onTake(row.key)}
                   >
                     Go by it

@@ -1,9 +1,10 @@
-import { MOST_POINTS, QUADRANTS, SCATTER_GRAINS, type Quadrants } from "#core/panels/scatter/definition.ts";
-import { useKpis } from "../../app/questions.ts";
+import { KPIS } from "#contract/operations/kpis.ts";
 import { Field, Tick } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
+import { useAnswer } from "../../client/answer.ts";
+import { MOST_POINTS, QUADRANTS, SCATTER_GRAINS, type Quadrants } from "#core/panels/scatter/schema.ts";
 
 const QUADRANT_NAMES: Readonly<Record<Quadrants, string>> = {
   none: "not at all",
@@ -14,7 +15,7 @@ const LENGTHS = [12, 24, 36, 60, 120];
 
 /** A scatter: which KPIs against each other, by whom or when, parted where, with a line or without. */
 export default function ArrangeScatter({ panel, dimensions, onChange }: ArrangeProps<"scatter">) {
-  const library = useKpis().data ?? [];
+  const library = useAnswer(KPIS.kpis).data ?? [];
   const { by } = panel;
   return (
     <div className="mt-2 grid gap-2">
@@ -81,7 +82,7 @@ export default function ArrangeScatter({ panel, dimensions, onChange }: ArrangeP
           </Field>
         </div>
       )}
-      <Field label="Parted in four">
+      <Field label="Quadrants">
         <select
           className="field"
           value={panel.quadrants}
@@ -94,11 +95,7 @@ export default function ArrangeScatter({ panel, dimensions, onChange }: ArrangeP
           ))}
         </select>
       </Field>
-      <Tick
-        label="The line that fits, with its R²"
-        isOn={panel.hasLine}
-        onChange={(hasLine) => onChange({ ...panel, hasLine })}
-      />
+      <Tick label="Trend line with R²" isOn={panel.hasLine} onChange={(hasLine) => onChange({ ...panel, hasLine })} />
     </div>
   );
 }

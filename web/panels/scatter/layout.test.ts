@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
-import type { ScatterAnswer } from "#core/panels/scatter/compute.ts";
 import { fittedLine } from "#core/statistics/fitted-line.ts";
-import { valueStyle } from "#core/words/number-words.ts";
+import { valueStyle } from "#core/formats/number-words.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import { layoutScatter } from "./layout.ts";
+import type { ScatterAnswer } from "#core/panels/scatter/schema.ts";
 
 const answer = (
   pairs: readonly (readonly [number, number, number?])[],

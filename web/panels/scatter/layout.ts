@@ -1,10 +1,10 @@
 import { extent, scaleLinear, scaleSqrt, type ScaleLinear } from "d3";
-import type { ScatterAnswer, ScatterPoint } from "#core/panels/scatter/compute.ts";
-import { writeNumber, type NumberStyle } from "#core/words/number-words.ts";
+import { writeNumber, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Box } from "../../charts/geometry.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import type { AxisTick } from "../../charts/plain-axes.tsx";
 import { shorten } from "../../charts/shorten.ts";
+import type { ScatterAnswer, ScatterPoint } from "#core/panels/scatter/schema.ts";
 
 /** What a scatter is laid out from. */
 export interface ScatterOptions {

@@ -1,15 +1,14 @@
 import type { MouseEvent } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import type { ScatterAnswer } from "#core/panels/scatter/compute.ts";
 import { scatterTable } from "#core/panels/scatter/table.ts";
-import { deltaStyle, valueStyle, writeWithUnit } from "#core/words/number-words.ts";
-import type { KpiHead } from "#core/panels/parts/kpi-head.ts";
-import type { WireFigure } from "#contract/figure.ts";
+import { deltaStyle, valueStyle, writeWithUnit } from "#core/formats/number-words.ts";
+import type { Figure } from "#core/figures/schema.ts";
 import { CardAt } from "../../charts/card-at.tsx";
 import { HALO } from "../../charts/halo.ts";
 import { PlainAxes } from "../../charts/plain-axes.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
+import { FilledPlace } from "../../charts/filled-place.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
@@ -20,6 +19,8 @@ import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
 import { layoutScatter, type PlacedPoint } from "./layout.ts";
+import type { ScatterAnswer } from "#core/panels/scatter/schema.ts";
+import type { KpiHead } from "#core/panels/parts/schema.ts";
 
 const LEAST_HEIGHT = 220;
 
@@ -109,79 +110,77 @@ function Scatter({
         data.points.length === 0
           ? {
               title: `No ${data.noun} has both`,
-              detail: `Nothing of ${data.x.name} and ${data.y.name} is kept by ${data.noun} for ${data.frame.words.scope}.`,
+              detail: `${data.x.name} and ${data.y.name} have no figures by ${data.noun} for ${data.frame.words.scope}.`,
             }
           : null
       }
       absent={data.absent}
       notes={data.notes}
     >
-      <div data-fill={LEAST_HEIGHT} className="relative mt-1 flex-1" style={{ minHeight: LEAST_HEIGHT }} ref={holder}>
-        <div className="absolute inset-0">
-          <WalkedChart
-            width={width}
-            height={drawnHeight}
-            label={`${data.headline} ${data.descriptor}. Left and right walk along the points, Enter narrows or shows where a figure comes from, down opens.`}
-            walk={walk}
-            words={
-              looked
-                ? `${looked.point.name}: ${lines(looked)
-                    .map(({ name, text }) => `${name} ${text}`)
-                    .join(", ")}`
-                : ""
-            }
-            card={
-              looked && (
-                <CardAt x={looked.cx} width={width} title={looked.point.name}>
-                  <dl className="mt-1 grid grid-cols-[1fr_auto] gap-x-3">
-                    {lines(looked).map(({ name, text }) => (
-                      <div key={name} className="contents">
-                        <dt>{name}</dt>
-                        <dd className="text-right">{text}</dd>
-                      </div>
-                    ))}
-                  </dl>
-                  {(["x", "y"] as const).map((axis) => (
-                    <ChosenPart
-                      key={axis}
-                      name={`${data[axis].name} of the chosen part`}
-                      figure={partAt(looked)?.[axis]}
-                      write={(value) => writeWithUnit(value, axis === "x" ? xStyle : yStyle)}
-                    />
+      <FilledPlace holder={holder} least={LEAST_HEIGHT}>
+        <WalkedChart
+          width={width}
+          height={drawnHeight}
+          label={`${data.headline} ${data.descriptor}. Left and right walk along the points, Enter narrows or shows where a figure comes from, down opens.`}
+          walk={walk}
+          words={
+            looked
+              ? `${looked.point.name}: ${lines(looked)
+                  .map(({ name, text }) => `${name} ${text}`)
+                  .join(", ")}`
+              : ""
+          }
+          card={
+            looked && (
+              <CardAt x={looked.cx} width={width} title={looked.point.name}>
+                <dl className="mt-1 grid grid-cols-[1fr_auto] gap-x-3">
+                  {lines(looked).map(({ name, text }) => (
+                    <div key={name} className="contents">
+                      <dt>{name}</dt>
+                      <dd className="text-right">{text}</dd>
+                    </div>
                   ))}
-                </CardAt>
-              )
-            }
-          >
-            <PlainAxes
-              plot={layout.plot}
-              xTicks={layout.xTicks}
-              yTicks={layout.yTicks}
-              xName={panel.acrossTitle ?? axisName(data.x, xStyle.unitName)}
-              yName={panel.axisTitle ?? axisName(data.y, yStyle.unitName)}
-            />
-            <Marks layout={layout} active={walk.active} chosen={chosen} />
-            {layout.points.map((placed, i) => {
-              const member = memberOf(placed);
-              const handlers: { onClick?: (event: MouseEvent) => void } = member
-                ? pickHandlers(actions.pick, member, openOf(placed))
-                : { onClick: () => ask(placed) };
-              return (
-                <circle
-                  key={placed.point.key}
-                  cx={placed.cx}
-                  cy={placed.cy}
-                  r={Math.max(12, placed.r)}
-                  fill="transparent"
-                  className="cursor-pointer"
-                  onMouseEnter={() => walk.look(i)}
-                  {...handlers}
-                />
-              );
-            })}
-          </WalkedChart>
-        </div>
-      </div>
+                </dl>
+                {(["x", "y"] as const).map((axis) => (
+                  <ChosenPart
+                    key={axis}
+                    name={`${data[axis].name} of the selected part`}
+                    figure={partAt(looked)?.[axis]}
+                    write={(value) => writeWithUnit(value, axis === "x" ? xStyle : yStyle)}
+                  />
+                ))}
+              </CardAt>
+            )
+          }
+        >
+          <PlainAxes
+            plot={layout.plot}
+            xTicks={layout.xTicks}
+            yTicks={layout.yTicks}
+            xName={panel.acrossTitle ?? axisName(data.x, xStyle.unitName)}
+            yName={panel.axisTitle ?? axisName(data.y, yStyle.unitName)}
+          />
+          <Marks layout={layout} active={walk.active} chosen={chosen} />
+          {layout.points.map((placed, i) => {
+            const member = memberOf(placed);
+            const handlers: { onClick?: (event: MouseEvent) => void } = member
+              ? pickHandlers(actions.pick, member, openOf(placed))
+              : { onClick: () => ask(placed) };
+            return (
+              <circle
+                key={placed.point.key}
+                cx={placed.cx}
+                cy={placed.cy}
+                r={Math.max(12, placed.r)}
+                fill="transparent"
+                className="cursor-pointer"
+                onMouseEnter={() => walk.look(i)}
+                {...handlers}
+              />
+            );
+          })}
+        </WalkedChart>
+      </FilledPlace>
     </ChartBody>
   );
 }
@@ -250,10 +249,10 @@ function linesOf(
   { point }: PlacedPoint,
   styleOf: (kpi: KpiHead) => ReturnType<typeof valueStyle>,
 ): { name: string; text: string }[] {
-  const entries: [KpiHead, WireFigure][] = [
+  const entries: [KpiHead, Figure][] = [
     [x, point.x],
     [y, point.y],
-    ...(size && point.size ? [[size, point.size] as [KpiHead, WireFigure]] : []),
+    ...(size && point.size ? [[size, point.size] as [KpiHead, Figure]] : []),
   ];
   return entries.map(([kpi, figure]) => ({
     name: kpi.name,

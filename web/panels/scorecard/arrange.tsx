@@ -1,13 +1,14 @@
+import { KPIS } from "#contract/operations/kpis.ts";
 import { Plus, X } from "lucide-react";
-import { DEFAULT_COLUMNS, SCORECARD_COLUMNS } from "#core/panels/scorecard/definition.ts";
-import type { DefinitionOf } from "#contract/panels/index.ts";
-import { useKpis } from "../../app/questions.ts";
+import type { DefinitionOf } from "#core/panels/schemas.ts";
 import { Field, IconButton, TextField, Tick } from "../../ui/form.tsx";
 import { ChosenList, Moves } from "../arrange/chosen-list.tsx";
 import { moved } from "../arrange/moved.ts";
 import type { ArrangeProps } from "../panel-view.ts";
 import { COLUMNS } from "./columns.tsx";
 import { moveKpi } from "./move-kpi.ts";
+import { useAnswer } from "../../client/answer.ts";
+import { DEFAULT_COLUMNS, SCORECARD_COLUMNS } from "#core/panels/scorecard/schema.ts";
 
 type Definition = DefinitionOf<"scorecard">;
 
@@ -27,7 +28,7 @@ export default function ArrangeScorecard({ panel, dimensions, onChange }: Arrang
       </section>
       <GroupsPart panel={panel} onChange={onChange} />
       <div className="mt-4 grid gap-2">
-        <Field label="Rows open by">
+        <Field label="Expand rows by">
           <select
             className="field"
             value={panel.expandBy ?? dimensions[0]?.key ?? ""}
@@ -41,7 +42,7 @@ export default function ArrangeScorecard({ panel, dimensions, onChange }: Arrang
           </select>
         </Field>
         <Tick
-          label="Mark months out of the ordinary"
+          label="Mark unusual months"
           isOn={panel.marksOutside === true}
           onChange={(isOn) => onChange({ ...panel, marksOutside: isOn ? true : undefined })}
         />
@@ -51,7 +52,7 @@ export default function ArrangeScorecard({ panel, dimensions, onChange }: Arrang
 }
 
 function GroupsPart({ panel, onChange }: { panel: Definition; onChange: (next: Definition) => void }) {
-  const kpis = useKpis();
+  const kpis = useAnswer(KPIS.kpis);
   const { groups } = panel;
   const nameOf = (key: string) => kpis.data?.find((k) => k.definition.key === key)?.definition.name ?? key;
   const used = new Set(groups.flatMap((g) => g.kpis));
@@ -93,7 +94,7 @@ function GroupsPart({ panel, onChange }: { panel: Definition; onChange: (next: D
                   onMove={(to) => set(moveKpi(groups, g, i, to))}
                 />
                 <IconButton
-                  label={`Take out ${nameOf(key)}`}
+                  label={`Remove ${nameOf(key)}`}
                   onClick={() => setGroup(g, { kpis: group.kpis.toSpliced(i, 1) })}
                 >
                   <X size={13} />

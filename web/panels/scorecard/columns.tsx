@@ -1,20 +1,19 @@
-import { moneySign } from "#core/words/currency.ts";
-import { moneyName } from "#core/words/number-words.ts";
+import { moneySign } from "#core/formats/currency.ts";
+import { moneyName } from "#core/formats/number-words.ts";
 import type { ReactNode } from "react";
-import { deltaStyle, valueStyle, writeSignedPercent, writeWithUnit } from "#core/words/number-words.ts";
-import type { WireFigure, WireVariance } from "#contract/figure.ts";
-import type { ScorecardColumn } from "#core/panels/scorecard/definition.ts";
-import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
-import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
+import { deltaStyle, valueStyle, writeSignedPercent, writeWithUnit } from "#core/formats/number-words.ts";
+import type { Figure, Variance } from "#core/figures/schema.ts";
 import type { ProvenanceSide } from "#contract/provenance.ts";
 import { Spark } from "../../charts/spark.tsx";
 import { COMB_WIDTH } from "../../charts/comb-layout.ts";
 import { VarianceComb } from "../../charts/variance-comb.tsx";
-import { GradeMark } from "../../ui/grade.tsx";
-import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
-import { Absent, AlignedNumber } from "../../ui/number.tsx";
+import { GradeMark } from "../../figures/grade.tsx";
+import { judgementColour, JudgementMark } from "../../figures/judgement.tsx";
+import { Absent, AlignedNumber } from "../../figures/number.tsx";
 import { PartMark } from "../part-mark.tsx";
-import { LegendMark, ScenarioName } from "../../ui/scenario-mark.tsx";
+import { LegendMark, ScenarioName } from "../../figures/scenario-mark.tsx";
+import type { ScorecardColumn, ScorecardAnswer } from "#core/panels/scorecard/schema.ts";
+import type { KpiRow } from "#core/panels/parts/schema.ts";
 
 /** What cells are drawn with besides their row. */
 export interface CellContext {
@@ -26,7 +25,7 @@ export interface CellContext {
   /** Opens where a figure comes from; in its own scope, if it has one. */
   readonly onAsk: (kpi: string, side: ProvenanceSide, scope?: string) => void;
   /** The actuals of the part that is weighed, by KPI. */
-  readonly parts: ReadonlyMap<string, WireFigure>;
+  readonly parts: ReadonlyMap<string, Figure>;
 }
 
 /** A column of a scorecard. */
@@ -41,7 +40,7 @@ export interface Column {
   readonly sortValue: (row: KpiRow) => number | null;
 }
 
-const valueOf = (figure: WireFigure | null) => (figure && "value" in figure ? figure.value : null);
+const valueOf = (figure: Figure | null) => (figure && "value" in figure ? figure.value : null);
 
 /** The columns a scorecard can have, in the order in which they are offered. */
 export const COLUMNS: readonly Column[] = [
@@ -232,7 +231,7 @@ function Asked({
   context: { data, onAsk },
 }: {
   row: KpiRow;
-  figure: WireFigure;
+  figure: Figure;
   side: ProvenanceSide;
   name: string;
   context: CellContext;
@@ -252,7 +251,7 @@ function Asked({
   );
 }
 
-function Plain({ row: { kpi }, figure, data }: { row: KpiRow; figure: WireFigure; data: ScorecardAnswer }) {
+function Plain({ row: { kpi }, figure, data }: { row: KpiRow; figure: Figure; data: ScorecardAnswer }) {
   if (!("value" in figure)) return <Absent figure={figure} />;
   return <AlignedNumber value={figure.value} style={valueStyle(kpi.unit, kpi.decimals, data.frame.unit)} />;
 }
@@ -263,7 +262,7 @@ function Delta({
   data,
 }: {
   row: KpiRow;
-  variance: WireVariance;
+  variance: Variance;
   data: ScorecardAnswer;
 }) {
   if (!("value" in delta)) return <Absent figure={delta} />;

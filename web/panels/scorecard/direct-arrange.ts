@@ -1,10 +1,10 @@
 import type { KeyboardEvent } from "react";
-import { DEFAULT_COLUMNS } from "#core/panels/scorecard/definition.ts";
-import type { DefinitionOf } from "#contract/panels/index.ts";
+import type { DefinitionOf } from "#core/panels/schemas.ts";
 import { dragOrder, movedOnto, type DragOrderProps } from "../../ui/drag-order.ts";
 import { moved } from "../arrange/moved.ts";
 import { moveKpi } from "./move-kpi.ts";
 import { placeKpi } from "./place-kpi.ts";
+import { DEFAULT_COLUMNS } from "#core/panels/scorecard/schema.ts";
 
 type Scorecard = DefinitionOf<"scorecard">;
 type Columns = NonNullable<Scorecard["columns"]>;

@@ -1,5 +1,5 @@
 import { useLayoutEffect, useMemo, useState, type RefObject } from "react";
-import type { ScorecardColumn } from "#core/panels/scorecard/definition.ts";
+import type { ScorecardColumn } from "#core/panels/scorecard/schema.ts";
 
 /** What a scorecard can do without where its panel is narrow, in the order in which it goes. */
 const GIVING_WAY = ["trend", "prior-year", "status", "delta-percent"] as const satisfies readonly ScorecardColumn[];
@@ -94,7 +94,7 @@ export function useStepsToFit(
     if (element && state.steps < order.length && over > 0) {
       const steps = stepsForRoom(order, columnWidths(element), state.steps, over);
       // Only what is laid out can be measured: more steps are known to be needed after it, and before it is painted.
-      // eslint-disable-next-line react-hooks/set-state-in-effect
+      // oxlint-disable-next-line react/set-state-in-effect
       setState((now) => ({ ...now, steps }));
     }
   }, [box, order, state]);

@@ -1,4 +1,4 @@
-import type { DefinitionOf } from "#contract/panels/index.ts";
+import type { DefinitionOf } from "#core/panels/schemas.ts";
 import { moved } from "../arrange/moved.ts";
 
 type Groups = DefinitionOf<"scorecard">["groups"];

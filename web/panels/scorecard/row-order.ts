@@ -1,5 +1,5 @@
-import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import type { Column } from "./columns.tsx";
+import type { KpiRow } from "#core/panels/parts/schema.ts";
 
 /** Rows with a value first, in its order; those without keep theirs behind. */
 export function sortRows(

@@ -1,16 +1,17 @@
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { memo, useState, type ReactNode } from "react";
-import { valueStyle } from "#core/words/number-words.ts";
+import { valueStyle } from "#core/formats/number-words.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/kpi-row.ts";
-import type { DetailOf } from "#contract/panels/index.ts";
-import { usePanelDetail, type AskedPanel } from "../../app/questions.ts";
+import type { DetailOf } from "#core/panels/schemas.ts";
+import { usePanelDetail } from "../../client/panel-answers.ts";
 import type { DragOrderProps } from "../../ui/drag-order.ts";
 import { OutsideNote } from "../outside-note.tsx";
 import { NoteMark } from "../note-mark.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
 import { shortUnit, type CellContext, type Column } from "./columns.tsx";
+import type { AskedPanel } from "../../client/asked-panel.ts";
+import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/schema.ts";
 
 type MemberRows = DetailOf<"scorecard">;
 

@@ -1,11 +1,10 @@
 import { screen, within } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
-import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
-import { DEFAULT_COLUMNS } from "#core/panels/scorecard/definition.ts";
 import { panelProps } from "#testing/panel-props.ts";
 import { renderPage } from "#testing/render-page.tsx";
 import { ScorecardTable } from "./scorecard-table.tsx";
+import { DEFAULT_COLUMNS, type ScorecardAnswer } from "#core/panels/scorecard/schema.ts";
+import type { KpiRow } from "#core/panels/parts/schema.ts";
 
 const value = (amount: number) => ({ value: amount });
 const row = (key: string, actual: number, delta: number, tolerances: number, change: Partial<KpiRow> = {}): KpiRow => ({

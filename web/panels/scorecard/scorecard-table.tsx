@@ -1,10 +1,8 @@
 import { ChevronRight } from "lucide-react";
 import { Fragment, useMemo, useRef, useState, type KeyboardEvent } from "react";
-import type { ScorecardAnswer } from "#core/panels/scorecard/compute.ts";
-import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/kpi-row.ts";
-import { LegendMark } from "../../ui/scenario-mark.tsx";
+import { LegendMark } from "../../figures/scenario-mark.tsx";
 import { OutsideSign } from "../../charts/outside-mark.tsx";
-import { JudgementMark } from "../../ui/judgement.tsx";
+import { JudgementMark } from "../../figures/judgement.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import type { DragOrderProps } from "../../ui/drag-order.ts";
 import { useLatest } from "../../ui/use-latest.ts";
@@ -17,6 +15,8 @@ import { columnsOf, type CellContext, type Column } from "./columns.tsx";
 import { COMPACT_BELOW, COMPACT_COLUMNS, columnsAfter, useStepsToFit } from "./giving-way.ts";
 import { sortRows } from "./row-order.ts";
 import { KpiRow, Members } from "./scorecard-rows.tsx";
+import type { ScorecardAnswer } from "#core/panels/scorecard/schema.ts";
+import type { KpiRow as KpiRowAnswer } from "#core/panels/parts/schema.ts";
 
 interface Sorting {
   readonly column: string;

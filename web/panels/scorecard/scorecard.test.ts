@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { SCORECARD_COLUMNS } from "#core/panels/scorecard/definition.ts";
-import type { KpiRow } from "#core/panels/parts/kpi-row.ts";
 import { moveKpi } from "./move-kpi.ts";
 import { COLUMNS } from "./columns.tsx";
 import { columnsAfter, stepsForRoom, stepsOf } from "./giving-way.ts";
 import { sortRows } from "./row-order.ts";
+import { SCORECARD_COLUMNS } from "#core/panels/scorecard/schema.ts";
+import type { KpiRow } from "#core/panels/parts/schema.ts";
 
 describe("sorting", () => {
   const rows = (values: readonly (number | null)[]) => values.map((value, i) => ({ value, i })) as unknown as KpiRow[];

@@ -1,15 +1,15 @@
-import { MOST_SEASONS, SEASON_VIEWS } from "#core/panels/season/definition.ts";
 import { Field, Tick } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
 import { VIEW_CHOICES } from "./views.ts";
+import { MOST_SEASONS, SEASON_VIEWS } from "#core/panels/season/schema.ts";
 
 /** A season: of which KPI, seen how, against how many years. */
 export default function ArrangeSeason({ panel, onChange }: ArrangeProps<"season">) {
   return (
     <div className="mt-2 grid gap-2">
       <KpiPick chosen={panel.kpi} onPick={(kpi) => onChange({ ...panel, kpi })} />
-      <Field label="The year is seen">
+      <Field label="View">
         <select
           className="field"
           value={panel.view}
@@ -22,7 +22,7 @@ export default function ArrangeSeason({ panel, onChange }: ArrangeProps<"season"
           ))}
         </select>
       </Field>
-      <Field label="Years before it">
+      <Field label="Prior years">
         <select
           className="field"
           value={panel.years}
@@ -36,7 +36,7 @@ export default function ArrangeSeason({ panel, onChange }: ArrangeProps<"season"
         </select>
       </Field>
       <Tick
-        label="The year itself counts in the average and the range"
+        label="Include the year itself in average and range"
         isOn={panel.countsStudied}
         onChange={(countsStudied) => onChange({ ...panel, countsStudied })}
       />

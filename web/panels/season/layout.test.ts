@@ -1,10 +1,9 @@
 import { describe, expect, it } from "vitest";
-import type { SeasonAnswer, SeasonYear } from "#core/panels/season/compute.ts";
-import { SEASON_VIEWS } from "#core/panels/season/definition.ts";
 import { monthStatistics } from "#core/panels/season/statistics.ts";
 import { fittedLine } from "#core/statistics/fitted-line.ts";
-import { valueStyle } from "#core/words/number-words.ts";
+import { valueStyle } from "#core/formats/number-words.ts";
 import { layoutSeason } from "./layout.ts";
+import { SEASON_VIEWS, type SeasonAnswer, type SeasonYear } from "#core/panels/season/schema.ts";
 
 const none = { absent: "no data", detail: "none" } as const;
 const answer = (years: readonly (readonly (number | null)[])[]): SeasonAnswer => {

@@ -1,12 +1,11 @@
 import { area, extent, line, scaleLinear, scalePoint } from "d3";
-import type { SeasonAnswer } from "#core/panels/season/compute.ts";
-import type { MonthStatistics } from "#core/panels/season/statistics.ts";
-import { writeNumber, type NumberStyle } from "#core/words/number-words.ts";
-import type { WireFigure } from "#contract/figure.ts";
+import { writeNumber, type NumberStyle } from "#core/formats/number-words.ts";
+import type { Figure } from "#core/figures/schema.ts";
 import type { Box, Place } from "../../charts/geometry.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import type { AxisTick } from "../../charts/plain-axes.tsx";
 import { valueScale, type ValueScale } from "../../charts/value-scale.ts";
+import type { SeasonAnswer, MonthStatistics } from "#core/panels/season/schema.ts";
 
 /** What a season is laid out from. */
 export interface SeasonOptions {
@@ -321,6 +320,6 @@ function meanPath(statistics: readonly (MonthStatistics | null)[], x: MonthScale
   );
 }
 
-function valuesOf(figure: WireFigure): number[] {
+function valuesOf(figure: Figure): number[] {
   return "value" in figure ? [figure.value] : [];
 }

@@ -1,8 +1,8 @@
-import type { SeasonAnswer } from "#core/panels/season/compute.ts";
 import { PlainAxes } from "../../charts/plain-axes.tsx";
 import { HALO } from "../../charts/halo.ts";
 import { ValueAxis } from "../../charts/value-axis.tsx";
 import type { SeasonAgainst, SeasonLine, SeasonPlot } from "./layout.ts";
+import type { SeasonAnswer } from "#core/panels/season/schema.ts";
 
 /** The year under study strong, the others behind it. */
 export function Plots({

@@ -1,7 +1,5 @@
-import type { SeasonAnswer } from "#core/panels/season/compute.ts";
-import type { SeasonView } from "#core/panels/season/definition.ts";
 import { seasonTable } from "#core/panels/season/table.ts";
-import { deltaStyle, valueStyle, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
+import { deltaStyle, valueStyle, writeWithUnit, type NumberStyle } from "#core/formats/number-words.ts";
 import { CardAt } from "../../charts/card-at.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
@@ -17,6 +15,7 @@ import type { PanelProps } from "../panel-view.ts";
 import { Against, Plots } from "./marks.tsx";
 import { layoutSeason } from "./layout.ts";
 import { VIEW_CHOICES } from "./views.ts";
+import type { SeasonView, SeasonAnswer } from "#core/panels/season/schema.ts";
 
 const LEAST_HEIGHT = 200;
 
@@ -102,7 +101,7 @@ function Season({
         data.refusal === null
           ? null
           : {
-              title: "There is no season yet",
+              title: "No season yet",
               detail: data.refusal,
               better: <BetterKind kind="time-chart" name="a chart over time" kpi={data.kpi.key} />,
             }
@@ -208,7 +207,7 @@ function linesOf(
         ]
       : []),
     ...(data.view === "next" && next
-      ? [{ name: `${data.next.name}, if as before`, text: written(next.mean), isStrong: false }]
+      ? [{ name: `${data.next.name}, if like prior years`, text: written(next.mean), isStrong: false }]
       : []),
   ];
 }

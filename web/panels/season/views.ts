@@ -1,5 +1,5 @@
-import type { SeasonView } from "#core/panels/season/definition.ts";
 import type { Choice } from "../../ui/choice-word.tsx";
+import type { SeasonView } from "#core/panels/season/schema.ts";
 
 /** The ways a year is seen against others, as they are chosen. */
 export const VIEW_CHOICES: readonly (Choice & { readonly key: SeasonView })[] = [

@@ -1,8 +1,8 @@
-import { SHARE_OF, SHARE_SHAPES } from "#core/panels/share/definition.ts";
 import { Field } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
+import { SHARE_OF, SHARE_SHAPES } from "#core/panels/share/schema.ts";
 
 /** Shares: of which KPI, by whom, of the whole or of what each is to reach, and in which shape. */
 export default function ArrangeShare({ panel, dimensions, onChange }: ArrangeProps<"share">) {
@@ -10,12 +10,12 @@ export default function ArrangeShare({ panel, dimensions, onChange }: ArrangePro
     <div className="mt-2 grid gap-2">
       <KpiPick chosen={panel.kpi} onPick={(kpi) => onChange({ ...panel, kpi })} />
       <LevelPick
-        label="By the members of"
+        label="Break down by"
         dimensions={dimensions}
         chosen={panel.by}
         onPick={(by) => by && onChange({ ...panel, by })}
       />
-      <Field label="Each is shown as">
+      <Field label="Show as">
         <select
           className="field"
           value={panel.of}

@@ -1,23 +1,22 @@
 import type { MouseEvent } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import type { ShareAnswer, SharePart } from "#core/panels/share/compute.ts";
-import type { ShareOf } from "#core/panels/share/definition.ts";
 import { shareTable } from "#core/panels/share/table.ts";
-import { deltaStyle, valueStyle, writePercent, writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
+import { deltaStyle, valueStyle, writePercent, writeWithUnit, type NumberStyle } from "#core/formats/number-words.ts";
 import { dyeKey } from "../../charts/dyes.ts";
 import { DyeMark, useDyes } from "../../charts/page-dyes.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
-import { judgementColour } from "../../ui/judgement.tsx";
+import { judgementColour } from "../../figures/judgement.tsx";
 import { BetterKind } from "../better-kind.tsx";
 import { ChartBody } from "../chart-body.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { MemberPath } from "../member-path.tsx";
-import type { Figure } from "#core/figures/figure.ts";
 import { PartMark } from "../part-mark.tsx";
 import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
 import { filled, laidShares, ringPath } from "./layout.ts";
+import type { ShareOf, ShareAnswer, SharePart } from "#core/panels/share/schema.ts";
+import type { Figure } from "#core/figures/schema.ts";
 
 /** How a KPI is made up, or how far its members are, as rings or rulers, or as a table of numbers. */
 export default function SharePanel(view: PanelProps<"share">) {
@@ -100,7 +99,7 @@ function Shares({
         data.refusal === null
           ? null
           : {
-              title: "There are no shares here",
+              title: "No shares to show",
               detail: data.refusal,
               better: <BetterKind kind="breakdown" name="a breakdown" kpi={data.kpi.key} by={panel.by} />,
             }

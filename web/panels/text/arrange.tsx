@@ -1,3 +1,4 @@
+import { KPIS } from "#contract/operations/kpis.ts";
 import { closeBrackets, autocompletion, completionKeymap, type CompletionContext } from "@codemirror/autocomplete";
 import { defaultKeymap, history, historyKeymap } from "@codemirror/commands";
 import { linter } from "@codemirror/lint";
@@ -5,11 +6,11 @@ import { EditorState } from "@codemirror/state";
 import { EditorView, keymap } from "@codemirror/view";
 import { Bold, Heading2, Link2, List, Sigma } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { FIGURE_PARTS, FRAME_TOKENS, kpisOfText, readToken } from "#core/panels/text/definition.ts";
-import { useKpis } from "../../app/questions.ts";
 import { IconButton } from "../../ui/form.tsx";
 import { EDITOR_THEME } from "../../ui/editor-theme.ts";
 import type { ArrangeProps } from "../panel-view.ts";
+import { useAnswer } from "../../client/answer.ts";
+import { FIGURE_PARTS, FRAME_TOKENS, kpisOfText, readToken } from "#core/panels/text/schema.ts";
 
 /** After how long without a key what was written is kept, in milliseconds. */
 const QUIET_MS = 500;
@@ -21,7 +22,7 @@ interface Named {
 
 /** A text as it is written: Markdown, with figures completed in braces. */
 export default function ArrangeText({ panel, onChange }: ArrangeProps<"text">) {
-  const library = useKpis().data;
+  const library = useAnswer(KPIS.kpis).data;
   if (!library) return <div className="waiting mt-3 h-40" />;
   const kpis = library.filter(({ problem }) => !problem).map(({ definition: { key, name } }) => ({ key, name }));
   return (
@@ -75,7 +76,7 @@ function TextEditor({
           EditorView.contentAttributes.of({ "aria-label": "Text" }),
           EDITOR_THEME,
           EditorView.theme({ ".cm-content": { fontFamily: "inherit", minHeight: "150px" } }),
-          EditorView.domEventHandlers({ blur: () => void keep() }),
+          EditorView.domEventHandlers({ blur: () => keep() }),
           EditorView.updateListener.of((update) => {
             if (!update.docChanged) return;
             clearTimeout(quiet);

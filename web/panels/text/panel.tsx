@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import type { Block } from "#core/panels/text/blocks.ts";
 import type { TextInline } from "#core/panels/text/compute.ts";
 import type { Inline } from "#core/panels/text/blocks.ts";
-import { judgementColour } from "../../ui/judgement.tsx";
+import { judgementColour } from "../../figures/judgement.tsx";
 import { formatFigureAddress } from "../figure-address.ts";
 import { PanelSheet } from "../panel-sheet.tsx";
 import type { PanelProps } from "../panel-view.ts";
@@ -22,7 +22,7 @@ export default function TextPanel(view: PanelProps<"text">) {
     >
       {(data) => (
         <div className="written px-4 pt-1.5 pb-3 font-serif text-[15.5px] leading-relaxed">
-          {data.blocks.length === 0 && <p className="text-slate">Nothing is written yet.</p>}
+          {data.blocks.length === 0 && <p className="text-slate">No text yet.</p>}
           {data.blocks.map((block, i) => (
             <WrittenBlock key={i} block={block} onAsk={view.actions.ask} />
           ))}

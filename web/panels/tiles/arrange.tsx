@@ -1,4 +1,3 @@
-import { DEFAULT_TILE_FIGURES, MOST_IN_ROW } from "#core/panels/tiles/definition.ts";
 import { TILE_FIGURES, type TileFigureKind } from "#core/panels/tiles/figure-kinds.ts";
 import type { ArrangeProps } from "../panel-view.ts";
 import { KpiList } from "../arrange/kpi-list.tsx";
@@ -7,6 +6,7 @@ import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { Field, Tick } from "../../ui/form.tsx";
 import { ArrangeMembers } from "../arrange/member-arrangement.tsx";
 import { ChosenList } from "../arrange/chosen-list.tsx";
+import { DEFAULT_TILE_FIGURES, MOST_IN_ROW } from "#core/panels/tiles/schema.ts";
 
 const FIGURE_NAMES: Readonly<Record<TileFigureKind, string>> = {
   month: "The month",
@@ -48,9 +48,9 @@ export default function ArrangeTiles({ panel, dimensions, onChange }: ArrangePro
           mayBeEmpty
           onChange={(next) => onChange({ ...panel, figures: next })}
         />
-        <p className="mt-1 text-[12.5px] text-slate">What the large figure already says is left out.</p>
+        <p className="mt-1 text-[12.5px] text-slate">The large figure is not repeated.</p>
         <Tick
-          label="Mark months out of the ordinary"
+          label="Mark unusual months"
           isOn={panel.marksOutside === true}
           onChange={(isOn) => onChange({ ...panel, marksOutside: isOn ? true : undefined })}
         />
@@ -62,7 +62,7 @@ export default function ArrangeTiles({ panel, dimensions, onChange }: ArrangePro
           chosen={panel.second ?? ""}
           onPick={(second) => onChange({ ...panel, second: second === "" ? undefined : second })}
         />
-        <Field label="Tiles in a row">
+        <Field label="Tiles per row">
           <select
             className="field"
             value={panel.perRow ?? ""}

@@ -1,7 +1,6 @@
 import { ChevronRight } from "lucide-react";
 import type { CSSProperties } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
-import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/compute.ts";
 import { tilesTable } from "#core/panels/tiles/table.ts";
 import { formatFigureAddress } from "../figure-address.ts";
 import { MemberHead, MemberOrder } from "../member-head.tsx";
@@ -10,6 +9,7 @@ import { PanelSheet } from "../panel-sheet.tsx";
 import { pickHandlers } from "../pick-handlers.ts";
 import type { PanelProps } from "../panel-view.ts";
 import { Tile } from "./tile.tsx";
+import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/schema.ts";
 
 /** KPIs as tiles, or one of them by the members of a dimension. */
 export default function TilesPanel(view: PanelProps<"tiles">) {

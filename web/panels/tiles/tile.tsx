@@ -6,19 +6,19 @@ import {
   writeSigned,
   writeSignedPercent,
   writeWithUnit,
-} from "#core/words/number-words.ts";
-import type { WireVariance } from "#contract/figure.ts";
-import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/compute.ts";
+} from "#core/formats/number-words.ts";
+import type { Variance } from "#core/figures/schema.ts";
 import { AttainmentBar } from "../../charts/attainment-bar.tsx";
 import { Spark } from "../../charts/spark.tsx";
 import { VarianceComb } from "../../charts/variance-comb.tsx";
-import { GradeMark } from "../../ui/grade.tsx";
-import { judgementColour, JudgementMark } from "../../ui/judgement.tsx";
-import { Absent } from "../../ui/number.tsx";
+import { GradeMark } from "../../figures/grade.tsx";
+import { judgementColour, JudgementMark } from "../../figures/judgement.tsx";
+import { Absent } from "../../figures/number.tsx";
 
 import { PartMark } from "../part-mark.tsx";
 import { OutsideNote } from "../outside-note.tsx";
 import { NoteMark } from "../note-mark.tsx";
+import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/schema.ts";
 
 /** One figure large, with its span, its variance, status and trend, and what else is said of it small below. */
 export function Tile({
@@ -62,7 +62,7 @@ export function Tile({
       </span>
     );
   // A press anywhere does what one of the tile's buttons does, which the keyboard reaches.
-  /* eslint-disable jsx-a11y-x/click-events-have-key-events, jsx-a11y-x/no-noninteractive-element-interactions */
+  /* oxlint-disable jsx-a11y/click-events-have-key-events, jsx-a11y/no-noninteractive-element-interactions */
   return (
     <li
       onClick={(event) => {
@@ -121,7 +121,7 @@ export function Tile({
       {tile.figures.length > 0 && <SmallFigures tile={tile} data={data} />}
     </li>
   );
-  /* eslint-enable jsx-a11y-x/click-events-have-key-events, jsx-a11y-x/no-noninteractive-element-interactions */
+  /* oxlint-enable jsx-a11y/click-events-have-key-events, jsx-a11y/no-noninteractive-element-interactions */
 }
 
 /** The KPI beside the tile's own. */
@@ -189,7 +189,7 @@ function SmallFigures({ tile: { row, figures }, data }: { tile: TileAnswer; data
                 <td
                   className="w-[6.2em] py-0.5 text-right whitespace-nowrap"
                   style={{ color: judgementColour(variance.judgement) }}
-                  title={isPast ? `${row.kpi.name} against it` : `Against ${row.basisName}`}
+                  title={isPast ? `${row.kpi.name} beside it` : `Against ${row.basisName}`}
                 >
                   {isPast && "value" in variance.delta && <span className="text-slate">now </span>}
                   {change(row.kpi.unit.kind === "percent", variance)}
@@ -204,7 +204,7 @@ function SmallFigures({ tile: { row, figures }, data }: { tile: TileAnswer; data
 }
 
 /** Percentages differ in points, everything else in percent. */
-function change(isPercent: boolean, { delta, deltaPercent }: WireVariance): string {
+function change(isPercent: boolean, { delta, deltaPercent }: Variance): string {
   const shown = isPercent ? delta : deltaPercent;
   if (!("value" in shown)) return "";
   return isPercent ? `${writeSignedPercent(shown.value).replace("%", "")} pts` : writeSignedPercent(shown.value);

@@ -1,22 +1,14 @@
 import { useState } from "react";
-import {
-  HORIZONS,
-  LEAST_LEVEL,
-  MOST_LEVEL,
-  MOST_WITHOUT,
-  USUAL_SEASON,
-  horizonOf,
-  type AheadSettings,
-} from "#core/ahead/settings.ts";
+import { HORIZONS, LEAST_LEVEL, MOST_LEVEL, MOST_WITHOUT, USUAL_SEASON } from "#core/ahead/settings.ts";
 import type { Method } from "#core/forecast/method-names.ts";
-import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
-import type { TimeChartDefinition } from "#core/panels/time-chart/definition.ts";
 import { GRAIN_NAMES } from "#core/series/grain.ts";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { TextButton } from "../../ui/form.tsx";
 import { Slider } from "../../ui/slider.tsx";
 import { PostForecast } from "./post-forecast.tsx";
 import type { PanelProps } from "../panel-view.ts";
+import type { TimeChartDefinition, TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
+import { type AheadSettings, horizonOf } from "#core/ahead/schema.ts";
 
 export const METHOD_WORDS: Readonly<Record<Method, string>> = {
   smoothing: "exponential smoothing",

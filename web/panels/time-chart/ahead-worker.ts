@@ -1,7 +1,7 @@
 import { drawHistory, forecastHistory } from "#core/ahead/forecast-history.ts";
 import type { KpiHistory } from "#core/ahead/kpi-history.ts";
-import type { AheadSettings } from "#core/ahead/settings.ts";
 import { told } from "#core/forecast/told.ts";
+import type { AheadSettings } from "#core/ahead/schema.ts";
 
 /** What the worker is asked: series by their histories, forecast anew under settings, or drawn as they were. */
 export interface AheadAsked {

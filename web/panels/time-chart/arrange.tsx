@@ -1,18 +1,10 @@
+import { KPIS } from "#contract/operations/kpis.ts";
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { HORIZONS, MOST_MARKED, USUAL_RANGE_LEVEL } from "#core/ahead/settings.ts";
 import { GRAINS } from "#core/series/grain.ts";
 import { fiscalYearName } from "#core/calendar/fiscal-calendar.ts";
-import {
-  CHART_SERIES,
-  MOST_KPIS_OVER_TIME,
-  MOST_PINS,
-  MOVING_PERIODS,
-  TIME_STRIPS,
-  type ChartSeries,
-  type TimeStrip,
-} from "#core/panels/time-chart/definition.ts";
-import type { DefinitionOf } from "#contract/panels/index.ts";
+import type { DefinitionOf } from "#core/panels/schemas.ts";
 import {
   REFERENCE_PERIODS,
   REFERENCE_SIDES,
@@ -22,12 +14,21 @@ import {
 import { writeDecimal } from "#core/reading/write-decimal.ts";
 import { readNumber } from "#core/reading/read-number.ts";
 import { Button, Field, IconButton, TextField, Tick } from "../../ui/form.tsx";
-import { useKpis } from "../../app/questions.ts";
 import { ChosenList } from "../arrange/chosen-list.tsx";
 import { StackingPick } from "../arrange/stacking-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import type { ArrangeProps } from "../panel-view.ts";
+import { useAnswer } from "../../client/answer.ts";
+import {
+  CHART_SERIES,
+  MOST_KPIS_OVER_TIME,
+  MOST_PINS,
+  MOVING_PERIODS,
+  TIME_STRIPS,
+  type ChartSeries,
+  type TimeStrip,
+} from "#core/panels/time-chart/schema.ts";
 
 type Panel = DefinitionOf<"time-chart">;
 /** The parts that are left out where the usual is wanted. */
@@ -105,7 +106,7 @@ export default function ArrangeTimeChart({ panel, dimensions, onChange }: Arrang
         </Field>
       </div>
       <fieldset className="mt-3">
-        <legend className="font-serif text-[16px]">Shown with the actual</legend>
+        <legend className="font-serif text-[16px]">Show with the actual</legend>
         {CHART_SERIES.map((series) => (
           <Tick
             key={series}
@@ -117,7 +118,7 @@ export default function ArrangeTimeChart({ panel, dimensions, onChange }: Arrang
           />
         ))}
         <Tick
-          label="Values next to their marks"
+          label="Show values on marks"
           isOn={panel.hasLabels !== false}
           onChange={(hasLabels) => onChange({ ...panel, hasLabels })}
         />
@@ -149,7 +150,7 @@ function SeveralSeries({
   dimensions: ArrangeProps<"time-chart">["dimensions"];
   set: SetPart;
 }) {
-  const library = useKpis().data ?? [];
+  const library = useAnswer(KPIS.kpis).data ?? [];
   const unitOf = (key: string) => library.find(({ definition }) => definition.key === key)?.definition.unit;
   const own = JSON.stringify(unitOf(panel.kpi));
   const others = panel.others ?? [];
@@ -158,7 +159,7 @@ function SeveralSeries({
     <section aria-label="Several series" className="mt-4 grid gap-2">
       <h3 className="font-serif text-[16px]">Several series</h3>
       <LevelPick
-        label="Split by the members of"
+        label="Split by"
         none="nothing"
         dimensions={dimensions}
         chosen={panel.split ?? null}
@@ -166,7 +167,7 @@ function SeveralSeries({
       />
       {!panel.split && (
         <div>
-          <p className="text-[12.5px] text-slate">Beside it, of the same unit</p>
+          <p className="text-[12.5px] text-slate">More KPIs of the same unit</p>
           <ChosenList
             chosen={others}
             mayBeEmpty
@@ -208,7 +209,7 @@ function LooksAhead({ panel, set }: { panel: Panel; set: SetPart }) {
     <section aria-label="Looking ahead" className="mt-4 grid gap-2">
       <h3 className="font-serif text-[16px]">Looking ahead</h3>
       <Tick
-        label="A forecast goes on where the actual ends"
+        label="Forecast open periods"
         isOn={ahead !== undefined}
         onChange={(isOn) => set("ahead", isOn ? {} : undefined)}
       />
@@ -234,7 +235,7 @@ function LooksAhead({ panel, set }: { panel: Panel; set: SetPart }) {
             </select>
           </Field>
           <TextField
-            label="Periods that are no part of the pattern, as 2026-09"
+            label="Periods to exclude from the fit, such as 2026-09"
             value={(ahead.leaveOut ?? []).join(", ")}
             onCommit={(text) => change({ leaveOut: keysOf(text) })}
           />
@@ -251,7 +252,7 @@ function LooksAhead({ panel, set }: { panel: Panel; set: SetPart }) {
 
 /** What runs over the actual, at the right of it, and below. */
 function Overlaid({ panel, set }: { panel: Panel; set: SetPart }) {
-  const library = useKpis().data ?? [];
+  const library = useAnswer(KPIS.kpis).data ?? [];
   const { moving } = panel;
   return (
     <section aria-label="With it" className="mt-4 grid gap-2">
@@ -271,7 +272,7 @@ function Overlaid({ panel, set }: { panel: Panel; set: SetPart }) {
           ))}
         </select>
       </Field>
-      <Field label="A KPI of another unit, on an axis at the right">
+      <Field label="KPI on a right-hand axis">
         <select
           className="field"
           value={panel.right ?? ""}
@@ -309,23 +310,25 @@ function Overlaid({ panel, set }: { panel: Panel; set: SetPart }) {
         </select>
       </Field>
       <Tick
-        label="A straight line through the actual"
+        label="Trend line through the actual"
         isOn={panel.hasTrend === true}
         onChange={(isOn) => set("hasTrend", isOn ? true : undefined)}
       />
       <Tick
-        label="The range that was expected of each period"
+        label="Expected range"
         isOn={panel.range !== undefined}
         onChange={(isOn) => set("range", isOn ? USUAL_RANGE_LEVEL : undefined)}
       />
       {panel.range !== undefined && (
-        <Field label="How sure it is">
+        <Field label="Confidence level">
           <select className="field" value={panel.range} onChange={(event) => set("range", Number(event.target.value))}>
-            {[...new Set([80, 90, 95, 99, panel.range])].sort().map((level) => (
-              <option key={level} value={level}>
-                {level}%
-              </option>
-            ))}
+            {[...new Set([80, 90, 95, 99, panel.range])]
+              .sort((a, b) => a - b)
+              .map((level) => (
+                <option key={level} value={level}>
+                  {level}%
+                </option>
+              ))}
           </select>
         </Field>
       )}
@@ -338,8 +341,8 @@ function Pins({ panel, set }: { panel: Panel; set: SetPart }) {
   const pins = panel.pins ?? [];
   const [note, setNote] = useState({ period: "", text: "" });
   return (
-    <section aria-label="Notes at periods" className="mt-4">
-      <h3 className="font-serif text-[16px]">Notes at periods</h3>
+    <section aria-label="Notes on periods" className="mt-4">
+      <h3 className="font-serif text-[16px]">Notes on periods</h3>
       <ul>
         {pins.map(({ period, text }, i) => (
           <li key={i} className="flex items-center border-t border-thread/60">
@@ -347,7 +350,7 @@ function Pins({ panel, set }: { panel: Panel; set: SetPart }) {
               {period}: {text}
             </span>
             <IconButton
-              label={`Leave out the note at ${period}`}
+              label={`Remove the note on ${period}`}
               onClick={() => set("pins", pins.length === 1 ? undefined : pins.toSpliced(i, 1))}
             >
               <X size={13} />
@@ -359,7 +362,7 @@ function Pins({ panel, set }: { panel: Panel; set: SetPart }) {
         // Emptied when a note was added.
         <div key={pins.length} className="mt-1 grid grid-cols-[1fr_2fr_auto] items-end gap-1.5">
           <TextField
-            label="Period, as 2026-09"
+            label="Period, such as 2026-09"
             value={note.period}
             onCommit={(period) => setNote({ ...note, period })}
           />
@@ -399,7 +402,7 @@ function References({ panel, onChange }: { panel: Panel; onChange: (next: Panel)
           <li key={i} className="flex items-center border-t border-thread/60">
             <span className="flex-1">{referenceName(line)}</span>
             <IconButton
-              label={`Leave out ${referenceName(line)}`}
+              label={`Remove ${referenceName(line)}`}
               onClick={() => onChange({ ...panel, references: references.toSpliced(i, 1) })}
             >
               <X size={13} />
@@ -423,7 +426,7 @@ function References({ panel, onChange }: { panel: Panel; onChange: (next: Panel)
               onChoose={(side) => setStatistic({ ...statistic, side })}
             />
             <Pick
-              label="Of which months"
+              label="Over which months"
               choices={REFERENCE_PERIODS}
               chosen={statistic.over}
               nameOf={(over) => PERIOD_NAMES[over]}
@@ -434,12 +437,12 @@ function References({ panel, onChange }: { panel: Panel; onChange: (next: Panel)
             </IconButton>
           </div>
           {statistic.over === "chosen-year" && (
-            <TextField label="Fiscal year until the reader chooses another, as 2026" value={year} onCommit={setYear} />
+            <TextField label="Default fiscal year, such as 2026" value={year} onCommit={setYear} />
           )}
           {/* Emptied when a line was added. */}
           <div key={references.length} className="mt-1.5 grid grid-cols-[1.4fr_1fr_auto] items-end gap-1.5">
             <TextField
-              label="Constant, its name"
+              label="Name of the constant"
               value={constant.name}
               onCommit={(name) => setConstant({ ...constant, name })}
             />

@@ -1,11 +1,11 @@
 import { extent, line, scaleLinear } from "d3";
 import { useEffect, useState, type ReactNode } from "react";
 import type { KpiHistory } from "#core/ahead/kpi-history.ts";
-import type { AheadSettings } from "#core/ahead/settings.ts";
 import type { DrawnForecast } from "#core/forecast/drawn-forecast.ts";
 import { shareOf } from "#core/forecast/forecast.ts";
 import { GRAIN_NAMES } from "#core/series/grain.ts";
 import { AheadWorker } from "./worker-client.ts";
+import type { AheadSettings } from "#core/ahead/schema.ts";
 
 type Drawn = readonly { readonly name: string; readonly drawn: DrawnForecast | null }[];
 
@@ -72,7 +72,7 @@ function Charts({
     <>
       <Figure
         title={`Residuals, one ${unit} ahead`}
-        note={`The band holds two standard deviations, ${write(2 * deviation)} to either side.`}
+        note={`The band is two standard deviations wide, ${write(2 * deviation)} to either side.`}
       >
         <Plot
           label="Residuals over time"
@@ -108,7 +108,7 @@ function Charts({
           title="Autocorrelation of the residuals"
           note={
             beyond.length === 0
-              ? `Within the bounds of chance (95%) at every lag up to ${correlogram.byLag.length}.`
+              ? `Within 95% bounds at every lag up to ${correlogram.byLag.length}.`
               : `Beyond the bounds of chance (95%) at ${beyond.length === 1 ? "lag" : "lags"} ${beyond.join(", ")}; of ${correlogram.byLag.length} lags, ${(correlogram.byLag.length * 0.05).toFixed(1)} are to be expected.`
           }
         >

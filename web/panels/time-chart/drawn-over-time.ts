@@ -1,5 +1,5 @@
-import type { NumberStyle } from "#core/words/number-words.ts";
-import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
+import type { NumberStyle } from "#core/formats/number-words.ts";
+import type { TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 
 /** What each way to draw a chart over time is given. */
 export interface DrawnOverTime {

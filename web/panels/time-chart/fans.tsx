@@ -1,9 +1,9 @@
 import { area, line } from "d3";
 import { useDyes } from "../../charts/page-dyes.tsx";
-import type { ChartPart } from "#core/panels/time-chart/several.ts";
 import type { FanLayout, FanStep } from "./layout-fans.ts";
 import { partDye } from "./part-dye.ts";
 import type { TimeChartLayout } from "./layout.ts";
+import type { ChartPart } from "#core/panels/time-chart/schema.ts";
 
 /** The wider a stretch, the fainter it is. */
 const FAINTEST = 0.13;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { fittingMarks } from "./fitting-marks.ts";
+import type { TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 
 const answer = (parts: number, points: number, more: Partial<TimeChartAnswer> = {}) =>
   ({

@@ -1,5 +1,4 @@
-import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
-import type { TimeMarks } from "#core/panels/time-chart/definition.ts";
+import type { TimeMarks, TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 
 /** How a chart is drawn where it stands, and why not as it was asked for. */
 export interface FittingMarks {

@@ -1,10 +1,10 @@
 import { scaleLinear } from "d3";
 import { intervalsAt } from "#core/panels/time-chart/intervals-at.ts";
-import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
-import { writeNumber, writeSigned, type NumberStyle } from "#core/words/number-words.ts";
-import type { WireFigure } from "#contract/figure.ts";
+import { writeNumber, writeSigned, type NumberStyle } from "#core/formats/number-words.ts";
+import type { Figure } from "#core/figures/schema.ts";
 import type { Box } from "../../charts/geometry.ts";
 import { besideMark, labelWidth, type SideLabel } from "../../charts/labels.ts";
+import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 
 /** What lying bars are laid out from. Values are in the KPI's own unit. */
 export interface PeriodBarsOptions {
@@ -151,7 +151,7 @@ export function layoutPeriodBars({
 }
 
 /** What is drawn of a period: the actual, or what is expected where it is open. */
-function shownOf({ actual, forecast }: SeriesPointAnswer): WireFigure {
+function shownOf({ actual, forecast }: SeriesPointAnswer): Figure {
   return "value" in actual ? actual : forecast;
 }
 
@@ -161,6 +161,6 @@ function widest(ahead: TimeChartAnswer["ahead"], place: number) {
   return whole && ahead && place >= ahead.from ? (intervalsAt(whole, place - ahead.from).at(-1) ?? null) : null;
 }
 
-function valueOf(figure: WireFigure): number[] {
+function valueOf(figure: Figure): number[] {
   return "value" in figure ? [figure.value] : [];
 }

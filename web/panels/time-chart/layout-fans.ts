@@ -1,8 +1,7 @@
-import type { AheadAnswer, AheadSeries } from "#core/panels/time-chart/ahead.ts";
 import { intervalsAt } from "#core/panels/time-chart/intervals-at.ts";
-import type { ChartPart } from "#core/panels/time-chart/several.ts";
-import type { TimeMarks } from "#core/panels/time-chart/definition.ts";
 import type { Stacking } from "#core/panels/parts/stacking.ts";
+import type { AheadAnswer, AheadSeries } from "#core/panels/time-chart/answer.ts";
+import type { TimeMarks, ChartPart } from "#core/panels/time-chart/schema.ts";
 
 /** What is not sure of a forecast: at each period ahead a stretch for every level, the widest first. */
 export interface FanLayout {

@@ -1,8 +1,8 @@
 import { scaleLinear } from "d3";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { ChartPart } from "#core/panels/time-chart/several.ts";
 import { layoutSeries, seriesExtent } from "./layout-series.ts";
+import type { ChartPart } from "#core/panels/time-chart/schema.ts";
 
 const part = (values: readonly (number | null)[], i = 0): ChartPart => ({
   key: `p${i}`,

@@ -1,15 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { valueStyle, deltaStyle } from "#core/words/number-words.ts";
-import type { SeriesPointAnswer } from "#core/panels/time-chart/compute.ts";
-import type { WireFigure } from "#contract/figure.ts";
+import { valueStyle, deltaStyle } from "#core/formats/number-words.ts";
+import type { Figure } from "#core/figures/schema.ts";
 import { labelWidth } from "../../charts/labels.ts";
 import { clearOf, layoutTimeChart, type TimeChartOptions } from "./layout.ts";
+import type { SeriesPointAnswer } from "#core/panels/time-chart/schema.ts";
 
-const none: WireFigure = { absent: "no data", detail: "none" };
+const none: Figure = { absent: "no data", detail: "none" };
 const point = (index: number, actual: number | null, budget: number): SeriesPointAnswer => {
-  const figure: WireFigure = actual === null ? none : { value: actual };
-  const delta: WireFigure = actual === null ? none : { value: actual - budget };
+  const figure: Figure = actual === null ? none : { value: actual };
+  const delta: Figure = actual === null ? none : { value: actual - budget };
   return {
     short: "M",
     months: "2026-01",

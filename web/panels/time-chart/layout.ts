@@ -1,14 +1,13 @@
 import { scaleBand } from "d3";
-import type { TimeMarks } from "#core/panels/time-chart/definition.ts";
 import type { Stacking } from "#core/panels/parts/stacking.ts";
-import { valueStyle, writeNumber, writeSignedPercent, type NumberStyle } from "#core/words/number-words.ts";
-import type { WireFigure, WireVariance } from "#contract/figure.ts";
-import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
+import { valueStyle, writeNumber, writeSignedPercent, type NumberStyle } from "#core/formats/number-words.ts";
+import type { Figure, Variance } from "#core/figures/schema.ts";
 import type { Box, Place } from "../../charts/geometry.ts";
 import { apart, insideOf, labelWidth, standingApart, thinnedLabels, type NamedLine } from "../../charts/labels.ts";
 import { fanValues, layoutFans, type FanLayout } from "./layout-fans.ts";
 import { layoutSeries, seriesExtent, type SeriesLayout } from "./layout-series.ts";
 import { valueScale, varianceScale, type ValueScale } from "../../charts/value-scale.ts";
+import type { TimeMarks, SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 
 /** What a time chart is laid out from. Values are in the KPI's own unit. */
 export interface TimeChartOptions {
@@ -27,7 +26,7 @@ export interface TimeChartOptions {
   readonly parts?: TimeChartAnswer["parts"];
   readonly stacking?: Stacking;
   /** A line on an axis of its own, with how its values are written. */
-  readonly right?: { readonly figures: readonly WireFigure[]; readonly style: NumberStyle } | null;
+  readonly right?: { readonly figures: readonly Figure[]; readonly style: NumberStyle } | null;
   readonly moving?: TimeChartAnswer["moving"];
   readonly trend?: TimeChartAnswer["trend"];
   /** What stands below; the variances of the points where nothing is said. */
@@ -63,7 +62,7 @@ export interface MonthMarks {
   readonly variance: {
     readonly box: Box;
     readonly label: PlacedLabel | null;
-    readonly judgement: WireVariance["judgement"];
+    readonly judgement: Variance["judgement"];
     readonly isForecast: boolean;
   } | null;
   readonly label: PlacedLabel | null;
@@ -109,6 +108,8 @@ export interface TimeChartLayout {
 
 const MARGIN = { top: 20, right: 6, left: 46, rightAxis: 46 };
 const PINS = 14;
+/** Above the figures of the highest marks, where it is said to where periods are closed. */
+const CLOSED = 10;
 const MONTH_AXIS = 34;
 /** The room that a label takes above or below its bar. */
 const LABEL_ROOM = 13;
@@ -160,7 +161,10 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
   const stacking = marks === "lines" ? "clustered" : (options.stacking ?? "clustered");
   const hasStrip = options.strip !== null;
   const varianceHeight = hasStrip ? Math.max(56, Math.round(height * 0.24)) : 0;
-  const top = MARGIN.top + ((options.pins ?? []).length > 0 ? PINS : 0);
+  const closedIndex = points.findIndex((p) => p.period === closedTo);
+  const isClosedShown = closedIndex >= 0 && closedIndex < points.length - 1;
+  const top =
+    MARGIN.top + ((options.pins ?? []).length > 0 ? PINS : 0) + (isClosedShown && options.hasLabels ? CLOSED : 0);
   const plot: Box = {
     x: MARGIN.left,
     y: top,
@@ -219,13 +223,13 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     const left = x(point.period)!;
     const centre = left + band / 2;
     const barCentre = left + band * 0.59;
-    const column = (figure: WireFigure, from: number, share: number): Box | null => {
+    const column = (figure: Figure, from: number, share: number): Box | null => {
       const value = valueOf(figure)[0];
       if (value === undefined || !isAlone) return null;
       const top = y(value);
       return { x: left + band * from, y: Math.min(top, zero), width: band * share, height: Math.abs(zero - top) };
     };
-    const across = (figure: WireFigure) =>
+    const across = (figure: Figure) =>
       (isAlone ? valueOf(figure) : []).map((value) => ({ x1: left, x2: left + band, y: y(value) }))[0] ?? null;
     const shown = isAlone ? shownOf(point) : undefined;
     const delta = hasStrip ? valueOf(stripPoints[i]!.figure)[0] : undefined;
@@ -280,14 +284,13 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     label: figures[i]!,
     variance: month.variance && { ...month.variance, label: deltaLabels[i]! },
   }));
-  const placeOf = (figure: WireFigure, i: number): Place | null => {
+  const placeOf = (figure: Figure, i: number): Place | null => {
     const value = valueOf(figure)[0];
     return value === undefined ? null : { x: months[i]!.centre, y: y(value) };
   };
   const centres = months.map((month) =>
     marks === "columns" ? month.band.x + (step - band) / 2 + band * 0.59 : month.centre,
   );
-  const closedIndex = points.findIndex((p) => p.period === closedTo);
   const firstForecast = options.ahead?.from ?? closedIndex + 1;
   const inSpan = months.filter((m) => m.point.inSpan);
   return {
@@ -343,7 +346,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
     hasStrip,
     scale,
     varianceZero: dy(0),
-    closedX: closedIndex >= 0 && closedIndex < points.length - 1 ? months[closedIndex]!.band.x + step : null,
+    closedX: isClosedShown ? months[closedIndex]!.band.x + step : null,
     spanX: inSpan.length > 0 ? [x(inSpan[0]!.point.period)!, x(inSpan.at(-1)!.point.period)! + band] : null,
     monthY: plot.y + plot.height + 14,
     references: stacking === "share" ? [] : apart(lines.map(({ name, value }) => ({ name, y: y(value) }))),
@@ -359,6 +362,6 @@ function signed(value: number, style: NumberStyle): string {
   return value > 0 && !/^[0.,]*$/.test(text) ? `+${text}` : text;
 }
 
-function valueOf(figure: WireFigure): number[] {
+function valueOf(figure: Figure): number[] {
   return "value" in figure ? [figure.value] : [];
 }

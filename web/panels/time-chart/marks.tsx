@@ -1,11 +1,10 @@
 import { line } from "d3";
 import type { Place } from "../../charts/geometry.ts";
-import type { TimeMarks } from "#core/panels/time-chart/definition.ts";
-import type { ChartPart } from "#core/panels/time-chart/several.ts";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
 import { partDye } from "./part-dye.ts";
 import { useDyes } from "../../charts/page-dyes.tsx";
 import type { TimeChartLayout } from "./layout.ts";
+import type { TimeMarks, ChartPart } from "#core/panels/time-chart/schema.ts";
 
 const path = line<Place | null>()
   .defined((p) => p !== null)

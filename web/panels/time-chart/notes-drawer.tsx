@@ -1,13 +1,13 @@
 import { useState } from "react";
 import { aheadNotes, aheadNotesJson, aheadNotesText } from "#core/ahead/notes.ts";
-import type { AheadAnswer } from "#core/panels/time-chart/ahead.ts";
 import { intervalsAt } from "#core/panels/time-chart/intervals-at.ts";
-import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
-import { writeWithUnit, type NumberStyle } from "#core/words/number-words.ts";
+import { writeWithUnit, type NumberStyle } from "#core/formats/number-words.ts";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { TextButton } from "../../ui/form.tsx";
 import { PageAside } from "../../ui/page-aside.tsx";
 import { DrawnNotes } from "./drawn-notes.tsx";
+import type { AheadAnswer } from "#core/panels/time-chart/answer.ts";
+import type { TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 
 /** What a data scientist needs to judge a forecast, one series at a time; copied as text or JSON, and as a table. */
 export default function NotesDrawer({
@@ -99,7 +99,7 @@ export default function NotesDrawer({
       )}
       <JudgedTable shown={shown} write={(value) => (value === null ? "none" : writeWithUnit(value, style))} />
       <table className="mt-5 w-full text-[12.5px]">
-        <caption className="text-left font-serif text-[16px]">What it says</caption>
+        <caption className="text-left font-serif text-[16px]">Description</caption>
         <thead>
           <tr className="border-b border-thread text-right text-slate">
             <th scope="col" className="text-left font-normal">

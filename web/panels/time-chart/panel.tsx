@@ -1,19 +1,16 @@
 import { lazy, Suspense } from "react";
 import { ChartBar, ChartColumn, ChartLine, ChartNoAxesCombined, TrendingUp, UnfoldVertical } from "lucide-react";
-import { deltaStyle, valueStyle, type NumberStyle } from "#core/words/number-words.ts";
-import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
+import { deltaStyle, valueStyle, type NumberStyle } from "#core/formats/number-words.ts";
 import { intervalsAt } from "#core/panels/time-chart/intervals-at.ts";
-import { listed } from "#core/words/listed.ts";
+import { listed } from "#core/formats/listed.ts";
 import { timeChartTable } from "#core/panels/time-chart/table.ts";
 import { STACKINGS, type Stacking } from "#core/panels/parts/stacking.ts";
-import { TIME_STRIPS, type TimeMarks, type TimeStrip } from "#core/panels/time-chart/definition.ts";
-import type { ChartPart } from "#core/panels/time-chart/several.ts";
 import { OutsideSign, RangeSign } from "../../charts/outside-mark.tsx";
 import { DyeMark } from "../../charts/page-dyes.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { IconButton } from "../../ui/form.tsx";
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
-import { LegendMark } from "../../ui/scenario-mark.tsx";
+import { LegendMark } from "../../figures/scenario-mark.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { ChartBody } from "../chart-body.tsx";
 import { partDye } from "./part-dye.ts";
@@ -29,6 +26,13 @@ import { leastBarsHeight } from "./layout-bars.ts";
 import { PeriodBars } from "./period-bars.tsx";
 import { TimeChart } from "./time-chart.tsx";
 import { usePreview } from "./use-preview.ts";
+import {
+  TIME_STRIPS,
+  type TimeMarks,
+  type TimeStrip,
+  type ChartPart,
+  type TimeChartAnswer,
+} from "#core/panels/time-chart/schema.ts";
 
 const LEAST_HEIGHT = 200;
 
@@ -138,7 +142,7 @@ function Chart({
           ? null
           : {
               title: "No period has a figure here",
-              detail: "Choose another span, scope or KPI; the figures of the scorecard say what is missing.",
+              detail: "Choose another span, scope or KPI.",
             }
       }
       foot={

@@ -1,5 +1,5 @@
-import type { ChartPart } from "#core/panels/time-chart/several.ts";
 import { dyeKey } from "../../charts/dyes.ts";
+import type { ChartPart } from "#core/panels/time-chart/schema.ts";
 
 /** What a series keeps its colour under; what is gathered keeps none. */
 export function partDye({ key, dimension, member }: ChartPart): string | null {

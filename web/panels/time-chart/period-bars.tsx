@@ -6,7 +6,7 @@ import { useSharedExtent } from "../../charts/page-scale.tsx";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
 import { WalkedChart } from "../../charts/walked-chart.tsx";
 import { WovenGrain } from "../../charts/woven-grain.tsx";
-import { judgementColour } from "../../ui/judgement.tsx";
+import { judgementColour } from "../../figures/judgement.tsx";
 import type { DrawnOverTime } from "./drawn-over-time.ts";
 import { layoutPeriodBars, periodBarValues, type PeriodBar } from "./layout-bars.ts";
 import { ReadingCard, readingWords } from "./reading-card.tsx";

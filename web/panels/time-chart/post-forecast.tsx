@@ -1,17 +1,17 @@
+import { VERSIONS } from "#contract/operations/versions.ts";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { AheadSettings } from "#core/ahead/settings.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import { aheadWarnings } from "#core/panels/time-chart/ahead.ts";
-import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
-import type { TimeChartDefinition } from "#core/panels/time-chart/definition.ts";
-import { operationPath } from "#contract/operation-path.ts";
+import { operationPath } from "#contract/operations/operation.ts";
 import type { VersionPost } from "#contract/versions.ts";
-import { useMayEdit } from "../../app/questions.ts";
 import { Button, Field } from "../../ui/form.tsx";
 import { PostingState } from "../../versions/posting-state.tsx";
 import { useVersionLines } from "../../versions/use-version-lines.ts";
+import { useMayEdit } from "../../client/use-may-edit.ts";
+import type { TimeChartDefinition, TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
+import type { AheadSettings } from "#core/ahead/schema.ts";
 
 /** Keeps what a chart forecasts as a version of its own, in the chart's frame and with its settings. */
 export function PostForecast({
@@ -38,7 +38,7 @@ export function PostForecast({
       scope: formatScope(data.frame.scope),
       settings,
     };
-    if (await run(operationPath("postVersion", {}), body)) setName("");
+    if (await run(operationPath(VERSIONS.postVersion, {}), body)) setName("");
   };
   return (
     <Popover.Root>

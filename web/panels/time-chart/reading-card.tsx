@@ -5,23 +5,23 @@ import {
   writeSignedPercent,
   writeWithUnit,
   type NumberStyle,
-} from "#core/words/number-words.ts";
-import type { WireFigure } from "#contract/figure.ts";
-import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
-import { writeScore } from "#core/words/write-score.ts";
+} from "#core/formats/number-words.ts";
+import type { Figure } from "#core/figures/schema.ts";
+import { writeScore } from "#core/formats/write-score.ts";
 import { CardAt } from "../../charts/card-at.tsx";
 import { useDyes } from "../../charts/page-dyes.tsx";
 import { partDye } from "./part-dye.ts";
 import { VarianceComb } from "../../charts/variance-comb.tsx";
 import { PartMark } from "../part-mark.tsx";
-import { JudgementMark } from "../../ui/judgement.tsx";
+import { JudgementMark } from "../../figures/judgement.tsx";
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
-import { LegendMark } from "../../ui/scenario-mark.tsx";
+import { LegendMark } from "../../figures/scenario-mark.tsx";
+import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 
 interface Line {
   readonly code: ScenarioCode;
   readonly name: string;
-  readonly figure: WireFigure;
+  readonly figure: Figure;
 }
 
 /** The scenarios of a month that have something to say, in the order of the code. */
@@ -218,7 +218,7 @@ function MoreFigures({
       ))}
       {sum !== undefined && (
         <div className="contents">
-          <dt>The parts' models together</dt>
+          <dt>Sum of the parts' models</dt>
           <dd className="text-right">{writeWithUnit(sum, style)}</dd>
         </div>
       )}

@@ -1,7 +1,5 @@
 import { useId } from "react";
-import type { NumberStyle } from "#core/words/number-words.ts";
-import type { TimeMarks } from "#core/panels/time-chart/definition.ts";
-import type { ChartPart } from "#core/panels/time-chart/several.ts";
+import type { NumberStyle } from "#core/formats/number-words.ts";
 import { ReferenceLines } from "../../charts/reference-lines.tsx";
 import { HALO } from "../../charts/halo.ts";
 import { useMarkWalk } from "../../charts/use-mark-walk.ts";
@@ -16,6 +14,7 @@ import { Columns, Lines, Overlays, Plans, PriorYearLine, RIGHT_COLOUR, Series } 
 import type { DrawnOverTime } from "./drawn-over-time.ts";
 import { ReadingCard, readingWords } from "./reading-card.tsx";
 import { VarianceStrip } from "./variance-strip.tsx";
+import type { TimeMarks, ChartPart } from "#core/panels/time-chart/schema.ts";
 
 /** Draws a laid-out time chart; hover or arrow keys open the reading card. */
 export function TimeChart({

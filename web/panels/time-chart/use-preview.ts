@@ -1,10 +1,10 @@
 import { useEffect, useRef, useState } from "react";
 import type { KpiForecast } from "#core/ahead/forecast-history.ts";
-import type { AheadSettings } from "#core/ahead/settings.ts";
 import type { Told } from "#core/forecast/told.ts";
-import type { TimeChartAnswer } from "#core/panels/time-chart/compute.ts";
 import { isSame } from "#core/history/records-diff.ts";
 import { AheadWorker } from "./worker-client.ts";
+import type { TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
+import type { AheadSettings } from "#core/ahead/schema.ts";
 
 /** A chart that follows settings as they are dragged: forecast in a worker until the answer to them is there. */
 export interface Previewed {
@@ -60,7 +60,7 @@ async function withForecasts(
     ...looked,
     ahead: looked.ahead && {
       ...looked.ahead,
-      ...(model === null ? {} : { words: `${model}: a preview, judged when you let go.`, offer: null }),
+      ...(model === null ? {} : { words: `${model}: preview, tested when you release.`, offer: null }),
     },
   };
 }

@@ -1,5 +1,5 @@
 import { shorten } from "../../charts/shorten.ts";
-import { judgementColour } from "../../ui/judgement.tsx";
+import { judgementColour } from "../../figures/judgement.tsx";
 import type { MonthMarks, TimeChartLayout } from "./layout.ts";
 
 /** The variance below, on the same months: bars from a zero line, signed. */

@@ -1,8 +1,8 @@
 import type { drawHistory, KpiForecast } from "#core/ahead/forecast-history.ts";
 import type { KpiHistory } from "#core/ahead/kpi-history.ts";
-import type { AheadSettings } from "#core/ahead/settings.ts";
 import type { Told } from "#core/forecast/told.ts";
 import type { AheadAsked } from "./ahead-worker.ts";
+import type { AheadSettings } from "#core/ahead/schema.ts";
 
 /** What the worker answers to each question, a history each. */
 interface AheadAnswers {
