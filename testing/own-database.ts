@@ -20,7 +20,7 @@ export async function openOwnDatabase(clusterUrl: string, name: string, { empty 
   if (empty) await admin.raw("create database ??", [own]);
   else await copySample(clusterUrl, own);
   // As the server asks: with the patience of requests.
-  const knex = connect(url.href, { patience: "requests" });
+  const knex = connect(url.href, { patience: "requests", connectMs: 60_000, acquireMs: 60_000 });
   if (empty) await migrate(knex);
   return {
     knex,

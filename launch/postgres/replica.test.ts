@@ -29,7 +29,7 @@ beforeAll(async () => {
   await migrate(knex);
   await loadSample(knex, { scale: 0.3 });
   standby = await startReplica(cluster, folder);
-  replica = connect(standby.urlOf("hackle"));
+  replica = connect(standby.urlOf("hackle"), { patience: "requests" });
   for (const [name, own] of [
     ["own", knex],
     ["replica", replica],

@@ -20,23 +20,23 @@ const FOR_ALL: Readonly<Record<string, string>> = {
   client_connection_check_interval: "2s",
 };
 
-/** For the database to take a connection is waited so long: somebody waits for the answer. */
-const CONNECT_MS = 3000;
-
-/** For a connection to become free is waited so long, before whoever asks is told that there is none. */
-const ACQUIRE_MS = 5000;
+/** How long the database may take to open a connection, and a pool to have one free, before the caller is told. */
+const WAITS: Readonly<Record<Patience, { connectMs: number; acquireMs: number }>> = {
+  requests: { connectMs: 3000, acquireMs: 5000 },
+  work: { connectMs: 60_000, acquireMs: 90_000 },
+};
 
 /** What nobody uses is closed soon: there may be many companies, and a database allows so many connections and no more. */
 const IDLE_MS = 5000;
 
-/** Opens a pool on a PostgreSQL database. Waiting for a connection ends after some seconds, so that a page hears of it. */
+/** Opens a pool on a PostgreSQL database. Requests wait some seconds for a connection, so that a page hears of it. */
 export function connect(
   databaseUrl: string,
   {
     poolSize = 8,
     patience = "work",
-    connectMs = CONNECT_MS,
-    acquireMs = ACQUIRE_MS,
+    connectMs = WAITS[patience].connectMs,
+    acquireMs = WAITS[patience].acquireMs,
   }: { poolSize?: number; patience?: Patience; connectMs?: number; acquireMs?: number } = {},
 ): Knex {
   return createKnex({

@@ -1,9 +1,11 @@
 import { Worker } from "node:worker_threads";
 import type { StructureRows } from "#server/db/structure-rows.ts";
+import type { FitMemory } from "#core/forecast/kept-fits.ts";
 import type { FactsAtHand, Workspace } from "#server/facts/workspace.ts";
 import { threadProgram } from "#server/thread-program.ts";
 import { answerPanels } from "./answer-panels.ts";
 import { BESIDE, type EngineSays, type EngineTask } from "./engine-message.ts";
+import { mayFit } from "./may-fit.ts";
 import { FitStore, type PackedFit } from "./fit-store.ts";
 import { LineStream } from "./line-stream.ts";
 import type { PanelAsk, PanelLine } from "./panel-ask.ts";
@@ -99,6 +101,15 @@ export class EnginePool {
   async workOutAll(workspace: Workspace, asks: readonly PanelAsk[]): Promise<void> {
     const { memory } = workspace;
     if (memory) for (const ask of asks) await this.workOut(memory, workspace, ask);
+  }
+
+  /**
+   * Computes something of a panel here, with the fits that are at hand. Those it lacks are made first, by the engines and
+   * not meanwhile in the thread of the requests.
+   */
+  async withFitsOf<T>(workspace: Workspace, ask: PanelAsk, compute: (fits: FitMemory) => Promise<T>): Promise<T> {
+    if (mayFit(ask.panel)) for await (const _ of this.answer(workspace, [ask]));
+    return compute(this.ownFits);
   }
 
   /** Engines have these fits at hand from now on. */

@@ -9,6 +9,7 @@ import type { Scope } from "#core/dimensions/scope.ts";
 import type { Workspace, Workspaces } from "#server/facts/workspace.ts";
 import { readPacks } from "#server/packs/pack-rows.ts";
 import type { EnginePool } from "./engine-pool.ts";
+import { mayFit } from "./may-fit.ts";
 import type { PanelAsk } from "./panel-ask.ts";
 
 /** Reviews of so many months, the last closed one and those before it, are made ready where nothing is said. */
@@ -26,15 +27,6 @@ export function readReadyMonths(said: string | undefined): number {
 
 /** And of so many different parts of the company that people may see. */
 const MOST_PARTS = 12;
-
-/** Kinds of panels that fit models where they are arranged so. */
-const FITTING: ReadonlySet<PanelDefinition["kind"]> = new Set([
-  "expected-range",
-  "outlook",
-  "time-chart",
-  "tiles",
-  "scorecard",
-]);
 
 /**
  * Makes ready what of all pages takes long, as its people see them: each panel that fits models, in the reviews of the last
@@ -81,7 +73,7 @@ async function makeReady(
     for (const pack of packs)
       for (const page of pack.pages) {
         const asks = readablePanels(page)
-          .filter(({ definition }) => FITTING.has(definition.kind))
+          .filter(({ definition }) => mayFit(definition))
           .map(({ key, definition }): PanelAsk => ({
             key,
             panel: definition,

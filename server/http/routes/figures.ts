@@ -1,4 +1,5 @@
 import type { Request } from "express";
+import { withFits } from "#core/forecast/kept-fits.ts";
 import { frameChoices } from "#core/frame/frame-choices.ts";
 import { explainFigure } from "#core/provenance/explain-figure.ts";
 import { inWriting, numberMarks } from "#core/formats/writing.ts";
@@ -8,6 +9,7 @@ import { frameQuerySchema } from "#core/frame/schema.ts";
 import { csvRow } from "#server/csv/csv-row.ts";
 import { answerPage, answerTried } from "#server/engine/answer-page.ts";
 import type { EnginePool } from "#server/engine/engine-pool.ts";
+import type { PanelAsk } from "#server/engine/panel-ask.ts";
 import { panelWork } from "#server/engine/panel-work.ts";
 import { listSourceLines } from "#server/facts/source-lines.ts";
 import { ask, writingFor } from "#server/facts/workspace.ts";
@@ -30,12 +32,17 @@ export function figureRoutes({
     const [workspace, { page, panel }] = await Promise.all([workspaceFor(call), readPanel(knex, params)]);
     const work = panelWork(panel);
     const choice = work.readChoice(req.query) as ChoiceText;
-    const frame = panelFrame(panel, { pack: params.pack, ...readRequest(frameQuerySchema, req.query) }, choice);
+    const query = { pack: params.pack, ...readRequest(frameQuerySchema, req.query) };
+    const frame = panelFrame(panel, query, choice);
+    const panelAsk: PanelAsk = { key: params.panel, panel, choice, query, pageScope: page.scope };
     return {
       work,
       choice,
       writing: writingFor(workspace.structure, workspace.reader),
-      ask: <T>(compute: Parameters<typeof ask<T>>[2]) => ask(workspace, frame, compute, page.scope),
+      ask: <T>(compute: Parameters<typeof ask<T>>[2]) =>
+        engines.withFitsOf(workspace, panelAsk, (fits) =>
+          ask(workspace, frame, (question) => withFits(fits, () => compute(question)), page.scope),
+        ),
     };
   };
   return {

@@ -57,7 +57,7 @@ async function carryOut(task: Task, onProgress: (progress: Progress) => void): P
   if (BESIDE.has(task.kind)) comeSecond();
   if (task.kind === "head") return workbookHeads(task.path, task.request, task.store.limits);
   // It comes second on the processors: on a machine that is busy a connection takes its time, and nothing is lost by waiting.
-  const knex = connect(task.databaseUrl, { poolSize: 2, connectMs: 60_000, acquireMs: 90_000 });
+  const knex = connect(task.databaseUrl, { poolSize: 2 });
   try {
     return await withDatabase(knex, task, onProgress);
   } finally {
