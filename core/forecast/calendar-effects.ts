@@ -52,11 +52,18 @@ const EASTER_DAYS = [
 
 /** Easter as regressors of a daily series, of which `dayAt` names each day. */
 export function easterRegressors(dayAt: (t: number) => Day): readonly Regressor[] {
+  // Asked of every day many times while a model is fitted.
+  const fromEaster: number[] = [];
+  const daysFromEaster = (t: number): number => {
+    const known = fromEaster[t];
+    if (known !== undefined) return known;
+    const day = dayAt(t);
+    return (fromEaster[t] = dayNumber(day) - dayNumber(easterSunday(yearOf(day.month))));
+  };
   return EASTER_DAYS.map(({ name, from, to }) => ({
     name,
     at: (t) => {
-      const day = dayAt(t);
-      const by = dayNumber(day) - dayNumber(easterSunday(yearOf(day.month)));
+      const by = daysFromEaster(t);
       return by >= from && by <= to ? 1 : 0;
     },
   }));

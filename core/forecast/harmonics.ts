@@ -36,9 +36,10 @@ export function fitHarmonics(y: Float64Array, period: number, regressors: readon
   // What was never there before says nothing, and tells itself apart from nothing.
   const used = regressors.filter((_, i) => known.some((row) => row[i] !== 0));
   const columns = seen.map((t) => used.map(({ at }) => at(t)));
+  const waves = seen.map((t) => wavesAt(t, period, MOST_WAVES));
   let best: { aicc: number; count: number; terms: readonly number[] } | undefined;
   for (let count = 0; count <= MOST_WAVES; count += 1) {
-    const rows = seen.map((t, i) => [1, t / y.length, ...wavesAt(t, period, count), ...columns[i]!]);
+    const rows = seen.map((t, i) => [1, t / y.length, ...waves[i]!.slice(0, 2 * count), ...columns[i]!]);
     const terms = leastSquares(rows, values);
     if (!terms) break;
     const squares = rows.reduce((sum, row, i) => sum + (values[i]! - dot(row, terms)) ** 2, 0);
@@ -51,13 +52,18 @@ export function fitHarmonics(y: Float64Array, period: number, regressors: readon
   return { period, count, terms, used: used.map(({ name }) => name) };
 }
 
+/** A sine and a cosine for each wave, the longest first. */
 function wavesAt(t: number, period: number, count: number): number[] {
-  return Array.from({ length: count }, (_, k) => {
-    const angle = (2 * Math.PI * (k + 1) * t) / period;
-    return [Math.sin(angle), Math.cos(angle)];
-  }).flat();
+  const waves: number[] = [];
+  for (let k = 1; k <= count; k += 1) {
+    const angle = (2 * Math.PI * k * t) / period;
+    waves.push(Math.sin(angle), Math.cos(angle));
+  }
+  return waves;
 }
 
 function dot(a: readonly number[], b: readonly number[]): number {
-  return a.reduce((sum, own, i) => sum + own * b[i]!, 0);
+  let sum = 0;
+  for (let i = 0; i < a.length; i += 1) sum += a[i]! * b[i]!;
+  return sum;
 }
