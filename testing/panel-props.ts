@@ -1,6 +1,6 @@
 import { vi } from "vitest";
 import type { DefinitionOf, PanelKind } from "#core/panels/schemas.ts";
-import type { PanelProps } from "../web/panels/panel-view.ts";
+import type { PanelProps } from "../web/panel-frame/panel-view.ts";
 
 /** What a panel is drawn with, with actions that only listen. */
 export function panelProps<K extends PanelKind>(

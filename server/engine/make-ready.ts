@@ -1,7 +1,6 @@
 import type { Knex } from "knex";
 import { formatMonth } from "#core/calendar/month.ts";
 import { lastClosedMonth } from "#core/cube/coverage.ts";
-import type { PanelDefinition } from "#core/panels/schemas.ts";
 import { readablePanels } from "#contract/pack.ts";
 import type { Reader } from "#server/access/reader.ts";
 import { keyOfScope } from "#core/dimensions/step-scope.ts";

@@ -1,7 +1,7 @@
 import { ArrowDownRight, ArrowUpRight } from "lucide-react";
 import { Link } from "react-router";
 import type { Alerts } from "#contract/alerts.ts";
-import { OutsideSign } from "../charts/outside-mark.tsx";
+import { OutsideSign } from "../chart-kit/outside-mark.tsx";
 import { dateTimeWords } from "../ui/date-time-words.ts";
 
 const MOST_SHOWN = 6;

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Home } from "#contract/home.ts";
-import { VarianceComb } from "../charts/variance-comb.tsx";
+import { VarianceComb } from "../chart-kit/variance-comb.tsx";
 import { GradeMark } from "../figures/grade.tsx";
 import { JudgementMark } from "../figures/judgement.tsx";
 

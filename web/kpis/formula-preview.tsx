@@ -1,6 +1,6 @@
 import type { FormulaTried } from "#contract/kpis.ts";
 import { deltaStyle, valueStyle, writePercent, writeSigned, writeWithUnit } from "#core/formats/number-words.ts";
-import { TrendChart } from "../charts/trend-chart.tsx";
+import { TrendChart } from "../chart-kit/trend-chart.tsx";
 import { Absent } from "../figures/number.tsx";
 import { numbers, PlainTable } from "../ui/table.tsx";
 import { useSize } from "../ui/use-size.ts";

@@ -3,8 +3,8 @@ import type { PlacedPanel } from "#contract/pack.ts";
 import { isReadable } from "#contract/pack.ts";
 import type { PanelKind } from "#core/panels/schemas.ts";
 import { viewOf } from "../panels/index.ts";
-import type { PanelProps } from "../panels/panel-view.ts";
-import { UnreadablePlace } from "../panels/unreadable-panel.tsx";
+import type { PanelProps } from "../panel-frame/panel-view.ts";
+import { UnreadablePlace } from "../panel-frame/unreadable-panel.tsx";
 import { PanelBoundary } from "./panel-boundary.tsx";
 
 /** A panel in its place: drawn by its kind, or saying why it cannot be. */

@@ -1,10 +1,10 @@
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { Pack, Page } from "#contract/pack.ts";
-import { PageHeadlineProvider, PageMessage } from "../panels/page-message.tsx";
+import { PageHeadlineProvider, PageMessage } from "../panel-frame/page-message.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { PageFoot } from "./page-foot.tsx";
-import { PageDyesProvider } from "../charts/page-dyes.tsx";
-import { PageScaleProvider } from "../charts/page-scale.tsx";
+import { PageDyesProvider } from "../chart-kit/page-dyes.tsx";
+import { PageScaleProvider } from "../chart-kit/page-scale.tsx";
 import { PageGrid } from "./page-grid.tsx";
 import { usePageView } from "./use-page-view.ts";
 

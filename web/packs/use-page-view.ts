@@ -9,7 +9,14 @@ import { referencesOf, type PanelDefinition, type PanelKind } from "#core/panels
 import { askPageAhead, useWholePage } from "../client/panel-answers.ts";
 import { searchNow, useAskedSearch } from "../frame/address-changes.ts";
 import { keepView, readLens, useFrameParams, type FrameParams } from "../frame/frame-params.ts";
-import type { Leading, PageLink, PanelActions, PanelProps, PickedMember, PickManner } from "../panels/panel-view.ts";
+import type {
+  Leading,
+  PageLink,
+  PanelActions,
+  PanelProps,
+  PickedMember,
+  PickManner,
+} from "../panel-frame/panel-view.ts";
 import { followerOf } from "./follower.ts";
 import { existingPicks, follows, panelsInView, questionsOf, standingOf, type PanelInView } from "./page-view.ts";
 import type { AskedPanel } from "../client/asked-panel.ts";

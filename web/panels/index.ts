@@ -1,7 +1,7 @@
 import type { ComponentType, LazyExoticComponent } from "react";
 import type { PanelDefinition, PanelKind } from "#core/panels/schemas.ts";
 import type { LazyPart } from "../ui/lazy-part.ts";
-import type { ArrangeProps, NewPanel, PanelProps, PanelView } from "./panel-view.ts";
+import type { ArrangeProps, NewPanel, PanelProps, PanelView } from "../panel-frame/panel-view.ts";
 import { heat } from "./heat/index.ts";
 import { accuracy } from "./accuracy/index.ts";
 import { expectedRange } from "./expected-range/index.ts";

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { keepFrame, safeReturn } from "./addresses.ts";
-import { formatFigureAddress, parseFigureAddress } from "../panels/figure-address.ts";
+import { formatFigureAddress, parseFigureAddress } from "../panel-frame/figure-address.ts";
 
 describe("addresses", () => {
   it("lead back only into this application", () => {

@@ -2,7 +2,7 @@ import type { FrameChoices } from "#contract/frame-choices.ts";
 import { readablePanels, type Page } from "#contract/pack.ts";
 import { referencesOf, type PanelKind } from "#core/panels/schemas.ts";
 import { viewOf } from "../../panels/index.ts";
-import type { NewPanel } from "../../panels/panel-view.ts";
+import type { NewPanel } from "../../panel-frame/panel-view.ts";
 
 /** As many KPIs as fill a panel without being too many to read. */
 const FIRST_KPIS = 10;

@@ -1,5 +1,5 @@
 import { KpiPick } from "../arrange/kpi-pick.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 
 /** Accuracy of versions: of which KPI. */
 export default function ArrangeAccuracy({ panel, onChange }: ArrangeProps<"accuracy">) {

@@ -2,10 +2,10 @@ import { accuracyTable } from "#core/panels/accuracy/table.ts";
 import { deltaStyle, valueStyle, writePercent, writeSigned, writeWithUnit } from "#core/formats/number-words.ts";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { ScenarioName } from "../../figures/scenario-mark.tsx";
-import { ChartBody } from "../chart-body.tsx";
-import { formatFigureAddress } from "../figure-address.ts";
-import { PanelSheet } from "../panel-sheet.tsx";
-import type { PanelProps } from "../panel-view.ts";
+import { ChartBody } from "../../chart-kit/chart-body.tsx";
+import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
+import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
+import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import type { AccuracyAnswer, AccuracyRow } from "#core/panels/accuracy/schema.ts";
 
 /** How right the versions of a KPI's forecast were, beside the budget and the prior year. */

@@ -3,7 +3,7 @@ import { KPIS } from "#contract/operations/kpis.ts";
 import type { PackList } from "#contract/pack.ts";
 import { referencesOf, type PanelDefinition } from "#core/panels/schemas.ts";
 import { Field } from "../../ui/form.tsx";
-import type { PageLink } from "../panel-view.ts";
+import type { PageLink } from "../../panel-frame/panel-view.ts";
 import { useAnswer } from "../../client/answer.ts";
 
 /** The pages with the detail that a panel, and each of its KPIs, leads to. */

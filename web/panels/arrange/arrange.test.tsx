@@ -8,7 +8,7 @@ import ArrangeScorecard from "../scorecard/arrange.tsx";
 import ArrangeTiles from "../tiles/arrange.tsx";
 import ArrangeTimeChart from "../time-chart/arrange.tsx";
 import { ArrangeWords } from "./arrange-words.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 
 const kpi = (key: string, problem: LibraryKpi["problem"] = null): LibraryKpi => ({
   definition: {

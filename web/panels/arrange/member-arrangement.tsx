@@ -1,6 +1,6 @@
 import type { RepeatOrder } from "#core/panels/parts/repetition.ts";
 import { Field } from "../../ui/form.tsx";
-import { ORDER_CHOICES, orderKey, parseOrder, TOP_CHOICES } from "../member-order.ts";
+import { ORDER_CHOICES, orderKey, parseOrder, TOP_CHOICES } from "../../chart-kit/member-order.ts";
 
 /** In which order members stand, and how many apart. */
 export interface MemberArrangement {

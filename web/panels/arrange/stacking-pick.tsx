@@ -1,6 +1,6 @@
 import { STACKINGS, type Stacking } from "#core/panels/parts/stacking.ts";
 import { Field } from "../../ui/form.tsx";
-import { STACKING_WORDS } from "../stacking-words.ts";
+import { STACKING_WORDS } from "../../chart-kit/stacking-words.ts";
 
 /** How several series stand as columns or bars. */
 export function StackingPick({

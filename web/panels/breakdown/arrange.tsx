@@ -4,7 +4,7 @@ import { KpiList } from "../arrange/kpi-list.tsx";
 import { StackingPick } from "../arrange/stacking-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import { ArrangeMembers } from "../arrange/member-arrangement.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { BREAKDOWN_PARTS, type BreakdownPart } from "#core/panels/breakdown/schema.ts";
 
 const PART_NAMES: Readonly<Record<BreakdownPart, string>> = {

@@ -1,8 +1,8 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { lacksDimension } from "../lacks.ts";
+import { lacksDimension } from "../../panel-frame/lacks.ts";
 import { KIND_NAMES } from "#core/panels/kinds.ts";
-import type { PanelView } from "../panel-view.ts";
+import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const breakdown: PanelView<"breakdown"> = {
   name: KIND_NAMES.breakdown,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { deltaStyle, valueStyle } from "#core/formats/number-words.ts";
 import type { Figure } from "#core/figures/schema.ts";
-import { labelWidth } from "../../charts/labels.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
 import { layoutBreakdown } from "./layout.ts";
 import type { BreakdownAnswer, BreakdownRow, BreakdownSeries } from "#core/panels/breakdown/schema.ts";
 

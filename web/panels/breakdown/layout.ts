@@ -2,10 +2,10 @@ import { scaleLinear } from "d3";
 import type { Stacking } from "#core/panels/parts/stacking.ts";
 import { writeNumber, writePercent, writeSigned, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Figure, Variance } from "#core/figures/schema.ts";
-import type { Box } from "../../charts/geometry.ts";
-import { besideMark, labelWidth, type SideLabel } from "../../charts/labels.ts";
-import { barThickness, linePitch } from "../../charts/line-pitch.ts";
-import { shorten } from "../../charts/shorten.ts";
+import type { Box } from "../../chart-kit/geometry.ts";
+import { besideMark, labelWidth, type SideLabel } from "../../chart-kit/labels.ts";
+import { barThickness, linePitch } from "../../chart-kit/line-pitch.ts";
+import { shorten } from "../../chart-kit/shorten.ts";
 import type { BreakdownAnswer, BreakdownRow } from "#core/panels/breakdown/schema.ts";
 
 /** What a breakdown is laid out from. Values are in the KPI's own unit. */

@@ -9,22 +9,22 @@ import {
   writeWithUnit,
   type NumberStyle,
 } from "#core/formats/number-words.ts";
-import { DyeMark } from "../../charts/page-dyes.tsx";
-import { useMarkWalk } from "../../charts/use-mark-walk.ts";
-import { WalkedChart } from "../../charts/walked-chart.tsx";
+import { DyeMark } from "../../chart-kit/page-dyes.tsx";
+import { useMarkWalk } from "../../chart-kit/use-mark-walk.ts";
+import { WalkedChart } from "../../chart-kit/walked-chart.tsx";
 import { JudgementMark } from "../../figures/judgement.tsx";
 import { LegendMark } from "../../figures/scenario-mark.tsx";
-import { FilledPlace } from "../../charts/filled-place.tsx";
+import { FilledPlace } from "../../chart-kit/filled-place.tsx";
 import { useSize } from "../../ui/use-size.ts";
-import { ChartBody } from "../chart-body.tsx";
-import { formatFigureAddress } from "../figure-address.ts";
-import { MemberHead, MemberOrder } from "../member-head.tsx";
-import { PanelSheet } from "../panel-sheet.tsx";
-import { PartMark } from "../part-mark.tsx";
-import { pickHandlers } from "../pick-handlers.ts";
-import type { PanelProps } from "../panel-view.ts";
+import { ChartBody } from "../../chart-kit/chart-body.tsx";
+import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
+import { MemberHead, MemberOrder } from "../../chart-kit/member-head.tsx";
+import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
+import { PartMark } from "../../chart-kit/part-mark.tsx";
+import { pickHandlers } from "../../chart-kit/pick-handlers.ts";
+import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import { Bars } from "./bars.tsx";
-import { useSharedExtent } from "../../charts/page-scale.tsx";
+import { useSharedExtent } from "../../chart-kit/page-scale.tsx";
 import { seriesDye } from "./series-dye.ts";
 import { barValues, layoutBreakdown, type BarLine } from "./layout.ts";
 import type { BreakdownAnswer } from "#core/panels/breakdown/schema.ts";

@@ -1,4 +1,4 @@
-import { dyeKey } from "../../charts/dyes.ts";
+import { dyeKey } from "../../chart-kit/dyes.ts";
 import type { BreakdownAnswer } from "#core/panels/breakdown/schema.ts";
 
 /** What a part of the bars keeps its colour under; what is gathered keeps none. */

@@ -2,7 +2,7 @@ import { KPIS } from "#contract/operations/kpis.ts";
 import { Field, Tick } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { START_CHOICES } from "./starts.ts";
 import { useAnswer } from "../../client/answer.ts";
 import { BRIDGE_ORDERS, BRIDGE_STARTS, type BridgeBy } from "#core/panels/bridge/schema.ts";

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { stepOf } from "#core/panels/bridge/step.ts";
 import { deltaStyle, valueStyle } from "#core/formats/number-words.ts";
-import { labelWidth } from "../../charts/labels.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
 import { layoutBridge } from "./layout.ts";
 import type { BridgeAnswer, BridgeStep } from "#core/panels/bridge/schema.ts";
 

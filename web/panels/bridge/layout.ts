@@ -1,9 +1,9 @@
 import { scaleLinear } from "d3";
 import { writeNumber, writeSigned, type NumberStyle } from "#core/formats/number-words.ts";
-import type { Box } from "../../charts/geometry.ts";
-import { besideMark, labelWidth, type SideLabel } from "../../charts/labels.ts";
-import { barThickness, linePitch } from "../../charts/line-pitch.ts";
-import { shorten } from "../../charts/shorten.ts";
+import type { Box } from "../../chart-kit/geometry.ts";
+import { besideMark, labelWidth, type SideLabel } from "../../chart-kit/labels.ts";
+import { barThickness, linePitch } from "../../chart-kit/line-pitch.ts";
+import { shorten } from "../../chart-kit/shorten.ts";
 import type { BridgeAnswer, BridgeEnd, BridgeStep } from "#core/panels/bridge/schema.ts";
 
 /** What a bridge is laid out from. Values are in the KPI's own unit. */

@@ -10,21 +10,21 @@ import {
   writeWithUnit,
   type NumberStyle,
 } from "#core/formats/number-words.ts";
-import { useMarkWalk } from "../../charts/use-mark-walk.ts";
-import { WalkedChart } from "../../charts/walked-chart.tsx";
+import { useMarkWalk } from "../../chart-kit/use-mark-walk.ts";
+import { WalkedChart } from "../../chart-kit/walked-chart.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { IconButton } from "../../ui/form.tsx";
 import { JudgementMark } from "../../figures/judgement.tsx";
-import { FilledPlace } from "../../charts/filled-place.tsx";
+import { FilledPlace } from "../../chart-kit/filled-place.tsx";
 import { useSize } from "../../ui/use-size.ts";
-import { BetterKind } from "../better-kind.tsx";
-import { ChartBody } from "../chart-body.tsx";
-import { formatFigureAddress } from "../figure-address.ts";
-import { MemberPath } from "../member-path.tsx";
-import { ChosenPart } from "../chosen-part.tsx";
-import { PanelSheet } from "../panel-sheet.tsx";
-import { pickHandlers } from "../pick-handlers.ts";
-import type { PanelProps } from "../panel-view.ts";
+import { BetterKind } from "../../chart-kit/better-kind.tsx";
+import { ChartBody } from "../../chart-kit/chart-body.tsx";
+import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
+import { MemberPath } from "../../chart-kit/member-path.tsx";
+import { ChosenPart } from "../../chart-kit/chosen-part.tsx";
+import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
+import { pickHandlers } from "../../chart-kit/pick-handlers.ts";
+import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import { layoutBridge, type BridgeLine } from "./layout.ts";
 import { START_CHOICES, startWords } from "./starts.ts";
 import { Steps } from "./steps.tsx";

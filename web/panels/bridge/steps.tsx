@@ -1,6 +1,6 @@
 import { useId, type MouseEvent } from "react";
-import { WovenGrain } from "../../charts/woven-grain.tsx";
-import { HALO } from "../../charts/halo.ts";
+import { WovenGrain } from "../../chart-kit/woven-grain.tsx";
+import { HALO } from "../../chart-kit/halo.ts";
 import { judgementColour } from "../../figures/judgement.tsx";
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
 import { scenarioColour } from "../../figures/scenario-mark.tsx";

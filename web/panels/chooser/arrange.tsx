@@ -10,7 +10,7 @@ import { readablePanels } from "#contract/pack.ts";
 import { useParams } from "react-router";
 import { Field, Tick } from "../../ui/form.tsx";
 import { ChosenList } from "../arrange/chosen-list.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { useAnswer } from "../../client/answer.ts";
 import { CHOOSER_PARTS, MOST_OPTIONS, type ChooserPart } from "#core/panels/chooser/schema.ts";
 import { TIME_MARKS } from "#core/panels/time-chart/schema.ts";

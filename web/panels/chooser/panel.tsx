@@ -1,6 +1,6 @@
 import { ChoiceWord } from "../../ui/choice-word.tsx";
-import { PanelSheet } from "../panel-sheet.tsx";
-import type { PanelProps } from "../panel-view.ts";
+import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
+import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import type { ChooserAnswer } from "#core/panels/chooser/schema.ts";
 
 /** So many options stand side by side; more are opened from a word. */

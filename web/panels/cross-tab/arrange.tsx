@@ -4,7 +4,7 @@ import { Field, IconButton, Tick } from "../../ui/form.tsx";
 import { Moves } from "../arrange/chosen-list.tsx";
 import { KpiList } from "../arrange/kpi-list.tsx";
 import { moved } from "../arrange/moved.ts";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { SHADE_CHOICES } from "./shades.ts";
 import {
   CROSS_GRAINS,

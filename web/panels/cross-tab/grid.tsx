@@ -2,8 +2,8 @@ import { createColumnHelper, tableFeatures, useTable, type ColumnDef } from "@ta
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { memo, useId, useMemo, useRef, type KeyboardEvent, type MouseEvent, type ReactNode } from "react";
-import { shadeOf } from "../../charts/shade.ts";
-import { VarianceComb } from "../../charts/variance-comb.tsx";
+import { shadeOf } from "../../chart-kit/shade.ts";
+import { VarianceComb } from "../../chart-kit/variance-comb.tsx";
 import { judgementColour, JudgementMark } from "../../figures/judgement.tsx";
 import { judgementAt, kpiAt, writeMeasure, type CrossShape, type ShapedColumn, type ShapedRow } from "./shape.ts";
 import { useGridWalk, type GridPlace } from "./use-grid-walk.ts";

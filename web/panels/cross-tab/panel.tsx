@@ -4,19 +4,19 @@ import type { Scope } from "#core/dimensions/scope.ts";
 import { crossTable, headOf, placeName } from "#core/panels/cross-tab/table.ts";
 import { valueStyle, writeNumber, writeWithUnit } from "#core/formats/number-words.ts";
 import { sideSchema, type ProvenanceSide } from "#contract/provenance.ts";
-import { shadeOf } from "../../charts/shade.ts";
+import { shadeOf } from "../../chart-kit/shade.ts";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { TextButton } from "../../ui/form.tsx";
 import { Notice } from "../../ui/notice.tsx";
 import { useSize } from "../../ui/use-size.ts";
-import { formatFigureAddress } from "../figure-address.ts";
-import { MemberPath } from "../member-path.tsx";
-import { PanelNotes } from "../panel-notes.tsx";
-import { ChartSkeleton } from "../chart-skeleton.tsx";
-import { PanelSheet } from "../panel-sheet.tsx";
-import { PartMark } from "../part-mark.tsx";
-import { pickHandlers } from "../pick-handlers.ts";
-import type { PanelProps } from "../panel-view.ts";
+import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
+import { MemberPath } from "../../chart-kit/member-path.tsx";
+import { PanelNotes } from "../../panel-frame/panel-notes.tsx";
+import { ChartSkeleton } from "../../chart-kit/chart-skeleton.tsx";
+import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
+import { PartMark } from "../../chart-kit/part-mark.tsx";
+import { pickHandlers } from "../../chart-kit/pick-handlers.ts";
+import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import { columnKey, CrossGrid } from "./grid.tsx";
 import {
   isByScenario,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { labelWidth } from "../../charts/labels.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
 import { judgementAt, shapeCrossTab, writeMeasure } from "./shape.ts";
 import type { CrossMeasure, CrossColumn, CrossSide, CrossTabAnswer } from "#core/panels/cross-tab/schema.ts";
 

@@ -8,8 +8,8 @@ import {
   writeSigned,
   writeSignedPercent,
 } from "#core/formats/number-words.ts";
-import { COMB_WIDTH } from "../../charts/comb-layout.ts";
-import { labelWidth } from "../../charts/labels.ts";
+import { COMB_WIDTH } from "../../chart-kit/comb-layout.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
 import type { CrossMeasure, CrossSide, CrossTabAnswer } from "#core/panels/cross-tab/schema.ts";
 import type { Judgement } from "#core/figures/schema.ts";
 import type { KpiHead } from "#core/panels/parts/schema.ts";

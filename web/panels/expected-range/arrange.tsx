@@ -3,7 +3,7 @@ import { RANGE_GRAINS } from "#core/ahead/settings.ts";
 import { Field } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { RANGE_PERIODS } from "#core/panels/expected-range/schema.ts";
 
 /** An expected range: of which KPI, by which periods, how many, how wide, and where an event may be. */

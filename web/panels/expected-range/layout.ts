@@ -1,7 +1,7 @@
 import type { NumberStyle } from "#core/formats/number-words.ts";
-import type { Box, Place } from "../../charts/geometry.ts";
-import { labelWidth } from "../../charts/labels.ts";
-import { valueScale, type ValueScale } from "../../charts/value-scale.ts";
+import type { Box, Place } from "../../chart-kit/geometry.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
+import { valueScale, type ValueScale } from "../../chart-kit/value-scale.ts";
 import type { ExpectedRangeAnswer } from "#core/panels/expected-range/schema.ts";
 
 /** A period's marks. */

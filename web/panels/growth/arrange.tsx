@@ -1,11 +1,11 @@
 import { X } from "lucide-react";
 import { writeDecimal } from "#core/reading/write-decimal.ts";
 import { readNumber } from "#core/reading/read-number.ts";
-import { DYE_NAMES, DYES } from "../../charts/dyes.ts";
+import { DYE_NAMES, DYES } from "../../chart-kit/dyes.ts";
 import { Button, Field, IconButton, TextField, Tick } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { GROWTH_GRAINS, GROWTH_ON, MOST_RANGES, rangesProblem, type GrowthRange } from "#core/panels/growth/schema.ts";
 
 /** Growth: of which KPI, on what, over time or by whom, coloured by judgement or by ranges of one's own. */

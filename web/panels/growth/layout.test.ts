@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { deltaStyle } from "#core/formats/number-words.ts";
-import { labelWidth } from "../../charts/labels.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
 import { layoutGrowth } from "./layout.ts";
 import type { GrowthAnswer } from "#core/panels/growth/schema.ts";
 

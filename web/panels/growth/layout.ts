@@ -1,9 +1,9 @@
 import { scaleBand, scaleLinear } from "d3";
 import { writeSigned, writeSignedPercent, type NumberStyle } from "#core/formats/number-words.ts";
-import type { Box } from "../../charts/geometry.ts";
-import { insideOf, labelWidth, standingApart, thinnedLabels } from "../../charts/labels.ts";
-import type { AxisTick } from "../../charts/plain-axes.tsx";
-import { shorten } from "../../charts/shorten.ts";
+import type { Box } from "../../chart-kit/geometry.ts";
+import { insideOf, labelWidth, standingApart, thinnedLabels } from "../../chart-kit/labels.ts";
+import type { AxisTick } from "../../chart-kit/plain-axes.tsx";
+import { shorten } from "../../chart-kit/shorten.ts";
 import type { GrowthAnswer, GrowthPoint } from "#core/panels/growth/schema.ts";
 
 /** What growth is laid out from. */

@@ -9,22 +9,22 @@ import {
   type NumberStyle,
 } from "#core/formats/number-words.ts";
 import type { Figure } from "#core/figures/schema.ts";
-import { CardAt } from "../../charts/card-at.tsx";
-import { HALO } from "../../charts/halo.ts";
-import { dyeOf } from "../../charts/dyes.ts";
-import { useMarkWalk } from "../../charts/use-mark-walk.ts";
-import { WalkedChart } from "../../charts/walked-chart.tsx";
+import { CardAt } from "../../chart-kit/card-at.tsx";
+import { HALO } from "../../chart-kit/halo.ts";
+import { dyeOf } from "../../chart-kit/dyes.ts";
+import { useMarkWalk } from "../../chart-kit/use-mark-walk.ts";
+import { WalkedChart } from "../../chart-kit/walked-chart.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { judgementColour, JudgementMark } from "../../figures/judgement.tsx";
-import { FilledPlace } from "../../charts/filled-place.tsx";
+import { FilledPlace } from "../../chart-kit/filled-place.tsx";
 import { useSize } from "../../ui/use-size.ts";
-import { ChartBody } from "../chart-body.tsx";
-import { formatFigureAddress } from "../figure-address.ts";
-import { ChartSkeleton } from "../chart-skeleton.tsx";
-import { ChosenPart } from "../chosen-part.tsx";
-import { PanelSheet } from "../panel-sheet.tsx";
-import { pickHandlers } from "../pick-handlers.ts";
-import type { PanelProps } from "../panel-view.ts";
+import { ChartBody } from "../../chart-kit/chart-body.tsx";
+import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
+import { ChartSkeleton } from "../../chart-kit/chart-skeleton.tsx";
+import { ChosenPart } from "../../chart-kit/chosen-part.tsx";
+import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
+import { pickHandlers } from "../../chart-kit/pick-handlers.ts";
+import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import { layoutGrowth, type GrowthBar, type GrowthLayout } from "./layout.ts";
 import type { GrowthOn, GrowthAnswer } from "#core/panels/growth/schema.ts";
 

@@ -1,7 +1,7 @@
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import { Field, Tick } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { SHADE_CHOICES } from "./shades.ts";
 import { HEAT_SHADES, MOST_YEARS, type HeatAxis } from "#core/panels/heat/schema.ts";
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { deltaStyle, valueStyle } from "#core/formats/number-words.ts";
-import { labelWidth } from "../../charts/labels.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
 import { layoutHeat } from "./layout.ts";
 import type { HeatAnswer, HeatCell } from "#core/panels/heat/schema.ts";
 

@@ -1,9 +1,9 @@
 import { writeNumber, writeSigned, writeSignedPercent, type NumberStyle } from "#core/formats/number-words.ts";
-import type { Box } from "../../charts/geometry.ts";
-import { labelWidth } from "../../charts/labels.ts";
-import { linePitch } from "../../charts/line-pitch.ts";
-import { shorten } from "../../charts/shorten.ts";
-import { strongest } from "../../charts/shade.ts";
+import type { Box } from "../../chart-kit/geometry.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
+import { linePitch } from "../../chart-kit/line-pitch.ts";
+import { shorten } from "../../chart-kit/shorten.ts";
+import { strongest } from "../../chart-kit/shade.ts";
 import type { HeatAnswer, HeatCell } from "#core/panels/heat/schema.ts";
 
 /** What a heat grid is laid out from. */

@@ -8,22 +8,22 @@ import {
   writeWithUnit,
   type NumberStyle,
 } from "#core/formats/number-words.ts";
-import { CardAt } from "../../charts/card-at.tsx";
-import { shadeOf } from "../../charts/shade.ts";
-import { useMarkWalk } from "../../charts/use-mark-walk.ts";
-import { WalkedChart } from "../../charts/walked-chart.tsx";
+import { CardAt } from "../../chart-kit/card-at.tsx";
+import { shadeOf } from "../../chart-kit/shade.ts";
+import { useMarkWalk } from "../../chart-kit/use-mark-walk.ts";
+import { WalkedChart } from "../../chart-kit/walked-chart.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { JudgementMark } from "../../figures/judgement.tsx";
-import { FilledPlace } from "../../charts/filled-place.tsx";
+import { FilledPlace } from "../../chart-kit/filled-place.tsx";
 import { useSize } from "../../ui/use-size.ts";
-import { ChartBody } from "../chart-body.tsx";
-import { formatFigureAddress } from "../figure-address.ts";
-import { ChartSkeleton } from "../chart-skeleton.tsx";
+import { ChartBody } from "../../chart-kit/chart-body.tsx";
+import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
+import { ChartSkeleton } from "../../chart-kit/chart-skeleton.tsx";
 import { partOf } from "#core/panels/parts/part-of.ts";
-import { PartMark } from "../part-mark.tsx";
-import { PanelSheet } from "../panel-sheet.tsx";
-import { pickHandlers } from "../pick-handlers.ts";
-import type { PanelProps } from "../panel-view.ts";
+import { PartMark } from "../../chart-kit/part-mark.tsx";
+import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
+import { pickHandlers } from "../../chart-kit/pick-handlers.ts";
+import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import { layoutHeat, type HeatLayout, type PlacedCell } from "./layout.ts";
 import { SHADE_CHOICES } from "./shades.ts";
 import type { HeatShade, HeatAnswer } from "#core/panels/heat/schema.ts";

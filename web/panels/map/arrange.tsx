@@ -1,7 +1,7 @@
 import { Field } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { MAP_COLOURS } from "#core/panels/map/schema.ts";
 
 /** A map: of which KPI, by whose countries, coloured how. */

@@ -1,6 +1,6 @@
 import topology from "world-atlas/countries-50m.json" with { type: "json" };
 import { describe, expect, it } from "vitest";
-import { labelWidth } from "../../charts/labels.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
 import { countriesOf } from "./geometry.ts";
 import { countriesShown, layoutCircles, layoutGround } from "./layout.ts";
 import type { MapAnswer } from "#core/panels/map/schema.ts";

@@ -1,7 +1,7 @@
 import { geoMercator, geoPath, scaleSqrt } from "d3";
-import type { Box } from "../../charts/geometry.ts";
-import { labelWidth } from "../../charts/labels.ts";
-import { shorten } from "../../charts/shorten.ts";
+import type { Box } from "../../chart-kit/geometry.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
+import { shorten } from "../../chart-kit/shorten.ts";
 import type { Country } from "./geometry.ts";
 import type { MapAnswer, MapPlace } from "#core/panels/map/schema.ts";
 

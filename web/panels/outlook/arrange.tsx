@@ -2,7 +2,7 @@ import { FIGURES } from "#contract/operations/figures.ts";
 import { ESTIMATE_NAMES, isEstimate, LATEST } from "#core/formula/outlook-source.ts";
 import { ChosenList } from "../arrange/chosen-list.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { useAnswer } from "../../client/answer.ts";
 import { USUAL_SOURCES } from "#core/panels/outlook/schema.ts";
 

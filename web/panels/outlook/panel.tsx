@@ -10,16 +10,16 @@ import {
   writeWithUnit,
   type NumberStyle,
 } from "#core/formats/number-words.ts";
-import { VarianceComb } from "../../charts/variance-comb.tsx";
-import { WovenGrain } from "../../charts/woven-grain.tsx";
+import { VarianceComb } from "../../chart-kit/variance-comb.tsx";
+import { WovenGrain } from "../../chart-kit/woven-grain.tsx";
 import { useFrameParams } from "../../frame/frame-params.ts";
 import { JudgementMark } from "../../figures/judgement.tsx";
 import { LegendMark, ScenarioName } from "../../figures/scenario-mark.tsx";
 import { useSize } from "../../ui/use-size.ts";
-import { ChartBody } from "../chart-body.tsx";
-import { formatFigureAddress } from "../figure-address.ts";
-import { PanelSheet } from "../panel-sheet.tsx";
-import type { PanelProps } from "../panel-view.ts";
+import { ChartBody } from "../../chart-kit/chart-body.tsx";
+import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
+import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
+import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import type { OutlookAnswer, OutlookRow } from "#core/panels/outlook/schema.ts";
 
 /** Where a KPI ends the year, by every source side by side, or as a table of numbers. */

@@ -2,7 +2,7 @@ import { KPIS } from "#contract/operations/kpis.ts";
 import { Field, Tick } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { useAnswer } from "../../client/answer.ts";
 import { MOST_POINTS, QUADRANTS, SCATTER_GRAINS, type Quadrants } from "#core/panels/scatter/schema.ts";
 

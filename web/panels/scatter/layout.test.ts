@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { fittedLine } from "#core/statistics/fitted-line.ts";
 import { valueStyle } from "#core/formats/number-words.ts";
-import { labelWidth } from "../../charts/labels.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
 import { layoutScatter } from "./layout.ts";
 import type { ScatterAnswer } from "#core/panels/scatter/schema.ts";
 

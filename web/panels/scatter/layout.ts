@@ -1,9 +1,9 @@
 import { extent, scaleLinear, scaleSqrt, type ScaleLinear } from "d3";
 import { writeNumber, type NumberStyle } from "#core/formats/number-words.ts";
-import type { Box } from "../../charts/geometry.ts";
-import { labelWidth } from "../../charts/labels.ts";
-import type { AxisTick } from "../../charts/plain-axes.tsx";
-import { shorten } from "../../charts/shorten.ts";
+import type { Box } from "../../chart-kit/geometry.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
+import type { AxisTick } from "../../chart-kit/plain-axes.tsx";
+import { shorten } from "../../chart-kit/shorten.ts";
 import type { ScatterAnswer, ScatterPoint } from "#core/panels/scatter/schema.ts";
 
 /** What a scatter is laid out from. */

@@ -4,7 +4,7 @@ import type { DefinitionOf } from "#core/panels/schemas.ts";
 import { Field, IconButton, TextField, Tick } from "../../ui/form.tsx";
 import { ChosenList, Moves } from "../arrange/chosen-list.tsx";
 import { moved } from "../arrange/moved.ts";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { COLUMNS } from "./columns.tsx";
 import { moveKpi } from "./move-kpi.ts";
 import { useAnswer } from "../../client/answer.ts";

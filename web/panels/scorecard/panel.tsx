@@ -1,6 +1,6 @@
 import { scorecardTable } from "#core/panels/scorecard/table.ts";
-import { PanelSheet } from "../panel-sheet.tsx";
-import type { PanelProps } from "../panel-view.ts";
+import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
+import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import { ScorecardTable } from "./scorecard-table.tsx";
 
 /** KPIs by row: actual, basis, variance, judgement, and what else its arrangement says. */

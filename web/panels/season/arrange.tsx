@@ -1,6 +1,6 @@
 import { Field, Tick } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { VIEW_CHOICES } from "./views.ts";
 import { MOST_SEASONS, SEASON_VIEWS } from "#core/panels/season/schema.ts";
 

@@ -1,10 +1,10 @@
 import { area, extent, line, scaleLinear, scalePoint } from "d3";
 import { writeNumber, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Figure } from "#core/figures/schema.ts";
-import type { Box, Place } from "../../charts/geometry.ts";
-import { labelWidth } from "../../charts/labels.ts";
-import type { AxisTick } from "../../charts/plain-axes.tsx";
-import { valueScale, type ValueScale } from "../../charts/value-scale.ts";
+import type { Box, Place } from "../../chart-kit/geometry.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
+import type { AxisTick } from "../../chart-kit/plain-axes.tsx";
+import { valueScale, type ValueScale } from "../../chart-kit/value-scale.ts";
 import type { SeasonAnswer, MonthStatistics } from "#core/panels/season/schema.ts";
 
 /** What a season is laid out from. */

@@ -1,6 +1,6 @@
-import { PlainAxes } from "../../charts/plain-axes.tsx";
-import { HALO } from "../../charts/halo.ts";
-import { ValueAxis } from "../../charts/value-axis.tsx";
+import { PlainAxes } from "../../chart-kit/plain-axes.tsx";
+import { HALO } from "../../chart-kit/halo.ts";
+import { ValueAxis } from "../../chart-kit/value-axis.tsx";
 import type { SeasonAgainst, SeasonLine, SeasonPlot } from "./layout.ts";
 import type { SeasonAnswer } from "#core/panels/season/schema.ts";
 

@@ -1,7 +1,7 @@
 import { Field } from "../../ui/form.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { SHARE_OF, SHARE_SHAPES } from "#core/panels/share/schema.ts";
 
 /** Shares: of which KPI, by whom, of the whole or of what each is to reach, and in which shape. */

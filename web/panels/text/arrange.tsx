@@ -8,7 +8,7 @@ import { Bold, Heading2, Link2, List, Sigma } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { IconButton } from "../../ui/form.tsx";
 import { EDITOR_THEME } from "../../ui/editor-theme.ts";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { useAnswer } from "../../client/answer.ts";
 import { FIGURE_PARTS, FRAME_TOKENS, kpisOfText, readToken } from "#core/panels/text/schema.ts";
 

@@ -1,7 +1,7 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
 import { KIND_NAMES } from "#core/panels/kinds.ts";
-import type { PanelView } from "../panel-view.ts";
+import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const text: PanelView<"text"> = {
   name: KIND_NAMES.text,

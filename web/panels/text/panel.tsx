@@ -4,9 +4,9 @@ import type { Block } from "#core/panels/text/blocks.ts";
 import type { TextInline } from "#core/panels/text/compute.ts";
 import type { Inline } from "#core/panels/text/blocks.ts";
 import { judgementColour } from "../../figures/judgement.tsx";
-import { formatFigureAddress } from "../figure-address.ts";
-import { PanelSheet } from "../panel-sheet.tsx";
-import type { PanelProps } from "../panel-view.ts";
+import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
+import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
+import type { PanelProps } from "../../panel-frame/panel-view.ts";
 
 /** Words of the analyst's own, with figures that follow the frame. */
 export default function TextPanel(view: PanelProps<"text">) {

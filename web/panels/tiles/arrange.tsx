@@ -1,5 +1,5 @@
 import { TILE_FIGURES, type TileFigureKind } from "#core/panels/tiles/figure-kinds.ts";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { KpiList } from "../arrange/kpi-list.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";

@@ -2,12 +2,12 @@ import { ChevronRight } from "lucide-react";
 import type { CSSProperties } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import { tilesTable } from "#core/panels/tiles/table.ts";
-import { formatFigureAddress } from "../figure-address.ts";
-import { MemberHead, MemberOrder } from "../member-head.tsx";
-import { LinkButton } from "../panel-foot.tsx";
-import { PanelSheet } from "../panel-sheet.tsx";
-import { pickHandlers } from "../pick-handlers.ts";
-import type { PanelProps } from "../panel-view.ts";
+import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
+import { MemberHead, MemberOrder } from "../../chart-kit/member-head.tsx";
+import { LinkButton } from "../../panel-frame/panel-foot.tsx";
+import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
+import { pickHandlers } from "../../chart-kit/pick-handlers.ts";
+import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import { Tile } from "./tile.tsx";
 import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/schema.ts";
 

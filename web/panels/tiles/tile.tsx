@@ -8,16 +8,16 @@ import {
   writeWithUnit,
 } from "#core/formats/number-words.ts";
 import type { Variance } from "#core/figures/schema.ts";
-import { AttainmentBar } from "../../charts/attainment-bar.tsx";
-import { Spark } from "../../charts/spark.tsx";
-import { VarianceComb } from "../../charts/variance-comb.tsx";
+import { AttainmentBar } from "../../chart-kit/attainment-bar.tsx";
+import { Spark } from "../../chart-kit/spark.tsx";
+import { VarianceComb } from "../../chart-kit/variance-comb.tsx";
 import { GradeMark } from "../../figures/grade.tsx";
 import { judgementColour, JudgementMark } from "../../figures/judgement.tsx";
 import { Absent } from "../../figures/number.tsx";
 
-import { PartMark } from "../part-mark.tsx";
-import { OutsideNote } from "../outside-note.tsx";
-import { NoteMark } from "../note-mark.tsx";
+import { PartMark } from "../../chart-kit/part-mark.tsx";
+import { OutsideNote } from "../../panel-frame/outside-note.tsx";
+import { NoteMark } from "../../panel-frame/note-mark.tsx";
 import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/schema.ts";
 
 /** One figure large, with its span, its variance, status and trend, and what else is said of it small below. */

@@ -6,7 +6,7 @@ import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { TextButton } from "../../ui/form.tsx";
 import { Slider } from "../../ui/slider.tsx";
 import { PostForecast } from "./post-forecast.tsx";
-import type { PanelProps } from "../panel-view.ts";
+import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import type { TimeChartDefinition, TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 import { type AheadSettings, horizonOf } from "#core/ahead/schema.ts";
 

@@ -18,7 +18,7 @@ import { ChosenList } from "../arrange/chosen-list.tsx";
 import { StackingPick } from "../arrange/stacking-pick.tsx";
 import { LevelPick } from "../arrange/level-pick.tsx";
 import { KpiPick } from "../arrange/kpi-pick.tsx";
-import type { ArrangeProps } from "../panel-view.ts";
+import type { ArrangeProps } from "../../panel-frame/panel-view.ts";
 import { useAnswer } from "../../client/answer.ts";
 import {
   CHART_SERIES,

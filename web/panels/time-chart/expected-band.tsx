@@ -1,5 +1,5 @@
 import { area, line } from "d3";
-import { OutsideMark } from "../../charts/outside-mark.tsx";
+import { OutsideMark } from "../../chart-kit/outside-mark.tsx";
 import type { ExpectedMark, TimeChartLayout } from "./layout.ts";
 
 const band = area<ExpectedMark | null>()

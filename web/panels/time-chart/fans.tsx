@@ -1,5 +1,5 @@
 import { area, line } from "d3";
-import { useDyes } from "../../charts/page-dyes.tsx";
+import { useDyes } from "../../chart-kit/page-dyes.tsx";
 import type { FanLayout, FanStep } from "./layout-fans.ts";
 import { partDye } from "./part-dye.ts";
 import type { TimeChartLayout } from "./layout.ts";

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { absent, present } from "#core/figures/figure.ts";
 import { valueStyle } from "#core/formats/number-words.ts";
-import { labelWidth } from "../../charts/labels.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
 import { layoutPeriodBars, type PeriodBarsOptions } from "./layout-bars.ts";
 
 const style = valueStyle({ kind: "money" }, 0, "thousand");

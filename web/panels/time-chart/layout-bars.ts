@@ -2,8 +2,8 @@ import { scaleLinear } from "d3";
 import { intervalsAt } from "#core/panels/time-chart/intervals-at.ts";
 import { writeNumber, writeSigned, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Figure } from "#core/figures/schema.ts";
-import type { Box } from "../../charts/geometry.ts";
-import { besideMark, labelWidth, type SideLabel } from "../../charts/labels.ts";
+import type { Box } from "../../chart-kit/geometry.ts";
+import { besideMark, labelWidth, type SideLabel } from "../../chart-kit/labels.ts";
 import type { SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 
 /** What lying bars are laid out from. Values are in the KPI's own unit. */

@@ -1,5 +1,5 @@
 import type { Stacking } from "#core/panels/parts/stacking.ts";
-import type { Box, Place } from "../../charts/geometry.ts";
+import type { Box, Place } from "../../chart-kit/geometry.ts";
 import type { ChartPart } from "#core/panels/time-chart/schema.ts";
 
 /** Several series ready to draw: columns or lines, series by series and period by period. */

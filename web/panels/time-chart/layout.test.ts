@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { valueStyle, deltaStyle } from "#core/formats/number-words.ts";
 import type { Figure } from "#core/figures/schema.ts";
-import { labelWidth } from "../../charts/labels.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
 import { clearOf, layoutTimeChart, type TimeChartOptions } from "./layout.ts";
 import type { SeriesPointAnswer } from "#core/panels/time-chart/schema.ts";
 

@@ -2,11 +2,11 @@ import { scaleBand } from "d3";
 import type { Stacking } from "#core/panels/parts/stacking.ts";
 import { valueStyle, writeNumber, writeSignedPercent, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Figure, Variance } from "#core/figures/schema.ts";
-import type { Box, Place } from "../../charts/geometry.ts";
-import { apart, insideOf, labelWidth, standingApart, thinnedLabels, type NamedLine } from "../../charts/labels.ts";
+import type { Box, Place } from "../../chart-kit/geometry.ts";
+import { apart, insideOf, labelWidth, standingApart, thinnedLabels, type NamedLine } from "../../chart-kit/labels.ts";
 import { fanValues, layoutFans, type FanLayout } from "./layout-fans.ts";
 import { layoutSeries, seriesExtent, type SeriesLayout } from "./layout-series.ts";
-import { valueScale, varianceScale, type ValueScale } from "../../charts/value-scale.ts";
+import { valueScale, varianceScale, type ValueScale } from "../../chart-kit/value-scale.ts";
 import type { TimeMarks, SeriesPointAnswer, TimeChartAnswer } from "#core/panels/time-chart/schema.ts";
 
 /** What a time chart is laid out from. Values are in the KPI's own unit. */

@@ -1,8 +1,8 @@
 import { line } from "d3";
-import type { Place } from "../../charts/geometry.ts";
-import { WovenGrain } from "../../charts/woven-grain.tsx";
+import type { Place } from "../../chart-kit/geometry.ts";
+import { WovenGrain } from "../../chart-kit/woven-grain.tsx";
 import { partDye } from "./part-dye.ts";
-import { useDyes } from "../../charts/page-dyes.tsx";
+import { useDyes } from "../../chart-kit/page-dyes.tsx";
 import type { TimeChartLayout } from "./layout.ts";
 import type { TimeMarks, ChartPart } from "#core/panels/time-chart/schema.ts";
 

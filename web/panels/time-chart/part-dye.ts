@@ -1,4 +1,4 @@
-import { dyeKey } from "../../charts/dyes.ts";
+import { dyeKey } from "../../chart-kit/dyes.ts";
 import type { ChartPart } from "#core/panels/time-chart/schema.ts";
 
 /** What a series keeps its colour under; what is gathered keeps none. */

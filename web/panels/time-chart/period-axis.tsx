@@ -1,5 +1,5 @@
 import type { Grain } from "#core/series/grain.ts";
-import { labelWidth } from "../../charts/labels.ts";
+import { labelWidth } from "../../chart-kit/labels.ts";
 import type { TimeChartLayout } from "./layout.ts";
 
 /** Below this width a month is its first letter. */

@@ -1,11 +1,11 @@
 import { useEffect, useId, useLayoutEffect, useRef } from "react";
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
-import { BasisMark } from "../../charts/basis-mark.tsx";
-import { HALO } from "../../charts/halo.ts";
-import { useSharedExtent } from "../../charts/page-scale.tsx";
-import { useMarkWalk } from "../../charts/use-mark-walk.ts";
-import { WalkedChart } from "../../charts/walked-chart.tsx";
-import { WovenGrain } from "../../charts/woven-grain.tsx";
+import { BasisMark } from "../../chart-kit/basis-mark.tsx";
+import { HALO } from "../../chart-kit/halo.ts";
+import { useSharedExtent } from "../../chart-kit/page-scale.tsx";
+import { useMarkWalk } from "../../chart-kit/use-mark-walk.ts";
+import { WalkedChart } from "../../chart-kit/walked-chart.tsx";
+import { WovenGrain } from "../../chart-kit/woven-grain.tsx";
 import { judgementColour } from "../../figures/judgement.tsx";
 import type { DrawnOverTime } from "./drawn-over-time.ts";
 import { layoutPeriodBars, periodBarValues, type PeriodBar } from "./layout-bars.ts";

@@ -8,11 +8,11 @@ import {
 } from "#core/formats/number-words.ts";
 import type { Figure } from "#core/figures/schema.ts";
 import { writeScore } from "#core/formats/write-score.ts";
-import { CardAt } from "../../charts/card-at.tsx";
-import { useDyes } from "../../charts/page-dyes.tsx";
+import { CardAt } from "../../chart-kit/card-at.tsx";
+import { useDyes } from "../../chart-kit/page-dyes.tsx";
 import { partDye } from "./part-dye.ts";
-import { VarianceComb } from "../../charts/variance-comb.tsx";
-import { PartMark } from "../part-mark.tsx";
+import { VarianceComb } from "../../chart-kit/variance-comb.tsx";
+import { PartMark } from "../../chart-kit/part-mark.tsx";
 import { JudgementMark } from "../../figures/judgement.tsx";
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
 import { LegendMark } from "../../figures/scenario-mark.tsx";

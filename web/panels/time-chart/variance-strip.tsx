@@ -1,4 +1,4 @@
-import { shorten } from "../../charts/shorten.ts";
+import { shorten } from "../../chart-kit/shorten.ts";
 import { judgementColour } from "../../figures/judgement.tsx";
 import type { MonthMarks, TimeChartLayout } from "./layout.ts";
 

@@ -1,5 +1,5 @@
 import type { MouseEvent } from "react";
-import type { PanelActions, PickedMember } from "./panel-view.ts";
+import type { PanelActions, PickedMember } from "../panel-frame/panel-view.ts";
 
 /** What a mark of a member answers to: a click picks it, with Ctrl it is added, with Alt the other way; a double click opens it. */
 export function pickHandlers(

@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { outsideWords } from "#core/panels/parts/outside-words.ts";
 import type { MoneyUnit } from "#core/formats/number-words.ts";
-import { OutsideSign } from "../charts/outside-mark.tsx";
+import { OutsideSign } from "../chart-kit/outside-mark.tsx";
 import type { KpiRow } from "#core/panels/parts/schema.ts";
 
 /** A sign beside a figure whose month lies outside of what was expected of it; opened, it says how far. */

@@ -6,7 +6,7 @@ import type { MoneyUnit, NumberStyle } from "#core/formats/number-words.ts";
 import { IconButton } from "../ui/form.tsx";
 import { Notice } from "../ui/notice.tsx";
 import { NumbersTable } from "./numbers-table.tsx";
-import { PanelNotes } from "./panel-notes.tsx";
+import { PanelNotes } from "../panel-frame/panel-notes.tsx";
 
 /** What most charts have around their drawing: a line of words and signs, the table of numbers in its place, notes below. */
 export function ChartBody({
