@@ -8,14 +8,30 @@ import { Notice } from "../ui/notice.tsx";
 import { NumbersTable } from "./numbers-table.tsx";
 import { PanelNotes } from "../panel-frame/panel-notes.tsx";
 
+/** What a kind says around its figures. */
+export interface Around {
+  /** What is shown, each word a way to change it. */
+  readonly head?: ReactNode;
+  readonly legend?: ReactNode;
+  /** Further words, before the signs. */
+  readonly aside?: ReactNode;
+  /** What else switches something, as small signs. */
+  readonly signs?: ReactNode;
+  /** A line of its own below them. */
+  readonly below?: ReactNode;
+  readonly foot?: ReactNode;
+  /** Why there is nothing to draw, and which kind tells it better; `null` where there is. */
+  readonly refusal: { readonly title: string; readonly detail: string; readonly better?: ReactNode } | null;
+  /** Notes of the drawing, before those of the figures. */
+  readonly notes?: readonly string[];
+  /** Whether its own drawing has the words at its axes. */
+  readonly drawsAxisWords?: boolean;
+}
+
 /** What most charts have around their drawing: a line of words and signs, the table of numbers in its place, notes below. */
 export function ChartBody({
   words,
-  head,
-  legend,
-  aside,
-  signs,
-  below,
+  around: { head, legend, aside, signs, below, foot, refusal, notes: own = [], drawsAxisWords = false },
   isTable,
   onTable,
   table,
@@ -23,23 +39,13 @@ export function ChartBody({
   style,
   deltaStyle,
   money,
-  refusal,
   absent,
   notes,
-  foot,
   children,
 }: {
   /** The panel's own words at its axes, and whether it goes without a legend. */
-  words?: Pick<ChartBase, "axisTitle" | "acrossTitle" | "hidesLegend">;
-  /** What is shown, each word a way to change it. */
-  head?: ReactNode;
-  legend?: ReactNode;
-  /** Further words, before the signs. */
-  aside?: ReactNode;
-  /** What else switches something, as small signs. */
-  signs?: ReactNode;
-  /** A line of its own below them. */
-  below?: ReactNode;
+  words: Partial<Pick<ChartBase, "axisTitle" | "acrossTitle" | "hidesLegend">>;
+  around: Around;
   isTable: boolean;
   onTable: () => void;
   table: () => PanelTable;
@@ -47,18 +53,15 @@ export function ChartBody({
   style: NumberStyle;
   deltaStyle: NumberStyle;
   money: MoneyUnit;
-  /** Why there is nothing to draw, and which kind tells it better; `null` where there is. */
-  refusal: { readonly title: string; readonly detail: string; readonly better?: ReactNode } | null;
   absent?: readonly { readonly name: string; readonly reason: string }[];
   notes: readonly string[];
-  foot?: ReactNode;
   children: ReactNode;
 }) {
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col pb-2">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 pt-1 pb-1">
         {head}
-        {!words?.hidesLegend && legend}
+        {!words.hidesLegend && legend}
         <span className="ml-auto flex flex-wrap items-center justify-end gap-x-0.5">
           {aside && <span className="mr-2 flex flex-wrap items-baseline gap-x-3">{aside}</span>}
           {!isTable && signs}
@@ -84,14 +87,14 @@ export function ChartBody({
           <NumbersTable table={table()} caption={caption} style={style} deltaStyle={deltaStyle} money={money} />
         ) : (
           <>
-            <AxisWords text={words?.axisTitle} />
+            {!drawsAxisWords && <AxisWords text={words.axisTitle} />}
             {children}
-            <AxisWords text={words?.acrossTitle} isAcross />
+            {!drawsAxisWords && <AxisWords text={words.acrossTitle} isAcross />}
           </>
         )}
       </div>
       {!isTable && !refusal && foot}
-      <PanelNotes {...(absent ? { absent } : {})} notes={notes} />
+      <PanelNotes {...(absent ? { absent } : {})} notes={[...own, ...notes]} />
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import { Fragment, useId, type MouseEvent } from "react";
+import { Fragment, useId } from "react";
 import { layoutComb } from "../../chart-kit/comb-layout.ts";
 import { HALO } from "../../chart-kit/halo.ts";
 import { COMB_WIDTH } from "../../chart-kit/comb-layout.ts";
@@ -16,21 +16,15 @@ import type { BreakdownAnswer } from "#core/panels/breakdown/schema.ts";
 export function Bars({
   data,
   layout,
-  width,
   active,
   picked,
-  onLook,
-  handlersOf,
 }: {
   data: BreakdownAnswer;
   layout: BreakdownLayout;
-  width: number;
   /** The line that is looked at. */
   active: number | null;
   /** The members that are picked; `undefined` while none is. */
   picked: readonly string[] | undefined;
-  onLook: (line: number) => void;
-  handlersOf: (line: BarLine) => { onClick?: (event: MouseEvent) => void; onDoubleClick?: (event: MouseEvent) => void };
 }) {
   const grain = useId();
   const isWeighed = layout.lines.some((line) => line.part);
@@ -60,7 +54,14 @@ export function Bars({
         return (
           <g key={i} opacity={isFaded ? 0.4 : 1}>
             {line.kind === "total" && (
-              <line x1={0} x2={width} y1={line.band.y} y2={line.band.y} stroke="var(--ink)" strokeWidth=".8" />
+              <line
+                x1={0}
+                x2={line.band.width}
+                y1={line.band.y}
+                y2={line.band.y}
+                stroke="var(--ink)"
+                strokeWidth=".8"
+              />
             )}
             <text
               x={0}
@@ -107,19 +108,6 @@ export function Bars({
           strokeWidth=".75"
         />
       )}
-      {layout.lines.map((line, i) => {
-        const handlers = line.kind === "member" ? handlersOf(line) : {};
-        return (
-          <rect
-            key={i}
-            {...line.band}
-            fill="transparent"
-            className={handlers.onClick ? "cursor-pointer" : ""}
-            onMouseEnter={() => onLook(i)}
-            {...handlers}
-          />
-        );
-      })}
     </g>
   );
 }

@@ -9,6 +9,8 @@ import type { BridgeAnswer, BridgeEnd, BridgeStep } from "#core/panels/bridge/sc
 /** What a bridge is laid out from. Values are in the KPI's own unit. */
 export interface BridgeOptions {
   readonly data: BridgeAnswer;
+  /** The same of the part that is selected, drawn inside; nothing where none is. */
+  readonly part?: BridgeAnswer | undefined;
   readonly width: number;
   /** The height there is; lines are drawn out to fill it. */
   readonly room?: number;
@@ -29,6 +31,8 @@ export interface BridgeLine {
   readonly band: Box;
   readonly centre: number;
   readonly bar: Box;
+  /** What of it is the selected part: as much of the same axis, from where the bar begins. */
+  readonly part: Box | null;
   readonly label: SideLabel;
   /** From here a thread leads down to the next line. */
   readonly threadX: number;
@@ -73,8 +77,9 @@ interface Raw {
 }
 
 /** Lays a bridge out line by line, each step where the one before it ended. Pure: the same options give the same marks. */
-export function layoutBridge({ data, width, room: height = 0, style, deltaStyle }: BridgeOptions): BridgeLayout {
+export function layoutBridge({ data, part, width, room: height = 0, style, deltaStyle }: BridgeOptions): BridgeLayout {
   const raw = rawLines(data);
+  const weighed = part && new Map(rawLines(part).map((line) => [lineKey(line), line.after - line.from]));
   const pitch = linePitch(LINE, raw.length, height - TOP - BOTTOM);
   const thickness = barThickness(pitch);
   const names = raw.map(({ name }) => labelWidth(name) + 4);
@@ -113,6 +118,24 @@ export function layoutBridge({ data, width, room: height = 0, style, deltaStyle 
   );
   const ground = isShort ? (low > 0 ? plot.x : plot.x + plot.width - room) : x(0);
 
+  /** On a shortened axis an end's part says nothing: its bar does not begin at zero. */
+  const partBar = (line: Raw, bar: Box): Box | null => {
+    const value = weighed?.get(lineKey(line));
+    // What is gathered of a part is of other members, and a sum between steps of steps that it may not have.
+    if (value === undefined || line.kind === "subtotal" || line.step?.kind === "others") return null;
+    if (line.kind === "end" && isShort) return null;
+    const [a, b] = [x(line.from), x(line.from + value)].map((at) =>
+      Math.max(plot.x, Math.min(plot.x + plot.width, at)),
+    );
+    const inner = bar.height * 0.44;
+    return {
+      x: Math.min(a!, b!),
+      y: bar.y + (bar.height - inner) / 2,
+      width: Math.max(0.75, Math.abs(b! - a!)),
+      height: inner,
+    };
+  };
+
   const lines = raw.map((line, i): BridgeLine => {
     const top = TOP + i * pitch;
     const [a, b] = [line.kind === "end" ? ground : x(line.from), x(line.after)];
@@ -134,6 +157,7 @@ export function layoutBridge({ data, width, room: height = 0, style, deltaStyle 
       band: { x: 0, y: top, width, height: pitch },
       centre: top + pitch / 2,
       bar,
+      part: partBar(line, bar),
       label: besideMark(texts[i]!, at, isLeft, plot),
       threadX: x(line.after),
     };
@@ -147,6 +171,11 @@ export function layoutBridge({ data, width, room: height = 0, style, deltaStyle 
     isShort,
     mayShorten,
   };
+}
+
+/** By what a line of the whole and that of a part are the same. */
+function lineKey({ kind, end, step }: Raw): string {
+  return kind === "end" ? `end ${end!.name}` : `${kind} ${step!.key}`;
 }
 
 /** The lines from the start over all steps to the end, and past it. */

@@ -1,4 +1,4 @@
-import { useId, type MouseEvent } from "react";
+import { useId } from "react";
 import { WovenGrain } from "../../chart-kit/woven-grain.tsx";
 import { HALO } from "../../chart-kit/halo.ts";
 import { judgementColour } from "../../figures/judgement.tsx";
@@ -11,17 +11,10 @@ export function Steps({
   layout,
   active,
   picked,
-  onLook,
-  handlersOf,
 }: {
   layout: BridgeLayout;
   active: number | null;
   picked: readonly string[] | undefined;
-  onLook: (line: number) => void;
-  handlersOf: (line: BridgeLine) => {
-    onClick?: (event: MouseEvent) => void;
-    onDoubleClick?: (event: MouseEvent) => void;
-  };
 }) {
   const grain = useId();
   const { lines, zero, plot } = layout;
@@ -52,6 +45,7 @@ export function Steps({
               <title>{line.fullName}</title>
             </text>
             <Bar line={line} grain={grain} />
+            {line.part && <rect {...line.part} fill="var(--indigo)" stroke="var(--panel)" strokeWidth="1" />}
             {line.kind === "end" && layout.isShort && <TornEdge line={line} plot={plot} />}
             {next && (
               <line
@@ -74,19 +68,6 @@ export function Steps({
               {line.label.text}
             </text>
           </g>
-        );
-      })}
-      {lines.map((line, i) => {
-        const handlers = handlersOf(line);
-        return (
-          <rect
-            key={i}
-            {...line.band}
-            fill="transparent"
-            className={handlers.onClick || handlers.onDoubleClick ? "cursor-pointer" : ""}
-            onMouseEnter={() => onLook(i)}
-            {...handlers}
-          />
         );
       })}
     </g>

@@ -14,8 +14,8 @@ import { MemberPath } from "../../chart-kit/member-path.tsx";
 import { PanelNotes } from "../../panel-frame/panel-notes.tsx";
 import { ChartSkeleton } from "../../chart-kit/chart-skeleton.tsx";
 import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
-import { PartMark } from "../../chart-kit/part-mark.tsx";
-import { pickHandlers } from "../../chart-kit/pick-handlers.ts";
+import { weighedIn, WeighedMark } from "../../chart-kit/reading.tsx";
+import { pickHandlers } from "../../chart-kit/mark.ts";
 import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import { columnKey, CrossGrid } from "./grid.tsx";
 import {
@@ -180,7 +180,7 @@ function partsOf(data: CrossTabAnswer, part: CrossTabAnswer): (row: number, colu
     const value = row === undefined || own === undefined ? null : (part.cells[own]!.figures.value?.values[row] ?? null);
     const whole = data.cells[column]!.figures.value!.values[r] ?? null;
     if (value === null || whole === null) return null;
-    return <PartMark kpi={kpiAt(data, r, column)} whole={{ value: whole }} part={{ value }} money={data.frame.unit} />;
+    return <WeighedMark part={weighedIn(kpiAt(data, r, column), { value: whole }, { value }, data.frame.unit)} />;
   };
 }
 

@@ -5,7 +5,7 @@ import { call } from "../../client/api.ts";
 import { dateTimeWords } from "../../ui/date-time-words.ts";
 import { TextButton } from "../../ui/form.tsx";
 import type { PanelProps } from "../../panel-frame/panel-view.ts";
-import { pickHandlers } from "../../chart-kit/pick-handlers.ts";
+import { pickHandlers } from "../../chart-kit/mark.ts";
 import { keptEvents } from "./layout.ts";
 import { SayEvent } from "./say-event.tsx";
 import { useMayEdit } from "../../client/use-may-edit.ts";

@@ -13,12 +13,16 @@ export interface RangeMark {
   /** What was expected: in the middle, and from where to where; `null` while it is not known. */
   readonly range: { readonly expected: number; readonly top: number; readonly bottom: number } | null;
   readonly isOutside: boolean;
+  /** The actual of the selected part. */
+  readonly part: Place | null;
   /** As the axis has it, where there is room. */
   readonly label: string | null;
 }
 
 /** A range ready to draw. */
 export interface RangeLayout {
+  readonly height: number;
+  readonly least: number;
   readonly marks: readonly RangeMark[];
   /** Where each event is that was not dismissed, by its place in the list. */
   readonly events: readonly {
@@ -33,20 +37,26 @@ export interface RangeLayout {
   readonly axisY: number;
 }
 
+const LEAST_HEIGHT = 180;
 const MARGIN = { top: 22, right: 8, left: 50, bottom: 20 };
 
 /** Lays out a line in its band, with the stretches of its events. Pure. */
 export function layoutRange({
   data: { points, events },
+  part,
   width,
-  height,
+  height: room,
   style,
 }: {
   readonly data: Pick<ExpectedRangeAnswer, "points" | "events">;
+  /** The same of the part that is selected; nothing where none is. */
+  readonly part?: Pick<ExpectedRangeAnswer, "points"> | undefined;
   readonly width: number;
   readonly height: number;
   readonly style: NumberStyle;
 }): RangeLayout {
+  const height = Math.max(LEAST_HEIGHT, room);
+  const parts = new Map(part?.points.map(({ period, value }) => [period, value]));
   const plot: Box = {
     x: MARGIN.left,
     y: MARGIN.top,
@@ -54,13 +64,16 @@ export function layoutRange({
     height: Math.max(1, height - MARGIN.top - MARGIN.bottom),
   };
   const scale = valueScale(
-    points.flatMap(({ value, lower, upper }) => [value, lower, upper].filter((at) => at !== null)),
+    [...points.flatMap(({ value, lower, upper }) => [value, lower, upper]), ...parts.values()].filter(
+      (at) => at !== null,
+    ),
     { top: plot.y, bottom: plot.y + plot.height, marks: "lines", style },
   );
   const step = plot.width / Math.max(1, points.length);
   const every = Math.max(1, Math.ceil((Math.max(0, ...points.map(({ short }) => labelWidth(short))) + 8) / step));
-  const marks = points.map(({ value, expected, lower, upper, isOutside, short }, i): RangeMark => {
+  const marks = points.map(({ period, value, expected, lower, upper, isOutside, short }, i): RangeMark => {
     const x = plot.x + step * (i + 0.5);
+    const own = parts.get(period) ?? null;
     return {
       x,
       band: { x: x - step / 2, y: 0, width: step, height },
@@ -70,11 +83,14 @@ export function layoutRange({
           ? null
           : { expected: scale.at(expected), top: scale.at(upper), bottom: scale.at(lower) },
       isOutside,
+      part: own === null ? null : { x, y: scale.at(own) },
       label: i % every === 0 ? short : null,
     };
   });
   const placeOf = new Map(points.map(({ period }, i) => [period, i]));
   return {
+    height,
+    least: LEAST_HEIGHT,
     marks,
     events: keptEvents(events).map(({ from, to, said }) => {
       // An event of a member may begin before the first period that is shown.

@@ -9,6 +9,8 @@ import type { GrowthAnswer, GrowthPoint } from "#core/panels/growth/schema.ts";
 /** What growth is laid out from. */
 export interface GrowthOptions {
   readonly data: GrowthAnswer;
+  /** The same of the part that is selected; nothing where none is. */
+  readonly part?: GrowthAnswer | undefined;
   readonly width: number;
   readonly height: number;
   readonly deltaStyle: NumberStyle;
@@ -20,11 +22,15 @@ export interface GrowthBar {
   readonly point: GrowthPoint;
   readonly band: Box;
   readonly bar: Box | null;
+  /** How much the selected part grew: a line across the bar's place. */
+  readonly part: { readonly x1: number; readonly x2: number; readonly y: number } | null;
   readonly label: { readonly text: string; readonly x: number; readonly y: number } | null;
 }
 
 /** Growth ready to draw. */
 export interface GrowthLayout {
+  readonly height: number;
+  readonly least: number;
   readonly bars: readonly GrowthBar[];
   readonly plot: Box;
   readonly zero: number;
@@ -35,9 +41,11 @@ export interface GrowthLayout {
 
 const MARGIN = { top: 16, right: 6, bottom: 24, left: 52 };
 const LABEL_ROOM = 14;
+const LEAST_HEIGHT = 160;
 
 /** Lays gains up and losses down on one zero line. Pure: the same options give the same marks. */
-export function layoutGrowth({ data, width, height, deltaStyle, hasLabels }: GrowthOptions): GrowthLayout {
+export function layoutGrowth({ data, part, width, height: room, deltaStyle, hasLabels }: GrowthOptions): GrowthLayout {
+  const height = Math.max(LEAST_HEIGHT, room);
   const plot: Box = {
     x: MARGIN.left,
     y: MARGIN.top,
@@ -45,7 +53,11 @@ export function layoutGrowth({ data, width, height, deltaStyle, hasLabels }: Gro
     height: Math.max(30, height - MARGIN.top - MARGIN.bottom),
   };
   const values = data.points.map(({ growth }) => ("value" in growth ? growth.value : undefined));
-  const known = values.filter((value) => value !== undefined);
+  const parts = data.points.map(({ key }) => {
+    const own = part?.points.find((point) => point.key === key)?.growth;
+    return own && "value" in own ? own.value : undefined;
+  });
+  const known = [...values, ...parts].filter((value) => value !== undefined);
   const [low, high] = [Math.min(0, ...known), Math.max(0, ...known)];
   const y = scaleLinear(
     [low, high === low ? low + 0.1 : high],
@@ -63,7 +75,9 @@ export function layoutGrowth({ data, width, height, deltaStyle, hasLabels }: Gro
     const value = values[i];
     const left = x(i)!;
     const band = { x: left - (x.step() - x.bandwidth()) / 2, y: 0, width: x.step(), height };
-    if (value === undefined) return { point, band, bar: null, label: null };
+    const own = parts[i];
+    const weighed = own === undefined ? null : { x1: left - 2, x2: left + x.bandwidth() + 2, y: y(own) };
+    if (value === undefined) return { point, band, bar: null, part: weighed, label: null };
     const end = y(value);
     const text = write(value);
     return {
@@ -75,6 +89,7 @@ export function layoutGrowth({ data, width, height, deltaStyle, hasLabels }: Gro
         width: x.bandwidth(),
         height: Math.max(0.75, Math.abs(end - zero)),
       },
+      part: weighed,
       label: labelled.has(i)
         ? {
             text,
@@ -92,6 +107,8 @@ export function layoutGrowth({ data, width, height, deltaStyle, hasLabels }: Gro
     i % every === 0 ? { text, x: insideOf({ x: 0, width }, x(i)! + x.bandwidth() / 2, labelWidth(text)) } : null,
   );
   return {
+    height,
+    least: LEAST_HEIGHT,
     bars,
     plot,
     zero,

@@ -1,4 +1,6 @@
 import { writeNumber, writeSigned, writeSignedPercent, type NumberStyle } from "#core/formats/number-words.ts";
+import type { Figure } from "#core/figures/schema.ts";
+import { partOf, type PartOf } from "#core/panels/parts/part-of.ts";
 import type { Box } from "../../chart-kit/geometry.ts";
 import { labelWidth } from "../../chart-kit/labels.ts";
 import { linePitch } from "../../chart-kit/line-pitch.ts";
@@ -9,6 +11,8 @@ import type { HeatAnswer, HeatCell } from "#core/panels/heat/schema.ts";
 /** What a heat grid is laid out from. */
 export interface HeatOptions {
   readonly data: HeatAnswer;
+  /** The same of the part that is selected; nothing where none is. */
+  readonly part?: HeatAnswer | undefined;
   readonly width: number;
   /** The height there is; cells are drawn out to fill it. */
   readonly room?: number;
@@ -25,6 +29,8 @@ export interface PlacedCell {
   readonly box: Box;
   /** 0 to 1; `null` where there is nothing to shade. */
   readonly strength: number | null;
+  /** How much of it is the selected part, along its foot; `null` where a share says nothing. */
+  readonly part: Box | null;
   readonly tone: "value" | "favourable" | "unfavourable" | "even";
   /** `null` where it does not fit. */
   readonly label: string | null;
@@ -53,7 +59,7 @@ const NAME_SHARE = 0.3;
 const LEAST_CELL = 7;
 
 /** Lays cells out in rows and columns. Pure: the same options give the same marks. */
-export function layoutHeat({ data, width, room = 0, style, deltaStyle, hasLabels }: HeatOptions): HeatLayout {
+export function layoutHeat({ data, part, width, room = 0, style, deltaStyle, hasLabels }: HeatOptions): HeatLayout {
   const { rows, columns, cells } = data;
   const pitch = linePitch(LINE, rows.entries.length, room - HEAD - BOTTOM);
   const longest = Math.max(0, ...rows.entries.map(({ name }) => labelWidth(name) + 4));
@@ -81,6 +87,7 @@ export function layoutHeat({ data, width, room = 0, style, deltaStyle, hasLabels
         : writeSignedPercent(value);
   const widest = Math.max(0, ...values.map((value) => labelWidth(textOf(value))));
   const isLabelled = hasLabels && widest <= cellWidth - 2;
+  const weighed = part && cellsByPlace(part);
   const placed = cells.flatMap((line, row) =>
     line.map((cell, column): PlacedCell => {
       const value = figureOf(cell);
@@ -92,6 +99,9 @@ export function layoutHeat({ data, width, room = 0, style, deltaStyle, hasLabels
         box,
         strength: value === undefined ? null : strengthOf(value, { isValue, low, top, judged: data.shade, cell }),
         tone: toneOf(data, cell),
+        part: weighed
+          ? shareBox(box, partOf(data.kpi.unit, cell.actual, weighed.get(placeKey(data, { row, column }))?.actual))
+          : null,
         label: value !== undefined && isLabelled ? textOf(value) : null,
       };
     }),
@@ -138,4 +148,30 @@ function strengthOf(
 function toneOf({ shade }: HeatAnswer, { variance: { judgement } }: HeatCell): PlacedCell["tone"] {
   if (shade === "value") return "value";
   return judgement === "favourable" || judgement === "unfavourable" ? judgement : "even";
+}
+
+const FOOT = 4;
+
+function shareBox({ x, y, width, height }: Box, of: PartOf | null): Box | null {
+  return of?.is === "share" ? { x, y: y + height - FOOT, width: width * of.share, height: FOOT - 1 } : null;
+}
+
+/** The selected part of a cell, which may stand elsewhere among its own. */
+export function partAt(
+  part: HeatAnswer,
+  data: HeatAnswer,
+  place: { readonly row: number; readonly column: number },
+): Figure | undefined {
+  return cellsByPlace(part).get(placeKey(data, place))?.actual;
+}
+
+/** A grid's cells by the keys of their row and column. */
+function cellsByPlace(of: HeatAnswer): ReadonlyMap<string, HeatCell> {
+  return new Map(
+    of.cells.flatMap((line, row) => line.map((cell, column) => [placeKey(of, { row, column }), cell] as const)),
+  );
+}
+
+function placeKey({ rows, columns }: HeatAnswer, { row, column }: { readonly row: number; readonly column: number }) {
+  return JSON.stringify([rows.entries[row]!.key, columns.entries[column]!.key]);
 }

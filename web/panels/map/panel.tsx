@@ -1,136 +1,99 @@
-import { use, useMemo, useState, Suspense, type MouseEvent } from "react";
+import { use, useMemo, useState, Suspense } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
+import type { MapColour, MapPlace } from "#core/panels/map/schema.ts";
 import { mapTable } from "#core/panels/map/table.ts";
-import {
-  deltaStyle,
-  valueStyle,
-  writeSigned,
-  writeSignedPercent,
-  writeWithUnit,
-  type NumberStyle,
-} from "#core/formats/number-words.ts";
+import { writeSigned, writeSignedPercent, writeWithUnit } from "#core/formats/number-words.ts";
+import type { Around } from "../../chart-kit/chart-body.tsx";
+import { figurePanel } from "../../chart-kit/figure-panel.tsx";
+import { markHandlers, type MarkHandlers } from "../../chart-kit/mark.ts";
+import type { Own } from "../../chart-kit/own.ts";
+import { weighedIn, WeighedMark, type Weighed } from "../../chart-kit/reading.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { judgementColour } from "../../figures/judgement.tsx";
 import { useSize } from "../../ui/use-size.ts";
-import { ChartBody } from "../../chart-kit/chart-body.tsx";
 import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
-import { ChartSkeleton } from "../../chart-kit/chart-skeleton.tsx";
-import { partOf } from "#core/panels/parts/part-of.ts";
-import { PartMark } from "../../chart-kit/part-mark.tsx";
-import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
-import { pickHandlers } from "../../chart-kit/pick-handlers.ts";
-import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import { loadCountries, type Country } from "./geometry.ts";
 import { countriesShown, layoutCircles, layoutGround, type MapGround } from "./layout.ts";
-import type { MapColour, MapAnswer, MapPlace } from "#core/panels/map/schema.ts";
-import type { Figure } from "#core/figures/schema.ts";
+
+type OwnMap = Own<"map">;
 
 const LEAST_HEIGHT = 240;
 
-/** A KPI on a map with a list that reads the same, or as a table of numbers. */
-export default function MapPanel(view: PanelProps<"map">) {
-  return (
-    <PanelSheet
-      view={view}
-      label="Map"
-      table={mapTable}
-      skeleton={<ChartSkeleton label="The map is being calculated" height={180} />}
-    >
-      {(data, part) => <Places view={view} data={data} part={part} />}
-    </PanelSheet>
-  );
-}
+/** A KPI on a map with a list that reads the same. */
+export default figurePanel<"map">({
+  label: "Map",
+  kpi: ({ kpi }) => kpi,
+  caption: ({ data, style }) => `${data.kpi.name} in ${style.unitName}`,
+  table: mapTable,
+  around,
+  Figures: Places,
+});
 
 const COLOUR_WORDS: Readonly<Record<MapColour, string>> = {
   judgement: "coloured by judgement",
   value: "in one colour",
 };
 
-type Handlers = { onClick?: (event: MouseEvent) => void };
-
-function Places({
-  view: { choice, picked, actions },
-  data,
-  part,
-}: {
-  view: PanelProps<"map">;
-  data: MapAnswer;
-  part: MapAnswer | undefined;
-}) {
-  const weighed = part && new Map(part.places.map(({ member, row }) => [member.key, row.actual]));
-  const partAt = ({ member }: MapPlace) => weighed?.get(member.key);
-  const isTable = choice.table === "open";
-  const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
-  const money = data.frame.unit;
-  const style = valueStyle(data.kpi.unit, data.kpi.decimals, money);
-  const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, money);
-  const chosen = picked[data.dimension];
-  const [active, look] = useState<number | null>(null);
-  const handlersOf = ({ member }: MapPlace): Handlers => {
-    const ask = () => actions.ask(formatFigureAddress(data.kpi.key, "actual"), formatScope(member.scope));
-    const pick = pickHandlers(actions.pick, {
-      dimension: data.dimension,
-      member: member.key,
-      name: member.name,
-    }).onClick;
-    // With Shift, the way to where the figure comes from, as on every other mark.
-    return { onClick: (event) => (event.shiftKey || !pick ? ask() : pick(event)) };
+function around({ data, actions }: OwnMap): Around {
+  return {
+    head: (
+      <ChoiceWord
+        label="Circles"
+        words={COLOUR_WORDS[data.colour]}
+        choices={(["judgement", "value"] as const).map((key) => ({ key, name: COLOUR_WORDS[key] }))}
+        chosen={data.colour}
+        onChoose={(colour) => actions.choose({ colour: colour as MapColour })}
+        className="meaning-word"
+      />
+    ),
+    refusal:
+      data.places.length === 0
+        ? {
+            title: `No ${data.noun} has a figure here`,
+            detail: `${data.kpi.name} has no figures by ${data.noun} for ${data.frame.words.scope}.`,
+          }
+        : null,
   };
-  const shared = { data, chosen, active, look, handlersOf, partAt };
+}
+
+/** The map with its list; what is looked at in one is shown in the other. */
+function Places(own: OwnMap) {
+  const [active, look] = useState<number | null>(null);
   return (
-    <ChartBody
-      head={
-        <ChoiceWord
-          label="Circles"
-          words={COLOUR_WORDS[data.colour]}
-          choices={(["judgement", "value"] as const).map((key) => ({ key, name: COLOUR_WORDS[key] }))}
-          chosen={data.colour}
-          onChoose={(colour) => actions.choose({ colour: colour as MapColour })}
-          className="meaning-word"
-        />
-      }
-      isTable={isTable}
-      onTable={toggleTable}
-      table={() => mapTable(data)}
-      caption={`${data.kpi.name} in ${style.unitName}`}
-      style={style}
-      deltaStyle={dStyle}
-      money={money}
-      refusal={
-        data.places.length === 0
-          ? {
-              title: `No ${data.noun} has a figure here`,
-              detail: `${data.kpi.name} has no figures by ${data.noun} for ${data.frame.words.scope}.`,
-            }
-          : null
-      }
-      absent={data.absent}
-      notes={data.notes}
-    >
-      <div className="flex min-h-0 flex-1 flex-wrap gap-x-4 gap-y-2 pt-1">
-        <div className="relative min-w-56 flex-[1.6]" data-fill={LEAST_HEIGHT} style={{ minHeight: LEAST_HEIGHT }}>
-          <Suspense fallback={<div className="waiting absolute inset-0" />}>
-            <Drawing {...shared} />
-          </Suspense>
-        </div>
-        <List {...shared} style={style} deltaStyle={dStyle} />
+    <div className="flex min-h-0 flex-1 flex-wrap gap-x-4 gap-y-2 pt-1">
+      <div className="relative min-w-56 flex-[1.6]" data-fill={LEAST_HEIGHT} style={{ minHeight: LEAST_HEIGHT }}>
+        <Suspense fallback={<div className="waiting absolute inset-0" />}>
+          <Drawing {...{ own, active, look }} />
+        </Suspense>
       </div>
-    </ChartBody>
+      <List {...{ own, active, look }} />
+    </div>
   );
 }
 
 interface Shared {
-  readonly data: MapAnswer;
-  readonly chosen: readonly string[] | undefined;
+  readonly own: OwnMap;
   readonly active: number | null;
   readonly look: (index: number | null) => void;
-  readonly handlersOf: (place: MapPlace) => Handlers;
-  /** The part of a place that is weighed; `undefined` where nothing is. */
-  readonly partAt: (place: MapPlace) => Figure | undefined;
+}
+
+function handlersOf({ data, actions }: OwnMap, { member }: MapPlace): MarkHandlers {
+  return markHandlers(actions, {
+    member: { dimension: data.dimension, member: member.key, name: member.name },
+    source: { figure: formatFigureAddress(data.kpi.key, "actual"), scope: formatScope(member.scope) },
+  });
+}
+
+/** The selected part of a place. */
+function weighedOf({ data, part, money }: OwnMap, { member, row }: MapPlace): Weighed | null {
+  const own = part?.places.find((place) => place.member.key === member.key);
+  return weighedIn(data.kpi, row.actual, own?.row.actual, money);
 }
 
 /** The map itself; the list beside it says the same to those who do not see it. */
-function Drawing({ data, chosen, active, look, handlersOf, partAt }: Shared) {
+function Drawing({ own, active, look }: Shared) {
+  const { data } = own;
+  const chosen = own.picked[data.dimension];
   const countries = use(loadCountries());
   const [{ width, height }, holder] = useSize<HTMLDivElement>();
   const size = { width, height: Math.max(LEAST_HEIGHT, height) };
@@ -159,19 +122,19 @@ function Drawing({ data, chosen, active, look, handlersOf, partAt }: Shared) {
                 strokeWidth={index === active ? 2 : 1}
                 className="cursor-pointer"
                 onMouseEnter={() => look(index)}
-                {...handlersOf(place)}
+                {...handlersOf(own, place)}
               />
             );
           })}
           {circles.map(({ place, cx, cy, r }) => {
-            const of = partOf(data.kpi.unit, place.row.actual, partAt(place));
+            const share = weighedOf(own, place)?.share ?? null;
             // Areas are told apart, not lengths.
-            return of?.is === "share" ? (
+            return share !== null ? (
               <circle
                 key={place.member.key}
                 cx={cx}
                 cy={cy}
-                r={r * Math.sqrt(of.share)}
+                r={r * Math.sqrt(share)}
                 fill="var(--indigo)"
                 pointerEvents="none"
               />
@@ -215,16 +178,9 @@ function useGround(
   }, [codes, countries, width, height]);
 }
 
-function List({
-  data,
-  chosen,
-  active,
-  look,
-  handlersOf,
-  partAt,
-  style,
-  deltaStyle: dStyle,
-}: Shared & { readonly style: NumberStyle; readonly deltaStyle: NumberStyle }) {
+function List({ own, active, look }: Shared) {
+  const { data, style, deltaStyle } = own;
+  const chosen = own.picked[data.dimension];
   return (
     <ul className="min-w-60 flex-1" aria-label={`${data.kpi.name} by ${data.noun}`}>
       {data.places.map((place, index) => {
@@ -240,7 +196,7 @@ function List({
               onFocus={() => look(index)}
               onBlur={() => look(null)}
               className={`grid min-h-[25px] w-full grid-cols-[minmax(5.5rem,1fr)_auto_minmax(0,4.5rem)] items-center gap-x-2 text-left ${index === active ? "bg-chosen" : ""} ${isFaded ? "text-slate" : ""}`}
-              {...handlersOf(place)}
+              {...handlersOf(own, place)}
             >
               <span className="truncate">
                 {place.name}
@@ -253,11 +209,11 @@ function List({
                 {"value" in delta
                   ? "value" in deltaPercent && data.kpi.unit.kind !== "percent"
                     ? writeSignedPercent(deltaPercent.value)
-                    : writeSigned(delta.value, dStyle)
+                    : writeSigned(delta.value, deltaStyle)
                   : ""}
               </span>
             </button>
-            <PartMark kpi={data.kpi} whole={actual} part={partAt(place)} money={data.frame.unit} />
+            <WeighedMark part={weighedOf(own, place)} />
           </li>
         );
       })}

@@ -1,70 +1,49 @@
 import { useId } from "react";
 import { outlookTable } from "#core/panels/outlook/table.ts";
+import type { OutlookAnswer, OutlookRow } from "#core/panels/outlook/schema.ts";
+import { partOf } from "#core/panels/parts/part-of.ts";
 import { LATEST } from "#core/formula/outlook-source.ts";
 import {
-  deltaStyle,
   isWrittenZero,
-  valueStyle,
   writeNumber,
   writeSignedPercent,
   writeWithUnit,
   type NumberStyle,
 } from "#core/formats/number-words.ts";
+import { figurePanel } from "../../chart-kit/figure-panel.tsx";
+import { Legend } from "../../chart-kit/legend.tsx";
+import type { Own } from "../../chart-kit/own.ts";
+import { weighedIn, WeighedMark } from "../../chart-kit/reading.tsx";
 import { VarianceComb } from "../../chart-kit/variance-comb.tsx";
 import { WovenGrain } from "../../chart-kit/woven-grain.tsx";
 import { useFrameParams } from "../../frame/frame-params.ts";
 import { JudgementMark } from "../../figures/judgement.tsx";
 import { LegendMark, ScenarioName } from "../../figures/scenario-mark.tsx";
 import { useSize } from "../../ui/use-size.ts";
-import { ChartBody } from "../../chart-kit/chart-body.tsx";
 import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
-import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
-import type { PanelProps } from "../../panel-frame/panel-view.ts";
-import type { OutlookAnswer, OutlookRow } from "#core/panels/outlook/schema.ts";
 
-/** Where a KPI ends the year, by every source side by side, or as a table of numbers. */
-export default function OutlookPanel(view: PanelProps<"outlook">) {
-  return (
-    <PanelSheet
-      view={view}
-      label="Outlook"
-      table={outlookTable}
-      skeleton={
-        <div className="p-5" role="status" aria-label="The outlook is being calculated">
-          <div className="waiting h-6 w-3/4" />
-          <div className="waiting mt-4 h-32" />
-        </div>
-      }
-    >
-      {(data) => <Outlook view={view} data={data} />}
-    </PanelSheet>
-  );
-}
+type OwnOutlook = Own<"outlook">;
 
-function Outlook({ view: { choice, actions }, data }: { view: PanelProps<"outlook">; data: OutlookAnswer }) {
+/** Where a KPI ends the year, by every source side by side. */
+export default figurePanel<"outlook">({
+  label: "Outlook",
+  kpi: ({ kpi }) => kpi,
+  caption: ({ data, style }) => `${data.kpi.name} in ${style.unitName}, full year`,
+  table: outlookTable,
+  around: ({ data }) => ({
+    legend: <Legend entries={legendOf(data)} />,
+    refusal: data.rows.some(({ figure }) => "value" in figure)
+      ? null
+      : { title: "No outlook for the year", detail: data.notes[0] ?? "No source has this KPI." },
+  }),
+  Figures: Outlook,
+});
+
+function Outlook(own: OwnOutlook) {
+  const { data, style, actions } = own;
   const { setFrame } = useFrameParams();
-  const isTable = choice.table === "open";
-  const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
-  const money = data.frame.unit;
-  const style = valueStyle(data.kpi.unit, data.kpi.decimals, money);
-  const dStyle = deltaStyle(data.kpi.unit, data.kpi.decimals, money);
   return (
-    <ChartBody
-      legend={<Legend data={data} />}
-      isTable={isTable}
-      onTable={toggleTable}
-      table={() => outlookTable(data)}
-      caption={`${data.kpi.name} in ${style.unitName}, full year`}
-      style={style}
-      deltaStyle={dStyle}
-      money={money}
-      refusal={
-        data.rows.some(({ figure }) => "value" in figure)
-          ? null
-          : { title: "No outlook for the year", detail: data.notes[0] ?? "No source has this KPI." }
-      }
-      notes={data.notes}
-    >
+    <>
       {data.gap && data.gap.words !== "" && (
         <p className="mt-1 text-[13.5px]">
           {data.gap.words}
@@ -74,30 +53,25 @@ function Outlook({ view: { choice, actions }, data }: { view: PanelProps<"outloo
         </p>
       )}
       <Sources
-        data={data}
-        style={style}
-        deltaStyle={dStyle}
+        own={own}
         onAsk={() => data.closed && actions.ask(formatFigureAddress(data.kpi.key, "actual", data.closed.months))}
         onTake={(key) => setFrame({ outlook: key === LATEST ? undefined : key })}
       />
-    </ChartBody>
+    </>
   );
 }
 
 function Sources({
-  data,
-  style,
-  deltaStyle: dStyle,
+  own,
   onAsk,
   onTake,
 }: {
-  data: OutlookAnswer;
-  style: NumberStyle;
-  deltaStyle: NumberStyle;
+  own: OwnOutlook;
   /** Opens where the actual to date comes from. */
   onAsk: () => void;
   onTake: (key: string) => void;
 }) {
+  const { data, part, style, deltaStyle, money } = own;
   const grain = useId();
   const isPercent = data.kpi.unit.kind === "percent";
   return (
@@ -145,7 +119,7 @@ function Sources({
               </span>
             </th>
             <td className="px-3 max-sm:hidden">
-              <Bar row={row} data={data} grain={`${grain}-${row.key}`} />
+              <Bar row={row} data={data} part={partOfRow(part, row)} grain={`${grain}-${row.key}`} />
             </td>
             <td className="px-2 tabular-nums">
               {"value" in row.figure ? (
@@ -157,9 +131,10 @@ function Sources({
                   {row.figure.absent}
                 </span>
               )}
+              <WeighedMark part={weighedIn(data.kpi, row.figure, partOfRow(part, row), money)} />
             </td>
             <td className="px-2 tabular-nums">
-              {"value" in row.variance.delta ? signed(row.variance.delta.value, dStyle) : ""}
+              {"value" in row.variance.delta ? signed(row.variance.delta.value, deltaStyle) : ""}
             </td>
             <td className="pl-2 whitespace-nowrap">
               <span className="inline-flex items-center gap-1.5">
@@ -177,6 +152,11 @@ function Sources({
   );
 }
 
+/** What the selected part comes to by the same source. */
+function partOfRow(part: OutlookAnswer | undefined, { key }: OutlookRow): OutlookRow["figure"] | undefined {
+  return part?.rows.find((row) => row.key === key)?.figure;
+}
+
 /** With its sign, in the unit of the column. */
 function signed(value: number, style: NumberStyle): string {
   return `${value > 0 && !isWrittenZero(value, style) ? "+" : ""}${writeNumber(value, style)}`;
@@ -185,7 +165,17 @@ function signed(value: number, style: NumberStyle): string {
 const BAR = 20;
 
 /** The actual to date, solid, and the rest, woven, with the basis as a seam across. */
-function Bar({ row, data, grain }: { row: OutlookRow; data: OutlookAnswer; grain: string }) {
+function Bar({
+  row,
+  data,
+  part,
+  grain,
+}: {
+  row: OutlookRow;
+  data: OutlookAnswer;
+  part: OutlookRow["figure"] | undefined;
+  grain: string;
+}) {
   const [{ width }, holder] = useSize<HTMLDivElement>();
   const valuesOf = (figure: OutlookRow["figure"]) => ("value" in figure ? [figure.value] : []);
   const all = [
@@ -200,6 +190,7 @@ function Bar({ row, data, grain }: { row: OutlookRow; data: OutlookAnswer; grain
   const isSum = "value" in row.rest;
   const [toDate = 0] = isSum ? valuesOf(data.toDate) : [0];
   const [basis] = valuesOf(data.basis);
+  const of = partOf(data.kpi.unit, row.figure, part);
   const box = (from: number, to: number) => ({ x: Math.min(x(from), x(to)), width: Math.abs(x(to) - x(from)) });
   return (
     <div ref={holder} className="h-5">
@@ -221,6 +212,9 @@ function Bar({ row, data, grain }: { row: OutlookRow; data: OutlookAnswer; grain
                 strokeWidth=".75"
               />
             </>
+          )}
+          {of?.is === "share" && (
+            <rect {...box(0, of.value)} y={BAR / 2 - 2} height={4} fill="var(--indigo)" stroke="var(--panel)" />
           )}
           {basis !== undefined && (
             <line
@@ -247,7 +241,7 @@ const SEAMS = {
   "prior-year": "walnut",
 } as const;
 
-function Legend({ data }: { data: OutlookAnswer }) {
+function legendOf(data: OutlookAnswer): Parameters<typeof Legend>[0]["entries"] {
   const entries = [
     ...(data.closed ? [{ code: "actual" as const, name: `Actual, ${data.closed.name}` }] : []),
     {
@@ -256,14 +250,5 @@ function Legend({ data }: { data: OutlookAnswer }) {
     },
     ...("value" in data.basis ? [{ code: data.frame.basisCode, name: `${data.basisName}, full year` }] : []),
   ];
-  return (
-    <ul className="flex flex-wrap gap-x-3.5 gap-y-1 text-[12.5px]">
-      {entries.map(({ code, name }) => (
-        <li key={code} className="flex items-center gap-1.5">
-          <LegendMark code={code} asLine={false} />
-          {name}
-        </li>
-      ))}
-    </ul>
-  );
+  return entries.map(({ code, name }) => ({ key: code, name, sign: <LegendMark code={code} asLine={false} /> }));
 }

@@ -1,6 +1,6 @@
 import { extent, scaleLinear, scaleSqrt, type ScaleLinear } from "d3";
 import { writeNumber, type NumberStyle } from "#core/formats/number-words.ts";
-import type { Box } from "../../chart-kit/geometry.ts";
+import type { Box, Place } from "../../chart-kit/geometry.ts";
 import { labelWidth } from "../../chart-kit/labels.ts";
 import type { AxisTick } from "../../chart-kit/plain-axes.tsx";
 import { shorten } from "../../chart-kit/shorten.ts";
@@ -9,6 +9,8 @@ import type { ScatterAnswer, ScatterPoint } from "#core/panels/scatter/schema.ts
 /** What a scatter is laid out from. */
 export interface ScatterOptions {
   readonly data: ScatterAnswer;
+  /** The same of the part that is selected; nothing where none is. */
+  readonly part?: ScatterAnswer | undefined;
   readonly width: number;
   readonly height: number;
   readonly xStyle: NumberStyle;
@@ -21,6 +23,8 @@ export interface PlacedPoint {
   readonly cx: number;
   readonly cy: number;
   readonly r: number;
+  /** Where the selected part of it stands. */
+  readonly part: Place | null;
   /** Names that have room, those furthest from the line first. */
   readonly label: {
     readonly text: string;
@@ -32,6 +36,8 @@ export interface PlacedPoint {
 
 /** A scatter ready to draw. */
 export interface ScatterLayout {
+  readonly height: number;
+  readonly least: number;
   readonly points: readonly PlacedPoint[];
   readonly plot: Box;
   readonly xTicks: readonly AxisTick[];
@@ -42,6 +48,7 @@ export interface ScatterLayout {
 }
 
 const MARGIN = { top: 24, right: 14, bottom: 36, left: 52 };
+const LEAST_HEIGHT = 220;
 const LEAST_R = 4;
 const MOST_R = 15;
 const TICKS = 5;
@@ -49,7 +56,8 @@ const LABEL_HEIGHT = 12;
 const LONGEST_LABEL = 130;
 
 /** Places points by their two KPIs. Pure: the same options give the same marks. */
-export function layoutScatter({ data, width, height, xStyle, yStyle }: ScatterOptions): ScatterLayout {
+export function layoutScatter({ data, part, width, height: room, xStyle, yStyle }: ScatterOptions): ScatterLayout {
+  const height = Math.max(LEAST_HEIGHT, room);
   const plot: Box = {
     x: MARGIN.left,
     y: MARGIN.top,
@@ -57,16 +65,19 @@ export function layoutScatter({ data, width, height, xStyle, yStyle }: ScatterOp
     height: Math.max(40, height - MARGIN.top - MARGIN.bottom),
   };
   const pairs = data.points.map((point) => ({ point, x: valueOf(point.x), y: valueOf(point.y) }));
+  const parts = new Map(part?.points.map(({ key, x, y }) => [key, { x: valueOf(x), y: valueOf(y) }]));
   const { quadrants, line } = data;
   const inset = data.size ? MOST_R : LEAST_R + 3;
   const x = axis(
-    [...pairs.map((pair) => pair.x), ...(quadrants ? [quadrants.x] : [])],
+    [...[...pairs, ...parts.values()].map((pair) => pair.x), ...(quadrants ? [quadrants.x] : [])],
     [plot.x + inset, plot.x + plot.width - inset],
   );
   const y = axis(
-    [...pairs.map((pair) => pair.y), ...(quadrants ? [quadrants.y] : [])],
+    [...[...pairs, ...parts.values()].map((pair) => pair.y), ...(quadrants ? [quadrants.y] : [])],
     [plot.y + plot.height - inset, plot.y + inset],
   );
+  const placeOf = (pair: { readonly x: number; readonly y: number } | undefined) =>
+    pair && Number.isFinite(pair.x) && Number.isFinite(pair.y) ? { x: x(pair.x), y: y(pair.y) } : null;
   const sizes = data.points.map(({ size }) => (size && "value" in size ? Math.abs(size.value) : 0));
   const radius = scaleSqrt([0, Math.max(...sizes, 0) || 1], [2, MOST_R]);
   const placed = pairs.map((pair, i) => ({
@@ -74,11 +85,21 @@ export function layoutScatter({ data, width, height, xStyle, yStyle }: ScatterOp
     cx: x(pair.x),
     cy: y(pair.y),
     r: data.size ? radius(sizes[i]!) : LEAST_R,
+    part: placeOf(parts.get(pair.point.key)),
     off: line ? Math.abs(pair.y - (line.intercept + line.slope * pair.x)) : i,
   }));
   const labels = placeLabels(placed, plot);
   return {
-    points: placed.map(({ point, cx, cy, r }, i) => ({ point, cx, cy, r, label: labels.get(i) ?? null })),
+    height,
+    least: LEAST_HEIGHT,
+    points: placed.map(({ point, cx, cy, r, part: weighed }, i) => ({
+      point,
+      cx,
+      cy,
+      r,
+      part: weighed,
+      label: labels.get(i) ?? null,
+    })),
     plot,
     xTicks: ticksOf(x, xStyle, (texts) => Math.floor(plot.width / (Math.max(...texts.map(labelWidth)) + 8))),
     yTicks: ticksOf(y, yStyle, () => TICKS),

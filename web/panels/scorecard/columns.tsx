@@ -10,7 +10,7 @@ import { VarianceComb } from "../../chart-kit/variance-comb.tsx";
 import { GradeMark } from "../../figures/grade.tsx";
 import { judgementColour, JudgementMark } from "../../figures/judgement.tsx";
 import { Absent, AlignedNumber } from "../../figures/number.tsx";
-import { PartMark } from "../../chart-kit/part-mark.tsx";
+import { weighedIn, WeighedMark } from "../../chart-kit/reading.tsx";
 import { LegendMark, ScenarioName } from "../../figures/scenario-mark.tsx";
 import type { ScorecardColumn, ScorecardAnswer } from "#core/panels/scorecard/schema.ts";
 import type { KpiRow } from "#core/panels/parts/schema.ts";
@@ -51,14 +51,7 @@ export const COLUMNS: readonly Column[] = [
     cell: (row, context) => (
       <span className="font-semibold">
         <Asked row={row} figure={row.actual} side="actual" name={context.data.frame.words.shown} context={context} />
-        {context.parts.size > 0 && (
-          <PartMark
-            kpi={row.kpi}
-            whole={row.actual}
-            part={context.parts.get(row.kpi.key)}
-            money={context.data.frame.unit}
-          />
-        )}
+        <WeighedMark part={weighedIn(row.kpi, row.actual, context.parts.get(row.kpi.key), context.data.frame.unit)} />
       </span>
     ),
     sortValue: (row) => valueOf(row.actual),

@@ -7,7 +7,7 @@ import { usePanelDetail } from "../../client/panel-answers.ts";
 import type { DragOrderProps } from "../../ui/drag-order.ts";
 import { OutsideNote } from "../../panel-frame/outside-note.tsx";
 import { NoteMark } from "../../panel-frame/note-mark.tsx";
-import { pickHandlers } from "../../chart-kit/pick-handlers.ts";
+import { pickHandlers } from "../../chart-kit/mark.ts";
 import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import { shortUnit, type CellContext, type Column } from "./columns.tsx";
 import type { AskedPanel } from "../../client/asked-panel.ts";

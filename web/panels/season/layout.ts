@@ -10,6 +10,8 @@ import type { SeasonAnswer, MonthStatistics } from "#core/panels/season/schema.t
 /** What a season is laid out from. */
 export interface SeasonOptions {
   readonly data: SeasonAnswer;
+  /** The same of the part that is selected; nothing where none is. */
+  readonly part?: SeasonAnswer | undefined;
   readonly width: number;
   readonly height: number;
   readonly style: NumberStyle;
@@ -33,6 +35,8 @@ export interface SeasonPlot {
   readonly scale: ValueScale;
   readonly months: readonly AxisTick[];
   readonly lines: readonly SeasonLine[];
+  /** The selected part of the year that is under study, or of the plot's own. */
+  readonly part: string | null;
   /** From the least to the most, and the average between. */
   readonly band: string | null;
   readonly mean: string | null;
@@ -57,39 +61,64 @@ export interface SeasonAgainst {
 
 /** A season ready to draw. */
 export interface SeasonLayout {
+  readonly height: number;
+  readonly least: number;
   readonly plots: readonly SeasonPlot[];
   readonly against: SeasonAgainst | null;
   /** The marks that are walked: a month of the plot, or of the plot of its year. */
-  readonly marks: readonly {
-    readonly month: number;
-    readonly year: number;
-    readonly band: Box;
-    readonly at: Place | null;
-  }[];
+  readonly marks: readonly SeasonMark[];
+}
+
+/** A month of a year: where it is pointed at, and where its point stands. */
+export interface SeasonMark {
+  readonly month: number;
+  /** The place of its year among all. */
+  readonly year: number;
+  readonly band: Box;
+  readonly at: Place | null;
 }
 
 const MARGIN = { top: 16, right: 38, bottom: 22 };
+const LEAST_HEIGHT = 200;
 const SMALL = { top: 18, right: 6, bottom: 18, least: 150, height: 96, gap: 10 };
 
 /** Lays the year under study out against the others. Pure: the same options give the same marks. */
 export function layoutSeason(options: SeasonOptions): SeasonLayout {
-  switch (options.data.view) {
-    case "small":
-      return smallPlots(options);
-    case "against":
-      return againstPlot(options);
-    default:
-      return onePlot(options);
-  }
+  const height = Math.max(LEAST_HEIGHT, options.height);
+  const laid = LAYOUTS[options.data.view]({ ...options, height });
+  const lowest = Math.max(0, ...laid.plots.map(({ plot }) => plot.y + plot.height + SMALL.bottom));
+  return {
+    ...laid,
+    height: Math.max(height, lowest),
+    // Many years may need more rows of plots than there is room for.
+    least: options.data.view === "small" ? Math.max(LEAST_HEIGHT, leastOfSmall(options)) : LEAST_HEIGHT,
+  };
 }
 
-function onePlot({ data, width, height, style }: SeasonOptions): SeasonLayout {
+type LaidSeason = Omit<SeasonLayout, "height" | "least">;
+
+const LAYOUTS: Readonly<Record<SeasonAnswer["view"], (options: SeasonOptions) => LaidSeason>> = {
+  small: smallPlots,
+  against: againstPlot,
+  overlay: onePlot,
+  band: onePlot,
+  next: onePlot,
+};
+
+/** The figures of a year's selected part. */
+function partValues(part: SeasonAnswer | undefined, year: string | undefined): readonly Figure[] {
+  return part?.years.find(({ key }) => key === year)?.values ?? [];
+}
+
+function onePlot({ data, part, width, height, style }: SeasonOptions): LaidSeason {
   const { view, years, statistics, next } = data;
   const shown = view === "overlay" ? years : years.slice(-1);
   const stats = view === "next" ? next.months : statistics;
   const hasBand = view !== "overlay";
+  const weighed = partValues(part, years.at(-1)?.key);
   const values = [
     ...shown.flatMap((year) => year.values.flatMap(valuesOf)),
+    ...weighed.flatMap(valuesOf),
     ...(hasBand ? stats.flatMap((month) => (month ? [month.least, month.most] : [])) : []),
   ];
   const left = axisRoom(values, style);
@@ -111,6 +140,7 @@ function onePlot({ data, width, height, style }: SeasonOptions): SeasonLayout {
         scale,
         months: monthTicks(data, x, step),
         lines: withLabels(lines, plot),
+        part: weighed.length > 0 ? linePath(placesOf(weighed, x, scale)) : null,
         band: hasBand ? bandPath(stats, x, scale) : null,
         mean: hasBand ? meanPath(stats, x, scale) : null,
         isExpected: view === "next",
@@ -126,14 +156,23 @@ function onePlot({ data, width, height, style }: SeasonOptions): SeasonLayout {
   };
 }
 
-function smallPlots({ data, width, height, style }: SeasonOptions): SeasonLayout {
-  const { years } = data;
+function rowsOfSmall({ data: { years }, width }: SeasonOptions): number {
   const most = Math.max(1, Math.min(years.length, Math.floor(width / SMALL.least)));
-  const down = Math.ceil(years.length / most);
+  return Math.ceil(years.length / most);
+}
+
+function leastOfSmall(options: SeasonOptions): number {
+  return rowsOfSmall(options) * SMALL.height;
+}
+
+function smallPlots(options: SeasonOptions): LaidSeason {
+  const { data, part, width, height, style } = options;
+  const { years } = data;
+  const down = rowsOfSmall(options);
   // Rows are filled alike: four charts stand two by two rather than three and one.
   const across = Math.ceil(years.length / down);
   const cell = { width: width / across, height: Math.max(SMALL.height, height / down) };
-  const values = years.flatMap((year) => year.values.flatMap(valuesOf));
+  const values = [...years, ...(part?.years ?? [])].flatMap((year) => year.values.flatMap(valuesOf));
   const left = axisRoom(values, style);
   const plots = years.map((year, i): SeasonPlot => {
     const plot: Box = {
@@ -151,6 +190,7 @@ function smallPlots({ data, width, height, style }: SeasonOptions): SeasonLayout
       scale,
       months: monthTicks(data, x, plot.width / 11),
       lines: [yearLine(year, years, x, scale)],
+      part: part ? linePath(placesOf(partValues(part, year.key), x, scale)) : null,
       band: null,
       mean: meanPath(data.statistics, x, scale),
       isExpected: false,
@@ -178,7 +218,7 @@ function axisRoom(values: readonly number[], style: NumberStyle): number {
 
 const AGAINST = { top: 24, right: 14, bottom: 36, left: 52 };
 
-function againstPlot({ data, width, height, style }: SeasonOptions): SeasonLayout {
+function againstPlot({ data, width, height, style }: SeasonOptions): LaidSeason {
   const plot: Box = {
     x: AGAINST.left,
     y: AGAINST.top,
@@ -269,18 +309,27 @@ function yearLine(
   x: MonthScale,
   scale: ValueScale,
 ): SeasonLine {
-  const places = values.map((figure, i): Place | null => {
-    const [value] = valuesOf(figure);
-    return value === undefined ? null : { x: x(i)!, y: scale.at(value) };
-  });
-  const path =
-    line<Place | null>()
-      .defined((place) => place !== null)
-      .x((place) => place!.x)
-      .y((place) => place!.y)(places) ?? "";
+  const places = placesOf(values, x, scale);
+  const path = linePath(places);
   const back = years.length - 1 - years.findIndex((year) => year.key === key);
   const end = places.findLast((place) => place !== null);
   return { key, isStudied, back, path, places, label: end ? { x: end.x + 5, y: end.y + 4 } : null };
+}
+
+function placesOf(values: readonly Figure[], x: MonthScale, scale: ValueScale): (Place | null)[] {
+  return values.map((figure, i) => {
+    const [value] = valuesOf(figure);
+    return value === undefined ? null : { x: x(i)!, y: scale.at(value) };
+  });
+}
+
+function linePath(places: readonly (Place | null)[]): string {
+  return (
+    line<Place | null>()
+      .defined((place) => place !== null)
+      .x((place) => place!.x)
+      .y((place) => place!.y)([...places]) ?? ""
+  );
 }
 
 /** Names at the ends of lines, apart from each other; those of earlier years give way. */

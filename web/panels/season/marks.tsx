@@ -1,4 +1,5 @@
 import { PlainAxes } from "../../chart-kit/plain-axes.tsx";
+import { PART_LINE } from "../../chart-kit/part-line.ts";
 import { HALO } from "../../chart-kit/halo.ts";
 import { ValueAxis } from "../../chart-kit/value-axis.tsx";
 import type { SeasonAgainst, SeasonLine, SeasonPlot } from "./layout.ts";
@@ -14,7 +15,7 @@ export function Plots({
 }) {
   return (
     <g>
-      {plots.map(({ title, plot, scale, months, lines, band, mean, isExpected }, i) => (
+      {plots.map(({ title, plot, scale, months, lines, part, band, mean, isExpected }, i) => (
         <g key={title ?? i}>
           <ValueAxis scale={scale} plot={plot} right={plot.x + plot.width} />
           {title !== null && (
@@ -52,6 +53,7 @@ export function Plots({
           {lines.map((line) => (
             <YearLine key={line.key} line={line} isAlone={plots.length > 1} />
           ))}
+          {part !== null && <path d={part} {...PART_LINE} />}
         </g>
       ))}
       {looked?.at && (

@@ -1,115 +1,81 @@
-import type { MouseEvent } from "react";
 import { formatScope } from "#core/dimensions/scope-text.ts";
+import type { ShareOf, SharePart } from "#core/panels/share/schema.ts";
 import { shareTable } from "#core/panels/share/table.ts";
-import { deltaStyle, valueStyle, writePercent, writeWithUnit, type NumberStyle } from "#core/formats/number-words.ts";
+import { writePercent, writeWithUnit } from "#core/formats/number-words.ts";
+import { BetterKind } from "../../chart-kit/better-kind.tsx";
+import type { Around } from "../../chart-kit/chart-body.tsx";
 import { dyeKey } from "../../chart-kit/dyes.ts";
+import { figurePanel } from "../../chart-kit/figure-panel.tsx";
+import { markHandlers, type MarkHandlers } from "../../chart-kit/mark.ts";
+import { MemberPath } from "../../chart-kit/member-path.tsx";
+import type { Own } from "../../chart-kit/own.ts";
 import { DyeMark, useDyes } from "../../chart-kit/page-dyes.tsx";
+import { weighedIn, WeighedMark, type Weighed } from "../../chart-kit/reading.tsx";
 import { ChoiceWord } from "../../ui/choice-word.tsx";
 import { judgementColour } from "../../figures/judgement.tsx";
-import { BetterKind } from "../../chart-kit/better-kind.tsx";
-import { ChartBody } from "../../chart-kit/chart-body.tsx";
 import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
-import { MemberPath } from "../../chart-kit/member-path.tsx";
-import { PartMark } from "../../chart-kit/part-mark.tsx";
-import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
-import { pickHandlers } from "../../chart-kit/pick-handlers.ts";
-import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import { filled, laidShares, ringPath } from "./layout.ts";
-import type { ShareOf, ShareAnswer, SharePart } from "#core/panels/share/schema.ts";
-import type { Figure } from "#core/figures/schema.ts";
 
-/** How a KPI is made up, or how far its members are, as rings or rulers, or as a table of numbers. */
-export default function SharePanel(view: PanelProps<"share">) {
-  return (
-    <PanelSheet
-      view={view}
-      label="Shares"
-      table={shareTable}
-      skeleton={
-        <div className="p-5" role="status" aria-label="Shares are being calculated">
-          <div className="waiting h-6 w-3/4" />
-          <div className="waiting mt-4 h-[120px] w-[120px] rounded-full" />
-        </div>
-      }
-    >
-      {(data, part) => <Shares view={view} data={data} part={part} />}
-    </PanelSheet>
-  );
+type OwnShare = Own<"share">;
+
+/** How a KPI is made up, or how far its members are, as rings or rulers. */
+export default figurePanel<"share">({
+  label: "Shares",
+  kpi: ({ kpi }) => kpi,
+  caption: ({ data, style }) => `${data.kpi.name} in ${style.unitName}`,
+  table: shareTable,
+  skeleton: (
+    <div className="p-5" role="status" aria-label="Shares: being calculated">
+      <div className="waiting h-6 w-3/4" />
+      <div className="waiting mt-4 h-[120px] w-[120px] rounded-full" />
+    </div>
+  ),
+  around,
+  Figures: (own) => (own.data.of === "basis" ? <Attainment own={own} /> : <Whole own={own} />),
+});
+
+function around({ data, panel, actions }: OwnShare): Around {
+  const words = (of: ShareOf) => OF_WORDS[of](data.whole.basisName);
+  return {
+    head: (
+      <span className="inline-flex flex-wrap items-baseline gap-x-1">
+        <ChoiceWord
+          label="Seen"
+          words={words(data.of)}
+          choices={(["whole", "basis"] as const).map((key) => ({ key, name: words(key) }))}
+          chosen={data.of}
+          onChoose={(of) => actions.choose({ of: of as ShareOf })}
+          className="meaning-word"
+        />
+        <MemberPath path={data.path} onOpen={(below) => actions.choose({ below })} />
+      </span>
+    ),
+    refusal:
+      data.refusal === null
+        ? null
+        : {
+            title: "No shares to show",
+            detail: data.refusal,
+            better: <BetterKind kind="breakdown" name="a breakdown" kpi={data.kpi.key} by={panel.by} />,
+          },
+  };
 }
 
-function Shares({
-  view: { panel, choice, picked, actions },
-  data,
-  part,
-}: {
-  view: PanelProps<"share">;
-  data: ShareAnswer;
-  part: ShareAnswer | undefined;
-}) {
-  const weighed = part && new Map(part.parts.map(({ member, name, row }) => [member?.key ?? name, row.actual]));
-  const partAt = ({ member, name }: SharePart) => weighed?.get(member?.key ?? name);
-  const isTable = choice.table === "open";
-  const toggleTable = () => actions.choose({ table: isTable ? undefined : "open" });
-  const money = data.frame.unit;
-  const style = valueStyle(data.kpi.unit, data.kpi.decimals, money);
-  const chosen = picked[data.dimension];
-  const handlersOf = ({ member }: SharePart): { onClick?: (event: MouseEvent) => void; onDoubleClick?: () => void } => {
-    const ask = () =>
-      actions.ask(formatFigureAddress(data.kpi.key, "actual"), member ? formatScope(member.scope) : undefined);
-    if (!member) return { onClick: ask };
-    const handlers = pickHandlers(
-      actions.pick,
-      { dimension: data.dimension, member: member.key, name: member.name },
-      member.hasBelow ? () => actions.choose({ below: member.key }) : undefined,
-    );
-    const pick = handlers.onClick;
-    return {
-      ...(handlers as { onDoubleClick?: () => void }),
-      // With Shift, the way to where the figure comes from, as on every other mark.
-      onClick: (event) => (event.shiftKey || !pick ? ask() : pick(event)),
-    };
-  };
-  const drawn = { data, chosen, handlersOf, style, partAt };
-  return (
-    <ChartBody
-      head={
-        <span className="inline-flex flex-wrap items-baseline gap-x-1">
-          <ChoiceWord
-            label="Seen"
-            words={OF_WORDS[data.of](data.whole.basisName)}
-            choices={(["whole", "basis"] as const).map((key) => ({
-              key,
-              name: OF_WORDS[key](data.whole.basisName),
-            }))}
-            chosen={data.of}
-            onChoose={(of) => actions.choose({ of: of as ShareOf })}
-            className="meaning-word"
-          />
-          <MemberPath path={data.path} onOpen={(below) => actions.choose({ below })} />
-        </span>
-      }
-      isTable={isTable}
-      onTable={toggleTable}
-      table={() => shareTable(data)}
-      caption={`${data.kpi.name} in ${style.unitName}`}
-      style={style}
-      deltaStyle={deltaStyle(data.kpi.unit, data.kpi.decimals, money)}
-      money={money}
-      refusal={
-        data.refusal === null
-          ? null
-          : {
-              title: "No shares to show",
-              detail: data.refusal,
-              better: <BetterKind kind="breakdown" name="a breakdown" kpi={data.kpi.key} by={panel.by} />,
-            }
-      }
-      absent={data.absent}
-      notes={data.notes}
-    >
-      {data.of === "basis" ? <Attainment {...drawn} isRing={data.shape === "ring"} /> : <Whole {...drawn} />}
-    </ChartBody>
-  );
+function handlersOf({ data, actions }: OwnShare, { member, name }: SharePart): MarkHandlers {
+  return markHandlers(actions, {
+    member: member ? { dimension: data.dimension, member: member.key, name } : undefined,
+    open: member?.hasBelow ? () => actions.choose({ below: member.key }) : undefined,
+    source: {
+      figure: formatFigureAddress(data.kpi.key, "actual"),
+      scope: member ? formatScope(member.scope) : undefined,
+    },
+  });
+}
+
+/** The selected part of one of the parts. */
+function weighedOf({ data, part, money }: OwnShare, { member, name, row }: SharePart): Weighed | null {
+  const own = part?.parts.find((one) => (one.member?.key ?? one.name) === (member?.key ?? name));
+  return weighedIn(data.kpi, row.actual, own?.row.actual, money);
 }
 
 const OF_WORDS: Readonly<Record<ShareOf, (basis: string) => string>> = {
@@ -117,23 +83,13 @@ const OF_WORDS: Readonly<Record<ShareOf, (basis: string) => string>> = {
   basis: (basis) => `how far to ${basis}`,
 };
 
-interface Drawn {
-  readonly data: ShareAnswer;
-  readonly chosen: readonly string[] | undefined;
-  readonly handlersOf: (part: SharePart) => {
-    onClick?: (event: MouseEvent) => void;
-    onDoubleClick?: () => void;
-  };
-  readonly style: NumberStyle;
-  /** The part of a member that is weighed; `undefined` where nothing is. */
-  readonly partAt: (part: SharePart) => Figure | undefined;
-}
-
 const RING = 74;
 const HOLE = 46;
 
 /** All parts on one ring or ruler, with what each is beside it. */
-function Whole({ data, chosen, handlersOf, style, partAt }: Drawn) {
+function Whole({ own }: { own: OwnShare }) {
+  const { data, style } = own;
+  const chosen = own.picked[data.dimension];
   const values = data.parts.map(({ row }) => ("value" in row.actual ? row.actual.value : 0));
   const laid = laidShares(values);
   const isRing = data.shape === "ring";
@@ -187,7 +143,7 @@ function Whole({ data, chosen, handlersOf, style, partAt }: Drawn) {
                 type="button"
                 aria-pressed={part.member ? (chosen?.includes(part.member.key) ?? false) : undefined}
                 className="grid min-h-[26px] min-w-0 flex-1 grid-cols-[1fr_auto_4.5rem] items-center gap-x-2 text-left"
-                {...handlersOf(part)}
+                {...handlersOf(own, part)}
               >
                 <span className="truncate">{part.name}</span>
                 <span className="text-right">
@@ -198,7 +154,7 @@ function Whole({ data, chosen, handlersOf, style, partAt }: Drawn) {
                 </span>
               </button>
             </div>
-            <PartMark kpi={data.kpi} whole={part.row.actual} part={partAt(part)} money={data.frame.unit} />
+            <WeighedMark part={weighedOf(own, part)} />
           </li>
         ))}
       </ul>
@@ -207,7 +163,10 @@ function Whole({ data, chosen, handlersOf, style, partAt }: Drawn) {
 }
 
 /** Each member by how much it reaches, with what is left in words. */
-function Attainment({ data, chosen, handlersOf, isRing, partAt }: Drawn & { readonly isRing: boolean }) {
+function Attainment({ own }: { own: OwnShare }) {
+  const { data } = own;
+  const isRing = data.shape === "ring";
+  const chosen = own.picked[data.dimension];
   return (
     <ul className={isRing ? "grid grid-cols-[repeat(auto-fill,minmax(132px,1fr))] gap-2 py-2" : "py-2"}>
       {data.parts.map((part) => {
@@ -222,7 +181,7 @@ function Attainment({ data, chosen, handlersOf, isRing, partAt }: Drawn & { read
               type="button"
               aria-pressed={part.member ? (chosen?.includes(part.member.key) ?? false) : undefined}
               className={`w-full rounded hover:bg-chosen ${isRing ? "grid justify-items-center p-1 text-center" : "grid min-h-[30px] grid-cols-[minmax(6rem,1fr)_2fr_4rem_minmax(7rem,1fr)] items-center gap-x-3 text-left"}`}
-              {...handlersOf(part)}
+              {...handlersOf(own, part)}
             >
               {isRing ? (
                 <>
@@ -253,7 +212,7 @@ function Attainment({ data, chosen, handlersOf, isRing, partAt }: Drawn & { read
                 </>
               )}
             </button>
-            <PartMark kpi={data.kpi} whole={part.row.actual} part={partAt(part)} money={data.frame.unit} />
+            <WeighedMark part={weighedOf(own, part)} />
           </li>
         );
       })}

@@ -6,7 +6,7 @@ import { formatFigureAddress } from "../../panel-frame/figure-address.ts";
 import { MemberHead, MemberOrder } from "../../chart-kit/member-head.tsx";
 import { LinkButton } from "../../panel-frame/panel-foot.tsx";
 import { PanelSheet } from "../../panel-frame/panel-sheet.tsx";
-import { pickHandlers } from "../../chart-kit/pick-handlers.ts";
+import { pickHandlers } from "../../chart-kit/mark.ts";
 import type { PanelProps } from "../../panel-frame/panel-view.ts";
 import { Tile } from "./tile.tsx";
 import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/schema.ts";

@@ -15,7 +15,7 @@ import { GradeMark } from "../../figures/grade.tsx";
 import { judgementColour, JudgementMark } from "../../figures/judgement.tsx";
 import { Absent } from "../../figures/number.tsx";
 
-import { PartMark } from "../../chart-kit/part-mark.tsx";
+import { weighedIn, WeighedMark } from "../../chart-kit/reading.tsx";
 import { OutsideNote } from "../../panel-frame/outside-note.tsx";
 import { NoteMark } from "../../panel-frame/note-mark.tsx";
 import type { TileAnswer, TilesAnswer } from "#core/panels/tiles/schema.ts";
@@ -117,7 +117,7 @@ export function Tile({
         </span>
       </p>
       {tile.second && <Second second={tile.second} data={data} />}
-      {part && <PartMark kpi={kpi} whole={actual} part={part.row.actual} money={data.frame.unit} />}
+      <WeighedMark part={weighedIn(kpi, actual, part?.row.actual, data.frame.unit)} />
       {tile.figures.length > 0 && <SmallFigures tile={tile} data={data} />}
     </li>
   );

@@ -1,3 +1,4 @@
+import { PART_LINE } from "../../chart-kit/part-line.ts";
 import { line } from "d3";
 import type { Place } from "../../chart-kit/geometry.ts";
 import { WovenGrain } from "../../chart-kit/woven-grain.tsx";
@@ -142,7 +143,7 @@ export function Lines({ layout }: { layout: TimeChartLayout }) {
     <g fill="none">
       <path d={path(priorYear) ?? ""} stroke="var(--walnut)" strokeWidth="1.2" />
       <path d={path(forecast) ?? ""} stroke="var(--indigo)" strokeWidth="2.4" {...dotted} />
-      <path d={path(part) ?? ""} stroke="var(--indigo)" strokeWidth="1" strokeOpacity=".7" />
+      <path d={path(part) ?? ""} {...PART_LINE} />
       <path d={path(actual) ?? ""} stroke="var(--indigo)" strokeWidth="2" />
       {actual.map((p, i) => p && <circle key={i} cx={p.x} cy={p.y} r="2.3" fill="var(--indigo)" />)}
     </g>

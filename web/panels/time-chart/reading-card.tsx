@@ -12,7 +12,7 @@ import { CardAt } from "../../chart-kit/card-at.tsx";
 import { useDyes } from "../../chart-kit/page-dyes.tsx";
 import { partDye } from "./part-dye.ts";
 import { VarianceComb } from "../../chart-kit/variance-comb.tsx";
-import { PartMark } from "../../chart-kit/part-mark.tsx";
+import { weighedIn, WeighedMark } from "../../chart-kit/reading.tsx";
 import { JudgementMark } from "../../figures/judgement.tsx";
 import type { ScenarioCode } from "#core/compare/scenario-code.ts";
 import { LegendMark } from "../../figures/scenario-mark.tsx";
@@ -63,13 +63,13 @@ export function ReadingCard({
   const { delta, deltaPercent, judgement } = point.variance;
   if (data.parts.length > 0)
     return (
-      <CardAt x={left} width={width} title={point.name}>
+      <CardAt hit={{ cx: left, cy: 0, r: 0 }} width={width} title={point.name}>
         <PartFigures data={data} place={place} point={point} style={style} />
         <MoreFigures data={data} place={place} style={style} rightStyle={rightStyle} />
       </CardAt>
     );
   return (
-    <CardAt x={left} width={width} title={point.name}>
+    <CardAt hit={{ cx: left, cy: 0, r: 0 }} width={width} title={point.name}>
       <dl className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5">
         {linesOf(data, point).map(({ code, name, figure }) => (
           <div key={code} className="contents">
@@ -90,7 +90,7 @@ export function ReadingCard({
         ))}
       </dl>
       <MoreFigures data={data} place={place} style={style} rightStyle={rightStyle} />
-      {part && <PartMark kpi={data.kpi} whole={point.actual} part={part.actual} money={data.frame.unit} />}
+      <WeighedMark part={weighedIn(data.kpi, point.actual, part?.actual, data.frame.unit)} />
       <div className="mt-2 border-t border-thread pt-1.5">
         {"value" in delta ? (
           <>
