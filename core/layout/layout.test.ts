@@ -95,12 +95,19 @@ describe("a new panel", () => {
       fc.property(pages, fc.integer({ min: 1, max: 24 }), fc.integer({ min: 1, max: 40 }), (raw, w, h) => {
         const closed = closeUp(raw);
         const found = freePlace(closed, { w, h });
-        expect(found.w).toBe(w);
+        expect(found.w).toBeLessThanOrEqual(w);
+        expect(found.w).toBeGreaterThanOrEqual(Math.min(w, 7, Math.ceil(w * 0.65)));
         expect(closeUp({ ...closed, new: found })).toEqual({ ...closed, new: found });
       }),
     );
     expect(freePlace({ a: { x: 0, y: 0, w: 14, h: 40 } }, { w: 10, h: 20 })).toEqual({ x: 14, y: 0, w: 10, h: 20 });
-    expect(freePlace({ a: { x: 0, y: 0, w: 14, h: 40 } }, { w: 12, h: 20 })).toEqual({ x: 0, y: 40, w: 12, h: 20 });
+  });
+  it("puts what is new beside what is there, a little narrower and as high, before it goes below", () => {
+    const chart = { a: { x: 0, y: 0, w: 14, h: 58 } };
+    expect(freePlace(chart, { w: 12, h: 56 })).toEqual({ x: 14, y: 0, w: 10, h: 58 });
+    expect(freePlace(chart, { w: 12, h: 20 })).toEqual({ x: 14, y: 0, w: 10, h: 20 });
+    expect(freePlace(chart, { w: 24, h: 40 })).toEqual({ x: 0, y: 58, w: 24, h: 40 });
+    expect(freePlace({ a: { x: 0, y: 0, w: 20, h: 40 } }, { w: 5, h: 20 })).toEqual({ x: 0, y: 40, w: 5, h: 20 });
   });
   it("stands beside the one before while there is room in the row", () => {
     const placed = flow(["a", "b", "c"].map((key) => ({ key, size: { w: 12, h: 10 } })));

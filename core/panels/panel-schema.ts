@@ -66,6 +66,8 @@ export interface PanelSchema<D extends z.ZodObject, C extends z.ZodObject, A ext
   readonly form: number;
   /** How much of a page a new panel takes. */
   readonly size: Size;
+  /** The same where its definition tells how much it will show. */
+  sizeOf?(definition: z.infer<D>): Size;
   readonly definition: D;
   /** What a reader chooses of it, as an address has it. */
   readonly choice: C;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Size } from "../layout/place.ts";
 import type { PanelKind } from "./kinds.ts";
 import { frameQuerySchema } from "../frame/schema.ts";
 import type { References } from "./panel-schema.ts";
@@ -55,6 +56,15 @@ export type ChoiceOf<K extends PanelKind> = z.infer<Contracts[K]["choice"]>;
 export type DetailOf<K extends PanelKind> = Contracts[K] extends { detail: { answer: infer A extends z.ZodType } }
   ? z.infer<A>
   : never;
+
+/** How much of a page a new panel takes: by what it will show, where its definition tells. */
+export function panelSize(definition: PanelDefinition): Size {
+  const schema = PANEL_SCHEMAS[definition.kind] as {
+    readonly size: Size;
+    sizeOf?(definition: PanelDefinition): Size;
+  };
+  return schema.sizeOf?.(definition) ?? schema.size;
+}
 
 const contracts = Object.values(PANEL_SCHEMAS);
 

@@ -467,7 +467,7 @@ export const PACK: PackDraft = {
         ),
         crossTab(
           "lines-and-months",
-          at(0, 70, 24, 46),
+          at(0, 70, 24, 54),
           [
             "total_revenue",
             "tickets",
@@ -485,7 +485,7 @@ export const PACK: PackDraft = {
         ),
         crossTab(
           "cost-centres",
-          at(0, 116, 24, 74),
+          at(0, 124, 24, 90),
           ["costs", "overtime"],
           [
             { kind: "member", ...DEPARTMENT, hasTotal: true },

@@ -1,13 +1,11 @@
+import { panelSize } from "#core/panels/schemas.ts";
 import type { PackDraft } from "#contract/pack.ts";
 
 type PanelDrafts = PackDraft["pages"][number]["panels"];
 
 const MOST_TILES = 4;
-const TILES = 22;
 const CHARTS = 50;
 const LONE_TILE = 8;
-/** What a scorecard needs besides its rows, and a row of it, in steps of the grid. */
-const SCORECARD = { head: 14, row: 4 };
 
 /** The panels of a first page, from the message down: tiles, the first KPI over time and by a dimension, the scorecard. */
 export function firstPanels({
@@ -24,18 +22,20 @@ export function firstPanels({
   const tiles = kpis.slice(0, MOST_TILES);
   const isAlone = kpis.length === 1;
   const wide = dimension === null ? 24 : 14;
-  const panels = [
-    {
-      key: "tiles",
-      kind: "tiles",
-      kpis: tiles,
-      repeatBy: null,
-      order: "set",
-      isReversed: false,
-      top: null,
-      place: { x: 0, y: 0, w: isAlone ? LONE_TILE : 24, h: TILES },
-    },
-    { key: "over-time", kind: "time-chart", kpi: kpis[0]!, place: { x: 0, y: TILES, w: wide, h: CHARTS } },
+  const tileRow = {
+    key: "tiles",
+    kind: "tiles",
+    kpis: tiles,
+    repeatBy: null,
+    order: "set",
+    isReversed: false,
+    top: null,
+  } as const;
+  const scorecard = { key: "scorecard", kind: "scorecard", groups: [{ title, kpis: [...kpis] }] } as const;
+  const top = panelSize(tileRow).h;
+  return [
+    { ...tileRow, place: { x: 0, y: 0, w: isAlone ? LONE_TILE : 24, h: top } },
+    { key: "over-time", kind: "time-chart", kpi: kpis[0]!, place: { x: 0, y: top, w: wide, h: CHARTS } },
     ...(dimension === null
       ? []
       : [
@@ -49,18 +49,15 @@ export function firstPanels({
             order: "value",
             isReversed: false,
             top: 12,
-            place: { x: wide, y: TILES, w: 24 - wide, h: CHARTS },
+            place: { x: wide, y: top, w: 24 - wide, h: CHARTS },
           } as const,
         ]),
     {
-      key: "scorecard",
-      kind: "scorecard",
-      groups: [{ title, kpis: [...kpis] }],
+      ...scorecard,
       // One KPI and its row fill a line together.
       place: isAlone
-        ? { x: LONE_TILE, y: 0, w: 24 - LONE_TILE, h: TILES }
-        : { x: 0, y: TILES + CHARTS, w: 24, h: SCORECARD.head + SCORECARD.row * (kpis.length + 1) },
+        ? { x: LONE_TILE, y: 0, w: 24 - LONE_TILE, h: top }
+        : { x: 0, y: top + CHARTS, w: 24, h: panelSize(scorecard).h },
     },
   ] as const;
-  return panels;
 }

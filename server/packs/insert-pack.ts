@@ -3,7 +3,7 @@ import { flow } from "#core/layout/put.ts";
 import type { Place } from "#core/layout/place.ts";
 import type { PackDraft } from "#contract/pack.ts";
 import { recordName, type PackRecord, type PageRecord, type PanelRecord } from "#contract/pack-records.ts";
-import { PANEL_SCHEMAS } from "#core/panels/schemas.ts";
+import { panelSize } from "#core/panels/schemas.ts";
 import { storePanel } from "#contract/stored-panel.ts";
 import { packRepository } from "./pack-repository.ts";
 
@@ -19,7 +19,7 @@ function recordsOfDraft({ key: pack, name, starts, pages }: PackDraft, position:
   pages.forEach(({ key: page, name, group, scope, look = {}, panels }, at) => {
     const own: PageRecord = { name, ...(group === undefined ? {} : { group }), scope, look, position: at };
     records[recordName({ kind: "page", pack, page })] = own;
-    const flowing = flow(panels.map(({ key, kind }) => ({ key, size: PANEL_SCHEMAS[kind].size })));
+    const flowing = flow(panels.map((panel) => ({ key: panel.key, size: panelSize(panel) })));
     for (const { place, ...panel } of panels as readonly ((typeof panels)[number] & { place?: Place })[])
       records[recordName({ kind: "panel", pack, page, panel: panel.key })] = {
         definition: storePanel(panel),

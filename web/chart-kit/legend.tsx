@@ -10,7 +10,8 @@ export function Legend({
     <ul className="flex flex-wrap gap-x-3.5 gap-y-1 text-[12.5px]">
       {entries.map(({ key, sign, name }) => (
         <li key={key} className="flex items-center gap-1.5">
-          {sign} {name}
+          {sign}
+          {name}
         </li>
       ))}
     </ul>

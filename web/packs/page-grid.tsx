@@ -27,6 +27,7 @@ export function PageGrid({
         <div
           key={placed.key}
           className="page-cell"
+          data-panel={placed.key}
           data-fills={isReadable(placed.definition) && viewOf(placed.definition.kind).fills ? "" : undefined}
           style={placeStyle(places[placed.key]!, tracks.lineOf)}
         >

@@ -49,9 +49,18 @@ const definition = z.object({
   expandBy: z.string().max(100).optional(),
 });
 
+/** How many rows of a page its head, a group's name and a KPI take. */
+const HEAD_ROWS = 16;
+const GROUP_ROWS = 2;
+const KPI_ROWS = 4;
+
 export const scorecardSchema = panelSchemaOf({
   form: 1,
   size: { w: 24, h: 60 },
+  sizeOf: ({ groups }) => {
+    const rows = groups.reduce((sum, { kpis }) => sum + kpis.length, 0);
+    return { w: 24, h: Math.min(120, HEAD_ROWS + groups.length * GROUP_ROWS + rows * KPI_ROWS) };
+  },
   definition,
   choice: z.object({ ...panelChoice }),
   answer: z.object({

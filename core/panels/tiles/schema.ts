@@ -45,9 +45,15 @@ const definition = z.object({
   top: z.number().int().min(1).max(MOST_MEMBERS).nullable(),
 });
 
+/** So many tiles stand beside each other on a page's width. */
+const USUAL_PER_ROW = 4;
+
 export const tilesSchema = panelSchemaOf({
   form: 1,
   size: { w: 24, h: 32 },
+  // Members are counted by the answer only.
+  sizeOf: ({ kpis, repeatBy, perRow = USUAL_PER_ROW }) =>
+    repeatBy === null ? { w: 24, h: 4 + 18 * Math.ceil(kpis.length / perRow) } : { w: 24, h: 32 },
   definition,
   choice: z.object({
     ...panelChoice,

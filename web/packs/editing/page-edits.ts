@@ -14,7 +14,7 @@ import {
   type PageRecord,
   type PanelRecord,
 } from "#contract/pack-records.ts";
-import { PANEL_SCHEMAS, type PanelDefinition } from "#core/panels/schemas.ts";
+import { panelSize, type PanelDefinition } from "#core/panels/schemas.ts";
 import { storePanel } from "#contract/stored-panel.ts";
 
 /** A page, by its keys. */
@@ -30,6 +30,8 @@ export type RecordsEdit = (records: Records) => Records;
 export interface PanelToPut {
   readonly definition: PlacedPanel["definition"];
   readonly size: { readonly w: number; readonly h: number };
+  /** Whether it must not be made narrower to stand beside others, as a copy. */
+  readonly keepsSize?: boolean;
   /** Where it is put; the first free place where nothing is said. */
   readonly place?: Place;
 }
@@ -85,10 +87,14 @@ export function putPanels(
 ): { records: Records; keys: string[] } {
   let next: Records = records;
   const keys: string[] = [];
-  for (const { definition, size, place: wanted } of panels) {
+  for (const { definition, size, keepsSize = false, place: wanted } of panels) {
     const places = placesOn(next, place);
     const key = newKey(isReadable(definition) ? definition.kind : definition.key, new Set(Object.keys(places)), "-");
-    const own: PlacedPanel = { key, definition: { ...definition, key }, place: wanted ?? freePlace(places, size) };
+    const own: PlacedPanel = {
+      key,
+      definition: { ...definition, key },
+      place: wanted ?? freePlace(places, size, { keepsSize }),
+    };
     const record = panelRecord(own);
     next = { ...next, [nameOf(place, key)]: { ...record, definition: { ...record.definition, key } } };
     next = withPlaces(next, place, closeUp(placesOn(next, place), [key]));
@@ -99,14 +105,14 @@ export function putPanels(
 
 /** A new panel of a kind in the size it is best put in. */
 export function panelToPut(definition: PanelDefinition, place?: Place): PanelToPut {
-  return { definition, size: PANEL_SCHEMAS[definition.kind].size, ...(place ? { place } : {}) };
+  return { definition, size: panelSize(definition), ...(place ? { place } : {}) };
 }
 
 /** Panels of a page, as they are copied. */
 export function copyOf(page: Page, keys: readonly string[]): PanelToPut[] {
   return page.panels
     .filter((panel) => keys.includes(panel.key))
-    .map(({ definition, place: { w, h } }) => ({ definition, size: { w, h } }));
+    .map(({ definition, place: { w, h } }) => ({ definition, size: { w, h }, keepsSize: true }));
 }
 
 /** Changes what a page says and does besides its panels. `undefined` leaves a part to its default. */

@@ -11,7 +11,9 @@ import type { CrossMeasure, CrossTabAnswer } from "#core/panels/cross-tab/schema
 
 const ROW = 26;
 /** Few rows stand wider apart where there is room, up to this. */
-const MOST_ROW = 46;
+const MOST_ROW = 56;
+/** And few columns, by this factor. */
+const MOST_STRETCH = 1.6;
 const HEAD_ROW = 24;
 /** What stands below the rows: the cell that is looked at, in words. */
 const BELOW = 30;
@@ -63,7 +65,7 @@ function headsOf(columns: readonly ShapedColumn[], depth: number): ColumnDef<typ
 export function CrossGrid({
   data,
   shape,
-  room,
+  room: { width, height },
   label,
   isFaded,
   actions,
@@ -72,8 +74,8 @@ export function CrossGrid({
 }: {
   data: CrossTabAnswer;
   shape: CrossShape;
-  /** The height there is. */
-  room: number;
+  /** The place there is. */
+  room: { readonly width: number; readonly height: number };
   label: string;
   isFaded: (row: number) => boolean;
   actions: GridActions;
@@ -118,8 +120,12 @@ export function CrossGrid({
   const { look } = walk;
   const lefts = nameWidths.map((_, depth) => nameWidths.slice(0, depth).reduce((sum, width) => sum + width, 0));
   const headHeight = HEAD_ROW;
-  const spread = Math.floor((room - groups.length * HEAD_ROW - BELOW) / Math.max(1, rows.length));
+  const spread = Math.floor((height - groups.length * HEAD_ROW - BELOW) / Math.max(1, rows.length));
+  const named = nameWidths.reduce((sum, own) => sum + own, 0);
+  const natural = columns.reduce((sum, column) => sum + column.width, 0);
+  const stretch = Math.max(1, Math.min(MOST_STRETCH, (width - named) / Math.max(1, natural)));
   const rowHeight = isVirtual ? ROW : Math.max(ROW, Math.min(MOST_ROW, spread));
+  const inSight = Math.floor((height - groups.length * HEAD_ROW - BELOW) / rowHeight);
   return (
     <>
       <div ref={holder} className="min-h-0 flex-1 overflow-auto print:overflow-visible" onMouseLeave={() => look(null)}>
@@ -132,18 +138,18 @@ export function CrossGrid({
           aria-activedescendant={walk.at ? `${id}-${walk.at.row}-${walk.at.column}` : undefined}
           className="border-separate border-spacing-0 text-[13px] tabular-nums -outline-offset-2"
           style={{
-            width: lefts.at(-1)! + nameWidths.at(-1)! + columns.reduce((sum, { width }) => sum + width, 0),
+            width: named + natural * stretch,
             tableLayout: "fixed",
           }}
           onKeyDown={walk.onKeyDown}
           onBlur={() => look(null)}
         >
           <colgroup>
-            {nameWidths.map((width, i) => (
-              <col key={i} style={{ width }} />
+            {nameWidths.map((own, i) => (
+              <col key={i} style={{ width: own }} />
             ))}
-            {columns.map(({ key, width }) => (
-              <col key={key} style={{ width }} />
+            {columns.map((column) => (
+              <col key={column.key} style={{ width: column.width * stretch }} />
             ))}
           </colgroup>
           <thead>
@@ -227,7 +233,11 @@ export function CrossGrid({
         </table>
       </div>
       <p role="status" className="min-h-[20px] truncate pt-1 text-[12.5px] text-slate print:hidden">
-        {walk.at && columns[walk.at.column] ? wordsOf(walk.at.row, columns[walk.at.column]!) : ""}
+        {walk.at && columns[walk.at.column]
+          ? wordsOf(walk.at.row, columns[walk.at.column]!)
+          : inSight < rows.length && height > 0
+            ? `${Math.max(0, inSight)} of ${rows.length} rows in view: scroll for the others.`
+            : ""}
       </p>
     </>
   );

@@ -155,7 +155,7 @@ function CrossTab({
           <CrossGrid
             data={data}
             shape={shape}
-            room={height}
+            room={{ width, height }}
             label={`${data.headline} ${data.descriptor}. Arrows walk from cell to cell, Enter narrows the page, Shift and Enter shows where a figure comes from.`}
             isFaded={isFaded}
             actions={grid}

@@ -56,7 +56,9 @@ export function layoutRange({
   readonly style: NumberStyle;
 }): RangeLayout {
   const height = Math.max(LEAST_HEIGHT, room);
-  const parts = new Map(part?.points.map(({ period, value }) => [period, value]));
+  // A part that has no share in it would only flatten the whole.
+  const hasPart = part?.points.some(({ value }) => value !== null && value !== 0) ?? false;
+  const parts = new Map(hasPart ? part!.points.map(({ period, value }) => [period, value]) : []);
   const plot: Box = {
     x: MARGIN.left,
     y: MARGIN.top,

@@ -105,9 +105,10 @@ const LAYOUTS: Readonly<Record<SeasonAnswer["view"], (options: SeasonOptions) =>
   next: onePlot,
 };
 
-/** The figures of a year's selected part. */
+/** The figures of a year's selected part; none where it has no share in it, which would only flatten the whole. */
 function partValues(part: SeasonAnswer | undefined, year: string | undefined): readonly Figure[] {
-  return part?.years.find(({ key }) => key === year)?.values ?? [];
+  const values = part?.years.find(({ key }) => key === year)?.values ?? [];
+  return values.some((figure) => "value" in figure && figure.value !== 0) ? values : [];
 }
 
 function onePlot({ data, part, width, height, style }: SeasonOptions): LaidSeason {
@@ -172,7 +173,7 @@ function smallPlots(options: SeasonOptions): LaidSeason {
   // Rows are filled alike: four charts stand two by two rather than three and one.
   const across = Math.ceil(years.length / down);
   const cell = { width: width / across, height: Math.max(SMALL.height, height / down) };
-  const values = [...years, ...(part?.years ?? [])].flatMap((year) => year.values.flatMap(valuesOf));
+  const values = years.flatMap((year) => [...year.values, ...partValues(part, year.key)].flatMap(valuesOf));
   const left = axisRoom(values, style);
   const plots = years.map((year, i): SeasonPlot => {
     const plot: Box = {
