@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
+import { PANEL_KINDS, type PanelKind } from "#core/panels/schemas.ts";
 import type { PackRecord, PageRecord, PanelRecord } from "#contract/pack-records.ts";
 import type { AnswerOf } from "#core/panels/schemas.ts";
 import { storePanel } from "#contract/stored-panel.ts";

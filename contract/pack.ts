@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { moneyUnitSchema, scopeSchema } from "#core/frame/schema.ts";
-import { PANEL_KINDS } from "#core/panels/kinds.ts";
+import { PANEL_KINDS } from "#core/panels/schemas.ts";
 import type { Place } from "#core/layout/place.ts";
 import { recordsDiffSchema } from "./records-diff.ts";
 import { pageLookSchema, type PageLook } from "./page-look.ts";

@@ -1,4 +1,4 @@
-import type { PanelKind } from "#core/panels/kinds.ts";
+import type { PanelKind } from "#core/panels/schemas.ts";
 import type { PanelAnswer, PanelDefinition } from "#core/panels/schemas.ts";
 import {
   monthsOfSpan,

@@ -11,7 +11,7 @@ import { crossTab } from "./cross-tab/index.ts";
 import { bridge } from "./bridge/index.ts";
 import { breakdown } from "./breakdown/index.ts";
 import { chooser } from "./chooser/index.ts";
-import type { PanelKind } from "./kinds.ts";
+import type { PanelKind } from "./schemas.ts";
 import { scorecard } from "./scorecard/index.ts";
 import { text } from "./text/index.ts";
 import { tiles } from "./tiles/index.ts";

@@ -1,3 +1,4 @@
+import type { Fit, Shown } from "./attempt.ts";
 import { z } from "zod";
 import type { Size } from "../layout/place.ts";
 import { frameQuerySchema, moneyUnitSchema } from "../frame/schema.ts";
@@ -62,6 +63,8 @@ export type Migration = (stored: Readonly<Record<string, unknown>>) => Record<st
 
 /** What crosses the wire and is stored of one kind of panel. */
 export interface PanelSchema<D extends z.ZodObject, C extends z.ZodObject, A extends z.ZodType> {
+  /** What a panel of this kind is called where one is spoken of: "a breakdown". */
+  readonly name: string;
   /** The form in which definitions are stored now; grows by one with each migration. */
   readonly form: number;
   /** How much of a page a new panel takes. */
@@ -74,6 +77,8 @@ export interface PanelSchema<D extends z.ZodObject, C extends z.ZodObject, A ext
   /** Those choices that only decide how the answer is shown. */
   readonly shown?: readonly (keyof z.infer<C> & string)[];
   readonly answer: A;
+  /** How it shows something in the workbench, and how well that tells it. */
+  fit(shown: Shown): Fit<z.infer<D>>;
   refersTo(definition: z.infer<D>): References;
   /** The dimensions whose members it shows one by one, which narrowing to some of them leaves whole. */
   splitsBy?(definition: z.infer<D>, choice: z.infer<C>): readonly string[];

@@ -1,6 +1,5 @@
 import { z } from "zod";
 import type { Size } from "../layout/place.ts";
-import type { PanelKind } from "./kinds.ts";
 import { frameQuerySchema } from "../frame/schema.ts";
 import type { References } from "./panel-schema.ts";
 import { heatSchema } from "./heat/schema.ts";
@@ -21,31 +20,38 @@ import { textSchema } from "./text/schema.ts";
 import { tilesSchema } from "./tiles/schema.ts";
 import { timeChartSchema } from "./time-chart/schema.ts";
 
-/** All kinds of panels, as they are stored and cross the wire. */
+/** All kinds of panels, as they are stored and cross the wire, in the order in which they are offered. */
 export const PANEL_SCHEMAS = {
   scorecard: scorecardSchema,
   tiles: tilesSchema,
   "time-chart": timeChartSchema,
   bridge: bridgeSchema,
-  breakdown: breakdownSchema,
-  heat: heatSchema,
-  scatter: scatterSchema,
+  outlook: outlookSchema,
   "expected-range": expectedRangeSchema,
   accuracy: accuracySchema,
   growth: growthSchema,
-  outlook: outlookSchema,
   season: seasonSchema,
+  breakdown: breakdownSchema,
+  "cross-tab": crossTabSchema,
   share: shareSchema,
   map: mapSchema,
-  "cross-tab": crossTabSchema,
+  heat: heatSchema,
+  scatter: scatterSchema,
   text: textSchema,
   chooser: chooserSchema,
-} as const satisfies Record<PanelKind, unknown>;
+} as const;
+
+export type PanelKind = keyof typeof PANEL_SCHEMAS;
+export const PANEL_KINDS = Object.keys(PANEL_SCHEMAS) as readonly PanelKind[];
+
+/** What a panel of a kind is called where one is spoken of: "a breakdown". */
+export function kindName(kind: PanelKind): string {
+  return PANEL_SCHEMAS[kind].name;
+}
 
 type Contracts = typeof PANEL_SCHEMAS;
 type Union<Part extends "definition" | "answer"> = z.infer<Contracts[PanelKind][Part]>;
 
-export type { PanelKind };
 export type PanelDefinition = Union<"definition">;
 export type PanelAnswer = Union<"answer">;
 /** The definition, the answer, or the choice of one kind. */
@@ -56,6 +62,11 @@ export type ChoiceOf<K extends PanelKind> = z.infer<Contracts[K]["choice"]>;
 export type DetailOf<K extends PanelKind> = Contracts[K] extends { detail: { answer: infer A extends z.ZodType } }
   ? z.infer<A>
   : never;
+
+/** The same without its article. */
+export function kindWord(kind: PanelKind): string {
+  return kindName(kind).replace(/^an? /, "");
+}
 
 /** How much of a page a new panel takes: by what it will show, where its definition tells. */
 export function panelSize(definition: PanelDefinition): Size {

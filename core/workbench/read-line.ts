@@ -1,4 +1,4 @@
-import type { PanelKind } from "../panels/kinds.ts";
+import type { PanelKind } from "../panels/schemas.ts";
 import type { RepeatBy } from "../panels/parts/repetition.ts";
 import type { Attempt } from "./attempt.ts";
 

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { PANEL_KINDS } from "../panels/kinds.ts";
+import { PANEL_KINDS } from "../panels/schemas.ts";
 import { attemptPanel, fittingKinds } from "./fit.ts";
-import { fits } from "./attempt.ts";
+import { fits } from "../panels/attempt.ts";
 import { readLine, type Vocabulary } from "./read-line.ts";
 
 const VOCABULARY: Vocabulary = {

@@ -7,7 +7,7 @@ import type { Company } from "#core/frame/company.ts";
 import { QuestionRefused } from "#core/frame/question-refused.ts";
 import { resolveFrame } from "#core/frame/resolve-frame.ts";
 import { PANEL_COMPUTATIONS } from "#core/panels/index.ts";
-import type { PanelKind } from "#core/panels/kinds.ts";
+import type { PanelKind } from "#core/panels/schemas.ts";
 import type { PanelQuestion } from "#core/panels/panel-question.ts";
 import type { PanelAnswer, PanelDefinition } from "#core/panels/schemas.ts";
 import { connect } from "#server/db/connect.ts";

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import papa from "papaparse";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { PANEL_COMPUTATIONS } from "#core/panels/index.ts";
-import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
+import { PANEL_KINDS, type PanelKind } from "#core/panels/schemas.ts";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
 import { isReadable, type Pack } from "#contract/pack.ts";
 import { PANEL_SCHEMAS, referencesOf, type PanelAnswer, type PanelDefinition } from "#core/panels/schemas.ts";

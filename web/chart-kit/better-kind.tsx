@@ -1,5 +1,5 @@
 import { Link, useSearchParams } from "react-router";
-import type { PanelKind } from "#core/panels/kinds.ts";
+import type { PanelKind } from "#core/panels/schemas.ts";
 import type { RepeatBy } from "#core/panels/parts/repetition.ts";
 import { attemptParams } from "../workbench/attempt-address.ts";
 

@@ -82,10 +82,12 @@ export interface NewPanel {
 
 /** A kind of panel as the web client knows it. Its parts are loaded when they are first needed. */
 export interface PanelView<K extends PanelKind> {
-  /** What a panel of this kind is called, with its article: "a scorecard". */
-  readonly name: string;
   /** The question that it answers. */
   readonly question: string;
+  /**
+   * What it also shows, as somebody would look for it who does not know its name: views of it, and what can be set in it.
+   */
+  readonly also: readonly string[];
   /** Whether it shows one KPI that another panel of its page can choose. */
   readonly follows: boolean;
   /** Whether it fills its place, however high; others are as high as what they show. */

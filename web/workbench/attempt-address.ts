@@ -1,4 +1,4 @@
-import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
+import { PANEL_KINDS, type PanelKind } from "#core/panels/schemas.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { Attempt } from "#core/workbench/attempt.ts";
 import type { AskedLine } from "#core/workbench/read-line.ts";

@@ -1,7 +1,7 @@
-import { PANEL_KINDS } from "#core/panels/kinds.ts";
+import { kindWord } from "#core/panels/schemas.ts";
+import { PANEL_KINDS } from "#core/panels/schemas.ts";
 import type { Vocabulary } from "#core/workbench/read-line.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
-import { viewOf } from "../panels/index.ts";
 
 /** All that a line of the palette can name, in the words that the interface has for it. */
 export function vocabularyOf({ kpis, dimensions, bases, spans }: FrameChoices): Vocabulary {
@@ -19,7 +19,7 @@ export function vocabularyOf({ kpis, dimensions, bases, spans }: FrameChoices): 
     members: dimensions.flatMap(({ key, members }) =>
       members.map((member) => ({ words: member.name, means: { dimension: key, member: member.key } })),
     ),
-    kinds: PANEL_KINDS.map((kind) => ({ words: viewOf(kind).name.replace(/^an? /, ""), means: kind })),
+    kinds: PANEL_KINDS.map((kind) => ({ words: kindWord(kind), means: kind })),
     bases: bases.map(({ key, name }) => ({ words: name, means: key })),
     spans: spans.map(({ key, name }) => ({ words: name, means: key })),
   };

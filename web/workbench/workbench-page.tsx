@@ -1,10 +1,12 @@
+import { kindName, kindWord } from "#core/panels/schemas.ts";
 import { ArrowLeft, ArrowRight, X } from "lucide-react";
 import { Suspense, useEffect, useMemo } from "react";
 import { useLocation, useNavigate, useSearchParams } from "react-router";
 import { pickMember } from "#core/dimensions/pick-member.ts";
 import { formatScope, parseScope } from "#core/dimensions/scope-text.ts";
-import type { PanelKind } from "#core/panels/kinds.ts";
-import { fits, type Attempt } from "#core/workbench/attempt.ts";
+import type { PanelKind } from "#core/panels/schemas.ts";
+import { fits } from "#core/panels/attempt.ts";
+import type { Attempt } from "#core/workbench/attempt.ts";
 import { attemptPanel, fittingKinds } from "#core/workbench/fit.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { PanelDefinition } from "#core/panels/schemas.ts";
@@ -178,7 +180,7 @@ function Kinds({ attempt, onChange }: { attempt: Attempt; onChange: (change: Par
           onClick={() => fits(fit) && onChange({ kind })}
           className={`min-h-7 rounded px-2 first-letter:uppercase ${panel.kind === kind ? "bg-chosen font-semibold text-accent shadow-[inset_0_-2px_0_var(--accent)]" : fits(fit) ? "hover:bg-chosen" : "cursor-not-allowed text-slate line-through"}`}
         >
-          {viewOf(kind).name.replace(/^an? /, "")}
+          {kindWord(kind)}
         </button>
       ))}
     </div>
@@ -226,7 +228,7 @@ function AttemptPanel({ attempt }: { attempt: Attempt }) {
     <div className="mt-3">
       {why && (
         <p role="status" className="mb-2 text-[13px]">
-          {why} Until then it is shown as {viewOf(panel.kind).name}.
+          {why} Until then it is shown as {kindName(panel.kind)}.
         </p>
       )}
       <div className={viewOf(panel.kind).fills ? "h-[min(62vh,560px)]" : ""}>

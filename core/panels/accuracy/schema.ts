@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { frameSchema } from "../../frame/schema.ts";
 import { panelBase, panelChoice, panelSchemaOf } from "../panel-schema.ts";
@@ -9,6 +10,7 @@ export const MOST_AHEAD = 12;
 const definition = z.object({ ...panelBase, kind: z.literal("accuracy"), kpi: z.string().max(60) });
 
 export const accuracySchema = panelSchemaOf({
+  name: "accuracy of versions",
   form: 1,
   size: { w: 14, h: 34 },
   definition,
@@ -50,6 +52,11 @@ export const accuracySchema = panelSchemaOf({
   }),
   refersTo: ({ kpi }) => ({ kpis: [kpi], dimensions: [] }),
   splitsBy: () => [],
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
+    if (kpis.length > 1 || split)
+      return { unfit: "Versions are judged by one KPI as a whole: take the others, or the split, out." };
+    return { fitness: 0.3, panel: { key: ATTEMPT_KEY, kind: "accuracy", kpi: kpis[0]! } };
+  },
   migrations: [],
 });
 

@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, ARRANGED, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { MOST_MEMBERS, REPEAT_ORDERS } from "../parts/repetition.ts";
 import { STACKINGS } from "../parts/stacking.ts";
@@ -49,6 +50,7 @@ const rowSchema = z.object({
 });
 
 export const breakdownSchema = panelSchemaOf({
+  name: "a breakdown",
   form: 1,
   size: { w: 12, h: 50 },
   definition,
@@ -104,6 +106,21 @@ export const breakdownSchema = panelSchemaOf({
     })),
   }),
   splitsBy: ({ by, cluster }) => [by.dimension, ...(cluster?.kind === "dimension" ? [cluster.dimension] : [])],
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
+    if (!split) return { unfit: "A breakdown needs members: choose by what to split." };
+    return {
+      fitness: kpis.length === 1 ? 0.95 : 0.8,
+      panel: {
+        key: ATTEMPT_KEY,
+        kind: "breakdown",
+        kpis,
+        by: split,
+        cluster: null,
+        stacking: "clustered",
+        ...ARRANGED,
+      },
+    };
+  },
   migrations: [],
 });
 

@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { judgementSchema, varianceSchema } from "../../figures/schema.ts";
 import { frameSchema, scenarioCodeSchema } from "../../frame/schema.ts";
@@ -83,6 +84,7 @@ const stepSchema = z.object({
 });
 
 export const bridgeSchema = panelSchemaOf({
+  name: "a bridge",
   form: 1,
   size: { w: 12, h: 56 },
   definition,
@@ -125,6 +127,22 @@ export const bridgeSchema = panelSchemaOf({
     dimensions: "dimension" in by ? [{ key: by.dimension, level: by.level }] : [],
   }),
   splitsBy: ({ by }) => (by.kind === "member" ? [by.dimension] : []),
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
+    if (kpis.length > 1) return { unfit: "A bridge leads from one figure to another: choose one KPI." };
+    return {
+      fitness: split ? 0.75 : 0.6,
+      panel: {
+        key: ATTEMPT_KEY,
+        kind: "bridge",
+        kpi: kpis[0]!,
+        from: "basis",
+        by: split ? { kind: "member", ...split } : { kind: "account" },
+        order: "tree",
+        top: 12,
+        hasSubtotals: true,
+      },
+    };
+  },
   migrations: [],
 });
 

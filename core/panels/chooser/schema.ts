@@ -1,3 +1,4 @@
+import type { Fit } from "../attempt.ts";
 import { z } from "zod";
 import { frameSchema } from "../../frame/schema.ts";
 import { panelBase, panelChoice, panelSchemaOf, panelKeySchema } from "../panel-schema.ts";
@@ -28,6 +29,7 @@ const definition = z.object({
 });
 
 export const chooserSchema = panelSchemaOf({
+  name: "a chooser",
   form: 1,
   size: { w: 24, h: 6 },
   definition,
@@ -52,6 +54,9 @@ export const chooserSchema = panelSchemaOf({
       .readonly(),
   }),
   refersTo: ({ sets, options }) => ({ kpis: sets === "kpi" ? options : [] }),
+  fit: (): Fit<z.infer<typeof definition>> => ({
+    unfit: "A chooser changes other panels: it has a place on a page only.",
+  }),
   migrations: [],
 });
 

@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { frameSchema, scopeSchema } from "../../frame/schema.ts";
 import { panelBase, panelChoice, panelSchemaOf } from "../panel-schema.ts";
@@ -131,6 +132,7 @@ const figuresSchema = z.object({
 });
 
 export const crossTabSchema = panelSchemaOf({
+  name: "a cross-tab",
   form: 1,
   size: { w: 24, h: 60 },
   definition,
@@ -185,6 +187,18 @@ export const crossTabSchema = panelSchemaOf({
   }),
   splitsBy: ({ rows, columns }) =>
     [...rows, ...columns].flatMap((axis) => (axis.kind === "member" ? [axis.dimension] : [])),
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => ({
+    fitness: 0.58,
+    panel: {
+      key: ATTEMPT_KEY,
+      kind: "cross-tab",
+      kpis,
+      rows: split ? [{ kind: "member", ...split, hasTotal: true }] : [{ kind: "kpi" }],
+      columns: split && kpis.length > 1 ? [{ kind: "kpi" }] : [{ kind: "period", grain: "month", hasTotal: true }],
+      measures: ["value"],
+      shade: "none",
+    },
+  }),
   migrations: [],
 });
 

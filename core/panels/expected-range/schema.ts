@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { LEAST_LEVEL, MOST_LEVEL, RANGE_GRAINS } from "../../ahead/settings.ts";
 import { frameSchema } from "../../frame/schema.ts";
@@ -44,6 +45,7 @@ const definition = z.object({
 });
 
 export const expectedRangeSchema = panelSchemaOf({
+  name: "an expected range",
   form: 1,
   size: { w: 14, h: 54 },
   definition,
@@ -113,6 +115,13 @@ export const expectedRangeSchema = panelSchemaOf({
     dimensions: split ? [{ key: split.dimension, level: split.level }] : [],
   }),
   splitsBy: ({ split }) => (split ? [split.dimension] : []),
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
+    if (kpis.length > 1) return { unfit: "An expected range is of one KPI: choose one of them." };
+    return {
+      fitness: 0.4,
+      panel: { key: ATTEMPT_KEY, kind: "expected-range", kpi: kpis[0]!, grain: "month", ...(split ? { split } : {}) },
+    };
+  },
   migrations: [],
 });
 

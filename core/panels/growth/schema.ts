@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { MOST_PERIODS } from "../../series/periods.ts";
 import { figureSchema, judgementSchema } from "../../figures/schema.ts";
@@ -67,6 +68,7 @@ const definition = z.object({
 });
 
 export const growthSchema = panelSchemaOf({
+  name: "growth",
   form: 1,
   size: { w: 12, h: 44 },
   definition,
@@ -112,6 +114,20 @@ export const growthSchema = panelSchemaOf({
     dimensions: by.kind === "member" ? [{ key: by.dimension, level: by.level }] : [],
   }),
   splitsBy: ({ by }) => (by.kind === "member" ? [by.dimension] : []),
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
+    if (kpis.length > 1) return { unfit: "Growth is shown of one KPI: choose one of them." };
+    return {
+      fitness: 0.55,
+      panel: {
+        key: ATTEMPT_KEY,
+        kind: "growth",
+        kpi: kpis[0]!,
+        on: "prior-year",
+        by: split ? { kind: "member", ...split } : { kind: "time", grain: "month", last: null },
+        ranges: null,
+      },
+    };
+  },
   migrations: [],
 });
 

@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { figureSchema, varianceSchema } from "../../figures/schema.ts";
 import { frameSchema } from "../../frame/schema.ts";
@@ -44,6 +45,7 @@ const sideSchema = z.object({
 });
 
 export const heatSchema = panelSchemaOf({
+  name: "a heat grid",
   form: 1,
   size: { w: 12, h: 44 },
   definition,
@@ -89,6 +91,22 @@ export const heatSchema = panelSchemaOf({
     ),
   }),
   splitsBy: ({ rows, columns }) => [rows, columns].flatMap((axis) => (axis.kind === "member" ? [axis.dimension] : [])),
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
+    if (!split) return { unfit: "A heat grid needs members along one side: choose by what to split." };
+    if (kpis.length > 1) return { unfit: "A heat grid shows one KPI: choose one of them." };
+    return {
+      fitness: 0.72,
+      panel: {
+        key: ATTEMPT_KEY,
+        kind: "heat",
+        kpi: kpis[0]!,
+        rows: { kind: "member", ...split },
+        columns: { kind: "month" },
+        shade: "value",
+        years: 1,
+      },
+    };
+  },
   migrations: [],
 });
 

@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { frameSchema } from "../../frame/schema.ts";
 import { panelBase, panelChoice, panelSchemaOf } from "../panel-schema.ts";
@@ -18,6 +19,7 @@ const definition = z.object({
 });
 
 export const mapSchema = panelSchemaOf({
+  name: "a map",
   form: 1,
   size: { w: 12, h: 50 },
   definition,
@@ -54,6 +56,14 @@ export const mapSchema = panelSchemaOf({
   }),
   refersTo: ({ kpi, by }) => ({ kpis: [kpi], dimensions: [{ key: by.dimension, level: by.level }] }),
   splitsBy: ({ by }) => [by.dimension],
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
+    if (!split) return { unfit: "A map needs members that carry a country: choose by what to split." };
+    if (kpis.length > 1) return { unfit: "A map shows one KPI: choose one of them." };
+    return {
+      fitness: 0.45,
+      panel: { key: ATTEMPT_KEY, kind: "map", kpi: kpis[0]!, by: split, colour: "judgement" },
+    };
+  },
   migrations: [],
 });
 

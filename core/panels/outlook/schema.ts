@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { figureSchema, varianceSchema } from "../../figures/schema.ts";
 import { frameSchema } from "../../frame/schema.ts";
@@ -18,6 +19,7 @@ const definition = z.object({
 });
 
 export const outlookSchema = panelSchemaOf({
+  name: "outlook",
   form: 1,
   size: { w: 14, h: 42 },
   definition,
@@ -72,6 +74,11 @@ export const outlookSchema = panelSchemaOf({
   }),
   refersTo: ({ kpi }) => ({ kpis: [kpi], dimensions: [] }),
   splitsBy: () => [],
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
+    if (kpis.length > 1 || split)
+      return { unfit: "An outlook is of one KPI as a whole: take the others, or the split, out." };
+    return { fitness: 0.45, panel: { key: ATTEMPT_KEY, kind: "outlook", kpi: kpis[0]! } };
+  },
   migrations: [],
 });
 

@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { figureSchema } from "../../figures/schema.ts";
 import { frameSchema } from "../../frame/schema.ts";
@@ -37,6 +38,7 @@ const definition = z.object({
 });
 
 export const scatterSchema = panelSchemaOf({
+  name: "a scatter",
   form: 1,
   size: { w: 12, h: 52 },
   definition,
@@ -83,6 +85,23 @@ export const scatterSchema = panelSchemaOf({
     dimensions: by.kind === "member" ? [{ key: by.dimension, level: by.level }] : [],
   }),
   splitsBy: ({ by }) => (by.kind === "member" ? [by.dimension] : []),
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
+    if (kpis.length < 2 || kpis.length > 3)
+      return { unfit: "A scatter sets two KPIs against each other, and may size by a third: choose two or three." };
+    return {
+      fitness: split ? 0.9 : 0.8,
+      panel: {
+        key: ATTEMPT_KEY,
+        kind: "scatter",
+        x: kpis[0]!,
+        y: kpis[1]!,
+        size: kpis[2] ?? null,
+        by: split ? { kind: "member", ...split } : { kind: "period", grain: "month", last: 24 },
+        quadrants: "average",
+        hasLine: true,
+      },
+    };
+  },
   migrations: [],
 });
 

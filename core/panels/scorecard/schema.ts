@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { frameSchema } from "../../frame/schema.ts";
 import { panelBase, panelChoice, panelSchemaOf } from "../panel-schema.ts";
@@ -55,6 +56,7 @@ const GROUP_ROWS = 2;
 const KPI_ROWS = 4;
 
 export const scorecardSchema = panelSchemaOf({
+  name: "a scorecard",
   form: 1,
   size: { w: 24, h: 60 },
   sizeOf: ({ groups }) => {
@@ -77,6 +79,15 @@ export const scorecardSchema = panelSchemaOf({
     ...(expandBy === undefined ? {} : { dimensions: [{ key: expandBy, level: null }] }),
   }),
   hasOpenRows: true,
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => ({
+    fitness: kpis.length > 1 ? 0.85 : 0.3,
+    panel: {
+      key: ATTEMPT_KEY,
+      kind: "scorecard",
+      groups: [{ title: "KPIs", kpis }],
+      ...(split ? { expandBy: split.dimension } : {}),
+    },
+  }),
   migrations: [],
   /** One KPI's row by the members of a dimension: the top ones, or those below one. */
   detail: {

@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { figureSchema } from "../../figures/schema.ts";
 import { frameSchema } from "../../frame/schema.ts";
@@ -33,6 +34,7 @@ const definition = z.object({
 });
 
 export const seasonSchema = panelSchemaOf({
+  name: "a season",
   form: 1,
   size: { w: 12, h: 50 },
   definition,
@@ -78,6 +80,14 @@ export const seasonSchema = panelSchemaOf({
     notes: coverageNotesSchema,
   }),
   refersTo: ({ kpi }) => ({ kpis: [kpi] }),
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
+    if (split) return { unfit: "Seasons are shown of the whole: take the split out." };
+    if (kpis.length > 1) return { unfit: "Seasons are shown of one KPI: choose one of them." };
+    return {
+      fitness: 0.52,
+      panel: { key: ATTEMPT_KEY, kind: "season", kpi: kpis[0]!, view: "band", years: 3, countsStudied: false },
+    };
+  },
   migrations: [],
 });
 

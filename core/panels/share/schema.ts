@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { figureSchema } from "../../figures/schema.ts";
 import { frameSchema } from "../../frame/schema.ts";
@@ -27,6 +28,7 @@ const definition = z.object({
 });
 
 export const shareSchema = panelSchemaOf({
+  name: "shares",
   form: 1,
   size: { w: 10, h: 40 },
   definition,
@@ -72,6 +74,14 @@ export const shareSchema = panelSchemaOf({
   }),
   refersTo: ({ kpi, by }) => ({ kpis: [kpi], dimensions: [{ key: by.dimension, level: by.level }] }),
   splitsBy: ({ by }) => [by.dimension],
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
+    if (!split) return { unfit: "Shares need members: choose by what to split." };
+    if (kpis.length > 1) return { unfit: "Shares are shown of one KPI: choose one of them." };
+    return {
+      fitness: 0.65,
+      panel: { key: ATTEMPT_KEY, kind: "share", kpi: kpis[0]!, by: split, of: "whole", shape: "ring" },
+    };
+  },
   migrations: [],
 });
 

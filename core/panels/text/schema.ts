@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { figureSchema, judgementSchema } from "../../figures/schema.ts";
 import { frameSchema } from "../../frame/schema.ts";
@@ -83,6 +84,7 @@ const inlineSchema = z.discriminatedUnion("is", [
 const lineSchema = z.array(inlineSchema).readonly();
 
 export const textSchema = panelSchemaOf({
+  name: "a text",
   form: 1,
   size: { w: 24, h: 12 },
   definition,
@@ -105,6 +107,10 @@ export const textSchema = panelSchemaOf({
       .readonly(),
   }),
   refersTo: ({ text: written }) => ({ kpis: kpisOfText(written) }),
+  fit: ({ kpis }): Fit<z.infer<typeof definition>> => ({
+    fitness: 0.1,
+    panel: { key: ATTEMPT_KEY, kind: "text", text: kpis.map((kpi) => `{${kpi}}: {${kpi} words}.`).join("\n\n") },
+  }),
   migrations: [],
 });
 

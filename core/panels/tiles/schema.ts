@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, ARRANGED, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { MOST_MEMBERS, REPEAT_ORDERS } from "../parts/repetition.ts";
 import { TILE_FIGURES } from "./figure-kinds.ts";
@@ -49,6 +50,7 @@ const definition = z.object({
 const USUAL_PER_ROW = 4;
 
 export const tilesSchema = panelSchemaOf({
+  name: "tiles",
   form: 1,
   size: { w: 24, h: 32 },
   // Members are counted by the answer only.
@@ -86,6 +88,10 @@ export const tilesSchema = panelSchemaOf({
     ...(repeatBy ? { dimensions: [{ key: repeatBy.dimension, level: repeatBy.level }] } : {}),
   }),
   splitsBy: ({ repeatBy }) => (repeatBy ? [repeatBy.dimension] : []),
+  fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => ({
+    fitness: split ? 0.7 : 0.5,
+    panel: { key: ATTEMPT_KEY, kind: "tiles", kpis, repeatBy: split, ...ARRANGED, order: split ? "value" : "set" },
+  }),
   migrations: [],
 });
 

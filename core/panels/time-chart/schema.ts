@@ -1,3 +1,4 @@
+import { ATTEMPT_KEY, type Fit } from "../attempt.ts";
 import { z } from "zod";
 import { LEAST_LEVEL, MOST_LEVEL } from "../../ahead/settings.ts";
 import { STACKINGS } from "../parts/stacking.ts";
@@ -121,6 +122,7 @@ const pointsSchema = z
   .readonly();
 
 export const timeChartSchema = panelSchemaOf({
+  name: "a chart over time",
   form: 1,
   size: { w: 14, h: 58 },
   definition,
@@ -249,6 +251,15 @@ export const timeChartSchema = panelSchemaOf({
     dimensions: split ? [{ key: split.dimension, level: split.level }] : [],
   }),
   splitsBy: ({ split }) => (split ? [split.dimension] : []),
+  fit: ({ kpis: [kpi, ...others], split }): Fit<z.infer<typeof definition>> => {
+    if (split && others.length > 0)
+      return { unfit: "A chart over time is split of one KPI: take the others, or the split, out." };
+    if (others.length >= MOST_KPIS_OVER_TIME)
+      return { unfit: `A chart over time shows ${MOST_KPIS_OVER_TIME} KPIs at most: take some out.` };
+    const panel = { key: ATTEMPT_KEY, kind: "time-chart", kpi: kpi! } as const;
+    if (split) return { fitness: 0.66, panel: { ...panel, split, stacking: "stacked" } };
+    return others.length > 0 ? { fitness: 0.7, panel: { ...panel, others } } : { fitness: 0.9, panel };
+  },
   migrations: [],
 });
 

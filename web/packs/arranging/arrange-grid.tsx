@@ -1,3 +1,4 @@
+import { kindName, kindWord } from "#core/panels/schemas.ts";
 import { Copy, GripVertical, Settings2, Trash2 } from "lucide-react";
 import {
   useEffect,
@@ -13,10 +14,9 @@ import {
 import ReactGridLayout, { verticalCompactor, type Layout, type LayoutItem } from "react-grid-layout";
 import { closeUpWithOpen, openKey, type OpenPlace } from "#core/layout/patterns.ts";
 import { GRID_COLUMNS, overlap, ROW_HEIGHT, type Place, type Places } from "#core/layout/place.ts";
-import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
+import { PANEL_KINDS, type PanelKind } from "#core/panels/schemas.ts";
 import { isReadable, type Page, type PlacedPanel } from "#contract/pack.ts";
 import { PANEL_SCHEMAS } from "#core/panels/schemas.ts";
-import { viewOf } from "../../panels/index.ts";
 import { IconButton } from "../../ui/form.tsx";
 import { useSize } from "../../ui/use-size.ts";
 import { PanelHost } from "../panel-host.tsx";
@@ -200,7 +200,7 @@ function Handled({
   const { key, definition } = placed;
   const cell = useRef<HTMLDivElement>(null);
   useNeededRows(cell, onNeed);
-  const name = definition.title ?? (isReadable(definition) ? viewOf(definition.kind).name.replace(/^an? /, "") : key);
+  const name = definition.title ?? (isReadable(definition) ? kindWord(definition.kind) : key);
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.target !== event.currentTarget) return;
     const keys = isChosen ? arranging.chosen : [key];
@@ -320,7 +320,7 @@ function OpenCell({ open: { wants }, onFill }: { open: OpenPlace; onFill: (kind:
               className="min-h-[24px] text-accent hover:underline"
               onClick={() => onFill(kind)}
             >
-              {viewOf(kind).name}
+              {kindName(kind)}
             </button>
           ))}
         </p>

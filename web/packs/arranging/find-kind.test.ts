@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { PANEL_KINDS } from "#core/panels/kinds.ts";
+import { PANEL_KINDS } from "#core/panels/schemas.ts";
 import { findKinds } from "./find-kind.ts";
 
 const found = (wanted: string) => findKinds(wanted).map(({ kind }) => kind);

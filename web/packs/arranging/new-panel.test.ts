@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { PANEL_KINDS } from "#core/panels/kinds.ts";
+import { PANEL_KINDS } from "#core/panels/schemas.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { Page } from "#contract/pack.ts";
 import { referencesOf } from "#core/panels/schemas.ts";

@@ -1,5 +1,6 @@
+import { kindName, kindWord } from "#core/panels/schemas.ts";
 import { Suspense } from "react";
-import { PANEL_KINDS, type PanelKind } from "#core/panels/kinds.ts";
+import { PANEL_KINDS, type PanelKind } from "#core/panels/schemas.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { PanelDefinition } from "#core/panels/schemas.ts";
 import { ArrangeKept } from "../../panels/arrange/arrange-kept.tsx";
@@ -23,8 +24,8 @@ export function PanelDrawer({
   arranging: Arranging;
   onClose: () => void;
 }) {
-  const { name, Arrange } = viewOf(panel.kind);
-  const title = `Arrange ${name.replace(/^an? /, "the ")}`;
+  const { Arrange } = viewOf(panel.kind);
+  const title = `Arrange ${kindName(panel.kind).replace(/^an? /, "the ")}`;
   return (
     <Drawer label={title} subject={panel.key} onClose={onClose}>
       <h2 className="font-serif text-[19px]">{title}</h2>
@@ -37,7 +38,7 @@ export function PanelDrawer({
           >
             {PANEL_KINDS.map((kind) => (
               <option key={kind} value={kind} disabled={kind !== panel.kind && lackOf(choices, kind) !== null}>
-                {viewOf(kind).name.replace(/^an? /, "")}
+                {kindWord(kind)}
               </option>
             ))}
           </select>

@@ -1,5 +1,6 @@
+import { kindName, kindWord } from "#core/panels/schemas.ts";
 import { useMemo, useState, Suspense } from "react";
-import type { PanelKind } from "#core/panels/kinds.ts";
+import type { PanelKind } from "#core/panels/schemas.ts";
 import type { FrameChoices } from "#contract/frame-choices.ts";
 import type { Page } from "#contract/pack.ts";
 import { panelFrame } from "#core/panels/panel-frame.ts";
@@ -64,12 +65,10 @@ export function Rack({
                 }}
                 onClick={() => arranging.add(kind)}
                 title={viewOf(kind).question}
-                aria-label={`Add ${viewOf(kind).name}: ${viewOf(kind).question}`}
+                aria-label={`Add ${kindName(kind)}: ${viewOf(kind).question}`}
                 className="block w-full rounded border border-thread bg-panel text-left enabled:hover:border-accent disabled:text-slate"
               >
-                <span className="block px-2 py-0.5 text-[13px] first-letter:uppercase">
-                  {viewOf(kind).name.replace(/^an? /, "")}
-                </span>
+                <span className="block px-2 py-0.5 text-[13px] first-letter:uppercase">{kindWord(kind)}</span>
                 <span className="block px-2 pb-1 text-[12px] leading-snug text-slate">
                   {has === null ? viewOf(kind).question : `Shows ${has}`}
                 </span>

@@ -1,11 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const accuracy: PanelView<"accuracy"> = {
-  name: KIND_NAMES.accuracy,
   question: "How right were our forecasts?",
+  also: ["forecast against actual", "bias of forecasts"],
   follows: true,
   fills: false,
   create: ({ key, kpis }) => ({ key, kind: "accuracy", kpi: kpis[0]! }),

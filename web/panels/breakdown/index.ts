@@ -1,12 +1,11 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
 import { lacksDimension } from "../../panel-frame/lacks.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const breakdown: PanelView<"breakdown"> = {
-  name: KIND_NAMES.breakdown,
   question: "Who makes it, and who is off plan?",
+  also: ["ranking", "sorted bars", "top 10", "clustered or stacked bars", "bars by member"],
   follows: true,
   fills: false,
   lacks: lacksDimension,

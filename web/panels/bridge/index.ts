@@ -1,11 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const bridge: PanelView<"bridge"> = {
-  name: KIND_NAMES.bridge,
   question: "What takes us from there to here?",
+  also: ["waterfall", "from budget to actual", "from prior year to actual", "price, volume and mix"],
   follows: true,
   fills: false,
   create: ({ key, kpis }) => ({

@@ -1,11 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const chooser: PanelView<"chooser"> = {
-  name: KIND_NAMES.chooser,
   question: "What shall the reader change?",
+  also: ["filter", "switch the KPI or the scope"],
   follows: false,
   fills: false,
   create: ({ key, kpis }) => ({ key, kind: "chooser", sets: "kpi", options: kpis.slice(0, 8), panels: null }),

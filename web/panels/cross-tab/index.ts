@@ -1,11 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const crossTab: PanelView<"cross-tab"> = {
-  name: KIND_NAMES["cross-tab"],
   question: "What are the figures, exactly?",
+  also: ["pivot table", "rows and columns", "matrix with subtotals"],
   follows: true,
   fills: true,
   create: ({ key, kpis, dimensions }) => ({

@@ -1,11 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const expectedRange: PanelView<"expected-range"> = {
-  name: KIND_NAMES["expected-range"],
   question: "Is this out of the ordinary?",
+  also: ["anomalies", "outliers", "control limits"],
   follows: true,
   fills: true,
   create: ({ key, kpis }) => ({ key, kind: "expected-range", kpi: kpis[0]!, grain: "month" }),

@@ -1,11 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const growth: PanelView<"growth"> = {
-  name: KIND_NAMES.growth,
   question: "Does it accelerate?",
+  also: ["change on the prior year", "change on the prior month", "growth by member"],
   follows: true,
   fills: true,
   create: ({ key, kpis }) => ({

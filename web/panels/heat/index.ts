@@ -1,11 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const heat: PanelView<"heat"> = {
-  name: KIND_NAMES.heat,
   question: "Where and when at once?",
+  also: ["heat map", "weekday by month", "calendar of days"],
   follows: true,
   fills: false,
   create: ({ key, kpis, dimensions }) => ({

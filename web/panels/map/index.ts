@@ -1,12 +1,11 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
 import { lacksDimension } from "../../panel-frame/lacks.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const map: PanelView<"map"> = {
-  name: KIND_NAMES.map,
   question: "Where?",
+  also: ["by country", "geography"],
   follows: true,
   fills: true,
   lacks: lacksDimension,

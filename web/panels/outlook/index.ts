@@ -1,11 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const outlook: PanelView<"outlook"> = {
-  name: KIND_NAMES.outlook,
   question: "Where do we end the year?",
+  also: ["year-end estimate", "gap to close", "run rate to the year's end"],
   follows: true,
   fills: false,
   create: ({ key, kpis }) => ({ key, kind: "outlook", kpi: kpis[0]! }),

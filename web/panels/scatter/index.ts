@@ -1,11 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const scatter: PanelView<"scatter"> = {
-  name: KIND_NAMES.scatter,
   question: "Does this go with that?",
+  also: ["correlation", "two KPIs against each other", "fitted line"],
   follows: false,
   fills: true,
   lacks: ({ kpis, otherKpis }) =>

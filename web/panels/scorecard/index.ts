@@ -1,11 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const scorecard: PanelView<"scorecard"> = {
-  name: KIND_NAMES.scorecard,
   question: "How do we stand, KPI by KPI?",
+  also: ["several KPIs in a table", "status and trend by KPI", "actual, budget and variance by row"],
   follows: false,
   fills: false,
   create: ({ key, kpis }) => ({ key, kind: "scorecard", groups: [{ title: "KPIs", kpis: [...kpis] }] }),

@@ -1,11 +1,16 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const season: PanelView<"season"> = {
-  name: KIND_NAMES.season,
   question: "Is this a normal month?",
+  also: [
+    "this year against the average of earlier years",
+    "years over each other",
+    "least, most and average by month",
+    "small charts by year",
+    "seasonality",
+  ],
   follows: true,
   fills: true,
   create: ({ key, kpis }) => ({

@@ -1,12 +1,11 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
 import { lacksDimension } from "../../panel-frame/lacks.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const share: PanelView<"share"> = {
-  name: KIND_NAMES.share,
   question: "How is it made up; how far to what is wanted?",
+  also: ["part of the whole", "ring or pie", "progress to target", "what is left to target", "attainment"],
   follows: true,
   fills: false,
   lacks: lacksDimension,

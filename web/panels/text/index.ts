@@ -1,11 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const text: PanelView<"text"> = {
-  name: KIND_NAMES.text,
   question: "What is the message?",
+  also: ["comment", "note", "figures in a sentence"],
   follows: false,
   fills: false,
   create: ({ key, kpis }) => ({

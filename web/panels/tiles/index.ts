@@ -1,11 +1,10 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const tiles: PanelView<"tiles"> = {
-  name: KIND_NAMES.tiles,
   question: "What is the one figure, and what stands behind it?",
+  also: ["one big number", "a number for each member", "cards"],
   follows: false,
   fills: false,
   create: ({ key, kpis }) => ({

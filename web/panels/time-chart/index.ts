@@ -1,11 +1,20 @@
 import { lazy } from "react";
 import { lazyPart } from "../../ui/lazy-part.ts";
-import { KIND_NAMES } from "#core/panels/kinds.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const timeChart: PanelView<"time-chart"> = {
-  name: KIND_NAMES["time-chart"],
   question: "How did it go, and where does it lead?",
+  also: [
+    "columns or lines by month",
+    "trend line",
+    "moving average",
+    "forecast",
+    "the average of a chosen year as a line",
+    "reference line",
+    "variance below",
+    "stacked over time",
+    "several KPIs over time",
+  ],
   follows: true,
   fills: true,
   create: ({ key, kpis }) => ({ key, kind: "time-chart", kpi: kpis[0]! }),
