@@ -70,15 +70,6 @@ export function enterMark(
   else if (source) ask(source.figure, source.scope);
 }
 
-/** Whether a mark is not of what the page is narrowed to. */
-export function isFaded(
-  picked: Readonly<Record<string, readonly string[]>>,
-  member: PickedMember | undefined,
-): boolean {
-  const chosen = member && picked[member.dimension];
-  return chosen !== undefined && !chosen.includes(member!.member);
-}
-
 /** The handlers of something that shows a member and whose figure is asked for elsewhere. */
 export function pickHandlers(pick: Actions["pick"], member: PickedMember, open?: () => void): MarkHandlers {
   return markHandlers({ pick, ask: () => {} }, { member, open });

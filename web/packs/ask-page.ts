@@ -28,7 +28,7 @@ export async function askPage(
   if (!pack || !page) return;
   const asked = { ...lens, picked: existingPicks(lens.picked, choices?.dimensions) };
   await Promise.all([
-    askPageAhead(client, questionsOf(panelsInView(packKey, page, asked, page))),
+    askPageAhead(client, questionsOf(panelsInView(packKey, page, asked, { stored: page }))),
     ...readablePanels(page).map(({ definition }) => viewOf(definition.kind).Panel.load()),
   ]);
 }

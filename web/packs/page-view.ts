@@ -27,7 +27,7 @@ export function panelsInView(
   pack: string,
   page: Page,
   { frame, picked, choice }: PageLens,
-  stored?: Page,
+  { stored, dimensions }: { stored?: Page | undefined; dimensions?: FrameChoices["dimensions"] | undefined } = {},
 ): PanelInView[] {
   const panels = readablePanels(page);
   const choosers = panels.flatMap(({ definition }) => (definition.kind === "chooser" ? [definition] : []));
@@ -55,7 +55,7 @@ export function panelsInView(
       key,
       asked: askedIn(pageFrame),
       part: partOf(definition, picked, own, (weighed) => askedIn({ ...pageFrame, narrow: weighed })),
-      picked: definition.isApart ? {} : shownPicks(definition, own, picked),
+      picked: definition.isApart ? {} : shownPicks(definition, own, withBelow(pickedScope(picked), dimensions)),
     };
   });
 }
@@ -66,10 +66,25 @@ export function questionsOf(panels: readonly PanelInView[]): AskedPanel[] {
 }
 
 /** What is picked of the dimensions whose members a panel shows. */
-function shownPicks(definition: PanelDefinition, choice: PanelChoice, picked: Picked): Scope {
+function shownPicks(definition: PanelDefinition, choice: PanelChoice, all: Scope): Scope {
   const shown = maySplitBy(definition, choice);
-  const all = pickedScope(picked);
   return shown === null ? all : Object.fromEntries(Object.entries(all).filter(([key]) => shown.includes(key)));
+}
+
+/** Members with all that lie below them: a panel may show those one by one. */
+export function withBelow(scope: Scope, dimensions: FrameChoices["dimensions"] | undefined): Scope {
+  return Object.fromEntries(
+    Object.entries(scope).map(([dimension, keys]) => {
+      const members = dimensions?.find(({ key }) => key === dimension)?.members ?? [];
+      const found = new Set(keys);
+      // Parents may come after their children.
+      for (let before = -1; before < found.size;) {
+        before = found.size;
+        for (const { key, parent } of members) if (parent !== null && found.has(parent)) found.add(key);
+      }
+      return [dimension, [...found]] as const;
+    }),
+  );
 }
 
 /** What is picked without what is no more: a link outlives the members it names. All of it while they are not known. */

@@ -50,14 +50,19 @@ export function usePageView(
   const dimensions = choices?.dimensions;
   const { setPicked, setChoices, setView } = params;
   const follow = useFollow();
-  const inView = panelsInView(pack, page, { ...params, picked: existingPicks(params.picked, dimensions) }, stored);
+  const inView = panelsInView(
+    pack,
+    page,
+    { ...params, picked: existingPicks(params.picked, dimensions) },
+    { stored, dimensions },
+  );
   useWholePage(questionsOf(inView));
   const client = useQueryClient();
   const askAhead = useCallback(
     (next: URLSearchParams) => {
       const lens = readLens(next);
       const asked = { ...lens, picked: existingPicks(lens.picked, dimensions) };
-      void askPageAhead(client, questionsOf(panelsInView(pack, page, asked, stored)));
+      void askPageAhead(client, questionsOf(panelsInView(pack, page, asked, { stored })));
     },
     [client, pack, page, stored, dimensions],
   );

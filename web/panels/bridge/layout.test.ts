@@ -117,3 +117,24 @@ describe("a bridge's layout", () => {
     expect(lines[3]!.label.text).toBe("+12");
   });
 });
+
+describe("the selected part", () => {
+  const style = { style: valueStyle(MONEY, 0, "units"), deltaStyle: deltaStyle(MONEY, 0, "units") };
+  const drawn = (data: BridgeAnswer, part: BridgeAnswer) =>
+    layoutBridge({ data, part, width: 600, ...style }).lines.map(
+      (line) => line.part && line.part.width / line.bar.width,
+    );
+
+  it("is as much of each bar as it has of the figure, on the same axis", () => {
+    const whole = answer(100, [step("A", 40), step("B", -20)]);
+    const parts = drawn(whole, answer(25, [step("A", 10), step("B", -5)]));
+    expect(parts.map((share) => share && Number(share.toFixed(2)))).toEqual([0.25, 0.25, 0.25, 0.25]);
+  });
+  it("is left out where it would be cut off, of what is gathered, and of ends on a shortened axis", () => {
+    expect(drawn(answer(100, [step("A", 40)]), answer(100, [step("A", -400)]))[1]).toBeNull();
+    const gathered = answer(100, [step("A", 40), step("others", 5, { kind: "others" })]);
+    expect(drawn(gathered, gathered)[2]).toBeNull();
+    const short = answer(100_000, [step("A", 3)], { axis: "short" });
+    expect(drawn(short, short)).toEqual([null, 1, null]);
+  });
+});

@@ -124,14 +124,14 @@ export function layoutBridge({ data, part, width, room: height = 0, style, delta
     // What is gathered of a part is of other members, and a sum between steps of steps that it may not have.
     if (value === undefined || line.kind === "subtotal" || line.step?.kind === "others") return null;
     if (line.kind === "end" && isShort) return null;
-    const [a, b] = [x(line.from), x(line.from + value)].map((at) =>
-      Math.max(plot.x, Math.min(plot.x + plot.width, at)),
-    );
+    const [a, b] = [x(line.from), x(line.from + value)];
+    // Cut off it would say something else; the card has its figure.
+    if (Math.min(a, b) < plot.x || Math.max(a, b) > plot.x + plot.width) return null;
     const inner = bar.height * 0.44;
     return {
-      x: Math.min(a!, b!),
+      x: Math.min(a, b),
       y: bar.y + (bar.height - inner) / 2,
-      width: Math.max(0.75, Math.abs(b! - a!)),
+      width: Math.max(0.75, Math.abs(b - a)),
       height: inner,
     };
   };

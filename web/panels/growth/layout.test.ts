@@ -77,3 +77,21 @@ describe("the layout of growth", () => {
     });
   });
 });
+
+describe("the selected part", () => {
+  it("is a line at its own growth, inside the plot, also where the whole has none", () => {
+    const { bars, plot } = layoutGrowth({
+      data: answer([0.1, null, 0.2]),
+      part: answer([-0.4, 0.3, null]),
+      width: 500,
+      height: 260,
+      deltaStyle: deltaStyle(MONEY, 0, "units"),
+      hasLabels: true,
+    });
+    const at = bars.map(({ part }) => part?.y);
+    expect(at[2]).toBeUndefined();
+    // Lower growth stands lower.
+    expect(at[0]!).toBeGreaterThan(at[1]!);
+    for (const y of [at[0]!, at[1]!]) expect(y >= plot.y && y <= plot.y + plot.height).toBe(true);
+  });
+});

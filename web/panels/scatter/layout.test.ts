@@ -141,3 +141,28 @@ describe("a scatter's layout", () => {
     expect(points[2]!.label?.text).toBe("Point 2");
   });
 });
+
+describe("the selected part", () => {
+  it("stands where its two figures are, inside the plot, and not where it has but one", () => {
+    const style = valueStyle({ kind: "count", of: "units" }, 0, "units");
+    const { points, plot } = layoutScatter({
+      data: answer([
+        [1, 1],
+        [2, 2],
+      ]),
+      part: answer([
+        [9, 0.5],
+        [3, NaN],
+      ]),
+      width: 400,
+      height: 300,
+      xStyle: style,
+      yStyle: style,
+    });
+    const [first, second] = points.map(({ part }) => part);
+    expect(second).toBeNull();
+    expect(first!.x).toBeGreaterThan(points[1]!.cx);
+    expect(first!.y).toBeGreaterThan(points[0]!.cy);
+    expect(first!.x <= plot.x + plot.width && first!.y <= plot.y + plot.height).toBe(true);
+  });
+});
