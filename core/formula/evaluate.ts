@@ -45,8 +45,6 @@ function evaluateKind(node: CompiledNode, inputs: readonly Figure[]): Figure {
       return inputs[node.input]!;
     case "negation":
       return map(of(node.operand), (v) => (v === 0 ? 0 : -v));
-    case "absolute":
-      return map(of(node.operand), Math.abs);
     case "binary":
       return combine(of(node.left), of(node.right), (a, b) => operate(node, node.operator, a, b));
     case "comparison":
@@ -68,27 +66,14 @@ function evaluateKind(node: CompiledNode, inputs: readonly Figure[]): Figure {
       const value = scaled(node.operand, inputs, node.decimals);
       return isPresent(value) ? value : scaled(node.otherwise, inputs, node.decimals);
     }
-    case "growth":
-      return combine(of(node.now), of(node.before), (now, before) =>
-        before === 0
-          ? absent("no base", "The earlier value is zero: growth on it says nothing.")
-          : present((now - before) / Math.abs(before)),
-      );
-    case "compound":
-      return combine(of(node.now), of(node.before), (now, before) =>
-        now > 0 && before > 0
-          ? present((now / before) ** (1 / node.years) - 1)
-          : absent("no base", "Compound growth needs a positive value at both ends."),
-      );
-    case "rounded":
-      return map(of(node.operand), (minor) => rounded(minor, node.decimals - node.operand.decimals));
-    case "power":
-      return combine(of(node.base), of(node.exponent), (base, exponent) =>
-        powerOf(toMajor(base, node.base.decimals), toMajor(exponent, node.exponent.decimals)),
-      );
-    case "root": {
-      const { degree, operand } = node;
-      return combine(of(operand), present(degree), (minor) => rootOf(toMajor(minor, operand.decimals), degree));
+    case "applied": {
+      const values: number[] = [];
+      for (const operand of node.operands) {
+        const figure = of(operand);
+        if (!isPresent(figure)) return figure;
+        values.push(figure.value);
+      }
+      return node.rule.apply(...values);
     }
     case "gathered":
       return gathered(node, inputs);
@@ -169,26 +154,6 @@ export function gatherFigures(how: GatheringHow, figures: readonly Figure[]): Fi
       return present(Math.sqrt(values.reduce((total, value) => total + (value - mean) ** 2, 0) / (values.length - 1)));
     }
   }
-}
-
-/** A number scaled by a power of ten and rounded, halves away from zero; what float64 cannot write exactly is rounded as written. */
-function rounded(value: number, shift: number): number {
-  const exact = shift >= 0 ? value * powerOfTen(shift) : value / powerOfTen(-shift);
-  const written = Number(exact.toPrecision(15));
-  return Math.sign(written) * Math.round(Math.abs(written)) || 0;
-}
-
-function rootOf(value: number, degree: number): Figure {
-  if (value < 0 && degree % 2 === 0) return absent("no base", "An even root of a negative number is no number.");
-  if (degree === 2) return present(Math.sqrt(value));
-  return present(Math.sign(value) * Math.abs(value) ** (1 / degree));
-}
-
-function powerOf(base: number, exponent: number): Figure {
-  if (base === 0 && exponent < 0) return absent("division by zero", "Zero to a negative power divides by zero.");
-  const value = base ** exponent;
-  if (Number.isNaN(value)) return absent("no base", "This power is no real number.");
-  return Number.isFinite(value) ? present(value) : absent("no base", "This power is too large a number.");
 }
 
 function rankOf(node: Node<"rank">, inputs: readonly Figure[]): Figure {

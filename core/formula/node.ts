@@ -1,3 +1,4 @@
+import type { Figure } from "../figures/schema.ts";
 import type { ArithmeticOperator, ComparisonOperator, LogicOperator } from "./expression.ts";
 import type { ResultUnit } from "./unit.ts";
 import type { View } from "./view.ts";
@@ -55,11 +56,26 @@ export type FormulaInput =
 /** How several values become one. */
 export type GatheringHow = "mean" | "median" | "deviation" | "lowest" | "highest" | "sum" | "count";
 
+/**
+ * What a function computes of its operands' values, each in minor units of its own decimals; it is not asked where one
+ * of them is absent. Formulas are told apart by its name and settings.
+ */
+export interface AppliedRule {
+  readonly name: string;
+  readonly settings: readonly number[];
+  /**
+   * What becomes of it when the time that its operands are read over is twice as long: it grows with them as they do
+   * (`alike`), stays what it is since they grow alike (`ratio`), or stays what it is only where they do (`fixed`).
+   */
+  readonly overTime: "alike" | "ratio" | "fixed";
+  readonly apply: (...values: readonly number[]) => Figure;
+}
+
 /** A formula ready to evaluate: values in whole minor units, with a scale known beforehand. */
 export type CompiledNode = { readonly decimals: number } & (
   | { readonly kind: "constant"; readonly value: number }
   | { readonly kind: "input"; readonly input: number }
-  | { readonly kind: "negation" | "absolute"; readonly operand: CompiledNode }
+  | { readonly kind: "negation"; readonly operand: CompiledNode }
   | {
       readonly kind: "binary";
       readonly operator: ArithmeticOperator;
@@ -87,14 +103,8 @@ export type CompiledNode = { readonly decimals: number } & (
     }
   /** The operand, or the other where the operand is absent. */
   | { readonly kind: "fallback"; readonly operand: CompiledNode; readonly otherwise: CompiledNode }
-  /** Rounded to a number of decimals, halves away from zero. */
-  | { readonly kind: "rounded"; readonly operand: CompiledNode }
-  | { readonly kind: "power"; readonly base: CompiledNode; readonly exponent: CompiledNode }
-  | { readonly kind: "root"; readonly operand: CompiledNode; readonly degree: number }
-  /** (now − before) / |before|. */
-  | { readonly kind: "growth"; readonly now: CompiledNode; readonly before: CompiledNode }
-  /** (now / before)^(1 / years) − 1. */
-  | { readonly kind: "compound"; readonly now: CompiledNode; readonly before: CompiledNode; readonly years: number }
+  /** What a function of its own computes: its file says how. */
+  | { readonly kind: "applied"; readonly rule: AppliedRule; readonly operands: readonly CompiledNode[] }
   /** Over several values; `every`: absent as soon as one is, else those that are absent are passed over. */
   | {
       readonly kind: "gathered";

@@ -1,4 +1,4 @@
-import type { CompiledFormula, CompiledNode, FormulaInput } from "./node.ts";
+import type { AppliedRule, CompiledFormula, CompiledNode, FormulaInput } from "./node.ts";
 
 /** `null` where lengthening the time has no simple effect. */
 type Degree = number | null;
@@ -20,10 +20,6 @@ function degreeOf(node: CompiledNode, inputs: readonly FormulaInput[], view: num
     case "input":
       return inputDegree(inputs[node.input]!, view);
     case "negation":
-    case "absolute":
-      return of(node.operand);
-    case "rounded":
-      return none(of(node.operand));
     case "not":
       return of(node.operand);
     case "binary":
@@ -37,12 +33,8 @@ function degreeOf(node: CompiledNode, inputs: readonly FormulaInput[], view: num
       return of(node.condition) === 0 ? same([of(node.then), of(node.otherwise)]) : null;
     case "fallback":
       return same([of(node.operand), of(node.otherwise)]);
-    case "growth":
-    case "compound":
-      return same([of(node.now), of(node.before)]) === null ? null : 0;
-    case "power":
-    case "root":
-      return none(node.kind === "power" ? same([of(node.base), of(node.exponent)]) : of(node.operand));
+    case "applied":
+      return appliedDegree(node.rule, same(node.operands.map(of)));
     case "gathered":
       return node.how === "count" ? 0 : same(node.operands.map(of));
     case "rank":
@@ -78,15 +70,16 @@ function binaryDegree({ operator }: Extract<CompiledNode, { kind: "binary" }>, l
   }
 }
 
+function appliedDegree({ overTime }: AppliedRule, operands: Degree): Degree {
+  if (operands === null || overTime === "alike") return operands;
+  // Of what is no multiple of its operand, nothing but 0 stays what it is.
+  return overTime === "ratio" || operands === 0 ? 0 : null;
+}
+
 /** The degree that all have; `null` where they differ. */
 function same(degrees: readonly Degree[]): Degree {
   const [first = 0] = degrees;
   return degrees.every((degree) => degree === first) ? first : null;
-}
-
-/** Of what is no multiple of its operand: nothing but 0 stays what it is. */
-function none(degree: Degree): Degree {
-  return degree === 0 ? 0 : null;
 }
 
 function isZero(node: CompiledNode): boolean {

@@ -1,3 +1,5 @@
+import { present } from "../../figures/figure.ts";
+import type { AppliedRule } from "../node.ts";
 import { commonGathering, commonUnit, derivedBehaviour, requireNumber, requireTruth, type Typed } from "../typed.ts";
 import type { FormulaFunction } from "./function.ts";
 
@@ -65,6 +67,13 @@ export const ifAbsent: FormulaFunction = {
   },
 };
 
+const WITHOUT_SIGN: AppliedRule = {
+  name: "absolute",
+  settings: [],
+  overTime: "alike",
+  apply: (value = 0) => present(Math.abs(value)),
+};
+
 /** A number without its sign. */
 export const abs: FormulaFunction = {
   name: "abs",
@@ -79,7 +88,7 @@ export const abs: FormulaFunction = {
     return {
       ...value,
       behaviour: derivedBehaviour([value]),
-      node: { kind: "absolute", operand: value.node, decimals: value.node.decimals },
+      node: { kind: "applied", rule: WITHOUT_SIGN, operands: [value.node], decimals: value.node.decimals },
     };
   },
 };

@@ -1,9 +1,22 @@
+import { absent, present } from "../../figures/figure.ts";
+import type { AppliedRule } from "../node.ts";
 import { derivedBehaviour, NUMBER, requireNumber } from "../typed.ts";
 import { PLAIN } from "../unit.ts";
 import { inTime } from "../place.ts";
 import type { TimeStep } from "../view.ts";
 import type { FormulaFunction } from "./function.ts";
 import { asMoving } from "./spans.ts";
+
+/** (now − before) / |before|. */
+const ON_BEFORE: AppliedRule = {
+  name: "growth",
+  settings: [],
+  overTime: "ratio",
+  apply: (now = 0, before = 0) =>
+    before === 0
+      ? absent("no base", "The earlier value is zero: growth on it says nothing.")
+      : present((now - before) / Math.abs(before)),
+};
 
 /** Growth on an earlier time, like for like. */
 export const growth: FormulaFunction = {
@@ -29,7 +42,7 @@ export const growth: FormulaFunction = {
     requireNumber(at, now);
     const before = part(values[0]!, inTime(place, step));
     return {
-      node: { kind: "growth", now: now.node, before: before.node, decimals: 0 },
+      node: { kind: "applied", rule: ON_BEFORE, operands: [now.node, before.node], decimals: 0 },
       unit: PLAIN,
       ...NUMBER,
       behaviour: derivedBehaviour([now]) === "moving" ? "moving" : "rate",
@@ -37,6 +50,19 @@ export const growth: FormulaFunction = {
     };
   },
 };
+
+/** (now / before)^(1 / years) − 1. */
+function compoundOver(years: number): AppliedRule {
+  return {
+    name: "compound growth",
+    settings: [years],
+    overTime: "ratio",
+    apply: (now = 0, before = 0) =>
+      now > 0 && before > 0
+        ? present((now / before) ** (1 / years) - 1)
+        : absent("no base", "Compound growth needs a positive value at both ends."),
+  };
+}
 
 /** Compound growth a year over several years. */
 export const compoundGrowth: FormulaFunction = {
@@ -56,7 +82,7 @@ export const compoundGrowth: FormulaFunction = {
     requireNumber(at, now);
     const before = part(values[0]!, inTime(place, { do: "back", months: 12 * years }));
     return {
-      node: { kind: "compound", now: now.node, before: before.node, years, decimals: 0 },
+      node: { kind: "applied", rule: compoundOver(years), operands: [now.node, before.node], decimals: 0 },
       unit: PLAIN,
       ...NUMBER,
       behaviour: derivedBehaviour([now]) === "moving" ? "moving" : "rate",

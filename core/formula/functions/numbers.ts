@@ -1,3 +1,7 @@
+import { powerOfTen, toMajor } from "../../figures/amount.ts";
+import { absent, present } from "../../figures/figure.ts";
+import type { Figure } from "../../figures/schema.ts";
+import type { AppliedRule } from "../node.ts";
 import { listed } from "../../formats/listed.ts";
 import { nearestName } from "../nearest-name.ts";
 import { refuse } from "../expression.ts";
@@ -11,6 +15,54 @@ function isShare(unit: ResultUnit): boolean {
 }
 
 const VALUE = { name: "value", takes: "value", about: "a number" } as const;
+
+/** Minor units taken to another number of decimals: so many more, or fewer. */
+function roundedBy(shift: number): AppliedRule {
+  return {
+    name: "rounded",
+    settings: [shift],
+    overTime: "fixed",
+    apply: (minor = 0) => present(rounded(minor, shift)),
+  };
+}
+
+function powerRule(baseDecimals: number, exponentDecimals: number): AppliedRule {
+  return {
+    name: "power",
+    settings: [baseDecimals, exponentDecimals],
+    overTime: "fixed",
+    apply: (base = 0, exponent = 0) => powerOf(toMajor(base, baseDecimals), toMajor(exponent, exponentDecimals)),
+  };
+}
+
+function rootRule(degree: number, decimals: number): AppliedRule {
+  return {
+    name: "root",
+    settings: [degree, decimals],
+    overTime: "fixed",
+    apply: (minor = 0) => rootOf(toMajor(minor, decimals), degree),
+  };
+}
+
+/** A number scaled by a power of ten and rounded, halves away from zero; what float64 cannot write exactly is rounded as written. */
+function rounded(value: number, shift: number): number {
+  const exact = shift >= 0 ? value * powerOfTen(shift) : value / powerOfTen(-shift);
+  const written = Number(exact.toPrecision(15));
+  return Math.sign(written) * Math.round(Math.abs(written)) || 0;
+}
+
+function rootOf(value: number, degree: number): Figure {
+  if (value < 0 && degree % 2 === 0) return absent("no base", "An even root of a negative number is no number.");
+  if (degree === 2) return present(Math.sqrt(value));
+  return present(Math.sign(value) * Math.abs(value) ** (1 / degree));
+}
+
+function powerOf(base: number, exponent: number): Figure {
+  if (base === 0 && exponent < 0) return absent("division by zero", "Zero to a negative power divides by zero.");
+  const value = base ** exponent;
+  if (Number.isNaN(value)) return absent("no base", "This power is no real number.");
+  return Number.isFinite(value) ? present(value) : absent("no base", "This power is too large a number.");
+}
 
 const round: FormulaFunction = {
   name: "round",
@@ -26,10 +78,11 @@ const round: FormulaFunction = {
   compile: ({ at, values, counts }, place, { part }) => {
     const value = part(values[0]!, place);
     requireNumber(at, value);
+    const decimals = counts.get("decimals")! + (isShare(value.unit) ? 2 : 0);
     return {
       ...value,
       behaviour: derivedBehaviour([value]),
-      node: { kind: "rounded", operand: value.node, decimals: counts.get("decimals")! + (isShare(value.unit) ? 2 : 0) },
+      node: { kind: "applied", rule: roundedBy(decimals - value.node.decimals), operands: [value.node], decimals },
     };
   },
 };
@@ -59,7 +112,12 @@ const power: FormulaFunction = {
       behaviour: derivedBehaviour([value, exponent]) === "moving" ? "moving" : "rate",
       label: value.label,
       unit,
-      node: { kind: "power", base: value.node, exponent: exponent.node, decimals: 0 },
+      node: {
+        kind: "applied",
+        rule: powerRule(value.node.decimals, exponent.node.decimals),
+        operands: [value.node, exponent.node],
+        decimals: 0,
+      },
     };
   },
 };
@@ -85,7 +143,7 @@ const root: FormulaFunction = {
       behaviour: derivedBehaviour([value]) === "moving" ? "moving" : "rate",
       label: value.label,
       unit,
-      node: { kind: "root", operand: value.node, degree, decimals: 0 },
+      node: { kind: "applied", rule: rootRule(degree, value.node.decimals), operands: [value.node], decimals: 0 },
     };
   },
 };
