@@ -126,7 +126,7 @@ test("the expected range, day by day, with what lies outside as events that a pe
   await done(page);
   const range = page.getByRole("region", { name: "Expected range", exact: true });
   await expect(range.getByRole("list", { name: "Events" }).getByRole("listitem").first()).toBeVisible();
-  await range.getByRole("button", { name: "Say what it was" }).last().click();
+  await range.getByRole("button", { name: "Explain this event" }).last().click();
   await page.getByLabel("The reason").fill("A strike in port");
   await page.getByRole("button", { name: "Confirm" }).click();
   await expect(range).toContainText("Confirmed: “A strike in port”, Maren Holt");
@@ -164,7 +164,7 @@ test("looking ahead: a forecast with its interval and notes, the year's end by e
   await page.getByRole("button", { name: "Post it" }).click();
   await page.getByRole("link", { name: "See all versions" }).click();
   const version = page.getByRole("region", { name: "Fuel by model" });
-  await expect(version).toContainText("open: outlooks do not go by it yet");
+  await expect(version).toContainText("open: not used in outlooks yet");
   // Other tests find the versions as they were.
   await version.getByRole("button", { name: "Retire" }).click();
   await expect(version).toHaveCount(0);

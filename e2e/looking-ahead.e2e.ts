@@ -11,7 +11,7 @@ test("a chart looks ahead: followed while it is dragged, judged, told to a colle
   await chart.getByRole("button", { name: "Look ahead" }).click();
   const bar = chart.getByRole("region", { name: "Looking ahead" });
   await expect(bar).toContainText("12 months ahead");
-  await expect(bar).toContainText("nearer than the season before repeated");
+  await expect(bar).toContainText("more accurate than repeating the season before");
   await expect(chart.getByText("holds 80% and 95% of what comes")).toBeVisible();
   // The chart follows while a slider is moved, before anything is asked of the server.
   await bar.getByRole("button", { name: "Adjust" }).click();
@@ -44,10 +44,10 @@ test("a chart looks ahead: followed while it is dragged, judged, told to a colle
   await expect(notes.getByRole("table").filter({ hasText: "Interval" }).getByRole("row")).toHaveCount(3);
   for (const question of [
     "Which model, and why?",
-    "How good is it beside the naive ones?",
-    "Is what is left noise?",
-    "Are the intervals honest?",
-    "What was left out, or known?",
+    "How does it compare with naive methods?",
+    "Are the residuals white noise?",
+    "Do the intervals hold?",
+    "What was excluded or adjusted for?",
   ])
     await expect(notes.getByText(question, { exact: true })).toBeVisible();
   await expect(notes.getByRole("row", { name: /^Seasonal naive/ })).toBeVisible();
@@ -58,10 +58,10 @@ test("a chart looks ahead: followed while it is dragged, judged, told to a colle
   await page.getByRole("button", { name: "Post it" }).click();
   await page.getByRole("link", { name: "See all versions" }).click();
   const version = page.getByRole("region", { name: "Forecast of spring" });
-  await expect(version).toContainText("open: outlooks do not go by it yet");
+  await expect(version).toContainText("open: not used in outlooks yet");
   await expect(version).toContainText("by Maren Holt");
   await version.getByRole("button", { name: "Freeze" }).click();
-  await expect(version).toContainText("the latest forecast: outlooks go by it");
+  await expect(version).toContainText("latest forecast: used in outlooks");
   await expectAccessible(page);
   // Other tests find the latest forecast as it was.
   await version.getByRole("button", { name: "Retire" }).click();
@@ -95,7 +95,7 @@ test("the storm is named as one event on two routes", async ({ page }) => {
   await expect(events.getByRole("listitem").filter({ hasText: "September" })).toHaveCount(1);
   // Its month is marked where it stands in a row of figures, too.
   await expect(page.getByRole("button", { name: /^Out of the ordinary: September FY27 is/ }).first()).toBeVisible();
-  await events.getByRole("button", { name: "Say what it was" }).last().click();
+  await events.getByRole("button", { name: "Explain this event" }).last().click();
   await page.getByLabel("The reason").fill("A storm kept two routes in port");
   await page.getByRole("button", { name: "Confirm" }).click();
   await expect(events).toContainText("Confirmed: “A storm kept two routes in port”, Maren Holt");

@@ -243,7 +243,7 @@ function spoiled(table: Table, { fault, layout }: MessyChoice): { table: Table; 
     case "none":
       return { table, stop: null };
     case "no number":
-      return { table: change(last, figure, "tbd"), stop: /amount that is no number: “tbd”/ };
+      return { table: change(last, figure, "tbd"), stop: /amount that is not a number: “tbd”/ };
     case "no period":
       return hasPeriods ? { table: change(last, 0, ""), stop: /no period/ } : { table, stop: null };
     case "no such day":

@@ -115,7 +115,7 @@ export const SHAPES: readonly Shape[] = [
         [l.month, "6000", "Wages", l.wages.toFixed(2), "0.00"],
       ]),
     ],
-    stopped: /6 lines say what moved an account that keeps a balance, and not what there is/,
+    stopped: /6 lines give movements of an account that keeps a balance, not its closing balance/,
   },
   {
     name: "4: a budget with months as columns, subtotals and a scale in its title",

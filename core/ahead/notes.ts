@@ -46,11 +46,11 @@ function waysParts({ origins, horizon, rows, coverage }: Told<WaysJudged>, { wri
   const held = coverage.map(({ level, share }) => `of ${percent(level)} held ${percent(share)}`);
   return [
     {
-      question: "How good is it beside the naive ones?",
+      question: "How does it compare with naive methods?",
       answer: `Made anew from ${origins} earlier ${origins === 1 ? "origin" : "origins"}, up to ${horizon} ahead, the mean absolute error was: ${said.join("; ")}.`,
     },
     {
-      question: "Are the intervals honest?",
+      question: "Do the intervals hold?",
       answer: `From the same origins the intervals ${held.join(", ")}: few periods to judge by.`,
     },
   ];

@@ -126,12 +126,12 @@ function likelyWay(
     const few = names.length > 3 ? [...names.slice(0, 2), `${names.length - 2} more`] : names;
     return {
       way: "beside",
-      why: `It brings ${listed(few)} of ${own?.name ?? dimension}, which what is there does not have: like another part of the same months.`,
+      why: `It has ${listed(few)} in ${own?.name ?? dimension}, which the posted figures do not: it looks like another part of the same months.`,
     };
   }
   if (figures > 0 && same === figures)
-    return { way: "restate", why: "Month by month it is the same to the last digit: like the same file once more." };
+    return { way: "restate", why: "Every month is identical: it looks like the same file again." };
   if (figures > 0 && alike >= figures * ALIKE_SHARE)
-    return { way: "restate", why: "It reads like the same delivered again, with corrections." };
+    return { way: "restate", why: "It looks like a corrected version of the same data." };
   return undefined;
 }

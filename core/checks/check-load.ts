@@ -52,29 +52,30 @@ export function mayPost(findings: readonly Finding[]): boolean {
 }
 
 const FAULT_WORDS: Readonly<Record<FaultGroup["rule"], (lines: string, group: FaultGroup) => string>> = {
-  "unknown-account": (lines, group) => `${lines} name an account that the chart does not have: ${examplesOf(group)}.`,
+  "unknown-account": (lines, group) =>
+    `${lines} name an account that is not in the chart of accounts: ${examplesOf(group)}.`,
   "parent-account": (lines, group) =>
     `${lines} name an account that is the sum of others: ${examplesOf(group)}. Map it to one of the accounts below it.`,
-  "unknown-scenario": (lines, group) => `${lines} name a scenario that is not there: ${examplesOf(group)}.`,
-  "unknown-member": (lines, group) => `${lines} name a member that is not there: ${examplesOf(group)}.`,
+  "unknown-scenario": (lines, group) => `${lines} name a scenario that does not exist: ${examplesOf(group)}.`,
+  "unknown-member": (lines, group) => `${lines} name a member that does not exist: ${examplesOf(group)}.`,
   "no-period": (lines) => `${lines} have no period.`,
   "unreadable-period": (lines, group) => `${lines} have a period that cannot be read: ${examplesOf(group)}.`,
   "no-amount": (lines) => `${lines} have no amount.`,
-  "unreadable-amount": (lines, group) => `${lines} have an amount that is no number: ${examplesOf(group)}.`,
+  "unreadable-amount": (lines, group) => `${lines} have an amount that is not a number: ${examplesOf(group)}.`,
   fraction: (lines, group) => `${lines} have a fraction where only whole units are kept: ${examplesOf(group)}.`,
   "too-large": (lines, group) =>
     `${lines} have an amount too large to be stored to the last digit: ${examplesOf(group)}.`,
   "foreign-currency": (lines, group) =>
-    `${lines} are in another currency than the company's, and there is no rate for the month: ${examplesOf(group)}. Amounts of several currencies are not added up: bring the currency's rates as a file of their own, or leave those lines out.`,
+    `${lines} are in another currency than the company's, and there is no rate for the month: ${examplesOf(group)}. Amounts in several currencies are not added up: load the currency's rates as a file of their own, or leave those lines out.`,
   "two-currencies": (lines, group) =>
-    `${lines} are written in one currency and said to be in another: ${examplesOf(group)}. Mark the column of currencies as ignored if the amounts say it right, or take the sign away with a step.`,
+    `${lines} are written in one currency and said to be in another: ${examplesOf(group)}. Ignore the currency column if the amounts are right, or remove the sign with a step.`,
   "foreign-movement": (lines, group) =>
-    `${lines} say what moved a balance that is kept in another currency: ${examplesOf(group)}. A balance is converted at the rate of the month's end: bring closing balances, or leave those lines out.`,
+    `${lines} give movements of a balance in another currency: ${examplesOf(group)}. A balance is converted at the rate of the month's end: load closing balances, or leave those lines out.`,
   "second-rate": (lines, group) =>
-    `${lines} give a currency one more rate for the same month: ${examplesOf(group)}. A month has one average and one closing rate: leave the others out, or bring a file of rates by month.`,
+    `${lines} give a second rate for the same currency and month: ${examplesOf(group)}. A month has one average and one closing rate: leave the others out, or load a file of rates by month.`,
   "no-rate": (lines, group) => `${lines} have a rate that is not above 0: ${examplesOf(group)}.`,
   "movement-of-balance": (lines, group) =>
-    `${lines} say what moved an account that keeps a balance, and not what there is at the end of a month: ${examplesOf(group)}. If the file begins with what there was before, or from nothing, they can be added up from its first month on; otherwise bring closing balances, or leave those lines out.`,
+    `${lines} give movements of an account that keeps a balance, not its closing balance: ${examplesOf(group)}. If the file starts with the opening balance, or from zero, they can be added up from its first month; otherwise load closing balances, or leave those lines out.`,
   "rejected-name": (lines, group) => `${lines} name what is left out: ${examplesOf(group)}.`,
   "rejected-line": (lines) => `${lines} you rejected.`,
 };
@@ -220,13 +221,7 @@ function notAdded({ mapping }: LoadRules): Finding[] {
   return [
     ...(added.length === 0
       ? []
-      : [
-          finding(
-            "adds-up",
-            "warn",
-            `${added.join("; ")}. Added up over rows and months it says nothing. Leave it out.`,
-          ),
-        ]),
+      : [finding("adds-up", "warn", `${added.join("; ")}. It does not add up over rows or months. Leave it out.`)]),
     ...(left.length === 0 ? [] : [finding("left-out", "note", `Left out of what is posted: ${left.join("; ")}.`)]),
   ];
 }
@@ -346,7 +341,7 @@ function repeatedLines({ repeated, areRowsCompared }: LoadResult): Finding[] {
     finding(
       "repeated-line",
       "warn",
-      `${agreeing(`${countLines(repeated.count)} stand`, repeated.count)} in the file twice, ${areRowsCompared ? "alike in every column" : "with the same reference, account, members and amount"}: ${exampleLines(repeated.lines)}.`,
+      `${agreeing(`${countLines(repeated.count)} are`, repeated.count)} in the file twice, ${areRowsCompared ? "identical in every column" : "with the same reference, account, members and amount"}: ${exampleLines(repeated.lines)}.`,
       { count: repeated.count, lines: repeated.lines },
     ),
   ];

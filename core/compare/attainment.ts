@@ -5,7 +5,7 @@ import type { Direction } from "../kpis/schema.ts";
 /** How much of its basis a KPI reaches: actual ÷ basis. "No base" where the basis is not positive, since a share of it says nothing. */
 export function attainmentOf(actual: Figure, basis: Figure): Figure {
   if (!isPresent(basis)) return absent("no base", basis.detail);
-  if (basis.value <= 0) return absent("no base", "The basis is not positive: a share of it says nothing.");
+  if (basis.value <= 0) return absent("no base", "The basis is not positive, so there is no attainment.");
   return combine(actual, basis, (a, b) => present(a / b));
 }
 

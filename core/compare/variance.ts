@@ -5,7 +5,7 @@ import type { Direction, Tolerance, KpiDefinition } from "../kpis/schema.ts";
 /** Δ in percent of the basis: Δ / |basis|. A basis of 0 or none is "no base". */
 export function percentOfBasis(delta: Figure, basis: Figure): Figure {
   if (!isPresent(basis)) return absent("no base", `There is nothing to compare with: ${basis.detail}`);
-  if (basis.value === 0) return absent("no base", "The basis is zero: a percentage of it says nothing.");
+  if (basis.value === 0) return absent("no base", "The basis is zero, so there is no percentage.");
   return combine(delta, basis, (d, b) => present(d / Math.abs(b)));
 }
 

@@ -113,7 +113,7 @@ function judgeExpected(
     judgedFrom(start, { values, season, level: shareOf(level), known, usual, regressors });
   // A series may not have varied yet where one would have begun.
   const found = judge(anchor) ?? judge(end);
-  if (!found) return { notFitted: "Nothing can be expected of a series that does not vary." };
+  if (!found) return { notFitted: "The series does not vary, so there is no expected range." };
   return {
     model: found.model,
     points: found.points.filter(({ period }) => period >= end),

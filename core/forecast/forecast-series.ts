@@ -87,7 +87,7 @@ export function forecastSeries(input: ForecastInput, options: ForecastOptions): 
           : []),
         ...(beatsSeasonalNaive === false
           ? [
-              "From earlier origins it was no nearer than the same period of the season before: the seasonal naive forecast is as good.",
+              "In backtests it was no more accurate than the same period of the season before: the seasonal naive forecast is as good.",
             ]
           : []),
       ],

@@ -20,12 +20,12 @@ it("answer what a data scientist asks, from the numbers of the forecast", () => 
   const { notes, model } = forecast;
   expect(answers.get("Which model, and why?")).toContain(model.name);
   expect(answers.get("Which model, and why?")).toMatch(/AICc \d+\.\d.* Of \d+ forms it is the lowest; next come ETS/);
-  expect(answers.get("How good is it beside the naive ones?")).toContain(
+  expect(answers.get("How does it compare with naive methods?")).toContain(
     `Seasonal naive ${notes.backtest!.rows.find(({ name }) => name === "Seasonal naive")!.mase.toPrecision(3)}`,
   );
-  expect(answers.get("Is what is left noise?")).toMatch(/Ljung-Box over 24 lags: .*, p /);
-  expect(answers.get("Are the intervals honest?")).toMatch(/of 80% held \d+%, of 95% held \d+%/);
-  expect(answers.get("What was left out, or known?")).toContain("Fitted to 144 periods.");
+  expect(answers.get("Are the residuals white noise?")).toMatch(/Ljung-Box over 24 lags: .*, p /);
+  expect(answers.get("Do the intervals hold?")).toMatch(/of 80% covered \d+%, of 95% covered \d+%/);
+  expect(answers.get("What was excluded or adjusted for?")).toContain("Fitted to 144 periods.");
   const text = notesText("Passengers", forecast, STYLE);
   for (const [question, answer] of answers) expect(text).toContain(`${question}\n${answer}`);
   expect(text).not.toMatch(/NaN|undefined|Infinity/);
@@ -33,8 +33,8 @@ it("answer what a data scientist asks, from the numbers of the forecast", () => 
 
 it("say so where nothing can be judged, and name what was left out", () => {
   const short = notesText("Short", made([4, 5, 7, 6], 1), STYLE);
-  expect(short).toContain("too short to forecast it from earlier origins");
+  expect(short).toContain("too short for backtests");
   expect(short).not.toMatch(/NaN|undefined|Infinity/);
   const struck = AIR.map((value, t) => (t === 100 ? value * 9 : value));
-  expect(notesText("Struck", made(struck, 12), STYLE)).toContain("Left out: period 101.");
+  expect(notesText("Struck", made(struck, 12), STYLE)).toContain("Excluded: period 101.");
 });

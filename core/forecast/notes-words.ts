@@ -28,11 +28,11 @@ export function notesParts(forecast: ToldForecast, style: NotesStyle): NotesPart
   const { model, notes } = forecast;
   return [
     { question: "Which model, and why?", answer: `${model.name}. ${notes.why}${triedWords(forecast)}` },
-    { question: "How is it set?", answer: settingWords(forecast) },
-    { question: "How good is it beside the naive ones?", answer: worthWords(forecast, style) },
-    { question: "Is what is left noise?", answer: residualWords(forecast, style) },
-    { question: "Are the intervals honest?", answer: intervalWords(forecast) },
-    { question: "What was left out, or known?", answer: leftOutWords(forecast, style) },
+    { question: "Which parameters?", answer: settingWords(forecast) },
+    { question: "How does it compare with naive methods?", answer: worthWords(forecast, style) },
+    { question: "Are the residuals white noise?", answer: residualWords(forecast, style) },
+    { question: "Do the intervals hold?", answer: intervalWords(forecast) },
+    { question: "What was excluded or adjusted for?", answer: leftOutWords(forecast, style) },
   ];
 }
 
@@ -53,12 +53,12 @@ function triedWords({ notes: { tried, statistics } }: ToldForecast): string {
 
 function settingWords({ notes: { parameters } }: ToldForecast): string {
   const said = Object.entries(parameters).map(([name, value]) => `${name} ${rounded(value)}`);
-  return said.length === 0 ? "There is nothing to set in it." : `${said.join(", ")}.`;
+  return said.length === 0 ? "It has no parameters." : `${said.join(", ")}.`;
 }
 
 function worthWords({ notes }: ToldForecast, { write }: NotesStyle): string {
   const inside = `Within the history, one step ahead: mean absolute error ${write(notes.inSample.mae)}, MASE ${rounded(notes.inSample.mase)}.`;
-  if (!notes.backtest) return `The series is too short to forecast it from earlier origins. ${inside}`;
+  if (!notes.backtest) return `The series is too short for backtests. ${inside}`;
   const { origins, horizon, rows } = notes.backtest;
   const [own, ...others] = rows;
   const worth = ({ mae, mase, rmse, smape }: Told<Accuracy>) =>
@@ -66,9 +66,9 @@ function worthWords({ notes }: ToldForecast, { write }: NotesStyle): string {
   const beside = others.map(({ name, mase }) => `${name} ${rounded(mase)}`);
   const verdict =
     notes.beatsSeasonalNaive === false
-      ? " It is no nearer than the same period of the season before: take the seasonal naive forecast."
+      ? " It is no more accurate than the same period of the season before: use the seasonal naive forecast."
       : "";
-  return `From ${origins} earlier ${origins === 1 ? "origin" : "origins"}, up to ${horizon} ahead: ${worth(own!)}. MASE of the others: ${beside.join(", ")}.${verdict} ${inside}`;
+  return `In ${origins} backtest${origins === 1 ? "" : "s"}, up to ${horizon} ahead: ${worth(own!)}. MASE of other methods: ${beside.join(", ")}.${verdict} ${inside}`;
 }
 
 function residualWords({ notes: { residuals } }: ToldForecast, { write }: NotesStyle): string {
@@ -78,25 +78,25 @@ function residualWords({ notes: { residuals } }: ToldForecast, { write }: NotesS
   const { statistic, lags, p } = ljungBox;
   const test = `Ljung-Box over ${lags} lags: ${rounded(statistic)}, p ${p === null ? "none" : p < 0.001 ? "below 0.001" : p.toFixed(3)}`;
   return p !== null && p < SURPRISING
-    ? `${base} They are not: ${test}; there is a pattern in them that the model does not know.`
-    : `${base} Nothing speaks against it: ${test}.`;
+    ? `${base} They are not: ${test}; they have a pattern that the model misses.`
+    : `${base} Nothing suggests otherwise: ${test}.`;
 }
 
 function intervalWords({ notes: { backtest } }: ToldForecast): string {
-  if (!backtest) return "Nobody can tell yet: there are no earlier origins to measure their coverage from.";
+  if (!backtest) return "Unknown: the history is too short to measure their coverage in backtests.";
   const said = backtest.coverage.map(
-    ({ level, share }) => `of ${percent(level === null ? null : shareOf(level))} held ${percent(share)}`,
+    ({ level, share }) => `of ${percent(level === null ? null : shareOf(level))} covered ${percent(share)}`,
   );
   const isHonest = backtest.coverage.every(
     ({ level, share }) => share !== null && level !== null && Math.abs(share - shareOf(level)) <= NEAR,
   );
-  return `From the earlier origins the intervals ${said.join(", ")}. ${isHonest ? "They hold about what they say." : "They were fitted to these errors, and few of them: take them with care."}`;
+  return `In backtests, intervals ${said.join(", ")}. ${isHonest ? "They cover about what they should." : "They rest on few errors: use them with care."}`;
 }
 
 function leftOutWords({ notes: { leftOut, effects, warnings, n } }: ToldForecast, { periodName }: NotesStyle): string {
   const parts = [
     `Fitted to ${n} periods.`,
-    ...(leftOut.length > 0 ? [`Left out: ${leftOut.map(periodName).join(", ")}.`] : []),
+    ...(leftOut.length > 0 ? [`Excluded: ${leftOut.map(periodName).join(", ")}.`] : []),
     ...effects.map(({ name, coefficient, t }) => `${name}: ${rounded(coefficient)} (t ${rounded(t)}).`),
     ...warnings,
   ];

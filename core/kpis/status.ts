@@ -88,7 +88,7 @@ export function statusOf(rule: StatusRule, value: Figure, reference: Figure, uni
   }
   if (!isPresent(reference)) return absent("no base", `There is nothing to hold it against: ${reference.detail}`);
   const { value: whole } = reference;
-  if (whole <= 0) return absent("no base", "A percentage of zero or less says nothing.");
+  if (whole <= 0) return absent("no base", "A percentage of zero or less is undefined.");
   return find(bands, value.value * 100, (limit) => limit * whole, (value.value / whole) * 100);
 }
 

@@ -180,7 +180,7 @@ export function typeWords({ unit, behaviour, gathering }: CompiledFormula): stri
 }
 
 const BALANCE_WORDS = {
-  closing: "a balance: what stands at the end of the span",
-  opening: "a balance: what stands at the start of the span",
+  closing: "a balance: its value at the end of the span",
+  opening: "a balance: its value at the start of the span",
   average: "a balance: the average over the months of the span",
 } as const;

@@ -247,7 +247,7 @@ describe("Rates", () => {
       ),
     );
     expect(objections(draft).join(" ")).toMatch(
-      /1 line gives a currency one more rate for the same month: “USD in January 2026”/,
+      /1 line gives a second rate for the same currency and month: “USD in January 2026”/,
     );
     expect(objections(draft).join(" ")).toMatch(/1 line has a rate that is not above 0: “0”/);
   });

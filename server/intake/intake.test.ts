@@ -239,7 +239,7 @@ describe("the month's ledger", () => {
     expect(finding(draft, "unknown-account")).toBeUndefined();
     expect(finding(draft, "already-posted")).toMatchObject({ severity: "stop", answer: null });
     expect(finding(draft, "already-posted")?.message).toMatch(
-      /^November FY27 is posted already, from november-ledger\.csv\. .* the same delivered again/,
+      /^November FY27 is posted already, from november-ledger\.csv\. .* a corrected version of the same data/,
     );
     expect((await api.send("DELETE", `/api/drafts/${draft.id}`)).status).toBe(204);
     expect((await api.get(`/api/drafts/${draft.id}`)).status).toBe(404);

@@ -72,7 +72,7 @@ const LEDGER_SHOWN: Outcome = {
 
 describe("7: a ledger of several years with its chart of accounts", () => {
   const accumulated = async (draft: Draft) => {
-    expect(objections(draft).join(" ")).toMatch(/say what moved an account that keeps a balance/);
+    expect(objections(draft).join(" ")).toMatch(/give movements of an account that keeps a balance/);
     return withMapping(draft, { movements: "accumulate" });
   };
   it("in a second sheet", async () => {
@@ -203,7 +203,7 @@ describe("11: a delivery after a delivery, with corrected and doubled lines", ()
     const draft = await client.upload(...second);
     expect(said(draft, "already-posted")).toMatchObject({ severity: "stop", answer: null, likely: "restate" });
     expect(said(draft, "already-posted")!.message).toMatch(
-      /posted already, from Takings.*Takings is 1,350\.00 there and 1,413\.50 here, together 2,763\.50\. It reads like the same delivered again, with corrections\./,
+      /posted already, from Takings.*Takings is 1,350\.00 there and 1,413\.50 here, together 2,763\.50\. It looks like a corrected version of the same data\./,
     );
     expect(said(draft, "repeated-line")).toMatchObject({ count: 2 });
     return answer(draft, { answers: { ...draft.definition.answers, posting: "restate" } });

@@ -245,7 +245,7 @@ describe("the expected range", () => {
   it("says why nothing can be expected where there is no history", async () => {
     const early = await range({ kpi: "carried", grain: "week" }, { asOf: "2023-04" });
     expect(early.notFitted).toContain("Nothing can be expected yet");
-    expect(early.headline).toBe("Nothing can be expected of Passengers carried yet.");
+    expect(early.headline).toBe("No expected range for Passengers carried yet.");
   });
 });
 
@@ -293,6 +293,6 @@ describe("accuracy of versions", () => {
   it("says so where no forecast has met a closed month", async () => {
     const { rows, headline } = await accuracy({}, "on_time_rate");
     expect(rows.filter(({ isForecast }) => isForecast)).toEqual([]);
-    expect(headline).toBe("No forecast of On-time rate has met a closed month yet.");
+    expect(headline).toBe("No forecast of On-time rate can be compared with a closed month yet.");
   });
 });

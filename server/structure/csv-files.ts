@@ -129,7 +129,7 @@ function merged<T extends { key: string; parent: string | null }>(
     if (seen.has(item.key))
       throw new ProblemError(
         "invalid-change",
-        `Line ${line}: the key "${item.key}" stands in the file twice. Nothing was changed.`,
+        `Line ${line}: the key "${item.key}" is in the file twice. Nothing was changed.`,
       );
     seen.add(item.key);
     return known && isSame(known, item) ? known : item;

@@ -117,7 +117,7 @@ function ControlField({
         onBlur={(event) => {
           const text = event.target.value.trim();
           const value = text === "" ? null : (readNumber(text, mark) ?? readNumber(text, "."));
-          if (value === undefined) return setProblem(`“${text}” is no number.`);
+          if (value === undefined) return setProblem(`“${text}” is not a number.`);
           setProblem(null);
           const next = value === null ? null : writeDecimal(value, ".");
           if (next !== control)

@@ -133,9 +133,9 @@ function VersionSection({
   const state = isRetired
     ? "retired"
     : isOpen
-      ? "open: outlooks do not go by it yet"
+      ? "open: not used in outlooks yet"
       : isLatest
-        ? "the latest forecast: outlooks go by it"
+        ? "latest forecast: used in outlooks"
         : "frozen";
   return (
     <section aria-label={name} className="border-b border-thread px-5 py-4 last:border-0">

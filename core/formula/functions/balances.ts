@@ -7,9 +7,7 @@ function balanceFunction(how: Gathering, gives: string, example: string): Formul
   return {
     name: how,
     group: "Balances",
-    parameters: [
-      { name: "balance", takes: "value", about: "a balance: what stands at a time, such as cash or headcount" },
-    ],
+    parameters: [{ name: "balance", takes: "value", about: "a balance, such as cash or headcount" }],
     gives,
     absence: "Absent where a month it needs has no figures.",
     example,

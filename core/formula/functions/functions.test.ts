@@ -196,7 +196,7 @@ describe("growth and pace", () => {
     const early = { asOf: OCTOBER + 1 };
     expect(value("run_rate(sales, season: 1)", early)).toBeCloseTo(value("run_rate(sales, season: 1)"), 8);
     expect(value("run_rate(sales)", early)).toBeCloseTo(value("run_rate(sales)"), 8);
-    expect(refusal("run_rate(sales / cost)")).toContain("carries on what adds up over time");
+    expect(refusal("run_rate(sales / cost)")).toContain("extrapolates what adds up over time");
   });
   it("of a month in daily data counts the as-of day as elapsed", () => {
     const daily = Array.from({ length: 17 }, (_, d) => ({
@@ -331,7 +331,7 @@ describe("numbers and their units", () => {
   });
   it("are not added up where they do not add up, and say what can be done", () => {
     expect(refusal("sum(good_loaves / loaves, over: shop)")).toContain(
-      "What stands in sum(…) is a rate, which does not add up over shops: say mean(…) for its plain mean",
+      "The argument of sum(…) is a rate, which does not add up over shops: say mean(…) for its plain mean",
     );
     expect(refusal("sum(sales / loaves, over: month)")).toContain("is a rate");
     expect(refusal("sum(till, over: month)")).toContain("is a balance, which does not add up over months");

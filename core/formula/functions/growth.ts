@@ -14,7 +14,7 @@ const ON_BEFORE: AppliedRule = {
   overTime: "ratio",
   apply: (now = 0, before = 0) =>
     before === 0
-      ? absent("no base", "The earlier value is zero: growth on it says nothing.")
+      ? absent("no base", "The earlier value is zero, so growth is undefined.")
       : present((now - before) / Math.abs(before)),
 };
 

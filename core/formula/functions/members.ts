@@ -43,7 +43,7 @@ function requireSummable({ at }: BoundCall, { unit, nature }: Typed, things: str
   if (!isRate && !isBalance) return;
   refuse(
     at,
-    `What stands in sum(…) is a ${isRate ? "rate" : "balance"}, which does not add up over ${things}: say mean(…) for its plain mean, or leave sum(…) out to have all ${things} together.`,
+    `The argument of sum(…) is a ${isRate ? "rate" : "balance"}, which does not add up over ${things}: say mean(…) for its plain mean, or leave sum(…) out to have all ${things} together.`,
   );
 }
 

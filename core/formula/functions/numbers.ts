@@ -52,7 +52,7 @@ function rounded(value: number, shift: number): number {
 }
 
 function rootOf(value: number, degree: number): Figure {
-  if (value < 0 && degree % 2 === 0) return absent("no base", "An even root of a negative number is no number.");
+  if (value < 0 && degree % 2 === 0) return absent("no base", "An even root of a negative number is not defined.");
   if (degree === 2) return present(Math.sqrt(value));
   return present(Math.sign(value) * Math.abs(value) ** (1 / degree));
 }

@@ -54,10 +54,7 @@ export const runRate: FormulaFunction = {
     const all = inTime(own, { do: "span", span: whole, whole: false });
     const value = compiling.part(values[0]!, soFar);
     if (value.behaviour !== "flow")
-      refuse(
-        at,
-        "run_rate(…) carries on what adds up over time; what stands in its brackets does not: apply it to its parts.",
-      );
+      refuse(at, "run_rate(…) extrapolates what adds up over time; its argument does not: apply it to its parts.");
     const years = counts.get("season")!;
     const pace =
       years === 0

@@ -82,7 +82,9 @@ export function computeAccuracy(
           ? [
               `All are judged by ${common.length === 0 ? "no month: they have none in common" : monthsName(calendar, common)}.`,
             ]
-          : ["Versions are judged by the months that came after each; like for like takes those that all have."],
+          : [
+              "Each version is judged by the months after it was made; like for like uses only the months all of them have.",
+            ],
   };
 }
 
@@ -127,7 +129,7 @@ function judgedMonths(
 function headlineOf({ definition: { name } }: CompiledKpi, rows: readonly AccuracyRow[]): string {
   const forecasts = rows.filter(({ isForecast, share }) => isForecast && share !== null);
   const [latest] = forecasts;
-  if (!latest) return `No forecast of ${name} has met a closed month yet.`;
+  if (!latest) return `No forecast of ${name} can be compared with a closed month yet.`;
   const others = rows.filter((row) => row !== latest && row.share !== null);
   const words = others.map((row) => `${row.name} ${writePercent(row.share!)}`);
   return `${name}: ${latest.name} was ${writePercent(latest.share!)} off over ${latest.over?.name ?? "no month"}${words.length === 0 ? "" : `; ${words.join(", ")}`}.`;

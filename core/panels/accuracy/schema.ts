@@ -54,7 +54,7 @@ export const accuracySchema = panelSchemaOf({
   splitsBy: () => [],
   fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
     if (kpis.length > 1 || split)
-      return { unfit: "Versions are judged by one KPI as a whole: take the others, or the split, out." };
+      return { unfit: "Accuracy shows one KPI without a split: remove the other KPIs or the split." };
     return { fitness: 0.3, panel: { key: ATTEMPT_KEY, kind: "accuracy", kpi: kpis[0]! } };
   },
   migrations: [],

@@ -138,9 +138,9 @@ function fittingStacking(
   if (wanted === "clustered" || series.length === 0) return { stacking: "clustered", why: [] };
   const { name, unit } = kpi.definition;
   if (series.some(({ scenario }) => scenario !== undefined))
-    return { stacking: "clustered", why: ["Scenarios are no parts of a whole: they stand beside each other."] };
+    return { stacking: "clustered", why: ["Scenarios are not parts of a total, so they are shown side by side."] };
   if (!isAdditive(unit))
-    return { stacking: "clustered", why: [`${name} does not add up over its parts: they stand beside each other.`] };
+    return { stacking: "clustered", why: [`${name} does not add up over its parts, so they are shown side by side.`] };
   const isNegative = rows.some(({ parts }) => parts.some((part) => isPresent(part) && part.value < 0));
   if (wanted === "share" && isNegative)
     return { stacking: "stacked", why: ["Some parts are negative: shares of the whole would mislead."] };
@@ -169,7 +169,7 @@ function withoutMember(
   const rest = total.row.actual.value - sum;
   // Sums are whole minor units: what is left below one is no money.
   if (Math.abs(rest) < 0.005) return [];
-  return [`A part of the total is kept without a ${dimension.name.toLowerCase()}: the members do not make it whole.`];
+  return [`Part of the total has no ${dimension.name.toLowerCase()}, so the members do not add up to it.`];
 }
 
 /** The members of the level that did not exist in the frame's months, with when they did. */

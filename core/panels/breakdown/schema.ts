@@ -107,7 +107,7 @@ export const breakdownSchema = panelSchemaOf({
   }),
   splitsBy: ({ by, cluster }) => [by.dimension, ...(cluster?.kind === "dimension" ? [cluster.dimension] : [])],
   fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
-    if (!split) return { unfit: "A breakdown needs members: choose by what to split." };
+    if (!split) return { unfit: "A breakdown needs members: choose a dimension to split by." };
     return {
       fitness: kpis.length === 1 ? 0.95 : 0.8,
       panel: {

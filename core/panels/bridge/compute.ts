@@ -139,13 +139,13 @@ function stepsOf(
         ? { ...NOTHING, steps, path: accountPath(kpi, context.accounts, below) }
         : {
             ...NOTHING,
-            refusal: `${name} is no sum of accounts: they have no steps of their own. Take it by member or month.`,
+            refusal: `${name} is not a sum of accounts, so accounts have no steps. Use members or months instead.`,
           };
     }
     case "month":
       return kpi.formula.behaviour === "flow"
         ? { ...NOTHING, steps: monthSteps(kpi, basis, comparison, context) }
-        : { ...NOTHING, refusal: `${name} does not add up over months: they have no steps of their own.` };
+        : { ...NOTHING, refusal: `${name} does not add up over months, so months have no steps.` };
     case "member":
       return byMember(by, below, kpi, frame, basis, comparison, question);
     case "effects":

@@ -39,7 +39,7 @@ export function outlookSteps(
   });
 }
 
-const NOTHING = absent("not covered", "Nothing says what the month brings.");
+const NOTHING = absent("not covered", "There is no forecast for the month.");
 
 function monthStep(
   kpi: CompiledKpi,

@@ -31,8 +31,8 @@ export function bridgeTable({ kpi, frame, start, steps, end, beyond }: BridgeAns
     { head: "Unit", holds: "text", isForFiles: true, cell: () => unitText(kpi.unit) },
     { head: "Period", holds: "text", isForFiles: true, cell: () => `${words.span}, ${words.spanMonths}` },
     { head: "Scope", holds: "text", isForFiles: true, cell: () => words.scope },
-    { head: "Brings", holds: "delta", cell: ({ value, isEnd }) => (isEnd ? null : value) },
-    { head: "Stands at", holds: "value", cell: ({ after }) => after },
+    { head: "Change", holds: "delta", cell: ({ value, isEnd }) => (isEnd ? null : value) },
+    { head: "Running total", holds: "value", cell: ({ after }) => after },
     { head: "Judgement", holds: "text", cell: ({ judgement }) => judgement },
   ]);
 }

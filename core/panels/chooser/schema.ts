@@ -55,7 +55,7 @@ export const chooserSchema = panelSchemaOf({
   }),
   refersTo: ({ sets, options }) => ({ kpis: sets === "kpi" ? options : [] }),
   fit: (): Fit<z.infer<typeof definition>> => ({
-    unfit: "A chooser changes other panels: it has a place on a page only.",
+    unfit: "A chooser changes other panels, so it is only available on pages.",
   }),
   migrations: [],
 });

@@ -103,9 +103,7 @@ export function computeCrossTab(
     refusal: null,
     notes: [
       ...fitting.notes,
-      ...(sort && !laid.sort
-        ? ["The column that the rows were ordered by is not here: they stand as they are set."]
-        : []),
+      ...(sort && !laid.sort ? ["The sort column is not shown here, so rows are in their set order."] : []),
       ...leftOut(kept.left),
       ...withoutMember(kept, sides, cellOf),
     ],
@@ -247,7 +245,7 @@ function goneDown(
   };
 }
 
-const NO_RANK = absent("not covered", "A total has no place among its parts.");
+const NO_RANK = absent("not covered", "A total has no rank among its parts.");
 
 function bare({ entries, ...axis }: CrossAxisEntries): CrossAxisAnswer {
   return { ...axis, entries: entries.map(({ window: _, ...entry }) => entry) };
@@ -282,5 +280,5 @@ function withoutMember({ rows, columns }: Nested, { rows: [axis] }: Sides, cellO
   }, 0);
   // Sums are whole minor units: what is left below one is no money.
   if (Math.abs(value.value - sum) < 0.005) return [];
-  return [`A part of the total is kept without a ${axis.noun}: the members do not make it whole.`];
+  return [`Part of the total has no ${axis.noun}, so the members do not add up to it.`];
 }

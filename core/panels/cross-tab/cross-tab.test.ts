@@ -210,8 +210,8 @@ describe("a cross-tab", () => {
   });
   it("refuses in words what makes no table", () => {
     const refusal = (change: Partial<CrossTabDefinition>) => compute(FACTS, change).refusal;
-    expect(refusal({ rows: [] })).toMatch(/Nothing stands down the side/);
-    expect(refusal({ rows: [TOWNS], columns: [SHOPS_IN] })).toMatch(/one dimension/);
+    expect(refusal({ rows: [] })).toMatch(/There are no rows/);
+    expect(refusal({ rows: [TOWNS], columns: [SHOPS_IN] })).toMatch(/the same dimension/);
     expect(refusal({ rows: [MONTHS], columns: [MONTHS] })).toMatch(/More than one depth is by period/);
     expect(compute(FACTS, { kpis: ["cash"] }).refusal).toMatch(/Nothing of cash is kept here/);
   });

@@ -13,10 +13,7 @@ export interface CrossFigures {
   readonly why: readonly number[] | null;
 }
 
-const NO_SHARE = absent(
-  "not covered",
-  "A share of it says nothing: it does not add up, or its parts are of both signs.",
-);
+const NO_SHARE = absent("not covered", "No share: the KPI does not add up, or its parts have both signs.");
 
 /** The lines that others are shares of. */
 export interface Wholes {

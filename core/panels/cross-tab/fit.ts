@@ -6,16 +6,16 @@ import type { KpiHead } from "../parts/schema.ts";
 
 /** Why a definition makes no table. */
 export function refusalOf({ rows, columns }: CrossTabDefinition): string | null {
-  if (rows.length === 0) return "Nothing stands down the side: choose what the rows are by.";
+  if (rows.length === 0) return "There are no rows: choose what to show down the side.";
   const all = [...rows, ...columns];
   for (const kind of ["period", "scenario", "kpi"] as const)
     if (all.filter((axis) => axis.kind === kind).length > 1)
-      return `More than one depth is by ${kind === "kpi" ? "KPI" : kind}: choose another for one of them.`;
+      return `More than one depth is by ${kind === "kpi" ? "KPI" : kind}: change one of them.`;
   const [down, along] = [rows, columns].map(
     (side) => new Set(side.flatMap((axis) => (axis.kind === "member" ? [axis.dimension] : []))),
   );
   if ([...down!].some((dimension) => along!.has(dimension)))
-    return "Both sides are by members of one dimension: put its levels under each other on one side.";
+    return "Rows and columns use the same dimension: put its levels on one side.";
   return null;
 }
 

@@ -70,7 +70,7 @@ export function computeExpectedRange(
   if ("notFitted" in whole)
     return {
       ...base,
-      headline: definition.title ?? `Nothing can be expected of ${name} yet.`,
+      headline: definition.title ?? `No expected range for ${name} yet.`,
       descriptor: `${nameInUnit(kpi.definition, asked.unit)}, by ${grain}, for ${asked.answer.words.scope}`,
       model: null,
       points: [],
@@ -127,7 +127,7 @@ export function computeExpectedRange(
       `${outside} of ${whole.points.length} ${grain}s outside; about ${((1 - level / 100) * whole.points.length).toFixed(1)} would be by chance. By ${whole.model}, from what was known before each.`,
       ...(repeated && members.length === 0
         ? [
-            `${repeated.members.length} ${repeated.dimension.plural} are too many to be judged one by one: ${MOST_JUDGED} are the most.`,
+            `${repeated.members.length} ${repeated.dimension.plural} are too many to test one by one: the limit is ${MOST_JUDGED}.`,
           ]
         : []),
     ],

@@ -116,7 +116,7 @@ export const expectedRangeSchema = panelSchemaOf({
   }),
   splitsBy: ({ split }) => (split ? [split.dimension] : []),
   fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
-    if (kpis.length > 1) return { unfit: "An expected range is of one KPI: choose one of them." };
+    if (kpis.length > 1) return { unfit: "An expected range shows one KPI: choose one of them." };
     return {
       fitness: 0.4,
       panel: { key: ATTEMPT_KEY, kind: "expected-range", kpi: kpis[0]!, grain: "month", ...(split ? { split } : {}) },

@@ -32,7 +32,7 @@ describe("growth in words", () => {
       "turnover fell most for Mill, 1.0% on the prior year; 0 of 2 shops grew.",
     );
     expect(growthHeadline(kpi, [point("Quay", null)], { noun: "shop", on: "prior-year", isOverTime: false })).toBe(
-      "turnover has nothing to grow from.",
+      "turnover has no earlier figure to grow from.",
     );
     expect(isPresent(point("Quay", null).growth)).toBe(false);
   });

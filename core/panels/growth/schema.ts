@@ -115,7 +115,7 @@ export const growthSchema = panelSchemaOf({
   }),
   splitsBy: ({ by }) => (by.kind === "member" ? [by.dimension] : []),
   fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
-    if (kpis.length > 1) return { unfit: "Growth is shown of one KPI: choose one of them." };
+    if (kpis.length > 1) return { unfit: "Growth shows one KPI: choose one of them." };
     return {
       fitness: 0.55,
       panel: {

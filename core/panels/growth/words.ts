@@ -12,7 +12,7 @@ export function growthHeadline(
   const told = points.filter(({ growth }) => isPresent(growth));
   const value = ({ growth }: Pick<GrowthPoint, "growth">) => (isPresent(growth) ? growth.value : 0);
   const lead = isOverTime ? told.at(-1) : told[0];
-  if (!lead) return `${name} has nothing to grow from.`;
+  if (!lead) return `${name} has no earlier figure to grow from.`;
   const style = deltaStyle(unit, decimals, "units");
   const amount = (of: number) =>
     unit.kind === "percent" ? writeWithUnit(Math.abs(of), style) : writePercent(Math.abs(of));

@@ -86,9 +86,9 @@ const NOTHING: HeatCell = {
 
 function refusalOf({ rows, columns }: HeatDefinition): string | null {
   if (rows.kind === columns.kind && rows.kind !== "member")
-    return `Both sides are by ${rows.kind}: choose another for one of them.`;
+    return `Rows and columns are both by ${rows.kind}: change one of them.`;
   if (rows.kind === "member" && columns.kind === "member" && rows.dimension === columns.dimension)
-    return "Both sides are by members of one dimension: choose another for one of them.";
+    return "Rows and columns use the same dimension: change one of them.";
   return null;
 }
 

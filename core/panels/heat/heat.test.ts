@@ -60,6 +60,6 @@ describe("a heat grid", () => {
   });
   it("refuses the same along both sides", () => {
     const facts: SmallFact[] = [{ scenario: "actual", account: "bread", shop: "mill", month: OCTOBER, amount: 100 }];
-    expect(compute(facts, { rows: { kind: "month" } }).refusal).toMatch(/Both sides are by month/);
+    expect(compute(facts, { rows: { kind: "month" } }).refusal).toMatch(/are both by month/);
   });
 });

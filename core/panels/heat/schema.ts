@@ -92,7 +92,7 @@ export const heatSchema = panelSchemaOf({
   }),
   splitsBy: ({ rows, columns }) => [rows, columns].flatMap((axis) => (axis.kind === "member" ? [axis.dimension] : [])),
   fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
-    if (!split) return { unfit: "A heat grid needs members along one side: choose by what to split." };
+    if (!split) return { unfit: "A heat grid needs members on one side: choose a dimension to split by." };
     if (kpis.length > 1) return { unfit: "A heat grid shows one KPI: choose one of them." };
     return {
       fitness: 0.72,

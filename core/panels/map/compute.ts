@@ -50,7 +50,7 @@ export function computeMap(definition: MapDefinition, choice: MapChoice, questio
       ...(unplaced === 0
         ? []
         : [
-            `${unplaced} of ${there.length} carry no country's code: they stand in the list and not on the map. A code can be given as the attribute "country" under Structure.`,
+            `${unplaced} of ${there.length} have no country code: they are in the list, not on the map. A code can be given as the attribute "country" under Structure.`,
           ]),
     ],
   };

@@ -57,7 +57,7 @@ export const mapSchema = panelSchemaOf({
   refersTo: ({ kpi, by }) => ({ kpis: [kpi], dimensions: [{ key: by.dimension, level: by.level }] }),
   splitsBy: ({ by }) => [by.dimension],
   fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
-    if (!split) return { unfit: "A map needs members that carry a country: choose by what to split." };
+    if (!split) return { unfit: "A map needs members with a country: choose a dimension to split by." };
     if (kpis.length > 1) return { unfit: "A map shows one KPI: choose one of them." };
     return {
       fitness: 0.45,

@@ -55,7 +55,7 @@ export function outlookGap(
     yearBefore:
       before.months.length === rest.length
         ? map(before.figure, (value) => value / rest.length)
-        : absent("not covered", "The prior year does not have the same months whole."),
+        : absent("not covered", "The prior year does not have these months in full."),
   };
   return { ...gap, words: gapWords(kpi, gap, { basisName, rest }, question) };
 }

@@ -76,7 +76,7 @@ export const outlookSchema = panelSchemaOf({
   splitsBy: () => [],
   fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
     if (kpis.length > 1 || split)
-      return { unfit: "An outlook is of one KPI as a whole: take the others, or the split, out." };
+      return { unfit: "An outlook shows one KPI without a split: remove the other KPIs or the split." };
     return { fitness: 0.45, panel: { key: ATTEMPT_KEY, kind: "outlook", kpi: kpis[0]! } };
   },
   migrations: [],

@@ -58,7 +58,7 @@ export function computeScatter(
     notes: [
       ...notes,
       ...(line === null && definition.hasLine
-        ? ["There are too few points, or they do not vary: no line is fitted."]
+        ? ["No line is fitted: there are too few points, or they do not vary."]
         : []),
     ],
   };

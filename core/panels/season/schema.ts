@@ -81,8 +81,8 @@ export const seasonSchema = panelSchemaOf({
   }),
   refersTo: ({ kpi }) => ({ kpis: [kpi] }),
   fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
-    if (split) return { unfit: "Seasons are shown of the whole: take the split out." };
-    if (kpis.length > 1) return { unfit: "Seasons are shown of one KPI: choose one of them." };
+    if (split) return { unfit: "A season cannot be split: remove the split." };
+    if (kpis.length > 1) return { unfit: "A season shows one KPI: choose one of them." };
     return {
       fitness: 0.52,
       panel: { key: ATTEMPT_KEY, kind: "season", kpi: kpis[0]!, view: "band", years: 3, countsStudied: false },

@@ -97,7 +97,7 @@ export function computeShare(definition: ShareDefinition, choice: ShareChoice, q
 function shareOf({ actual: part, kpi: { unit, name } }: KpiRow, { actual: whole }: KpiRow): Figure {
   if (!isAdditive(unit)) return absent("no base", `${name} does not add up over its members.`);
   return combine(part, whole, (a, b) =>
-    b === 0 ? absent("no base", "The whole is zero: a part of it says nothing.") : present(a / b),
+    b === 0 ? absent("no base", "The total is zero, so there are no shares.") : present(a / b),
   );
 }
 
@@ -121,13 +121,13 @@ function refusalOf(
       ? null
       : first.row.attainment.detail;
   }
-  if (!isAdditive(unit)) return `${name} does not add up over its members: they are no parts of a whole.`;
+  if (!isAdditive(unit)) return `${name} does not add up over its members, so there are no shares.`;
   const negative = parts.find(({ row }) => isPresent(row.actual) && row.actual.value < 0);
   if (negative) return `${negative.name} is negative: shares of the whole would mislead.`;
   const sum = parts.reduce((all, { share }) => all + (isPresent(share) ? share.value : 0), 0);
   // A part in a million is what floating point leaves.
   if (sum > 1 + 1e-6)
-    return `The parts make ${writePercent(sum)} of the whole, since something is kept without a ${dimension.name.toLowerCase()} that takes away from it: shares would mislead.`;
+    return `The parts make up ${writePercent(sum)} of the total, because amounts without a ${dimension.name.toLowerCase()} reduce it: shares would mislead.`;
   return null;
 }
 
@@ -138,7 +138,5 @@ function restNotes(of: ShareOf, parts: readonly SharePart[], { dimension, beyond
   // A part in a million is what floating point leaves.
   return parts.length === 0 || Math.abs(1 - sum) < 1e-6
     ? []
-    : [
-        `A part of the whole is kept without a ${dimension.name.toLowerCase()}: the parts make ${(sum * 100).toFixed(1)}% of it.`,
-      ];
+    : [`Part of the total has no ${dimension.name.toLowerCase()}: the parts make up ${(sum * 100).toFixed(1)}% of it.`];
 }

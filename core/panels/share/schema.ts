@@ -75,8 +75,8 @@ export const shareSchema = panelSchemaOf({
   refersTo: ({ kpi, by }) => ({ kpis: [kpi], dimensions: [{ key: by.dimension, level: by.level }] }),
   splitsBy: ({ by }) => [by.dimension],
   fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
-    if (!split) return { unfit: "Shares need members: choose by what to split." };
-    if (kpis.length > 1) return { unfit: "Shares are shown of one KPI: choose one of them." };
+    if (!split) return { unfit: "Shares need members: choose a dimension to split by." };
+    if (kpis.length > 1) return { unfit: "Shares show one KPI: choose one of them." };
     return {
       fitness: 0.65,
       panel: { key: ATTEMPT_KEY, kind: "share", kpi: kpis[0]!, by: split, of: "whole", shape: "ring" },

@@ -114,6 +114,8 @@ describe("shares of a whole", () => {
       month: OCTOBER,
       amount,
     }));
-    expect(computeShare(definition, {}, questionOf(discount)).refusal).toContain("The parts make 133.3% of the whole");
+    expect(computeShare(definition, {}, questionOf(discount)).refusal).toContain(
+      "The parts make up 133.3% of the total",
+    );
   });
 });

@@ -137,7 +137,7 @@ function carryOn(
 }
 
 function paceNote(seasons: number): string {
-  if (seasons === 0) return "The pace so far, by days, carried on evenly.";
+  if (seasons === 0) return "The pace so far, by days, continued evenly.";
   return `The pace so far, weighted by the season of the last ${seasons === 1 ? "year" : `${seasons} years`}.`;
 }
 

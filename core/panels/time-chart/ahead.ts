@@ -124,7 +124,7 @@ function yearBefore(
     : null;
 }
 
-const NOT_THERE = absent("not covered", "It is beyond what is looked ahead.");
+const NOT_THERE = absent("not covered", "This period is past the forecast horizon.");
 
 function toLength(figures: readonly Figure[], length: number): Figure[] {
   return Array.from({ length }, (_, i) => figures[i] ?? NOT_THERE);
@@ -134,7 +134,10 @@ function pointAt({ forecast }: AheadSeries, step: number): Figure {
   if (!("points" in forecast)) return absent("not covered", forecast.notFitted);
   const value = forecast.points[step];
   return value === undefined || value === null
-    ? absent("not covered", step < 0 ? "The period is part of the history." : "It is beyond what is looked ahead.")
+    ? absent(
+        "not covered",
+        step < 0 ? "The period is part of the history." : "This period is past the forecast horizon.",
+      )
     : present(value);
 }
 
@@ -179,18 +182,18 @@ function faceOf(
   const [own] = rows;
   const naive = rows.find(({ name }) => name === "Seasonal naive") ?? rows.find(({ name }) => name === "Naive");
   if (!backtest || !own || !naive || own.mae === null || naive.mae === null || own === naive || naive.mae === 0)
-    return { words: `${forecast.model}. Its history is too short to judge it.`, offer: null };
+    return { words: `${forecast.model}. The history is too short to test it.`, offer: null };
   const isSeasonal = naive.name === "Seasonal naive";
   const beside = isSeasonal ? "the season before" : `the ${GRAIN_NAMES[grain]} before`;
-  const from = `from ${backtest.origins} earlier ${backtest.origins === 1 ? "origin" : "origins"}`;
+  const tests = `in ${backtest.origins} backtest${backtest.origins === 1 ? "" : "s"}`;
   const by = 1 - own.mae / naive.mae;
   const words =
     by > 0
-      ? `${forecast.model}: ${from} ${writePercent(by)} nearer than ${beside} repeated.`
-      : `${forecast.model}: ${from} no nearer than ${beside} repeated, which is as good.`;
+      ? `${forecast.model}: ${writePercent(by)} more accurate than repeating ${beside}, ${tests}.`
+      : `${forecast.model}: no more accurate than repeating ${beside}, ${tests}.`;
   const itself = forecast.isByInputs ? rows.find(({ name }) => name === AS_ITSELF) : undefined;
   if (itself && itself.mae !== null && itself.mae < OFFERED_BELOW * Math.min(own.mae, naive.mae))
-    return { words, offer: { name: "Forecast it as the series that it is", settings: { way: "itself" } } };
+    return { words, offer: { name: "Forecast the series itself", settings: { way: "itself" } } };
   if (by > 0) return { words, offer: null };
   const method = isSeasonal ? "seasonal-naive" : "naive";
   return { words, offer: { name: "Repeat the season before", settings: { method, way: "itself" } } };

@@ -119,7 +119,7 @@ function chartOver(
       ? null
       : frame.shown === undefined
         ? expectedBand(kpi, { grain, level, keys }, context)
-        : { notFitted: "The expected range is of the actual: it is not drawn behind a version." };
+        : { notFitted: "The expected range is for actuals and is not drawn for a forecast version." };
   const strip = choice.strip ?? definition.strip ?? "delta";
   const references = (definition.references ?? []).filter(
     (line) => line.kind === "statistic" || isOwn(definition, kpi),

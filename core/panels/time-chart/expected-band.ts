@@ -27,7 +27,7 @@ export function expectedBand(
   { grain, level, keys }: { readonly grain: Grain; readonly level: number; readonly keys: readonly string[] },
   context: MeasureContext,
 ): ExpectedBand | { readonly notFitted: string } {
-  if (!isRangeGrain(grain)) return { notFitted: `By ${grain} there are too few periods for an expected range.` };
+  if (!isRangeGrain(grain)) return { notFitted: `There are too few ${grain}s for an expected range.` };
   const found = judgeRange(kpi, { grain, last: keys.length, level }, context);
   if ("notFitted" in found) return { notFitted: `No expected range: ${found.notFitted}` };
   const { periods } = found.placed;

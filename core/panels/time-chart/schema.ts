@@ -253,9 +253,9 @@ export const timeChartSchema = panelSchemaOf({
   splitsBy: ({ split }) => (split ? [split.dimension] : []),
   fit: ({ kpis: [kpi, ...others], split }): Fit<z.infer<typeof definition>> => {
     if (split && others.length > 0)
-      return { unfit: "A chart over time is split of one KPI: take the others, or the split, out." };
+      return { unfit: "A chart over time can split only one KPI: remove the other KPIs or the split." };
     if (others.length >= MOST_KPIS_OVER_TIME)
-      return { unfit: `A chart over time shows ${MOST_KPIS_OVER_TIME} KPIs at most: take some out.` };
+      return { unfit: `A chart over time shows ${MOST_KPIS_OVER_TIME} KPIs at most: remove some.` };
     const panel = { key: ATTEMPT_KEY, kind: "time-chart", kpi: kpi! } as const;
     if (split) return { fitness: 0.66, panel: { ...panel, split, stacking: "stacked" } };
     return others.length > 0 ? { fitness: 0.7, panel: { ...panel, others } } : { fitness: 0.9, panel };

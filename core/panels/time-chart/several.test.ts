@@ -45,7 +45,7 @@ describe("a chart over time that is split by members", () => {
         const { stacking, notes, parts } = compute(facts, { kpi: "margin", split: SHOPS, stacking: "stacked" });
         if (parts.length === 0) return;
         expect(stacking).toBe("clustered");
-        expect(notes).toContain("margin does not add up: the parts stand beside each other.");
+        expect(notes).toContain("margin does not add up, so the parts are shown side by side.");
       }),
       { numRuns: 10 },
     );

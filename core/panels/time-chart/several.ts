@@ -152,7 +152,7 @@ function fittingStacking(
       stacking: "clustered",
       notes: [
         ...notes,
-        `${whose} ${isSplit || parts.length === 1 ? "does" : "do"} not add up: the parts stand beside each other.`,
+        `${whose} ${isSplit || parts.length === 1 ? "does" : "do"} not add up, so the parts are shown side by side.`,
       ],
     };
   }

@@ -2,14 +2,14 @@ import { tidyStep } from "../step-kind.ts";
 import { hashRow } from "../../reading/fact-hash.ts";
 import { NumberSet } from "../../reading/number-set.ts";
 
-/** Of rows that are alike in every column, the first stays. */
+/** Of rows that are identical in every column, the first stays. */
 export const dropDoubles = tidyStep(
   "drop-doubles",
   {},
   {
     name: "Drop doubles",
-    note: "rows alike in every column",
-    about: "Of rows alike in every column, the first stays.",
+    note: "rows identical in every column",
+    about: "Of rows identical in every column, the first stays.",
     fresh: () => ({}),
     needs: () => [],
     changes: () => [],
@@ -22,6 +22,6 @@ export const dropDoubles = tidyStep(
         },
       };
     },
-    say: () => "Drop rows that stand twice, alike in every column",
+    say: () => "Drop rows that stand twice, identical in every column",
   },
 );

@@ -105,8 +105,8 @@ function readingOf({ data, part, style, deltaStyle }: OwnBridge, line: BridgeLin
   return {
     title: fullName,
     lines: [
-      ...(step ? [{ name: "Brings", text: writeSigned(step.value, deltaStyle), isStrong: true }] : []),
-      { name: end ? end.name : "Leads to", text: writeWithUnit(after, style) },
+      ...(step ? [{ name: "Change", text: writeSigned(step.value, deltaStyle), isStrong: true }] : []),
+      { name: end ? end.name : "Running total", text: writeWithUnit(after, style) },
     ],
     judged:
       step && kind === "step"

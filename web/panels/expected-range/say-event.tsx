@@ -41,7 +41,7 @@ export function SayEvent({ data, event }: { data: ExpectedRangeAnswer; event: Ra
   return (
     <Popover.Root open={isOpen} onOpenChange={setIsOpen}>
       <Popover.Trigger className="min-h-[24px] text-[13px] text-accent hover:underline">
-        Say what it was
+        Explain this event
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

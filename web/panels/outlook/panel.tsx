@@ -105,7 +105,7 @@ function Sources({
               <span className={row.isTaken ? "font-semibold" : ""}>{row.name}</span>
               <span className="block text-[12px] text-slate">
                 {row.isTaken ? (
-                  "the page goes by it"
+                  "used on this page"
                 ) : (
                   <button
                     type="button"
@@ -113,7 +113,7 @@ function Sources({
                     aria-label={`Use ${row.name} as the outlook`}
                     onClick={() => onTake(row.key)}
                   >
-                    Go by it
+                    Use this
                   </button>
                 )}
               </span>

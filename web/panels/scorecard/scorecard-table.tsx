@@ -313,7 +313,7 @@ function Key({
       ))}
       {isCompact && <li className="text-ink">A tap on a KPI shows the rest.</li>}
       {!isCompact && leftOut.length > 0 && (
-        <li className="text-ink">Left out for want of width: {leftOut.map((column) => column.name).join(", ")}.</li>
+        <li className="text-ink">Hidden to fit: {leftOut.map((column) => column.name).join(", ")}.</li>
       )}
     </ul>
   );
