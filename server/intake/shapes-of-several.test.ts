@@ -241,6 +241,6 @@ describe("11: a delivery after a delivery, with corrected and doubled lines", ()
     });
     const draft = await client.upload("Café.csv", delimited(part("Café"), ","));
     expect(said(draft, "already-posted")).toMatchObject({ likely: "beside" });
-    expect(said(draft, "already-posted")!.message).toMatch(/It brings Café of Shop, which what is there does not have/);
+    expect(said(draft, "already-posted")!.message).toMatch(/It has Café in Shop, which the posted figures do not/);
   });
 });

@@ -353,7 +353,7 @@ describe("a version in the place of the actual", () => {
     const banded = await answer<TimeChartAnswer>({ kind: "time-chart", kpi: "total_revenue", range: 95 }, frame);
     expect([banded.band, banded.notes.join(" ")]).toEqual([
       null,
-      expect.stringContaining("not drawn behind a version"),
+      expect.stringContaining("not drawn for a forecast version"),
     ]);
     const { status, body } = await api.get("/api/frame?shown=forcast-6-6");
     expect(status).toBe(422);
