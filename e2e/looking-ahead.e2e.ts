@@ -23,7 +23,7 @@ test("a chart looks ahead: followed while it is dragged, judged, told to a colle
   for (let i = 0; i < 10; i += 1) await page.keyboard.press("ArrowRight");
   await expect(bar).toContainText("22 months ahead");
   await expect(svg.locator("text", { hasText: /^FY29$/ })).toHaveCount(1);
-  await expect(bar).toContainText("earlier origins");
+  await expect(bar).toContainText("backtests");
   await expect(page).toHaveURL(/horizon=22/);
   // The reading card has the bounds.
   await svg.focus();
