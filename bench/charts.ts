@@ -89,8 +89,8 @@ function withManyRows(answer: AnswerOf<"cross-tab">): AnswerOf<"cross-tab"> {
     cells: answer.cells.map(({ figures, tolerances }) => ({
       tolerances: tolerances.length === 0 ? [] : often(tolerances),
       figures: Object.fromEntries(
-        Object.entries(figures).map(([measure, { values, why }]) => [
-          measure,
+        Object.entries(figures).map(([shown, { values, why }]) => [
+          shown,
           { values: often(values), why: why && often(why) },
         ]),
       ),

@@ -8,16 +8,13 @@ import type { PageRecord, PanelRecord, PackRecord } from "#contract/pack-records
 import { PANEL_SCHEMAS, type PanelDefinition } from "#core/panels/schemas.ts";
 import { storePanel } from "#contract/stored-panel.ts";
 import { KPIS } from "#demo/company/kpis.ts";
-import { connect } from "#server/db/connect.ts";
-import { migrate } from "#server/db/migrate.ts";
 import { ANALYST } from "#testing/api.ts";
 import { median } from "./timing.ts";
 import { pagesReady } from "./pages-ready.ts";
 import { CHROMIUM } from "../e2e/chromium.ts";
 import { measureFirstView, nameFunctions } from "./first-view.ts";
-import { createDatabase } from "../launch/database.ts";
+import { createSampleDatabase } from "./sample-database.ts";
 import { freePort, type Cluster } from "../launch/postgres/cluster.ts";
-import { loadSample } from "../launch/sample.ts";
 import { startServer } from "../launch/server-process.ts";
 import { buildWeb } from "../launch/web-build.ts";
 
@@ -47,15 +44,11 @@ export async function withBenchPages(
   pack: Record<string, PackRecord | PageRecord | PanelRecord>,
   measure: (page: Page) => Promise<void>,
 ): Promise<void> {
-  await createDatabase(cluster, "bench_pages");
-  const knex = connect(cluster.urlOf("bench_pages"));
-  await migrate(knex);
-  await loadSample(knex);
-  await knex.destroy();
+  const databaseUrl = await createSampleDatabase(cluster, "bench_pages");
   const files = mkdtempSync(join(tmpdir(), "hackle-bench-"));
   const port = await freePort();
   const server = await startServer({
-    databaseUrl: cluster.urlOf("bench_pages"),
+    databaseUrl,
     port,
     webFolder: await buildWeb(),
     filesFolder: files,

@@ -3,14 +3,11 @@ import { Agent, request } from "node:http";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { formatMonth, monthOf } from "#core/calendar/month.ts";
-import { connect } from "#server/db/connect.ts";
-import { migrate } from "#server/db/migrate.ts";
 import { ANALYST } from "#testing/api.ts";
 import { Latencies } from "./latencies.ts";
-import { createDatabase } from "../launch/database.ts";
+import { createSampleDatabase } from "./sample-database.ts";
 import { freePort, type Cluster } from "../launch/postgres/cluster.ts";
 import { pagesReady } from "./pages-ready.ts";
-import { loadSample } from "../launch/sample.ts";
 import { startServer } from "../launch/server-process.ts";
 
 const READERS = 100;
@@ -43,15 +40,11 @@ const PAUSE_MS = 2000;
  * server, and take their share of it.
  */
 export async function benchReaders(cluster: Cluster): Promise<void> {
-  await createDatabase(cluster, "bench_readers");
-  const knex = connect(cluster.urlOf("bench_readers"));
-  await migrate(knex);
-  await loadSample(knex);
-  await knex.destroy();
+  const databaseUrl = await createSampleDatabase(cluster, "bench_readers");
   const files = mkdtempSync(join(tmpdir(), "hackle-bench-"));
   const port = await freePort();
   const server = await startServer({
-    databaseUrl: cluster.urlOf("bench_readers"),
+    databaseUrl,
     port,
     webFolder: files,
     filesFolder: files,

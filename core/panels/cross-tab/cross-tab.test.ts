@@ -24,11 +24,11 @@ const compute = (facts: readonly SmallFact[], change: Partial<CrossTabDefinition
 const named = ({ axes, lines }: CrossTabAnswer["rows"]) =>
   lines.map((line) => line.map((at, depth) => (at === null ? "all" : axes[depth]!.entries[at]!.key)).join(" "));
 /** The figures by the names of their row and column. */
-const figuresOf = (answer: CrossTabAnswer, measure: CrossMeasure = "value") => {
+const figuresOf = (answer: CrossTabAnswer, shown: CrossMeasure = "value") => {
   const [rows, columns] = [named(answer.rows), named(answer.columns)];
   const all = new Map<string, number | null>();
   for (const [c, { figures }] of answer.cells.entries())
-    for (const [r, value] of figures[measure]!.values.entries()) all.set(`${rows[r]} / ${columns[c]}`, value);
+    for (const [r, value] of figures[shown]!.values.entries()) all.set(`${rows[r]} / ${columns[c]}`, value);
   return (row: string, column: string) => all.get(`${row} / ${column}`);
 };
 const is = (part: Partial<SmallFact>) => (fact: SmallFact) =>

@@ -34,7 +34,7 @@ export function placeName({ axes, lines }: CrossSide, line: number, depth: numbe
 /** The measures that a column has figures of; the actual is not compared with itself. */
 export function measuresOf({ measures, cells }: CrossTabAnswer, column: number): readonly CrossMeasure[] {
   return measures.filter(
-    (measure) => measure === "value" || cells[column]!.figures[measure]!.values.some((value) => value !== null),
+    (shown) => shown === "value" || cells[column]!.figures[shown]!.values.some((value) => value !== null),
   );
 }
 
@@ -50,14 +50,14 @@ export function crossTable(data: CrossTabAnswer): PanelTable {
       : kpis.find(({ key }) => key === side.axes[axis]!.entries[at]!.kpi);
   };
   const figures = columns.lines.flatMap((line, c): ColumnOf<number>[] =>
-    measuresOf(data, c).map((measure) => {
+    measuresOf(data, c).map((shown) => {
       const names = line.map((_, depth) => placeName(columns, c, depth)).filter((name) => name !== "");
       const of = kpiOf(line, columns);
       return {
-        head: [...names, ...(measures.length > 1 || names.length === 0 ? [headOf(measure, data)] : [])].join(", "),
-        holds: HOLDS[measure],
+        head: [...names, ...(measures.length > 1 || names.length === 0 ? [headOf(shown, data)] : [])].join(", "),
+        holds: HOLDS[shown],
         ...(of ? { of } : {}),
-        cell: (r) => cells[c]!.figures[measure]!.values[r] ?? null,
+        cell: (r) => cells[c]!.figures[shown]!.values[r] ?? null,
       };
     }),
   );

@@ -397,7 +397,8 @@ function Cell({
   part: ReactNode;
 }) {
   const { measure } = column;
-  const value = data.cells[column.column]!.figures[measure]!.values[r] ?? null;
+  const figures = data.cells[column.column]!.figures[measure]!;
+  const value = figures.values[r] ?? null;
   const kpi = kpiAt(data, r, column.column);
   const judgement =
     measure === "delta" || measure === "delta-percent" || data.shade === "judgement"

@@ -67,7 +67,7 @@ export function ChartLegend({
               <rect width="11" height="11" fill="var(--indigo)" />
             )}
           </svg>
-          the chosen part
+          selected part
         </li>
       )}
       {shows === null && <OverlayNames data={data} />}
