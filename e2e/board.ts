@@ -3,8 +3,7 @@ import { signInAs } from "./sign-in.ts";
 
 /** Makes an empty page of a pack of its own, and opens it to be arranged. */
 export async function emptyPage(page: Page, pack: string): Promise<void> {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs");
+  await signInAs(page, "Maren Holt", "/packs");
   await page.getByLabel(/^Name of a new pack/).waitFor();
   // What an attempt that failed left behind.
   if ((await ownRegion(page, pack).count()) > 0) await retire(page, pack);

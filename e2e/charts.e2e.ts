@@ -100,8 +100,7 @@ test("attainment sorted, with what is left; a click narrows the map", async ({ p
 });
 
 test("a heat grid and a scatter are read, walked, narrowed by and traced", async ({ page }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs/monthly-review/costs-and-fuel");
+  await signInAs(page, "Maren Holt", "/packs/monthly-review/costs-and-fuel");
   const heat = page.getByRole("region", { name: "Heat grid" });
   await heat.getByRole("button", { name: /^Shaded by/ }).click();
   await page.getByRole("menuitemradio", { name: "shaded by judgement" }).click();

@@ -6,8 +6,7 @@ import { expect, test } from "./test.ts";
 test("a review is composed: pack, pattern, panels from the rack, moved, sized, aligned, copied, undone; pages ordered and removed", async ({
   page,
 }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs");
+  await signInAs(page, "Maren Holt", "/packs");
   await expect(page.getByRole("heading", { level: 1, name: "Packs and pages" })).toBeVisible();
   await expectAccessible(page);
   await page.getByLabel(/^Name of a new pack/).fill("{month} board");
@@ -120,8 +119,7 @@ test("a review is composed: pack, pattern, panels from the rack, moved, sized, a
 test("a page answers: choosers, a click that narrows, another that adds, weighing, drilling, a link and the way back, down to the lines", async ({
   page,
 }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs/monthly-review/revenue");
+  await signInAs(page, "Maren Holt", "/packs/monthly-review/revenue");
   const chart = page.getByRole("region", { name: "Over time" });
   const areas = page.getByRole("region", { name: "Breakdown", exact: true });
   await test.step("choosers change several panels together", async () => {

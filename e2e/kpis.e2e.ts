@@ -9,8 +9,7 @@ const editor = (page: Page) => page.getByRole("textbox", { name: "Formula" });
 test("a KPI is typed with completion, corrected under the exact word, tried, graded, added, changed and taken back", async ({
   page,
 }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/kpis");
+  await signInAs(page, "Maren Holt", "/kpis");
   await expectAccessible(page);
   await page.getByRole("link", { name: "New KPI" }).click();
   await editor(page).click();

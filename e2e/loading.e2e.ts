@@ -12,8 +12,7 @@ Total,,,,(1200.50),
 `;
 
 test("a dirty file is dropped, understood, answered, posted, seen in what it moved, and undone", async ({ page }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/loads");
+  await signInAs(page, "Maren Holt", "/loads");
   await expectAccessible(page);
   await page.setInputFiles("input[type=file]", { name: "quay.csv", mimeType: "text/csv", buffer: Buffer.from(LEDGER) });
   await expect(page.getByRole("heading", { name: "quay.csv" })).toBeVisible();
@@ -53,8 +52,7 @@ test("a dirty file is dropped, understood, answered, posted, seen in what it mov
 });
 
 test("the chart of accounts is rearranged by keyboard and taken back", async ({ page }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/structure/accounts");
+  await signInAs(page, "Maren Holt", "/structure/accounts");
   await expectAccessible(page);
   const row = page.getByRole("treeitem", { name: /^Lubricants/ });
   await row.click();

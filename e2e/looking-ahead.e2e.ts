@@ -5,8 +5,7 @@ import { expect, test } from "./test.ts";
 test("a chart looks ahead: followed while it is dragged, judged, told to a colleague, and kept as a version", async ({
   page,
 }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/workbench?kpi=total_revenue&kind=time-chart");
+  await signInAs(page, "Maren Holt", "/workbench?kpi=total_revenue&kind=time-chart");
   const chart = page.getByRole("region", { name: "Over time", exact: true });
   await chart.getByRole("button", { name: "Look ahead" }).click();
   const bar = chart.getByRole("region", { name: "Looking ahead" });
@@ -69,8 +68,7 @@ test("a chart looks ahead: followed while it is dragged, judged, told to a colle
 });
 
 test("the outlook by every source, one of them taken for the page", async ({ page }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs/monthly-review/outlook");
+  await signInAs(page, "Maren Holt", "/packs/monthly-review/outlook");
   const sources = page.getByRole("region", { name: "Outlook", exact: true });
   await expect(sources.getByRole("row", { name: /^Run rate with its season/ })).toBeVisible();
   await expect(sources).toContainText(/Each of the 5 months left needs/);
@@ -85,8 +83,7 @@ test("the outlook by every source, one of them taken for the page", async ({ pag
 });
 
 test("the storm is named as one event on two routes", async ({ page }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs/monthly-review/operations?asOf=2026-09");
+  await signInAs(page, "Maren Holt", "/packs/monthly-review/operations?asOf=2026-09");
   const range = page.getByRole("region", { name: "Expected range", exact: true });
   await expect(range.getByRole("heading", { level: 2 })).toContainText(
     "9 to 20 September FY27 below the range, lowest beyond −10 σ, on Vardel–Isenholm and Vardel–Grey Ness",
@@ -107,8 +104,7 @@ test("the storm is named as one event on two routes", async ({ page }) => {
 });
 
 test("the range that was expected stands behind a chart over time", async ({ page }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs/monthly-review/revenue?asOf=2026-10");
+  await signInAs(page, "Maren Holt", "/packs/monthly-review/revenue?asOf=2026-10");
   const chart = page.getByRole("region", { name: "Over time", exact: true });
   await chart.getByRole("button", { name: "Expected range" }).click();
   await expect(chart).toContainText("expected, 95%");
@@ -120,8 +116,7 @@ test("the range that was expected stands behind a chart over time", async ({ pag
 });
 
 test("a version is copied, adjusted with a reason, and compared with what it was before", async ({ page }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/versions");
+  await signInAs(page, "Maren Holt", "/versions");
   await page.getByRole("region", { name: "Forecast 6+6" }).getByRole("button", { name: "Copy" }).click();
   await page.getByLabel("Its name").fill("Forecast by hand");
   await page.getByRole("button", { name: "Copy it" }).click();

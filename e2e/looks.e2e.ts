@@ -1,5 +1,6 @@
-import { type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import { expectAccessible } from "./accessibility.ts";
+import { signInAs } from "./sign-in.ts";
 import { expect, test } from "./test.ts";
 
 /** Every main view, by its address and what says that it is there. */
@@ -26,22 +27,13 @@ const VIEWS: readonly (readonly [string, string])[] = [
 const WIDE = { width: 1280, height: 800 };
 const NARROW = { width: 390, height: 844 };
 
-test.describe.configure({ mode: "serial" });
 test.describe("every view, wide and narrow, light and dark", () => {
-  // One page for all: what is looked at is what it shows, not how it begins.
-  let page: Page;
-  test.beforeAll(async ({ browser }) => {
-    page = await browser.newPage({ reducedMotion: "reduce" });
-    await page.request.post("/api/session/sample", { data: { email: "maren.holt@quillhaven.example" } });
-  });
-  test.afterAll(() => page.close());
-
   for (const [i, [address, heading]] of VIEWS.entries()) {
-    test(address, async () => {
+    test(address, async ({ page }) => {
       const themes = i % 2 === 0 ? (["light", "dark"] as const) : (["dark", "light"] as const);
       await page.setViewportSize(WIDE);
       await page.emulateMedia({ colorScheme: themes[0] });
-      await page.goto(address);
+      await signInAs(page, "Maren Holt", address);
       await expect(page.getByRole("heading", { level: 1 })).toContainText(heading);
       await expectWhole(page, address);
       await page.setViewportSize(NARROW);

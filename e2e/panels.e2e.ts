@@ -6,8 +6,7 @@ import { expect, test } from "./test.ts";
 test("tiles are ordered, switched to another layer, gathered, opened downwards, traced, taken off and put back", async ({
   page,
 }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs/monthly-review/routes");
+  await signInAs(page, "Maren Holt", "/packs/monthly-review/routes");
   const tiles = page.getByRole("region", { name: "Tiles" });
   const names = tiles.getByRole("heading", { level: 3 });
   await expect(names).toHaveCount(9);
@@ -80,8 +79,7 @@ test("a page is one question, asked when its address is opened and again for eac
 });
 
 test("tiles beside a scorecard begin with its KPIs", async ({ page }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs/monthly-review/revenue");
+  await signInAs(page, "Maren Holt", "/packs/monthly-review/revenue");
   await arrangePage(page);
   await page.getByRole("button", { name: /^Add tiles/ }).click();
   const tiles = page.getByRole("region", { name: "Tiles" });
@@ -94,8 +92,7 @@ test("tiles beside a scorecard begin with its KPIs", async ({ page }) => {
 });
 
 test("a page is emptied and filled anew from the rack", async ({ page }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs/monthly-review/at-a-glance?arrange=yes");
+  await signInAs(page, "Maren Holt", "/packs/monthly-review/at-a-glance?arrange=yes");
   await page.getByRole("region", { name: "Tiles" }).waitFor();
   await page.keyboard.press("Control+a");
   await barButton(page, /^Remove \(Delete\)/).click();
@@ -114,8 +111,7 @@ test("a page is emptied and filled anew from the rack", async ({ page }) => {
 });
 
 test("a chart is given a title, reference lines and fewer series, and all of it is taken back", async ({ page }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs/monthly-review/cover");
+  await signInAs(page, "Maren Holt", "/packs/monthly-review/cover");
   const chart = page.getByRole("region", { name: "Over time" });
   await arrangePage(page);
   const drawer = await openSettings(page, "chart over time");

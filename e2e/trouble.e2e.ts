@@ -12,8 +12,7 @@ test.describe("bad addresses leave a page to work with", () => {
     ["member", `${COVER}?scope=route:skery-sound`, 'There is no route "skery-sound".'],
   ] as const) {
     test(`unknown ${what}`, async ({ page }) => {
-      await signInAs(page, "Maren Holt");
-      await page.goto(address);
+      await signInAs(page, "Maren Holt", address);
       // A panel may be refused a moment before the page is: the page's own sentence is the one that stays.
       await expect(page.getByRole("alert").filter({ hasText: "The page cannot be shown like this" })).toContainText(
         sentence,
@@ -24,8 +23,7 @@ test.describe("bad addresses leave a page to work with", () => {
   }
 
   test("a word of the sentence is a way out too", async ({ page }) => {
-    await signInAs(page, "Maren Holt");
-    await page.goto(`${COVER}?basis=bugdet`);
+    await signInAs(page, "Maren Holt", `${COVER}?basis=bugdet`);
     await page.getByRole("button", { name: /^Span/ }).click();
     await page.getByRole("menuitemradio", { name: /^month October/ }).click();
     await expect(page.getByText(/^Month, October FY27/)).toBeVisible();
@@ -47,8 +45,7 @@ test.describe("bad addresses leave a page to work with", () => {
   });
 
   test("unknown KPI, page and pack", async ({ page }) => {
-    await signInAs(page, "Maren Holt");
-    await page.goto(`${COVER}?over-time.kpi=feul`);
+    await signInAs(page, "Maren Holt", `${COVER}?over-time.kpi=feul`);
     await expect(page.getByRole("alert")).toContainText('Is "fuel" meant?');
     await page.getByRole("button", { name: "Show it as it is arranged" }).click();
     await expect(page.getByRole("heading", { level: 2, name: /^Revenue for/ })).toBeVisible();
@@ -63,12 +60,10 @@ test("a page that another removes while it is read says so, and is there again o
   page,
   browser,
 }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs/monthly-review/outlook");
+  await signInAs(page, "Maren Holt", "/packs/monthly-review/outlook");
   await page.getByRole("region", { name: "Scorecard" }).getByRole("table").waitFor();
   const other = await (await browser.newContext()).newPage();
-  await signInAs(other, "Maren Holt");
-  await other.goto("/packs");
+  await signInAs(other, "Maren Holt", "/packs");
   const pages = other.getByRole("region", { name: "Pages of October review" });
   await pages.getByRole("button", { name: "Remove Outlook" }).click();
   await expect(pages.getByText("Saved")).toBeVisible();
@@ -85,8 +80,7 @@ test("a page that another removes while it is read says so, and is there again o
 test("a connection that is lost while a page is arranged: what was done is kept, said, and sent later", async ({
   page,
 }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto("/packs/monthly-review/outlook?arrange=yes");
+  await signInAs(page, "Maren Holt", "/packs/monthly-review/outlook?arrange=yes");
   const tool = page.getByRole("toolbar", { name: "Arrange the page" });
   await expect(tool.getByText("Saved", { exact: true })).toBeVisible();
   const panel = page.getByRole("group", { name: /^Panel scorecard/ });
@@ -105,8 +99,7 @@ test("a connection that is lost while a page is arranged: what was done is kept,
 });
 
 test("a session that ended leads to sign-in and back to the same view", async ({ page }) => {
-  await signInAs(page, "Maren Holt");
-  await page.goto(`${COVER}?over-time.kpi=fuel&span=month`);
+  await signInAs(page, "Maren Holt", `${COVER}?over-time.kpi=fuel&span=month`);
   await page.getByRole("heading", { level: 2, name: /^Fuel/ }).waitFor();
   await page.request.delete("/api/session");
   await page.getByRole("button", { name: /^Span/ }).click();

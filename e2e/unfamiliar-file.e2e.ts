@@ -33,8 +33,7 @@ test.describe("scenarios, accounts and regions from one file", () => {
   let page: Page;
   test.beforeAll(async ({ browser }) => {
     page = await browser.newPage();
-    await signInAs(page, "Maren Holt");
-    await page.goto("/loads");
+    await signInAs(page, "Maren Holt", "/loads");
     const file = { name: "regions.csv", mimeType: "text/csv", buffer: Buffer.from(salesFile()) };
     await page.setInputFiles("input[type=file]", file);
     await expect(page.getByText("One stop is open.")).toBeVisible();

@@ -166,8 +166,7 @@ export function createCompanyApp(
   const serve = <Operations extends Readonly<Record<string, Operation>>>(of: Operations, routes: Routes<Operations>) =>
     serveOperations(app, of, routes, serving);
   const memoryState = () => keeper?.state ?? { is: "off" as const };
-  const description = openApiDocument();
-  app.get("/api/openapi.json", (_req, res) => void res.json(description));
+  app.get("/api/openapi.json", (_req, res) => void res.json(openApiDocument()));
   serve(HEALTH, healthRoutes(knex, { memory: memoryState, engines: () => engines.upCount }));
   serve(SESSION, sessionRoutes({ knex, readStructure, signInLimit, hasOneClick, cookie }));
   serve(COMPANY, companyRoutes({ knex, registered, store, onRemoved, exportsKnex }));

@@ -5,8 +5,14 @@ import { problemSchema } from "#contract/problem.ts";
 
 type Json = Record<string, unknown>;
 
-/** The OpenAPI 3.1 document of the API, generated from the contract. */
+let made: Json | undefined;
+
+/** The OpenAPI 3.1 document of the API, generated from the contract when it is first asked for: it is one for all companies. */
 export function openApiDocument(): Json {
+  return (made ??= describeApi());
+}
+
+function describeApi(): Json {
   const paths: Record<string, Json> = {};
   for (const [id, operation] of Object.entries(OPERATIONS) as [string, Operation][]) {
     const path = operation.path.replace(/:(\w+)/g, "{$1}");

@@ -134,7 +134,7 @@ function Hit<K extends FigureKind>({
   const shared = {
     fill: "transparent",
     className: handlers.onClick ? "cursor-pointer" : "",
-    onMouseEnter: onLook,
+    onMouseMove: onLook,
     ...handlers,
   };
   return "r" in mark.hit ? <circle {...mark.hit} {...shared} /> : <rect {...mark.hit} {...shared} />;

@@ -417,7 +417,7 @@ function Cell({
         ...(isActive ? { outline: "1.5px solid var(--ink)", outlineOffset: "-1.5px" } : {}),
       }}
       onClick={onAsk}
-      onMouseEnter={onLook}
+      onMouseMove={onLook}
     >
       {value === null ? (
         <span className="text-slate" aria-label="absent">

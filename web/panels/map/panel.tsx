@@ -121,7 +121,7 @@ function Drawing({ own, active, look }: Shared) {
                 stroke={index === active ? "var(--ink)" : colour}
                 strokeWidth={index === active ? 2 : 1}
                 className="cursor-pointer"
-                onMouseEnter={() => look(index)}
+                onMouseMove={() => look(index)}
                 {...handlersOf(own, place)}
               />
             );
@@ -192,7 +192,7 @@ function List({ own, active, look }: Shared) {
             <button
               type="button"
               aria-pressed={chosen?.includes(place.member.key) ?? false}
-              onMouseEnter={() => look(index)}
+              onMouseMove={() => look(index)}
               onFocus={() => look(index)}
               onBlur={() => look(null)}
               className={`grid min-h-[25px] w-full grid-cols-[minmax(5.5rem,1fr)_auto_minmax(0,4.5rem)] items-center gap-x-2 text-left ${index === active ? "bg-chosen" : ""} ${isFaded ? "text-slate" : ""}`}

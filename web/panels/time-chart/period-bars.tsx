@@ -81,7 +81,7 @@ export function PeriodBars({ data, part, width, height, style, deltaStyle, onTab
                 {...line.band}
                 fill="transparent"
                 className="cursor-pointer"
-                onMouseEnter={() => walk.look(i)}
+                onMouseMove={() => walk.look(i)}
                 onClick={() => onAsk(line.point.months)}
               />
             </g>

@@ -188,7 +188,7 @@ export function TimeChart({
             height={height}
             fill="transparent"
             className="cursor-pointer"
-            onMouseEnter={() => look(i)}
+            onMouseMove={() => look(i)}
             onClick={() => onAsk(m.point.months)}
           />
         ))}
