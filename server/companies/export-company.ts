@@ -1,12 +1,12 @@
-import { createReadStream, createWriteStream } from "node:fs";
+import { createWriteStream } from "node:fs";
 import { readdir } from "node:fs/promises";
 import { join } from "node:path";
 import type { Readable } from "node:stream";
-import { pipeline } from "node:stream/promises";
-import archiver from "archiver";
+import { finished, pipeline } from "node:stream/promises";
 import type { Knex } from "knex";
 import type { Client } from "pg";
 import { to as copyTo } from "pg-copy-streams";
+import { ZipFile } from "yazl";
 import type { FileStore } from "#server/intake/file-store.ts";
 
 /** Tables with nothing that is the company's: who is signed in, and secrets. */
@@ -26,16 +26,16 @@ const SECRET = new Set(["password_hash", "token_hash"]);
  * brought, by the number that the table "file" gives them. Throws where it cannot be written whole.
  */
 export async function exportCompany(knex: Knex, store: FileStore, path: string, signal: AbortSignal): Promise<void> {
-  const archive = archiver("zip", { zlib: { level: 6 } });
-  const written = pipeline(archive, createWriteStream(path), { signal });
-  void writeTables(knex, archive)
+  const archive = new ZipFile();
+  const written = pipeline(archive.outputStream, createWriteStream(path), { signal });
+  void writeTables(knex, archive, signal)
     .then(() => writeFiles(store, archive))
-    .then(() => archive.finalize())
-    .catch((error: unknown) => archive.destroy(error as Error));
+    .then(() => archive.end())
+    .catch((error: unknown) => (archive.outputStream as Readable).destroy(error as Error));
   await written;
 }
 
-async function writeTables(knex: Knex, archive: archiver.Archiver): Promise<void> {
+async function writeTables(knex: Knex, archive: ZipFile, signal: AbortSignal): Promise<void> {
   await knex.transaction(
     async (trx) => {
       const { rows } = await trx.raw<{ rows: { name: string; columns: string[] }[] }>(
@@ -53,35 +53,21 @@ async function writeTables(knex: Knex, archive: archiver.Archiver): Promise<void
         const lines = connection.query(
           copyTo(`copy (select ${kept.join(", ")} from "${name}") to stdout with csv header`),
         );
-        await append(archive, lines, `tables/${name}.csv`);
+        await append(archive, lines, `tables/${name}.csv`, signal);
       }
     },
     { isolationLevel: "repeatable read", readOnly: true },
   );
 }
 
-async function writeFiles({ folder }: FileStore, archive: archiver.Archiver): Promise<void> {
+async function writeFiles({ folder }: FileStore, archive: ZipFile): Promise<void> {
   const names = await readdir(folder).catch(() => []);
-  for (const name of names.filter((file) => /^\d+$/.test(file)))
-    await append(archive, createReadStream(join(folder, name)), `files/${name}`);
+  for (const name of names.filter((file) => /^\d+$/.test(file))) archive.addFile(join(folder, name), `files/${name}`);
 }
 
 /** Puts a stream into an archive and waits until it is in: streams of one connection come one after the other. */
-function append(archive: archiver.Archiver, content: Readable, name: string): Promise<void> {
-  return new Promise((resolve, reject) => {
-    const settled = (error?: Error) => {
-      archive.off("entry", entered);
-      archive.off("error", settled);
-      archive.off("close", closed);
-      if (error) reject(error);
-      else resolve();
-    };
-    const entered = (entry: { name: string }) => entry.name === name && settled();
-    const closed = () => settled(new Error("the download was broken off"));
-    archive.on("entry", entered);
-    archive.on("error", settled);
-    archive.on("close", closed);
-    content.on("error", settled);
-    archive.append(content, { name });
-  });
+async function append(archive: ZipFile, content: Readable, name: string, signal: AbortSignal): Promise<void> {
+  const read = finished(content, { signal });
+  archive.addReadStream(content, name);
+  await read;
 }

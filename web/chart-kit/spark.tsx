@@ -1,4 +1,5 @@
-import { line, scaleLinear } from "d3";
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
 import type { Figure } from "#core/figures/schema.ts";
 
 /** The last months of a KPI as a small line that ends in a square; gaps stay gaps. */

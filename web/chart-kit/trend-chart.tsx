@@ -1,4 +1,4 @@
-import { scaleBand, scaleLinear } from "d3";
+import { scaleBand, scaleLinear } from "d3-scale";
 import type { Figure } from "#core/figures/schema.ts";
 import { writeNumber, writeWithUnit, type NumberStyle } from "#core/formats/number-words.ts";
 

@@ -1,4 +1,5 @@
-import { extent, scaleLinear } from "d3";
+import { extent } from "d3-array";
+import { scaleLinear } from "d3-scale";
 import { writeNumber, type NumberStyle } from "#core/formats/number-words.ts";
 
 /** Where a value stands on an upright axis, and what the axis says. */

@@ -3,8 +3,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { createWriteStream } from "node:fs";
 import { pipeline } from "node:stream/promises";
-import archiver from "archiver";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { ZipFile } from "yazl";
 import { workbookOf } from "#testing/shape-files.ts";
 import { readLimits } from "../limits.ts";
 import { workbookHeads } from "./workbook-head.ts";
@@ -20,11 +20,10 @@ afterAll(() => rmSync(folder, { recursive: true }));
 /** Writes parts as an archive, in their order. */
 async function archived(name: string, parts: readonly (readonly [string, string])[]): Promise<string> {
   const path = join(folder, name);
-  const archive = archiver("zip");
-  const written = pipeline(archive, createWriteStream(path));
-  for (const [part, text] of parts) archive.append(text, { name: part });
-  await archive.finalize();
-  await written;
+  const archive = new ZipFile();
+  for (const [part, text] of parts) archive.addBuffer(Buffer.from(text), part);
+  archive.end();
+  await pipeline(archive.outputStream, createWriteStream(path));
   return path;
 }
 const rels = (...list: (readonly [string, string, string])[]) =>

@@ -1,4 +1,4 @@
-import { scaleLinear } from "d3";
+import { scaleLinear } from "d3-scale";
 import type { Stacking } from "#core/panels/parts/stacking.ts";
 import { writeNumber, writePercent, writeSigned, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Figure, Variance } from "#core/figures/schema.ts";

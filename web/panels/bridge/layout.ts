@@ -1,4 +1,4 @@
-import { scaleLinear } from "d3";
+import { scaleLinear } from "d3-scale";
 import { writeNumber, writeSigned, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Box } from "../../chart-kit/geometry.ts";
 import { besideMark, labelWidth, type SideLabel } from "../../chart-kit/labels.ts";

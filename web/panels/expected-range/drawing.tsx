@@ -1,4 +1,4 @@
-import { area, line } from "d3";
+import { area, line } from "d3-shape";
 import { OutsideMark } from "../../chart-kit/outside-mark.tsx";
 import { PART_LINE } from "../../chart-kit/part-line.ts";
 import { ValueAxis } from "../../chart-kit/value-axis.tsx";

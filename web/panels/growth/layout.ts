@@ -1,4 +1,4 @@
-import { scaleBand, scaleLinear } from "d3";
+import { scaleBand, scaleLinear } from "d3-scale";
 import { writeSigned, writeSignedPercent, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Box } from "../../chart-kit/geometry.ts";
 import { insideOf, labelWidth, standingApart, thinnedLabels } from "../../chart-kit/labels.ts";

@@ -1,4 +1,4 @@
-import { geoArea, geoCentroid } from "d3";
+import { geoArea, geoCentroid } from "d3-geo";
 import type { Feature, MultiPolygon, Polygon } from "geojson";
 import { feature } from "topojson-client";
 import type { GeometryCollection, Topology } from "topojson-specification";

@@ -1,4 +1,5 @@
-import { geoMercator, geoPath, scaleSqrt } from "d3";
+import { geoMercator, geoPath } from "d3-geo";
+import { scaleSqrt } from "d3-scale";
 import type { Box } from "../../chart-kit/geometry.ts";
 import { labelWidth } from "../../chart-kit/labels.ts";
 import { shorten } from "../../chart-kit/shorten.ts";

@@ -1,4 +1,5 @@
-import { extent, scaleLinear, scaleSqrt, type ScaleLinear } from "d3";
+import { extent } from "d3-array";
+import { scaleLinear, scaleSqrt, type ScaleLinear } from "d3-scale";
 import { writeNumber, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Box, Place } from "../../chart-kit/geometry.ts";
 import { labelWidth } from "../../chart-kit/labels.ts";

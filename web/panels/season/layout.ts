@@ -1,4 +1,6 @@
-import { area, extent, line, scaleLinear, scalePoint } from "d3";
+import { extent } from "d3-array";
+import { scaleLinear, scalePoint } from "d3-scale";
+import { area, line } from "d3-shape";
 import { writeNumber, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Figure } from "#core/figures/schema.ts";
 import type { Box, Place } from "../../chart-kit/geometry.ts";

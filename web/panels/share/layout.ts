@@ -1,4 +1,4 @@
-import { arc } from "d3";
+import { arc } from "d3-shape";
 
 /** A part of a ring or a ruler. */
 export interface LaidShare {

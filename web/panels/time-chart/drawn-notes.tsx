@@ -1,4 +1,6 @@
-import { extent, line, scaleLinear } from "d3";
+import { extent } from "d3-array";
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
 import { useEffect, useState, type ReactNode } from "react";
 import type { KpiHistory } from "#core/ahead/kpi-history.ts";
 import type { DrawnForecast } from "#core/forecast/drawn-forecast.ts";

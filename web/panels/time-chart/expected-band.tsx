@@ -1,4 +1,4 @@
-import { area, line } from "d3";
+import { area, line } from "d3-shape";
 import { OutsideMark } from "../../chart-kit/outside-mark.tsx";
 import type { ExpectedMark, TimeChartLayout } from "./layout.ts";
 

@@ -1,4 +1,4 @@
-import { area, line } from "d3";
+import { area, line } from "d3-shape";
 import { useDyes } from "../../chart-kit/page-dyes.tsx";
 import type { FanLayout, FanStep } from "./layout-fans.ts";
 import { partDye } from "./part-dye.ts";

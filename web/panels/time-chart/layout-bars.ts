@@ -1,4 +1,4 @@
-import { scaleLinear } from "d3";
+import { scaleLinear } from "d3-scale";
 import { intervalsAt } from "#core/panels/time-chart/intervals-at.ts";
 import { writeNumber, writeSigned, type NumberStyle } from "#core/formats/number-words.ts";
 import type { Figure } from "#core/figures/schema.ts";

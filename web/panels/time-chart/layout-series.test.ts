@@ -1,4 +1,4 @@
-import { scaleLinear } from "d3";
+import { scaleLinear } from "d3-scale";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { layoutSeries, seriesExtent } from "./layout-series.ts";

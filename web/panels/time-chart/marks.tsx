@@ -1,5 +1,5 @@
 import { PART_LINE } from "../../chart-kit/part-line.ts";
-import { line } from "d3";
+import { line } from "d3-shape";
 import type { Place } from "../../chart-kit/geometry.ts";
 import { WovenGrain } from "../../chart-kit/woven-grain.tsx";
 import { partDye } from "./part-dye.ts";
