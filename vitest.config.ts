@@ -11,6 +11,7 @@ export default defineConfig({
         extends: true,
         test: {
           ...seeded,
+          setupFiles: [...seeded.setupFiles, "core/testing/written.ts"],
           name: "unit",
           include: ["{core,contract,web,demo}/**/*.test.ts", "server/**/*.unit.test.ts"],
           isolate: false,
@@ -20,7 +21,7 @@ export default defineConfig({
         extends: true,
         test: {
           ...seeded,
-          setupFiles: [...seeded.setupFiles, "testing/clean-page.ts"],
+          setupFiles: [...seeded.setupFiles, "core/testing/written.ts", "testing/clean-page.ts"],
           name: "pages",
           isolate: false,
           include: ["web/**/*.test.tsx"],

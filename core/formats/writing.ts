@@ -26,12 +26,14 @@ export interface Writing {
 
 /**
  * It belongs to no figure, so it is said once around a computation (on a server that answers many readers of several
- * companies) or once for all (in a browser, where one person looks at one).
+ * companies) or once for all (in a browser, where one person looks at one). Where nobody said it nothing is written: a
+ * figure in a currency that was never asked for would look right.
  */
-let current: Writing = { currency: "EUR", numbers: "1,234.5", dates: "30 November 2026" };
+let current: Writing | undefined;
 
-/** How figures are written now. */
+/** How figures are written now. Throws where nobody said so. */
 export function writing(): Writing {
+  if (!current) throw new Error("A figure is being written outside inWriting(): nobody said for whom.");
   return current;
 }
 
@@ -40,12 +42,14 @@ export function writeAs(next: Writing): void {
   current = next;
 }
 
-/** Computes something whose words are written so. What it calls must not wait for anything. */
+/** Computes something whose words are written so. Throws where it would go on later, when another's writing holds. */
 export function inWriting<T>(next: Writing, compute: () => T): T {
   const before = current;
   current = next;
   try {
-    return compute();
+    const computed = compute();
+    if (computed instanceof Promise) throw new Error("What inWriting() computes must not wait for anything.");
+    return computed;
   } finally {
     current = before;
   }
@@ -61,5 +65,5 @@ const MARKS: Readonly<Record<NumberWriting, { readonly group: string; readonly d
 
 /** What groups thousands and what stands before the decimals, now. */
 export function numberMarks(): { readonly group: string; readonly decimal: "." | "," } {
-  return MARKS[current.numbers];
+  return MARKS[writing().numbers];
 }

@@ -53,222 +53,231 @@ function plain(value: number): string {
   return value.toLocaleString("en-GB", { maximumSignificantDigits: 3 });
 }
 
-function Charts({
-  drawn: { residuals, correlogram, components, origins, coverage },
-  history,
-  write,
-}: {
-  drawn: DrawnForecast;
-  history: KpiHistory;
-  write: (value: number) => string;
-}) {
-  const unit = GRAIN_NAMES[history.grain];
-  const nameAt = (t: number) => history.keys[t] ?? "";
-  const period = { first: nameAt(0), last: history.keys.at(-1) ?? "" };
-  const seen = residuals.filter((value) => value !== null);
-  const deviation = Math.sqrt(seen.reduce((sum, value) => sum + value * value, 0) / Math.max(1, seen.length));
-  const beyond = correlogram?.byLag.flatMap((r, i) => (Math.abs(r) > correlogram.bound ? [i + 1] : [])) ?? [];
-  const times = history.values.map((_, t) => t);
-  const judgedFrom = origins[0] ? Math.max(0, origins[0].from - 12) : 0;
+/** How a chart of the notes names periods and writes values. */
+interface Writing {
+  readonly history: KpiHistory;
+  readonly write: (value: number) => string;
+}
+
+function Charts({ drawn, history, write }: Writing & { drawn: DrawnForecast }) {
+  const { residuals, correlogram, components, origins, coverage } = drawn;
   return (
     <>
-      <Figure
-        title={`Residuals, one ${unit} ahead`}
-        note={`The band is two standard deviations wide, ${write(2 * deviation)} to either side.`}
-      >
-        <Plot
-          label="Residuals over time"
-          values={[...seen, 2 * deviation, -2 * deviation]}
-          x={[0, residuals.length - 1]}
-          ends={period}
-          write={write}
-        >
-          {({ x, y }) => (
-            <>
-              <rect
-                {...ACROSS}
-                y={y(2 * deviation)}
-                height={y(-2 * deviation) - y(2 * deviation)}
-                fill="var(--indigo)"
-                opacity=".1"
-              />
-              {residuals.map(
-                (value, t) =>
-                  value !== null && (
-                    <line key={t} x1={x(t)} x2={x(t)} y1={y(0)} y2={y(value)} stroke="var(--indigo)" strokeWidth="1.4">
-                      <title>{`${nameAt(t)}: ${write(value)}`}</title>
-                    </line>
-                  ),
-              )}
-              <line {...ALONG} y1={y(0)} y2={y(0)} stroke="var(--ink)" />
-            </>
-          )}
-        </Plot>
-      </Figure>
-      {correlogram && (
-        <Figure
-          title="Autocorrelation of the residuals"
-          note={
-            beyond.length === 0
-              ? `Within 95% bounds at every lag up to ${correlogram.byLag.length}.`
-              : `Beyond the bounds of chance (95%) at ${beyond.length === 1 ? "lag" : "lags"} ${beyond.join(", ")}; of ${correlogram.byLag.length} lags, ${(correlogram.byLag.length * 0.05).toFixed(1)} are to be expected.`
-          }
-        >
-          <Plot
-            label="Autocorrelation by lag"
-            values={[...correlogram.byLag, correlogram.bound * 1.3, -correlogram.bound * 1.3]}
-            x={[0.5, correlogram.byLag.length + 0.5]}
-            ends={{ first: "lag 1", last: `lag ${correlogram.byLag.length}` }}
-            write={(value) => value.toFixed(1)}
-          >
-            {({ x, y }) => (
-              <>
-                <rect
-                  {...ACROSS}
-                  y={y(correlogram.bound)}
-                  height={y(-correlogram.bound) - y(correlogram.bound)}
-                  fill="var(--indigo)"
-                  opacity=".1"
-                />
-                {correlogram.byLag.map((r, i) => (
-                  <line
-                    key={i}
-                    x1={x(i + 1)}
-                    x2={x(i + 1)}
-                    y1={y(0)}
-                    y2={y(r)}
-                    stroke={Math.abs(r) > correlogram.bound ? "var(--ink)" : "var(--indigo)"}
-                    strokeWidth="3"
-                  >
-                    <title>{`Lag ${i + 1}: ${r.toFixed(2)}`}</title>
-                  </line>
-                ))}
-                <line {...ALONG} y1={y(0)} y2={y(0)} stroke="var(--ink)" />
-              </>
-            )}
-          </Plot>
-        </Figure>
-      )}
-      {components && (
-        <Figure
-          title={`Components, by ${components.form}`}
-          note={components.isMultiplied ? "The season is a factor of the level." : null}
-        >
-          {(
-            [
-              ["level", components.level, write],
-              ["slope", components.slope, write],
-              [
-                "season",
-                components.season,
-                components.isMultiplied ? (value: number) => `× ${value.toFixed(2)}` : write,
-              ],
-            ] as const
-          ).map(
-            ([name, values, writeOwn]) =>
-              values && (
-                <Plot
-                  key={name}
-                  label={`The ${name} over time`}
-                  name={name}
-                  values={values.flatMap((value) => value ?? [])}
-                  x={[0, values.length - 1]}
-                  ends={period}
-                  write={writeOwn}
-                  height={74}
-                >
-                  {({ x, y }) => <Path values={values} x={x} y={y} from={0} stroke="var(--indigo)" />}
-                </Plot>
-              ),
-          )}
-        </Figure>
-      )}
-      {origins.length > 0 && (
-        <Figure
-          title="Forecasts from earlier origins"
-          note="Dark: what came. Stitched: what would have been said from each origin."
-        >
-          <Plot
-            label="What came, and what was said from earlier origins"
-            values={[
-              ...history.values.slice(judgedFrom).flatMap((value) => value ?? []),
-              ...origins.flatMap(({ said }) => said.flatMap((value) => value ?? [])),
-            ]}
-            x={[judgedFrom, times.length - 1]}
-            ends={{ first: nameAt(judgedFrom), last: period.last }}
-            write={write}
-            height={130}
-          >
-            {({ x, y }) => (
-              <>
-                <Path values={history.values.slice(judgedFrom)} x={x} y={y} from={judgedFrom} stroke="var(--ink)" />
-                {origins.map(({ from, said, seen: came }) => (
-                  <g key={from}>
-                    <circle
-                      cx={x(from - 1)}
-                      cy={y(history.values[from - 1] ?? came[0] ?? 0)}
-                      r="2.5"
-                      fill="var(--weld)"
-                    />
-                    <Path values={said} x={x} y={y} from={from} stroke="var(--weld)" isStitched />
-                    <title>{`From ${nameAt(from - 1)}`}</title>
-                  </g>
-                ))}
-              </>
-            )}
-          </Plot>
-        </Figure>
-      )}
+      <Residuals {...{ residuals, history, write }} />
+      {correlogram && <Correlogram correlogram={correlogram} />}
+      {components && <Components {...{ components, history, write }} />}
+      {origins.length > 0 && <Origins {...{ origins, history, write }} />}
       {coverage.some(({ of }) => of.length > 0) && (
-        <Figure
-          title={`Coverage by ${unit}s ahead`}
-          note={`How many of the ${origins.length} origins' intervals held what came, for each ${unit} ahead.`}
-        >
-          <table className="mt-1 text-[12px] tabular-nums">
-            <thead>
-              <tr className="text-slate">
-                <th scope="col" className="pr-2 text-left font-normal">
-                  Interval
-                </th>
-                {coverage[0]!.of.map((_, i) => (
-                  <th key={i} scope="col" className="w-[22px] text-center font-normal">
-                    {i + 1}
-                  </th>
-                ))}
-                <th scope="col" className="pl-2 text-right font-normal">
-                  in all
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {coverage.map(({ level, held, of }) => {
-                const [all, ofAll] = [sum(held), sum(of)];
-                return (
-                  <tr key={level}>
-                    <th scope="row" className="pr-2 text-left font-normal">
-                      {Math.round(shareOf(level) * 100)}%
-                    </th>
-                    {held.map((count, i) => (
-                      <td
-                        key={i}
-                        title={`${i + 1} ahead: ${count} of ${of[i]}`}
-                        className="h-[22px] w-[22px] border border-panel text-center"
-                        style={{
-                          background: `color-mix(in srgb, var(--indigo) ${of[i] === 0 ? 0 : Math.round((count / of[i]!) * 40)}%, transparent)`,
-                        }}
-                      >
-                        {of[i] === 0 ? "" : count}
-                      </td>
-                    ))}
-                    <td className="pl-2 text-right">{ofAll === 0 ? "none" : `${Math.round((all / ofAll) * 100)}%`}</td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
-        </Figure>
+        <Coverage coverage={coverage} origins={origins.length} unit={GRAIN_NAMES[history.grain]} />
       )}
     </>
+  );
+}
+
+const nameOf = (history: KpiHistory, t: number) => history.keys[t] ?? "";
+const endsOf = (history: KpiHistory, from = 0) => ({ first: nameOf(history, from), last: history.keys.at(-1) ?? "" });
+
+function Residuals({ residuals, history, write }: Writing & Pick<DrawnForecast, "residuals">) {
+  const seen = residuals.filter((value) => value !== null);
+  const deviation = Math.sqrt(seen.reduce((sum, value) => sum + value * value, 0) / Math.max(1, seen.length));
+  return (
+    <Figure
+      title={`Residuals, one ${GRAIN_NAMES[history.grain]} ahead`}
+      note={`The band is two standard deviations wide, ${write(2 * deviation)} to either side.`}
+    >
+      <Plot
+        label="Residuals over time"
+        values={[...seen, 2 * deviation, -2 * deviation]}
+        x={[0, residuals.length - 1]}
+        ends={endsOf(history)}
+        write={write}
+      >
+        {({ x, y }) => (
+          <>
+            <rect
+              {...ACROSS}
+              y={y(2 * deviation)}
+              height={y(-2 * deviation) - y(2 * deviation)}
+              fill="var(--indigo)"
+              opacity=".1"
+            />
+            {residuals.map(
+              (value, t) =>
+                value !== null && (
+                  <line key={t} x1={x(t)} x2={x(t)} y1={y(0)} y2={y(value)} stroke="var(--indigo)" strokeWidth="1.4">
+                    <title>{`${nameOf(history, t)}: ${write(value)}`}</title>
+                  </line>
+                ),
+            )}
+            <line {...ALONG} y1={y(0)} y2={y(0)} stroke="var(--ink)" />
+          </>
+        )}
+      </Plot>
+    </Figure>
+  );
+}
+
+function Correlogram({ correlogram }: { correlogram: NonNullable<DrawnForecast["correlogram"]> }) {
+  const { byLag, bound } = correlogram;
+  const beyond = byLag.flatMap((r, i) => (Math.abs(r) > bound ? [i + 1] : []));
+  return (
+    <Figure
+      title="Autocorrelation of the residuals"
+      note={
+        beyond.length === 0
+          ? `Within 95% bounds at every lag up to ${byLag.length}.`
+          : `Beyond the bounds of chance (95%) at ${beyond.length === 1 ? "lag" : "lags"} ${beyond.join(", ")}; of ${byLag.length} lags, ${(byLag.length * 0.05).toFixed(1)} are to be expected.`
+      }
+    >
+      <Plot
+        label="Autocorrelation by lag"
+        values={[...byLag, bound * 1.3, -bound * 1.3]}
+        x={[0.5, byLag.length + 0.5]}
+        ends={{ first: "lag 1", last: `lag ${byLag.length}` }}
+        write={(value) => value.toFixed(1)}
+      >
+        {({ x, y }) => (
+          <>
+            <rect {...ACROSS} y={y(bound)} height={y(-bound) - y(bound)} fill="var(--indigo)" opacity=".1" />
+            {byLag.map((r, i) => (
+              <line
+                key={i}
+                x1={x(i + 1)}
+                x2={x(i + 1)}
+                y1={y(0)}
+                y2={y(r)}
+                stroke={Math.abs(r) > bound ? "var(--ink)" : "var(--indigo)"}
+                strokeWidth="3"
+              >
+                <title>{`Lag ${i + 1}: ${r.toFixed(2)}`}</title>
+              </line>
+            ))}
+            <line {...ALONG} y1={y(0)} y2={y(0)} stroke="var(--ink)" />
+          </>
+        )}
+      </Plot>
+    </Figure>
+  );
+}
+
+function Components({
+  components,
+  history,
+  write,
+}: Writing & { components: NonNullable<DrawnForecast["components"]> }) {
+  const { form, isMultiplied, level, slope, season } = components;
+  const drawn = [
+    ["level", level, write],
+    ["slope", slope, write],
+    ["season", season, isMultiplied ? (value: number) => `× ${value.toFixed(2)}` : write],
+  ] as const;
+  return (
+    <Figure title={`Components, by ${form}`} note={isMultiplied ? "The season is a factor of the level." : null}>
+      {drawn.map(
+        ([name, values, writeOwn]) =>
+          values && (
+            <Plot
+              key={name}
+              label={`The ${name} over time`}
+              name={name}
+              values={values.flatMap((value) => value ?? [])}
+              x={[0, values.length - 1]}
+              ends={endsOf(history)}
+              write={writeOwn}
+              height={74}
+            >
+              {({ x, y }) => <Path values={values} x={x} y={y} from={0} stroke="var(--indigo)" />}
+            </Plot>
+          ),
+      )}
+    </Figure>
+  );
+}
+
+function Origins({ origins, history, write }: Writing & Pick<DrawnForecast, "origins">) {
+  const judgedFrom = Math.max(0, origins[0]!.from - 12);
+  return (
+    <Figure
+      title="Forecasts from earlier origins"
+      note="Dark: what came. Stitched: what would have been said from each origin."
+    >
+      <Plot
+        label="What came, and what was said from earlier origins"
+        values={[
+          ...history.values.slice(judgedFrom).flatMap((value) => value ?? []),
+          ...origins.flatMap(({ said }) => said.flatMap((value) => value ?? [])),
+        ]}
+        x={[judgedFrom, history.values.length - 1]}
+        ends={endsOf(history, judgedFrom)}
+        write={write}
+        height={130}
+      >
+        {({ x, y }) => (
+          <>
+            <Path values={history.values.slice(judgedFrom)} x={x} y={y} from={judgedFrom} stroke="var(--ink)" />
+            {origins.map(({ from, said, seen: came }) => (
+              <g key={from}>
+                <circle cx={x(from - 1)} cy={y(history.values[from - 1] ?? came[0] ?? 0)} r="2.5" fill="var(--weld)" />
+                <Path values={said} x={x} y={y} from={from} stroke="var(--weld)" isStitched />
+                <title>{`From ${nameOf(history, from - 1)}`}</title>
+              </g>
+            ))}
+          </>
+        )}
+      </Plot>
+    </Figure>
+  );
+}
+
+function Coverage({ coverage, origins, unit }: Pick<DrawnForecast, "coverage"> & { origins: number; unit: string }) {
+  return (
+    <Figure
+      title={`Coverage by ${unit}s ahead`}
+      note={`How many of the ${origins} origins' intervals held what came, for each ${unit} ahead.`}
+    >
+      <table className="mt-1 text-[12px] tabular-nums">
+        <thead>
+          <tr className="text-slate">
+            <th scope="col" className="pr-2 text-left font-normal">
+              Interval
+            </th>
+            {coverage[0]!.of.map((_, i) => (
+              <th key={i} scope="col" className="w-[22px] text-center font-normal">
+                {i + 1}
+              </th>
+            ))}
+            <th scope="col" className="pl-2 text-right font-normal">
+              in all
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {coverage.map(({ level, held, of }) => {
+            const [all, ofAll] = [sum(held), sum(of)];
+            return (
+              <tr key={level}>
+                <th scope="row" className="pr-2 text-left font-normal">
+                  {Math.round(shareOf(level) * 100)}%
+                </th>
+                {held.map((count, i) => (
+                  <td
+                    key={i}
+                    title={`${i + 1} ahead: ${count} of ${of[i]}`}
+                    className="h-[22px] w-[22px] border border-panel text-center"
+                    style={{
+                      background: `color-mix(in srgb, var(--indigo) ${of[i] === 0 ? 0 : Math.round((count / of[i]!) * 40)}%, transparent)`,
+                    }}
+                  >
+                    {of[i] === 0 ? "" : count}
+                  </td>
+                ))}
+                <td className="pl-2 text-right">{ofAll === 0 ? "none" : `${Math.round((all / ofAll) * 100)}%`}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </Figure>
   );
 }
 

@@ -1,4 +1,4 @@
-import { useId } from "react";
+import { useId, type ReactNode } from "react";
 import type { NumberStyle } from "#core/formats/number-words.ts";
 import { ReferenceLines } from "../../chart-kit/reference-lines.tsx";
 import { HALO } from "../../chart-kit/halo.ts";
@@ -70,7 +70,6 @@ export function TimeChart({
     pins: data.pins,
     extent: useSharedExtent(unit, chartValues(options)),
   });
-  const isAlone = data.parts.length === 0;
   const start = data.points.findIndex((p) => p.period === data.closedTo);
   const { active, look, leave, keys } = useMarkWalk(data.points.length, Math.max(0, start), {
     onTable,
@@ -104,74 +103,14 @@ export function TimeChart({
         {data.right && layout.rightScale && (
           <RightAxis layout={layout} name={data.right.kpi.name} unitName={rightStyle?.unitName ?? ""} width={width} />
         )}
-        {layout.closedX !== null && (
-          <g>
-            <line x1={layout.closedX} x2={layout.closedX} y1={4} y2={height} stroke="var(--slate)" strokeWidth=".75" />
-            <text x={layout.closedX - 4} y={10} textAnchor="end" fill="var(--slate)">
-              closed to here
-            </text>
-          </g>
-        )}
+        {layout.closedX !== null && <ClosedLine x={layout.closedX} height={height} />}
         <PeriodAxis layout={layout} grain={data.grain} spanName={data.frame.words.span} />
-        {marks === "lines" && (
-          <>
-            <ExpectedBand layout={layout} isOnColumns={false} />
-            {fans}
-          </>
-        )}
-        {!isAlone ? (
-          <Series
-            layout={layout}
-            parts={data.parts}
-            marks={marks}
-            firstOpen={start + 1}
-            isFaded={isFaded}
-            grain={grain}
-          />
-        ) : marks === "lines" ? (
-          <Lines layout={layout} />
-        ) : (
-          <>
-            <Columns layout={layout} grain={grain} isWeighed={part !== undefined} />
-            {marks === "both" && <PriorYearLine layout={layout} />}
-          </>
-        )}
-        {marks !== "lines" && (
-          <>
-            <ExpectedBand layout={layout} isOnColumns />
-            {fans}
-          </>
-        )}
-        {isAlone && marks !== "lines" && data.ahead && <Foreseen layout={layout} from={data.ahead.from} />}
-        {isAlone && <Plans layout={layout} marks={marks} />}
+        <PeriodMarks {...{ data, layout, marks, isFaded, grain, fans }} isWeighed={part !== undefined} />
         <Overlays layout={layout} />
         <OutsideMarks layout={layout} />
-        {layout.pins.map(({ number, x, text }) => (
-          <g key={number}>
-            <title>{text}</title>
-            <line
-              x1={x}
-              x2={x}
-              y1={22}
-              y2={layout.plot.y + layout.plot.height}
-              stroke="var(--thread)"
-              strokeDasharray="2 3"
-            />
-            <circle cx={x} cy={15} r="7" fill="var(--weld)" fillOpacity=".25" stroke="var(--weld)" />
-            <text x={x} y={18.5} textAnchor="middle" fill="var(--ink)" className="text-[10px]">
-              {number}
-            </text>
-          </g>
-        ))}
+        <Pins layout={layout} />
         <ReferenceLines lines={layout.references} plot={layout.plot} />
-        {layout.months.map(
-          (m) =>
-            m.label && (
-              <text key={m.point.period} x={m.label.x} y={m.label.y} textAnchor="middle" fill="var(--ink)" {...HALO}>
-                {m.label.text}
-              </text>
-            ),
-        )}
+        <Labels layout={layout} />
         {data.strip && (
           <VarianceStrip
             layout={layout}
@@ -179,19 +118,7 @@ export function TimeChart({
             unitName={data.strip.isPercent ? "percent" : deltaStyle.unitName}
           />
         )}
-        {layout.months.map((m, i) => (
-          <rect
-            key={m.point.period}
-            x={m.band.x}
-            y={0}
-            width={m.band.width}
-            height={height}
-            fill="transparent"
-            className="cursor-pointer"
-            onMouseMove={() => look(i)}
-            onClick={() => onAsk(m.point.months)}
-          />
-        ))}
+        <Hits layout={layout} height={height} onLook={look} onAsk={onAsk} />
       </svg>
       {month && (
         <ReadingCard
@@ -211,6 +138,120 @@ export function TimeChart({
       </p>
     </div>
   );
+}
+
+/** What stands for the periods: lines, or columns with what is planned and foreseen on them. */
+function PeriodMarks({
+  data,
+  layout,
+  marks,
+  isFaded,
+  isWeighed,
+  grain,
+  fans,
+}: Pick<DrawnOverTime, "data"> & {
+  layout: TimeChartLayout;
+  marks: Exclude<TimeMarks, "bars">;
+  isFaded: (part: ChartPart) => boolean;
+  isWeighed: boolean;
+  /** The pattern of what is not closed. */
+  grain: string;
+  fans: ReactNode;
+}) {
+  const isAlone = data.parts.length === 0;
+  const areLines = marks === "lines";
+  const band = (
+    <>
+      <ExpectedBand layout={layout} isOnColumns={!areLines} />
+      {fans}
+    </>
+  );
+  const firstOpen = data.points.findIndex((p) => p.period === data.closedTo) + 1;
+  return (
+    <>
+      {areLines && band}
+      {!isAlone ? (
+        <Series {...{ layout, marks, firstOpen, isFaded, grain }} parts={data.parts} />
+      ) : areLines ? (
+        <Lines layout={layout} />
+      ) : (
+        <>
+          <Columns layout={layout} grain={grain} isWeighed={isWeighed} />
+          {marks === "both" && <PriorYearLine layout={layout} />}
+        </>
+      )}
+      {!areLines && band}
+      {isAlone && !areLines && data.ahead && <Foreseen layout={layout} from={data.ahead.from} />}
+      {isAlone && <Plans layout={layout} marks={marks} />}
+    </>
+  );
+}
+
+/** To where periods are closed. */
+function ClosedLine({ x, height }: { x: number; height: number }) {
+  return (
+    <g>
+      <line x1={x} x2={x} y1={4} y2={height} stroke="var(--slate)" strokeWidth=".75" />
+      <text x={x - 4} y={10} textAnchor="end" fill="var(--slate)">
+        closed to here
+      </text>
+    </g>
+  );
+}
+
+/** Numbered remarks at their periods. */
+function Pins({ layout }: { layout: TimeChartLayout }) {
+  return layout.pins.map(({ number, x, text }) => (
+    <g key={number}>
+      <title>{text}</title>
+      <line
+        x1={x}
+        x2={x}
+        y1={22}
+        y2={layout.plot.y + layout.plot.height}
+        stroke="var(--thread)"
+        strokeDasharray="2 3"
+      />
+      <circle cx={x} cy={15} r="7" fill="var(--weld)" fillOpacity=".25" stroke="var(--weld)" />
+      <text x={x} y={18.5} textAnchor="middle" fill="var(--ink)" className="text-[10px]">
+        {number}
+      </text>
+    </g>
+  ));
+}
+
+/** Figures at the marks. */
+function Labels({ layout }: { layout: TimeChartLayout }) {
+  return layout.months.map(
+    (m) =>
+      m.label && (
+        <text key={m.point.period} x={m.label.x} y={m.label.y} textAnchor="middle" fill="var(--ink)" {...HALO}>
+          {m.label.text}
+        </text>
+      ),
+  );
+}
+
+/** Where each period is pointed at. */
+function Hits({
+  layout,
+  height,
+  onLook,
+  onAsk,
+}: Pick<DrawnOverTime, "height" | "onAsk"> & { layout: TimeChartLayout; onLook: (mark: number) => void }) {
+  return layout.months.map((m, i) => (
+    <rect
+      key={m.point.period}
+      x={m.band.x}
+      y={0}
+      width={m.band.width}
+      height={height}
+      fill="transparent"
+      className="cursor-pointer"
+      onMouseMove={() => onLook(i)}
+      onClick={() => onAsk(m.point.months)}
+    />
+  ));
 }
 
 /** The axis of the KPI at the right, in the colour of its line. */
