@@ -156,140 +156,19 @@ export function chartValues({
 
 /** Lays out columns or lines with the variance below on the same months. Pure: the same options give the same marks. */
 export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
-  const { points, width, height, style, closedTo, weighed = [], parts = [], right = null } = options;
-  const marks = options.marks === "lines" ? "lines" : "columns";
-  const stacking = marks === "lines" ? "clustered" : (options.stacking ?? "clustered");
-  const hasStrip = options.strip !== null;
-  const varianceHeight = hasStrip ? Math.max(56, Math.round(height * 0.24)) : 0;
-  const closedIndex = points.findIndex((p) => p.period === closedTo);
-  const isClosedShown = closedIndex >= 0 && closedIndex < points.length - 1;
-  const top =
-    MARGIN.top + ((options.pins ?? []).length > 0 ? PINS : 0) + (isClosedShown && options.hasLabels ? CLOSED : 0);
-  const plot: Box = {
-    x: MARGIN.left,
-    y: top,
-    width: width - MARGIN.left - (right ? MARGIN.rightAxis : MARGIN.right),
-    height: height - top - MONTH_AXIS - varianceHeight,
-  };
-  const x = scaleBand<string>(
-    points.map((p) => p.period),
-    [plot.x, plot.x + plot.width],
-  )
-    .paddingInner(0.16)
-    .paddingOuter(0.08);
-  const step = x.step();
-  const band = x.bandwidth();
-
-  const lines = options.references.flatMap(({ name, figure }) =>
-    valueOf(figure).map((value) => ({ name: `${name}: ${writeNumber(value, style)}`, value })),
-  );
-  const isAlone = parts.length === 0;
-  const { moving = null, trend = null } = options;
-  const between = { bottom: plot.y + plot.height, top: plot.y };
-  const scale = valueScale([...chartValues(options), ...(options.extent ?? [])], {
-    ...between,
-    marks,
-    style: stacking === "share" ? SHARE_STYLE : style,
-  });
-  const { at: y, baseline: zero } = scale;
-  const rightScale =
-    right && valueScale(right.figures.flatMap(valueOf), { ...between, marks: "lines", style: right.style });
-  const stripPoints =
-    options.strip?.points ?? points.map(({ variance: { delta, judgement } }) => ({ figure: delta, judgement }));
-  const writeStrip = (value: number) =>
-    options.strip?.isPercent ? writeSignedPercent(value) : signed(value, options.deltaStyle);
-  const deltas = hasStrip ? stripPoints.flatMap(({ figure }) => valueOf(figure)) : [];
-  const strip = { top: plot.y + plot.height + MONTH_AXIS, height: varianceHeight, room: LABEL_ROOM };
-  const dy = varianceScale(deltas, strip);
-
-  const shownOf = (point: SeriesPointAnswer) => valueOf(point.actual)[0] ?? valueOf(point.forecast)[0];
-  const none: ReadonlySet<number> = new Set();
-  const labelled = options.hasLabels
-    ? thinnedLabels(points.map(shownOf), (value) => writeNumber(value, style), step)
-    : none;
-  const labelledDeltas = options.hasLabels
-    ? thinnedLabels(
-        stripPoints.map(({ figure }) => valueOf(figure)[0]),
-        writeStrip,
-        step,
-      )
-    : none;
-  const label = (text: string, centre: number, at: number): PlacedLabel => ({
-    text,
-    x: insideOf(plot, centre, labelWidth(text)),
-    y: at,
-  });
-  const laid = points.map((point, i): MonthMarks => {
-    const left = x(point.period)!;
-    const centre = left + band / 2;
-    const barCentre = left + band * 0.59;
-    const column = (figure: Figure, from: number, share: number): Box | null => {
-      const value = valueOf(figure)[0];
-      if (value === undefined || !isAlone) return null;
-      const top = y(value);
-      return { x: left + band * from, y: Math.min(top, zero), width: band * share, height: Math.abs(zero - top) };
-    };
-    const across = (figure: Figure) =>
-      (isAlone ? valueOf(figure) : []).map((value) => ({ x1: left, x2: left + band, y: y(value) }))[0] ?? null;
-    const shown = isAlone ? shownOf(point) : undefined;
-    const delta = hasStrip ? valueOf(stripPoints[i]!.figure)[0] : undefined;
-    const tallest = Math.min(...[point.actual, point.forecast].flatMap(valueOf).map((v) => y(v)));
-    const [budget, target] = [across(point.budget), across(point.target)];
-    return {
-      point,
-      band: { x: left - (step - band) / 2, y: 0, width: step, height },
-      centre,
-      // Beside a line for it there is no column of it.
-      priorYear: options.marks === "both" ? null : column(point.priorYear, 0, 0.34),
-      actual: column(point.actual, 0.18, 0.82),
-      // Of a period that came, the forecast is a line beside its column.
-      forecast: "value" in point.actual ? null : column(point.forecast, 0.18, 0.82),
-      part: weighed[i] ? (column(weighed[i].actual, 0.18, 0.82) ?? column(weighed[i].forecast, 0.18, 0.82)) : null,
-      budget,
-      target,
-      label:
-        labelled.has(i) && shown !== undefined
-          ? label(
-              writeNumber(shown, style),
-              marks === "columns" ? barCentre : centre,
-              clearOf(
-                [budget, target].flatMap((mark) => mark?.y ?? []),
-                tallest - 5,
-              ),
-            )
-          : null,
-      variance:
-        delta === undefined
-          ? null
-          : {
-              box: {
-                x: left + band * 0.18,
-                y: Math.min(dy(delta), dy(0)),
-                width: band * 0.82,
-                height: Math.max(Math.abs(dy(delta) - dy(0)), 0.75),
-              },
-              label: labelledDeltas.has(i)
-                ? label(writeStrip(delta), barCentre, delta >= 0 ? dy(delta) - 4 : dy(delta) + 11)
-                : null,
-              judgement: stripPoints[i]!.judgement,
-              isForecast: point.varianceOf === "forecast" && !options.strip?.kind.startsWith("growth"),
-            },
-    };
-  });
-
-  const figures = standingApart(laid.map((month) => month.label));
-  const deltaLabels = standingApart(laid.map(({ variance }) => variance?.label ?? null));
-  const months = laid.map((month, i): MonthMarks => ({
-    ...month,
-    label: figures[i]!,
-    variance: month.variance && { ...month.variance, label: deltaLabels[i]! },
-  }));
+  const { points, style, parts = [], weighed = [], right = null, moving = null, trend = null } = options;
+  const room = roomOf(options);
+  const { marks, stacking, plot, x, step, band, closedIndex } = room;
+  const scales = scalesOf(options, room);
+  const { y, rightScale } = scales;
+  const placing = { options, room, scales, strip: stripOf(options), labelled: labelledPeriods(options, room) };
+  const months = standApart(points.map((point, i) => layoutMonth(point, i, placing)));
   const placeOf = (figure: Figure, i: number): Place | null => {
     const value = valueOf(figure)[0];
     return value === undefined ? null : { x: months[i]!.centre, y: y(value) };
   };
   const centres = months.map((month) =>
-    marks === "columns" ? month.band.x + (step - band) / 2 + band * 0.59 : month.centre,
+    marks === "columns" ? columnCentre(x(month.point.period)!, band) : month.centre,
   );
   const firstForecast = options.ahead?.from ?? closedIndex + 1;
   const inSpan = months.filter((m) => m.point.inSpan);
@@ -320,18 +199,7 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       width: band * (parts.length > 0 ? 0.5 : 0.3),
       y,
     }),
-    expected: (options.expected?.points ?? []).map((point, i) => {
-      const seen = valueOf(points[i]!.actual)[0];
-      return (
-        point && {
-          x: centres[i]!,
-          middle: y(point.expected),
-          top: y(point.upper),
-          bottom: y(point.lower),
-          seen: point.isOutside && seen !== undefined ? { x: centres[i]!, y: y(seen) } : null,
-        }
-      );
-    }),
+    expected: expectedMarks(options, centres, y),
     rightScale,
     trend: trend && {
       x1: months[trend.from.place]!.centre,
@@ -343,15 +211,214 @@ export function layoutTimeChart(options: TimeChartOptions): TimeChartLayout {
       const place = points.findIndex((point) => point.period === period);
       return place < 0 ? [] : [{ number: i + 1, x: months[place]!.centre, text }];
     }),
-    hasStrip,
-    scale,
-    varianceZero: dy(0),
-    closedX: isClosedShown ? months[closedIndex]!.band.x + step : null,
+    hasStrip: room.hasStrip,
+    scale: scales.scale,
+    varianceZero: scales.dy(0),
+    closedX: room.isClosedShown ? months[closedIndex]!.band.x + step : null,
     spanX: inSpan.length > 0 ? [x(inSpan[0]!.point.period)!, x(inSpan.at(-1)!.point.period)! + band] : null,
     monthY: plot.y + plot.height + 14,
-    references: stacking === "share" ? [] : apart(lines.map(({ name, value }) => ({ name, y: y(value) }))),
+    references:
+      stacking === "share" ? [] : apart(referencesOf(options, style).map(({ name, value }) => ({ name, y: y(value) }))),
     plot,
   };
+}
+
+/** What the chart has to stand in: its plot, the periods across it, and the strip below. */
+function roomOf(options: TimeChartOptions) {
+  const { points, width, height, closedTo, right = null } = options;
+  const marks = options.marks === "lines" ? ("lines" as const) : ("columns" as const);
+  const stacking = marks === "lines" ? "clustered" : (options.stacking ?? "clustered");
+  const hasStrip = options.strip !== null;
+  const stripHeight = hasStrip ? Math.max(56, Math.round(height * 0.24)) : 0;
+  const closedIndex = points.findIndex((p) => p.period === closedTo);
+  const isClosedShown = closedIndex >= 0 && closedIndex < points.length - 1;
+  const top =
+    MARGIN.top + ((options.pins ?? []).length > 0 ? PINS : 0) + (isClosedShown && options.hasLabels ? CLOSED : 0);
+  const plot: Box = {
+    x: MARGIN.left,
+    y: top,
+    width: width - MARGIN.left - (right ? MARGIN.rightAxis : MARGIN.right),
+    height: height - top - MONTH_AXIS - stripHeight,
+  };
+  const x = scaleBand<string>(
+    points.map((p) => p.period),
+    [plot.x, plot.x + plot.width],
+  )
+    .paddingInner(0.16)
+    .paddingOuter(0.08);
+  const strip = { top: plot.y + plot.height + MONTH_AXIS, height: stripHeight, room: LABEL_ROOM };
+  return { marks, stacking, hasStrip, closedIndex, isClosedShown, plot, x, step: x.step(), band: x.bandwidth(), strip };
+}
+
+/** What is drawn below: growth or another series of its own, or the variances of the points. */
+function stripOf({ strip, points, deltaStyle }: TimeChartOptions) {
+  return {
+    points: strip?.points ?? points.map(({ variance: { delta, judgement } }) => ({ figure: delta, judgement })),
+    write: (value: number) => (strip?.isPercent ? writeSignedPercent(value) : signed(value, deltaStyle)),
+  };
+}
+
+function referencesOf({ references }: TimeChartOptions, style: NumberStyle) {
+  return references.flatMap(({ name, figure }) =>
+    valueOf(figure).map((value) => ({ name: `${name}: ${writeNumber(value, style)}`, value })),
+  );
+}
+
+/** The axes: of values, at the right, and of the strip. */
+function scalesOf(options: TimeChartOptions, { marks, stacking, plot, hasStrip, strip }: ReturnType<typeof roomOf>) {
+  const { style, right = null } = options;
+  const between = { bottom: plot.y + plot.height, top: plot.y };
+  const scale = valueScale([...chartValues(options), ...(options.extent ?? [])], {
+    ...between,
+    marks,
+    style: stacking === "share" ? SHARE_STYLE : style,
+  });
+  const rightScale =
+    right && valueScale(right.figures.flatMap(valueOf), { ...between, marks: "lines", style: right.style });
+  const deltas = hasStrip ? stripOf(options).points.flatMap(({ figure }) => valueOf(figure)) : [];
+  return { scale, y: scale.at, zero: scale.baseline, rightScale, dy: varianceScale(deltas, strip) };
+}
+
+interface Placing {
+  readonly options: TimeChartOptions;
+  readonly room: ReturnType<typeof roomOf>;
+  readonly scales: ReturnType<typeof scalesOf>;
+  readonly strip: ReturnType<typeof stripOf>;
+  readonly labelled: ReturnType<typeof labelledPeriods>;
+}
+
+/** Periods whose figures are written, above and in the strip: fewer where they would run into each other. */
+function labelledPeriods(options: TimeChartOptions, { step }: ReturnType<typeof roomOf>) {
+  const none: ReadonlySet<number> = new Set();
+  if (!options.hasLabels) return { figures: none, deltas: none };
+  const strip = stripOf(options);
+  const deltas = strip.points.map(({ figure }) => valueOf(figure)[0]);
+  return {
+    figures: thinnedLabels(options.points.map(shownOf), (value) => writeNumber(value, options.style), step),
+    deltas: thinnedLabels(deltas, strip.write, step),
+  };
+}
+
+/** Where a column stands in its period's place: the prior year's looks out at its left. */
+const COLUMN = { from: 0.18, width: 0.82 };
+const columnCentre = (left: number, band: number) => left + band * (COLUMN.from + COLUMN.width / 2);
+const shownOf = (point: SeriesPointAnswer) => valueOf(point.actual)[0] ?? valueOf(point.forecast)[0];
+
+function layoutMonth(point: SeriesPointAnswer, i: number, placing: Placing): MonthMarks {
+  const { options, room, scales } = placing;
+  const { weighed = [], parts = [] } = options;
+  const { x, step, band } = room;
+  const { y, zero } = scales;
+  const isAlone = parts.length === 0;
+  const left = x(point.period)!;
+  const column = (figure: Figure, { from, width } = COLUMN): Box | null => {
+    const value = valueOf(figure)[0];
+    if (value === undefined || !isAlone) return null;
+    const top = y(value);
+    return { x: left + band * from, y: Math.min(top, zero), width: band * width, height: Math.abs(zero - top) };
+  };
+  const across = (figure: Figure) =>
+    (isAlone ? valueOf(figure) : []).map((value) => ({ x1: left, x2: left + band, y: y(value) }))[0] ?? null;
+  const [budget, target] = [across(point.budget), across(point.target)];
+  const part = weighed[i];
+  return {
+    point,
+    band: { x: left - (step - band) / 2, y: 0, width: step, height: options.height },
+    centre: left + band / 2,
+    // Beside a line for it there is no column of it.
+    priorYear: options.marks === "both" ? null : column(point.priorYear, { from: 0, width: 0.34 }),
+    actual: column(point.actual),
+    // Of a period that came, the forecast is a line beside its column.
+    forecast: "value" in point.actual ? null : column(point.forecast),
+    part: part ? (column(part.actual) ?? column(part.forecast)) : null,
+    budget,
+    target,
+    label: isAlone
+      ? labelOf(
+          point,
+          i,
+          [budget, target].flatMap((mark) => mark?.y ?? []),
+          placing,
+        )
+      : null,
+    variance: varianceOf(point, i, placing),
+  };
+}
+
+/** The figure at a period's marks, clear of the plans that cross it; none where figures are too dense. */
+function labelOf(
+  point: SeriesPointAnswer,
+  i: number,
+  plans: readonly number[],
+  { options: { style }, room: { marks, plot, x, band }, scales: { y }, labelled }: Placing,
+): PlacedLabel | null {
+  const shown = shownOf(point);
+  if (shown === undefined || !labelled.figures.has(i)) return null;
+  const left = x(point.period)!;
+  const tallest = Math.min(...[point.actual, point.forecast].flatMap(valueOf).map((value) => y(value)));
+  const centre = marks === "columns" ? columnCentre(left, band) : left + band / 2;
+  return placedLabel(plot, writeNumber(shown, style), centre, clearOf(plans, tallest - 5));
+}
+
+/** A period's column in the strip, and what is written at it. */
+function varianceOf(
+  point: SeriesPointAnswer,
+  i: number,
+  { options, room: { hasStrip, plot, x, band }, scales: { dy }, strip, labelled }: Placing,
+): MonthMarks["variance"] {
+  const delta = hasStrip ? valueOf(strip.points[i]!.figure)[0] : undefined;
+  if (delta === undefined) return null;
+  const left = x(point.period)!;
+  const [at, zero] = [dy(delta), dy(0)];
+  return {
+    box: {
+      x: left + band * COLUMN.from,
+      y: Math.min(at, zero),
+      width: band * COLUMN.width,
+      height: Math.max(Math.abs(at - zero), 0.75),
+    },
+    label: labelled.deltas.has(i)
+      ? placedLabel(plot, strip.write(delta), columnCentre(left, band), delta >= 0 ? at - 4 : at + 11)
+      : null,
+    judgement: strip.points[i]!.judgement,
+    isForecast: point.varianceOf === "forecast" && !options.strip?.kind.startsWith("growth"),
+  };
+}
+
+const placedLabel = (plot: Box, text: string, centre: number, y: number): PlacedLabel => ({
+  text,
+  x: insideOf(plot, centre, labelWidth(text)),
+  y,
+});
+
+/** Months whose labels would run into each other keep those that stand apart. */
+function standApart(months: readonly MonthMarks[]): MonthMarks[] {
+  const figures = standingApart(months.map((month) => month.label));
+  const deltas = standingApart(months.map(({ variance }) => variance?.label ?? null));
+  return months.map((month, i) => ({
+    ...month,
+    label: figures[i]!,
+    variance: month.variance && { ...month.variance, label: deltas[i]! },
+  }));
+}
+
+function expectedMarks(
+  { expected, points }: TimeChartOptions,
+  centres: readonly number[],
+  y: (value: number) => number,
+): (ExpectedMark | null)[] {
+  return (expected?.points ?? []).map((point, i) => {
+    const seen = valueOf(points[i]!.actual)[0];
+    return (
+      point && {
+        x: centres[i]!,
+        middle: y(point.expected),
+        top: y(point.upper),
+        bottom: y(point.lower),
+        seen: point.isOutside && seen !== undefined ? { x: centres[i]!, y: y(seen) } : null,
+      }
+    );
+  });
 }
 
 /** How shares of the whole are written at the axis. */
