@@ -1,6 +1,7 @@
 import { daysInMonth, formatMonth, monthName, monthsBetween, yearOf, type Month } from "#core/calendar/month.ts";
 import { formatAmount } from "#core/figures/amount.ts";
 import { formatNumber } from "#core/formats/number-words.ts";
+import { inWriting, type Writing } from "#core/formats/writing.ts";
 import { ACCOUNTS, OPERATIONS_ACCOUNTS } from "../company/accounts.ts";
 import { DIMENSIONS } from "../company/dimensions.ts";
 import { LAST_CLOSED, LAST_DAY } from "../company/scenarios.ts";
@@ -233,8 +234,11 @@ function units(booking: Pick<Booking, "account" | "amount">): string {
   return booking.account === "full_time_equivalents" ? formatAmount(booking.amount, 1) : String(booking.amount);
 }
 
+/** How the ledger writes numbers, whoever reads them later. */
+const AS_EXPORTED: Writing = { currency: "EUR", numbers: "1,234.5", dates: "2026-11-30" };
+
 function bracketed(minor: number): string {
-  const text = formatNumber(Math.abs(minor) / 100, 2);
+  const text = inWriting(AS_EXPORTED, () => formatNumber(Math.abs(minor) / 100, 2));
   return minor < 0 ? `(${text})` : text;
 }
 

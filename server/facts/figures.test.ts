@@ -5,6 +5,8 @@ import { formatMonth, monthOf } from "#core/calendar/month.ts";
 import { DIMENSIONS } from "#demo/company/dimensions.ts";
 import { connect } from "#server/db/connect.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
+import { inWriting } from "#core/formats/writing.ts";
+import { WRITING } from "#core/testing/writing.ts";
 import { resolveFrame } from "#core/frame/resolve-frame.ts";
 import { compareKpi } from "#core/compare/compare-kpi.ts";
 import { computeOutlook } from "#core/panels/outlook/compute.ts";
@@ -54,7 +56,7 @@ const inProcess = async () => {
   if (panel?.kind !== "scorecard") throw new Error("the cover has no scorecard");
   return new Agreement(sums, (frame, scope) => {
     const asked = resolveFrame({ ...frame, scope: formatScope(scope) || undefined }, company, {}, {});
-    const answer = computeScorecard(panel, { company, access: {}, asked, cells });
+    const answer = inWriting(WRITING, () => computeScorecard(panel, { company, access: {}, asked, cells }));
     return Promise.resolve(answer.groups.flatMap((g) => g.rows));
   });
 };
@@ -122,7 +124,8 @@ describe("every figure of the cover equals the independent calculation", () => {
           const asked = resolveFrame({ ...frame, scope: formatScope(scope) || undefined }, company, {}, {});
           const question = { company, access: {}, asked, cells };
           for (const kpi of INDEPENDENT_KPIS) {
-            const answer = computeOutlook({ kind: "outlook", key: "outlook", kpi, sources }, {}, question);
+            const panel = { kind: "outlook", key: "outlook", kpi, sources } as const;
+            const answer = inWriting(WRITING, () => computeOutlook(panel, {}, question));
             for (const source of sources) {
               const row = answer.rows.find(({ key }) => key === source)!;
               const wanted = sums(scope).outlook(kpi, { ...frame, source });

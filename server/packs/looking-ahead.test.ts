@@ -7,6 +7,8 @@ import { timeChartTable } from "#core/panels/time-chart/table.ts";
 import { valueStyle, deltaStyle } from "#core/formats/number-words.ts";
 import { connect } from "#server/db/connect.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
+import { inWriting } from "#core/formats/writing.ts";
+import { WRITING } from "#core/testing/writing.ts";
 import { layoutRange } from "../../web/panels/expected-range/layout.ts";
 import { layoutTimeChart } from "../../web/panels/time-chart/layout.ts";
 import type { AccuracyAnswer } from "#core/panels/accuracy/schema.ts";
@@ -81,14 +83,16 @@ describe("a chart over time that looks ahead", () => {
       for (const change of changes) {
         const asked = await chart({ ...panel, ahead: change });
         const settings = asked.ahead!.settings;
-        const preview = lookAhead(
-          first,
-          first.ahead!.beyond,
-          first.ahead!.series.map((series) => ({
-            ...series,
-            forecast: told(forecastHistory(series.history, settings)),
-          })),
-          settings,
+        const preview = inWriting(WRITING, () =>
+          lookAhead(
+            first,
+            first.ahead!.beyond,
+            first.ahead!.series.map((series) => ({
+              ...series,
+              forecast: told(forecastHistory(series.history, settings)),
+            })),
+            settings,
+          ),
         );
         expect([panel, change, preview.points]).toEqual([panel, change, asked.points]);
         expect(preview.parts).toEqual(asked.parts);
@@ -148,16 +152,18 @@ describe("a chart over time that looks ahead", () => {
       const answer = await chart({ kpi, grain, ahead: {} });
       expect(answer.points).toHaveLength(answer.ahead!.from + horizon);
       for (const marks of ["columns", "lines"] as const) {
-        const layout = layoutTimeChart({
-          ...answer,
-          width: 620,
-          height: 320,
-          marks,
-          hasLabels: true,
-          style: valueStyle(answer.kpi.unit, answer.kpi.decimals, "thousand"),
-          deltaStyle: deltaStyle(answer.kpi.unit, answer.kpi.decimals, "thousand"),
-          right: null,
-        });
+        const layout = inWriting(WRITING, () =>
+          layoutTimeChart({
+            ...answer,
+            width: 620,
+            height: 320,
+            marks,
+            hasLabels: true,
+            style: valueStyle(answer.kpi.unit, answer.kpi.decimals, "thousand"),
+            deltaStyle: deltaStyle(answer.kpi.unit, answer.kpi.decimals, "thousand"),
+            right: null,
+          }),
+        );
         const [fan] = layout.fans;
         expect(fan!.steps).toHaveLength(horizon);
         for (const { x, stretches } of fan!.steps) {
@@ -174,7 +180,7 @@ describe("a chart over time that looks ahead", () => {
 
   it("hands out its bounds with its numbers", async () => {
     const answer = await chart({ ahead: { horizon: 2 } });
-    const { columns, rows } = timeChartTable(answer);
+    const { columns, rows } = inWriting(WRITING, () => timeChartTable(answer));
     const place = (head: string) => columns.findIndex((column) => column.head === head);
     const last = rows.at(-1)!;
     const [lower, point, upper] = ["Lower bound of 95%", "Forecast by model", "Upper bound of 95%"].map(
@@ -233,7 +239,9 @@ describe("the expected range", () => {
       const data = await range({ kpi: "on_time_rate", grain });
       expect(data.points.every(({ upper }) => upper! <= 1)).toBe(true);
       for (const width of [300, 900]) {
-        const layout = layoutRange({ data, width, height: 240, style: valueStyle(data.kpi.unit, 1, "thousand") });
+        const layout = inWriting(WRITING, () =>
+          layoutRange({ data, width, height: 240, style: valueStyle(data.kpi.unit, 1, "thousand") }),
+        );
         for (const { x, range: within } of layout.marks) {
           expect(x > 0 && x < width && within!.top >= 0 && within!.bottom <= 240).toBe(true);
         }
