@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { inWriting } from "#core/formats/writing.ts";
 import { applyDiff, diffRecords, isEmptyDiff, type Records, type RecordsDiff } from "#core/history/records-diff.ts";
 import type { SettingConflict } from "#core/history/merge-diff.ts";
 import { namedAtAllTimes, type PackEdit } from "#contract/pack.ts";
@@ -28,7 +29,12 @@ export async function editPack(
   const { diff, conflicts } = packRepository.merge!(now, readEdit(pack, asked));
   if (conflicts.length > 0) refuseConflict(now, conflicts, asked);
   refuseUnfit(structure, now, diff);
-  const changer = { by, said: editWords(now, diff), edit, ...(takesBack ? { takesBack } : {}) };
+  const changer = {
+    by,
+    said: inWriting(structure, () => editWords(now, diff)),
+    edit,
+    ...(takesBack ? { takesBack } : {}),
+  };
   return makeChange(trx, { area: "pack", repository: packRepository, changer, diff });
 }
 

@@ -1,3 +1,4 @@
+import { inWriting, type Writing } from "#core/formats/writing.ts";
 import type { Company } from "#core/frame/company.ts";
 import { currencySign } from "#core/formats/currency.ts";
 import type { Knex } from "knex";
@@ -87,7 +88,7 @@ export async function listLoads(knex: Knex, calendar: FiscalCalendar): Promise<L
 }
 
 /** One load with its totals, findings, moved figures and what may be done with it. */
-export async function describeLoad(knex: Knex, company: Company, id: number): Promise<LoadDetail> {
+export async function describeLoad(knex: Knex, company: Company & Writing, id: number): Promise<LoadDetail> {
   const { calendar, currency } = company;
   const {
     rows: [row],
@@ -114,6 +115,7 @@ export async function describeLoad(knex: Knex, company: Company, id: number): Pr
     );
     return found.map((r) => ({ id: r.id, fileName: r.file_name, months: monthsName(calendar, r.months) }));
   };
+  const names = await packNames(knex);
   return {
     ...head(row, calendar),
     postedAt: row.posted_at.toISOString(),
@@ -135,7 +137,7 @@ export async function describeLoad(knex: Knex, company: Company, id: number): Pr
     review: await reviewOf(knex, row.dataset_key),
     replaces: await related("load_id", "replaced_id"),
     replacedBy: (await related("replaced_id", "load_id")).filter((r) => r.id !== id),
-    brought: row.brought === null ? [] : broughtWords(row.brought, company, await packNames(knex)),
+    brought: row.brought === null ? [] : inWriting(company, () => broughtWords(row.brought!, company, names)),
     hindrance: await hindranceOf(knex, id, calendar),
   };
 }
