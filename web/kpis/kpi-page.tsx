@@ -74,62 +74,10 @@ function OpenKpi({
   kpis: readonly LibraryKpi[];
   language: Language;
 }) {
-  const client = useQueryClient();
-  const navigate = useNavigate();
   const mayEdit = useMayEdit();
-  const edited = useEdited<KpiDefinition>(start, known?.version ?? null);
-  const [conflict, setConflict] = useState<KpiConflict | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  const [isSaving, setSaving] = useState(false);
-  const { formula } = edited.value;
-  const asked = useDeferredValue(formula);
-  const answer = useAnswer(
-    KPIS.tryFormula,
-    { body: { formula: asked, self: known?.definition.key ?? null } },
-    // While the next one is asked, the last answer stays.
-    { placeholderData: keepPreviousData, enabled: asked.trim() !== "" },
-  );
-  const tried = formula.trim() === "" ? undefined : answer.data;
-  const sound = tried && !("problem" in tried) ? tried : null;
-  const fault = tried && "problem" in tried ? tried.problem : null;
-  // Until a person says otherwise, a new KPI takes the unit its formula has, and a key from its name.
-  const isOwn = (part: keyof KpiDefinition) => edited.value[part] !== start[part];
-  const inferred: Partial<KpiDefinition> =
-    !known && sound?.unit && !isOwn("unit") ? { unit: sound.unit, decimals: sound.decimals } : {};
-  const taken = new Set([...kpis.map((k) => k.definition.key), ...language.accounts.map((a) => a.key)]);
-  const { name, key } = edited.value;
-  const named: Partial<KpiDefinition> = !known && name && !key ? { key: newKey(name, taken, "_") } : {};
-  const definition: KpiDefinition = { ...edited.value, ...inferred, ...named };
-
-  const run = async (work: () => Promise<unknown>) => {
-    setProblem(null);
-    setConflict(null);
-    setSaving(true);
-    try {
-      await work();
-      await client.invalidateQueries();
-    } catch (failure) {
-      if (failure instanceof ApiProblem && failure.both) {
-        // Who was first, and with what, stands in the history beside.
-        void client.invalidateQueries({ queryKey: answerKey(KPIS.kpiHistory) });
-        setConflict({ message: failure.message, ...(failure.both as Pick<KpiConflict, "current" | "yours">) });
-      } else setProblem((failure as Error).message);
-    } finally {
-      setSaving(false);
-    }
-  };
-  const save = (version = edited.version) =>
-    run(async () => {
-      const library = await call(KPIS.saveKpi, { body: { key: known?.definition.key ?? null, version, definition } });
-      client.setQueryData(answerKey(KPIS.kpis), library);
-      edited.discard();
-      if (!known) await navigate(`/kpis/${definition.key}`, { replace: true });
-    });
-  const remove = () =>
-    run(async () => {
-      await call(KPIS.removeKpi, { params: { kpi: definition.key } });
-      await navigate("/kpis");
-    });
+  const draft = useKpiDraft({ start, known, kpis, language });
+  const { definition, edited, sound, answer } = draft;
+  const saving = useSaving(known, definition, edited);
   return (
     <div className="px-6 pt-4 pb-8">
       <p className="text-[13px]">
@@ -143,64 +91,40 @@ function OpenKpi({
         {mayEdit && (
           <span className="ml-auto flex items-baseline gap-3">
             {known && (
-              <Button isDisabled={isSaving} onClick={() => void remove()}>
+              <Button isDisabled={saving.isBusy} onClick={() => void saving.remove()}>
                 Remove
               </Button>
             )}
             {edited.isChanged && <Button onClick={edited.discard}>Discard changes</Button>}
             <Button
               kind="main"
-              isDisabled={isSaving || !sound || definition.name === "" || (known !== null && !edited.isChanged)}
-              onClick={() => void save()}
+              isDisabled={saving.isBusy || !sound || definition.name === "" || (known !== null && !edited.isChanged)}
+              onClick={() => void saving.save()}
             >
               {known ? "Save" : "Add the KPI"}
             </Button>
           </span>
         )}
       </div>
-      {problem && (
+      {saving.problem && (
         <p role="alert" className="mt-1 text-madder">
-          {problem}
+          {saving.problem}
         </p>
       )}
-      {conflict && (
+      {saving.conflict && (
         <BothVersions
-          conflict={conflict}
+          conflict={saving.conflict}
           names={KPI_PART_NAMES}
           onTakeTheirs={() => {
             edited.discard();
-            void run(() => Promise.resolve());
+            void saving.run(() => Promise.resolve());
           }}
-          onKeepMine={() => void save(conflict.current?.version ?? null)}
+          onKeepMine={() => void saving.save(saving.conflict?.current?.version ?? null)}
         />
       )}
       <div className="mt-3 grid items-start gap-3 min-[1080px]:grid-cols-[minmax(0,1.55fr)_minmax(0,1fr)]">
         <div className="grid min-w-0 gap-3">
-          <section aria-label="The formula">
-            <FormulaEditor
-              value={formula}
-              language={language}
-              mark={fault}
-              isReadOnly={!mayEdit}
-              onChange={(text) => edited.change({ formula: text })}
-            />
-            <p className="mt-1.5 flex min-h-[24px] flex-wrap gap-x-3 text-[13px]" aria-live="polite">
-              {fault ? (
-                <span className="text-madder">{fault.message}</span>
-              ) : answer.error ? (
-                <span className="text-madder">It could not be tried: {answer.error.message}</span>
-              ) : sound ? (
-                <span className="text-slate">
-                  It gives {sound.type}.{sound.unit === null && " A KPI is a number: say if(…, 1, 0)."}
-                </span>
-              ) : (
-                <span className="text-slate">Press Ctrl Space for suggestions.</span>
-              )}
-              <Link to="/kpis/language" className="ml-auto text-accent hover:underline">
-                The formula language
-              </Link>
-            </p>
-          </section>
+          <FormulaSection draft={draft} language={language} isReadOnly={!mayEdit} />
           {sound && (
             <div style={{ opacity: answer.isPlaceholderData ? 0.6 : 1 }}>
               <FormulaPreview tried={sound} unit={definition.unit} decimals={definition.decimals} />
@@ -224,10 +148,125 @@ function OpenKpi({
               onChange={edited.change}
             />
           </section>
-          {known && <History kpiKey={known.definition.key} mayEdit={mayEdit} run={run} />}
+          {known && <History kpiKey={known.definition.key} mayEdit={mayEdit} run={saving.run} />}
         </div>
       </div>
     </div>
+  );
+}
+
+type KpiDraft = ReturnType<typeof useKpiDraft>;
+
+/** A KPI as it is edited: what is not saved, its formula as the server reads it, and what follows from that. */
+function useKpiDraft({
+  start,
+  known,
+  kpis,
+  language,
+}: {
+  start: KpiDefinition;
+  known: LibraryKpi | null;
+  kpis: readonly LibraryKpi[];
+  language: Language;
+}) {
+  const edited = useEdited<KpiDefinition>(start, known?.version ?? null);
+  const { formula } = edited.value;
+  const asked = useDeferredValue(formula);
+  const answer = useAnswer(
+    KPIS.tryFormula,
+    { body: { formula: asked, self: known?.definition.key ?? null } },
+    // While the next one is asked, the last answer stays.
+    { placeholderData: keepPreviousData, enabled: asked.trim() !== "" },
+  );
+  const tried = formula.trim() === "" ? undefined : answer.data;
+  const sound = tried && !("problem" in tried) ? tried : null;
+  const fault = tried && "problem" in tried ? tried.problem : null;
+  // Until a person says otherwise, a new KPI takes the unit its formula has, and a key from its name.
+  const isOwn = (part: keyof KpiDefinition) => edited.value[part] !== start[part];
+  const inferred: Partial<KpiDefinition> =
+    !known && sound?.unit && !isOwn("unit") ? { unit: sound.unit, decimals: sound.decimals } : {};
+  const taken = new Set([...kpis.map((k) => k.definition.key), ...language.accounts.map((a) => a.key)]);
+  const { name, key } = edited.value;
+  const named: Partial<KpiDefinition> = !known && name && !key ? { key: newKey(name, taken, "_") } : {};
+  const definition: KpiDefinition = { ...edited.value, ...inferred, ...named };
+  return { edited, definition, answer, sound, fault };
+}
+
+/** Saving and removing it, and what comes of that: a problem, or another's version beside one's own. */
+function useSaving(known: LibraryKpi | null, definition: KpiDefinition, edited: KpiDraft["edited"]) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [conflict, setConflict] = useState<KpiConflict | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [isBusy, setBusy] = useState(false);
+  const run = async (work: () => Promise<unknown>) => {
+    setProblem(null);
+    setConflict(null);
+    setBusy(true);
+    try {
+      await work();
+      await client.invalidateQueries();
+    } catch (failure) {
+      if (failure instanceof ApiProblem && failure.both) {
+        // Who was first, and with what, stands in the history beside.
+        void client.invalidateQueries({ queryKey: answerKey(KPIS.kpiHistory) });
+        setConflict({ message: failure.message, ...(failure.both as Pick<KpiConflict, "current" | "yours">) });
+      } else setProblem((failure as Error).message);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const save = (version = edited.version) =>
+    run(async () => {
+      const library = await call(KPIS.saveKpi, { body: { key: known?.definition.key ?? null, version, definition } });
+      client.setQueryData(answerKey(KPIS.kpis), library);
+      edited.discard();
+      if (!known) await navigate(`/kpis/${definition.key}`, { replace: true });
+    });
+  const remove = () =>
+    run(async () => {
+      await call(KPIS.removeKpi, { params: { kpi: definition.key } });
+      await navigate("/kpis");
+    });
+  return { run, save, remove, conflict, problem, isBusy };
+}
+
+/** The formula with what is wrong with it, or what it gives. */
+function FormulaSection({
+  draft: { edited, answer, sound, fault },
+  language,
+  isReadOnly,
+}: {
+  draft: KpiDraft;
+  language: Language;
+  isReadOnly: boolean;
+}) {
+  return (
+    <section aria-label="The formula">
+      <FormulaEditor
+        value={edited.value.formula}
+        language={language}
+        mark={fault}
+        isReadOnly={isReadOnly}
+        onChange={(formula) => edited.change({ formula })}
+      />
+      <p className="mt-1.5 flex min-h-[24px] flex-wrap gap-x-3 text-[13px]" aria-live="polite">
+        {fault ? (
+          <span className="text-madder">{fault.message}</span>
+        ) : answer.error ? (
+          <span className="text-madder">It could not be tried: {answer.error.message}</span>
+        ) : sound ? (
+          <span className="text-slate">
+            It gives {sound.type}.{sound.unit === null && " A KPI is a number: say if(…, 1, 0)."}
+          </span>
+        ) : (
+          <span className="text-slate">Press Ctrl Space for suggestions.</span>
+        )}
+        <Link to="/kpis/language" className="ml-auto text-accent hover:underline">
+          The formula language
+        </Link>
+      </p>
+    </section>
   );
 }
 

@@ -41,8 +41,7 @@ export function LoadPage() {
 
 function OpenLoad({ load }: { load: LoadDetail }) {
   const client = useQueryClient();
-  const navigate = useNavigate();
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
   const [problem, setProblem] = useState<string | null>(null);
   const [isWorking, setWorking] = useState(false);
   const compared = Number(params.get("compare")) || null;
@@ -76,24 +75,7 @@ function OpenLoad({ load }: { load: LoadDetail }) {
           <LoadStateWords state={load.state} />
         </h1>
         <span className="ml-auto flex items-baseline gap-4">
-          {load.review && !isUndone && (
-            <Link
-              className="rounded bg-accent px-3 py-1 font-semibold text-panel hover:brightness-110"
-              to={`/packs/${load.review.pack}`}
-            >
-              See “{load.review.name}”
-            </Link>
-          )}
-          {load.hasFile && (
-            <a className="text-accent hover:underline" href={`/api/loads/${load.id}/file`} download>
-              The file
-            </a>
-          )}
-          {load.rejected > 0 && (
-            <a className="text-accent hover:underline" href={`/api/loads/${load.id}/rejected.csv`} download>
-              Left-out lines as CSV
-            </a>
-          )}
+          <LoadLinks load={load} />
           <Button
             kind={isUndone ? "main" : "plain"}
             isDisabled={isWorking || load.hindrance !== null}
@@ -125,6 +107,60 @@ function OpenLoad({ load }: { load: LoadDetail }) {
           {problem}
         </p>
       )}
+      <Related load={load} compared={compared} />
+      {compared !== null && <DifferencePanel from={compared} to={load.id} />}
+      <div className="mt-4 grid items-start gap-3 min-[1100px]:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
+        {load.rates.length > 0 ? (
+          <Sheet title="Currency rates">
+            <Rates rates={load.rates} />
+          </Sheet>
+        ) : (
+          <Sheet title="What changed">
+            <MovedFigures load={load} />
+          </Sheet>
+        )}
+        <div className="grid gap-3">
+          {isUndone && <Removal load={load} />}
+          <Findings load={load} />
+          <Contents load={load} />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** Where to go from a load: its review, its file, what was left out of it. */
+function LoadLinks({ load }: { load: LoadDetail }) {
+  return (
+    <>
+      {load.review && load.undone === null && (
+        <Link
+          className="rounded bg-accent px-3 py-1 font-semibold text-panel hover:brightness-110"
+          to={`/packs/${load.review.pack}`}
+        >
+          See “{load.review.name}”
+        </Link>
+      )}
+      {load.hasFile && (
+        <a className="text-accent hover:underline" href={`/api/loads/${load.id}/file`} download>
+          The file
+        </a>
+      )}
+      {load.rejected > 0 && (
+        <a className="text-accent hover:underline" href={`/api/loads/${load.id}/rejected.csv`} download>
+          Left-out lines as CSV
+        </a>
+      )}
+    </>
+  );
+}
+
+/** What it takes the place of, and what took its. */
+function Related({ load, compared }: { load: LoadDetail; compared: number | null }) {
+  const navigate = useNavigate();
+  const [, setParams] = useSearchParams();
+  return (
+    <>
       {load.replaces.map((other) => (
         <p key={other.id} className="mt-1">
           Takes the place of{" "}
@@ -150,57 +186,51 @@ function OpenLoad({ load }: { load: LoadDetail }) {
           for {other.months}.
         </p>
       ))}
-      {compared !== null && <DifferencePanel from={compared} to={load.id} />}
-      <div className="mt-4 grid items-start gap-3 min-[1100px]:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
-        {load.rates.length > 0 ? (
-          <Sheet title="Currency rates">
-            <Rates rates={load.rates} />
-          </Sheet>
-        ) : (
-          <Sheet title="What changed">
-            <MovedFigures load={load} />
-          </Sheet>
-        )}
-        <div className="grid gap-3">
-          {isUndone && <Removal load={load} />}
-          {load.findings.length > 0 && (
-            <Sheet title="Findings of the checks">
-              <ul>
-                {load.findings.map((finding) => (
-                  <li
-                    key={finding.rule + finding.message}
-                    className="flex gap-2 border-t border-thread/70 py-1.5 first:border-0"
-                  >
-                    <FindingMark finding={finding} />
-                    <span>
-                      {finding.message}
-                      {finding.answer && <span className="text-slate"> {finding.answer}.</span>}
-                    </span>
-                  </li>
-                ))}
-              </ul>
-            </Sheet>
-          )}
-          {load.totals.length > 0 && (
-            <Sheet title="Contents">
-              <PlainTable heads={["Account", numbers("Rows"), numbers("Total"), "Unit"]}>
-                {load.totals.map((t) => (
-                  <tr key={`${t.account}/${t.scenario}`} className="border-t border-thread/60">
-                    <th scope="row" className="py-0.5 text-left font-normal">
-                      {t.account}
-                      {load.scenario.includes(",") && <span className="text-slate"> {t.scenario}</span>}
-                    </th>
-                    <td className="text-right">{formatNumber(t.rows, 0)}</td>
-                    <td className="text-right">{writeAmount(t.amount)}</td>
-                    <td className="pl-2 text-slate">{t.unit}</td>
-                  </tr>
-                ))}
-              </PlainTable>
-            </Sheet>
-          )}
-        </div>
-      </div>
-    </div>
+    </>
+  );
+}
+
+function Findings({ load: { findings } }: { load: LoadDetail }) {
+  if (findings.length === 0) return null;
+  return (
+    <Sheet title="Findings of the checks">
+      <ul>
+        {findings.map((finding) => (
+          <li
+            key={finding.rule + finding.message}
+            className="flex gap-2 border-t border-thread/70 py-1.5 first:border-0"
+          >
+            <FindingMark finding={finding} />
+            <span>
+              {finding.message}
+              {finding.answer && <span className="text-slate"> {finding.answer}.</span>}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Sheet>
+  );
+}
+
+/** What it has, by account. */
+function Contents({ load }: { load: LoadDetail }) {
+  if (load.totals.length === 0) return null;
+  return (
+    <Sheet title="Contents">
+      <PlainTable heads={["Account", numbers("Rows"), numbers("Total"), "Unit"]}>
+        {load.totals.map((t) => (
+          <tr key={`${t.account}/${t.scenario}`} className="border-t border-thread/60">
+            <th scope="row" className="py-0.5 text-left font-normal">
+              {t.account}
+              {load.scenario.includes(",") && <span className="text-slate"> {t.scenario}</span>}
+            </th>
+            <td className="text-right">{formatNumber(t.rows, 0)}</td>
+            <td className="text-right">{writeAmount(t.amount)}</td>
+            <td className="pl-2 text-slate">{t.unit}</td>
+          </tr>
+        ))}
+      </PlainTable>
+    </Sheet>
   );
 }
 

@@ -1,9 +1,8 @@
 import { tidyStep } from "../step-kind.ts";
 import { columns, numberChoice } from "../settings.ts";
-import { SCALES } from "../scales.ts";
+import { SCALE_WORDS, SCALES } from "../scales.ts";
 import { readNumber } from "../../reading/read-number.ts";
 import { writeDecimal } from "../../reading/write-decimal.ts";
-import { formatNumber } from "../../formats/number-words.ts";
 import { nameColumns, rewriteCells } from "../step-run.ts";
 
 /** Writes amounts in full that are kept in hundreds, thousands or millions, to the last digit. Texts that are no numbers stay. */
@@ -26,6 +25,6 @@ export const scale = tidyStep(
         const units = value.units * 10 ** (digits - (value.decimals - moved));
         return Number.isSafeInteger(units) ? writeDecimal({ units, decimals: moved }, mark) : undefined;
       }),
-    say: (step) => `Multiply ${nameColumns(step.columns)} by ${formatNumber(step.by, 0)}`,
+    say: (step) => `Multiply ${nameColumns(step.columns)} by ${SCALE_WORDS[step.by]}`,
   },
 );
