@@ -1,7 +1,16 @@
-import { createColumnHelper, tableFeatures, useTable, type ColumnDef } from "@tanstack/react-table";
+import { createColumnHelper, tableFeatures, useTable, type ColumnDef, type HeaderGroup } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { ArrowDown, ArrowUp } from "lucide-react";
-import { memo, useId, useMemo, useRef, type KeyboardEvent, type MouseEvent, type ReactNode } from "react";
+import {
+  memo,
+  useId,
+  useMemo,
+  useRef,
+  type KeyboardEvent,
+  type MouseEvent,
+  type ReactNode,
+  type RefObject,
+} from "react";
 import { shadeOf } from "../../chart-kit/shade.ts";
 import { VarianceComb } from "../../chart-kit/variance-comb.tsx";
 import { judgementColour, JudgementMark } from "../../figures/judgement.tsx";
@@ -90,19 +99,7 @@ export function CrossGrid({
   const defs = useMemo(() => headsOf(columns, 0), [columns]);
   const table = useTable({ features, columns: defs, data: rows });
   const groups = table.getHeaderGroups();
-  // oxlint-disable-next-line react/incompatible-library -- What is in sight changes with every scroll: nothing of it may be kept.
-  const virtual = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => holder.current,
-    estimateSize: () => ROW,
-    overscan: OVERSCAN,
-    enabled: rows.length > MANY,
-  });
-  const items = virtual.getVirtualItems();
-  const isVirtual = rows.length > MANY;
-  const [from, to] = isVirtual ? [items[0]?.index ?? 0, (items.at(-1)?.index ?? -1) + 1] : [0, rows.length];
-  const isPooled = isVirtual && to - from <= POOL;
-  const firstInSight = isVirtual ? (virtual.range?.startIndex ?? 0) : 0;
+  const { virtual, isVirtual, from, to, isPooled, firstInSight } = useRowsInSight(rows.length, holder);
   const walk = useGridWalk(
     { rows: rows.length, columns: columns.length, page: 15 },
     {
@@ -119,13 +116,7 @@ export function CrossGrid({
   );
   const { look } = walk;
   const lefts = nameWidths.map((_, depth) => nameWidths.slice(0, depth).reduce((sum, width) => sum + width, 0));
-  const headHeight = HEAD_ROW;
-  const spread = Math.floor((height - groups.length * HEAD_ROW - BELOW) / Math.max(1, rows.length));
-  const named = nameWidths.reduce((sum, own) => sum + own, 0);
-  const natural = columns.reduce((sum, column) => sum + column.width, 0);
-  const stretch = Math.max(1, Math.min(MOST_STRETCH, (width - named) / Math.max(1, natural)));
-  const rowHeight = isVirtual ? ROW : Math.max(ROW, Math.min(MOST_ROW, spread));
-  const inSight = Math.floor((height - groups.length * HEAD_ROW - BELOW) / rowHeight);
+  const { tableWidth, stretch, rowHeight, inSight } = measuresIn({ width, height }, shape, groups.length);
   return (
     <>
       <div ref={holder} className="min-h-0 flex-1 overflow-auto print:overflow-visible" onMouseLeave={() => look(null)}>
@@ -138,7 +129,7 @@ export function CrossGrid({
           aria-activedescendant={walk.at ? `${id}-${walk.at.row}-${walk.at.column}` : undefined}
           className="border-separate border-spacing-0 text-[13px] tabular-nums -outline-offset-2"
           style={{
-            width: named + natural * stretch,
+            width: tableWidth,
             tableLayout: "fixed",
           }}
           onKeyDown={walk.onKeyDown}
@@ -152,59 +143,7 @@ export function CrossGrid({
               <col key={column.key} style={{ width: column.width * stretch }} />
             ))}
           </colgroup>
-          <thead>
-            {groups.map((group, g) => (
-              <tr key={group.id} role="row" aria-rowindex={g + 1}>
-                {nameWidths.map((_, depth) => (
-                  <th
-                    key={depth}
-                    scope="col"
-                    role="columnheader"
-                    aria-colindex={depth + 1}
-                    className={`sticky z-30 truncate bg-panel px-1 text-left align-bottom font-normal text-slate ${g === groups.length - 1 ? "border-b border-ink/40" : ""}`}
-                    style={{ left: lefts[depth], top: g * headHeight, height: headHeight }}
-                  >
-                    {g === groups.length - 1 ? data.rows.axes[depth]!.noun : <span className="sr-only">of rows</span>}
-                  </th>
-                ))}
-                {group.headers.map((header) => {
-                  const isLeaf = header.subHeaders.length === 0;
-                  const shaped = isLeaf ? columns.find(({ key }) => key === header.column.id) : undefined;
-                  const name = header.isPlaceholder ? "" : String(header.column.columnDef.header ?? "");
-                  return (
-                    <th
-                      key={header.id}
-                      scope={isLeaf ? "col" : "colgroup"}
-                      role="columnheader"
-                      colSpan={header.colSpan}
-                      aria-sort={
-                        shaped && isSorted(data, shaped)
-                          ? data.sort!.isRising
-                            ? "ascending"
-                            : "descending"
-                          : undefined
-                      }
-                      className={`sticky z-20 bg-panel px-1 align-bottom font-normal text-slate ${isLeaf ? "border-b border-ink/40 text-right" : name === "" ? "" : "border-b border-thread text-center"}`}
-                      style={{ top: g * headHeight, height: headHeight }}
-                    >
-                      {shaped ? (
-                        <SortButton
-                          name={name}
-                          shaped={shaped}
-                          data={data}
-                          onSort={() => actions.onSort(shaped.column, shaped.measure)}
-                        />
-                      ) : (
-                        <span className="block truncate font-semibold text-ink" title={name}>
-                          {name}
-                        </span>
-                      )}
-                    </th>
-                  );
-                })}
-              </tr>
-            ))}
-          </thead>
+          <Heads {...{ groups, data, shape, lefts, actions }} />
           <tbody>
             {from > 0 && <Gap height={from * ROW} />}
             {rows.slice(from, to).map((_, i) => {
@@ -240,6 +179,112 @@ export function CrossGrid({
             : ""}
       </p>
     </>
+  );
+}
+
+/** Of many rows those in sight, with some around them; of a few all. */
+function useRowsInSight(count: number, holder: RefObject<HTMLDivElement | null>) {
+  const isVirtual = count > MANY;
+  // oxlint-disable-next-line react/incompatible-library -- What is in sight changes with every scroll: nothing of it may be kept.
+  const virtual = useVirtualizer({
+    count,
+    getScrollElement: () => holder.current,
+    estimateSize: () => ROW,
+    overscan: OVERSCAN,
+    enabled: isVirtual,
+  });
+  const items = virtual.getVirtualItems();
+  const [from, to] = isVirtual ? [items[0]?.index ?? 0, (items.at(-1)?.index ?? -1) + 1] : [0, count];
+  return {
+    virtual,
+    isVirtual,
+    from,
+    to,
+    isPooled: isVirtual && to - from <= POOL,
+    firstInSight: isVirtual ? (virtual.range?.startIndex ?? 0) : 0,
+  };
+}
+
+/** How wide and high rows and columns are drawn, so that they fill the place there is; how many rows are in sight. */
+function measuresIn(
+  { width, height }: { width: number; height: number },
+  { columns, rows, nameWidths }: CrossShape,
+  heads: number,
+) {
+  const room = height - heads * HEAD_ROW - BELOW;
+  const named = nameWidths.reduce((sum, own) => sum + own, 0);
+  const natural = columns.reduce((sum, column) => sum + column.width, 0);
+  const stretch = Math.max(1, Math.min(MOST_STRETCH, (width - named) / Math.max(1, natural)));
+  const spread = Math.floor(room / Math.max(1, rows.length));
+  const rowHeight = rows.length > MANY ? ROW : Math.max(ROW, Math.min(MOST_ROW, spread));
+  return { tableWidth: named + natural * stretch, stretch, rowHeight, inSight: Math.floor(room / rowHeight) };
+}
+
+/** The heads of the columns, level by level, and of the names of rows; they stay in sight. */
+function Heads({
+  groups,
+  data,
+  shape: { columns, nameWidths },
+  lefts,
+  actions,
+}: {
+  groups: readonly HeaderGroup<typeof features, ShapedRow>[];
+  data: CrossTabAnswer;
+  shape: CrossShape;
+  /** Where each column of names begins. */
+  lefts: readonly number[];
+  actions: GridActions;
+}) {
+  return (
+    <thead>
+      {groups.map((group, g) => (
+        <tr key={group.id} role="row" aria-rowindex={g + 1}>
+          {nameWidths.map((_, depth) => (
+            <th
+              key={depth}
+              scope="col"
+              role="columnheader"
+              aria-colindex={depth + 1}
+              className={`sticky z-30 truncate bg-panel px-1 text-left align-bottom font-normal text-slate ${g === groups.length - 1 ? "border-b border-ink/40" : ""}`}
+              style={{ left: lefts[depth], top: g * HEAD_ROW, height: HEAD_ROW }}
+            >
+              {g === groups.length - 1 ? data.rows.axes[depth]!.noun : <span className="sr-only">of rows</span>}
+            </th>
+          ))}
+          {group.headers.map((header) => {
+            const isLeaf = header.subHeaders.length === 0;
+            const shaped = isLeaf ? columns.find(({ key }) => key === header.column.id) : undefined;
+            const name = header.isPlaceholder ? "" : String(header.column.columnDef.header ?? "");
+            return (
+              <th
+                key={header.id}
+                scope={isLeaf ? "col" : "colgroup"}
+                role="columnheader"
+                colSpan={header.colSpan}
+                aria-sort={
+                  shaped && isSorted(data, shaped) ? (data.sort!.isRising ? "ascending" : "descending") : undefined
+                }
+                className={`sticky z-20 bg-panel px-1 align-bottom font-normal text-slate ${isLeaf ? "border-b border-ink/40 text-right" : name === "" ? "" : "border-b border-thread text-center"}`}
+                style={{ top: g * HEAD_ROW, height: HEAD_ROW }}
+              >
+                {shaped ? (
+                  <SortButton
+                    name={name}
+                    shaped={shaped}
+                    data={data}
+                    onSort={() => actions.onSort(shaped.column, shaped.measure)}
+                  />
+                ) : (
+                  <span className="block truncate font-semibold text-ink" title={name}>
+                    {name}
+                  </span>
+                )}
+              </th>
+            );
+          })}
+        </tr>
+      ))}
+    </thead>
   );
 }
 

@@ -1,5 +1,5 @@
 import { ChevronRight } from "lucide-react";
-import { Fragment, useMemo, useRef, useState, type KeyboardEvent } from "react";
+import { Fragment, useMemo, useRef, useState, type HTMLAttributes, type KeyboardEvent, type RefObject } from "react";
 import { LegendMark } from "../../figures/scenario-mark.tsx";
 import { OutsideSign } from "../../chart-kit/outside-mark.tsx";
 import { JudgementMark } from "../../figures/judgement.tsx";
@@ -47,15 +47,7 @@ export function ScorecardTable({
   const table = useRef<HTMLTableElement>(null);
   const { words } = data.frame;
   const box = useRef<HTMLDivElement>(null);
-  const all = useMemo(() => columnsOf(data), [data]);
-  const [{ width }, holder] = useSize();
-  const isCompact = width > 0 && width < COMPACT_BELOW;
-  const offered = useMemo(
-    () => (isCompact ? all.filter(({ key }) => COMPACT_COLUMNS.includes(key)) : all),
-    [all, isCompact],
-  );
-  const steps = useStepsToFit(box, offered, data);
-  const { columns, leftOut, isStatusShort } = useMemo(() => columnsAfter(offered, steps), [offered, steps]);
+  const { all, columns, leftOut, isCompact, isStatusShort, holder } = useFittingColumns(data, box);
   /** The row whose other columns are shown below it. */
   const [tapped, setTapped] = useState<string | null>(null);
   const rest = useMemo(() => all.filter((column) => !columns.includes(column)), [all, columns]);
@@ -104,14 +96,7 @@ export function ScorecardTable({
     const link = view.panel.links?.[kpi];
     return link && <LinkButton link={link} isShort onFollow={() => actions.follow(link)} />;
   };
-  const sortBy = (column: string) =>
-    setSorting((now) =>
-      now?.column !== column
-        ? { column, isDescending: true }
-        : now.isDescending
-          ? { column, isDescending: false }
-          : null,
-    );
+  const sortBy = (column: string) => setSorting((now) => nextSorting(now, column));
   return (
     <div ref={holder}>
       <div ref={box} className="relative overflow-x-auto px-3 pb-2 max-sm:px-1.5 print:overflow-visible">
@@ -141,32 +126,22 @@ export function ScorecardTable({
             const isClosed = closed.has(group.title);
             return (
               <tbody key={group.title}>
-                <tr data-group={group.title} {...direct?.group(group.title)}>
-                  <th scope="rowgroup" colSpan={columns.length + 1} className="pt-2 pb-0.5 text-left font-normal">
-                    <button
-                      type="button"
-                      aria-expanded={!isClosed}
-                      className="flex items-center gap-1 font-serif text-[14px] text-slate hover:text-ink"
-                      onClick={() => setClosed(toggled(closed, group.title))}
-                    >
-                      {group.title}
-                      {isClosed && <ChevronRight size={13} aria-hidden="true" />}
-                      {isClosed && <span className="font-sans text-[12px]">{group.rows.length} KPIs</span>}
-                    </button>
-                  </th>
-                </tr>
+                <GroupHead
+                  {...group}
+                  isClosed={isClosed}
+                  width={columns.length + 1}
+                  drag={direct?.group(group.title)}
+                  onToggle={() => setClosed(toggled(closed, group.title))}
+                />
                 {!isClosed &&
                   group.rows.map((row) => {
                     const isOpen = opened.has(row.kpi.key);
                     return (
                       <Fragment key={row.kpi.key}>
                         <KpiRow
-                          row={row}
-                          columns={columns}
-                          context={context}
+                          {...{ row, columns, context, isOpen }}
                           isChosen={row.kpi.key === chosen}
                           onChoose={choose}
-                          isOpen={isOpen}
                           onToggle={toggle}
                           link={linkOf(row.kpi.key)}
                           drag={direct?.row(row.kpi.key)}
@@ -193,6 +168,60 @@ export function ScorecardTable({
         />
       </div>
     </div>
+  );
+}
+
+/** Columns as there is room for them: on a narrow screen the first few, else without those that matter least. */
+function useFittingColumns(data: ScorecardAnswer, box: RefObject<HTMLDivElement | null>) {
+  const [{ width }, holder] = useSize();
+  const isCompact = width > 0 && width < COMPACT_BELOW;
+  const all = useMemo(() => columnsOf(data), [data]);
+  const offered = useMemo(
+    () => (isCompact ? all.filter(({ key }) => COMPACT_COLUMNS.includes(key)) : all),
+    [all, isCompact],
+  );
+  const steps = useStepsToFit(box, offered, data);
+  const fitting = useMemo(() => columnsAfter(offered, steps), [offered, steps]);
+  return { all, isCompact, holder, ...fitting };
+}
+
+/** Descending first, then ascending, then as it was. */
+function nextSorting(now: Sorting | null, column: string): Sorting | null {
+  if (now?.column !== column) return { column, isDescending: true };
+  return now.isDescending ? { column, isDescending: false } : null;
+}
+
+/** The line above a group's KPIs, by which it is opened and closed. */
+function GroupHead({
+  title,
+  rows,
+  isClosed,
+  width,
+  drag,
+  onToggle,
+}: {
+  title: string;
+  rows: readonly KpiRowAnswer[];
+  isClosed: boolean;
+  width: number;
+  drag: HTMLAttributes<HTMLTableRowElement> | undefined;
+  onToggle: () => void;
+}) {
+  return (
+    <tr data-group={title} {...drag}>
+      <th scope="rowgroup" colSpan={width} className="pt-2 pb-0.5 text-left font-normal">
+        <button
+          type="button"
+          aria-expanded={!isClosed}
+          className="flex items-center gap-1 font-serif text-[14px] text-slate hover:text-ink"
+          onClick={onToggle}
+        >
+          {title}
+          {isClosed && <ChevronRight size={13} aria-hidden="true" />}
+          {isClosed && <span className="font-sans text-[12px]">{rows.length} KPIs</span>}
+        </button>
+      </th>
+    </tr>
   );
 }
 
