@@ -1,6 +1,8 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import type { Knex } from "knex";
+import { inWriting } from "#core/formats/writing.ts";
+import { WRITING } from "#core/testing/writing.ts";
 import { formatMonth, monthOf } from "#core/calendar/month.ts";
 import { formatScope } from "#core/dimensions/scope-text.ts";
 import type { Company } from "#core/frame/company.ts";
@@ -180,7 +182,7 @@ describe("the figures of every kind of panel", () => {
           const { compute } = PANEL_COMPUTATIONS[definition.kind] as unknown as {
             compute(definition: PanelDefinition, choice: object, question: PanelQuestion): PanelAnswer;
           };
-          answer = compute(definition, {}, { company, access, asked, cells });
+          answer = inWriting(WRITING, () => compute(definition, {}, { company, access, asked, cells }));
         } catch (error) {
           if (error instanceof QuestionRefused) return;
           throw error;

@@ -1,5 +1,7 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { inWriting } from "#core/formats/writing.ts";
+import { WRITING } from "#core/testing/writing.ts";
 import type { AnswerOf, PanelDefinition } from "#core/panels/schemas.ts";
 import { ANALYST, serveApi, type ApiClient } from "#testing/api.ts";
 import { valueStyle } from "#core/formats/number-words.ts";
@@ -93,7 +95,7 @@ describe("the cross-tab", () => {
       fc.asyncProperty(frames, async (frame) => {
         const answer = await answerOf<"cross-tab">("cross-tab", frame);
         expect(answer.rows.lines.length === 0).toBe(answer.refusal !== null);
-        for (const width of [240, 900]) shapeCrossTab(answer, width);
+        for (const width of [240, 900]) inWriting(WRITING, () => shapeCrossTab(answer, width));
         const [total] = answer.columns.lines.flatMap((line, c) => (line[0] === null ? [c] : []));
         for (const [r, [area, route]] of answer.rows.lines.entries()) {
           const inRow = (c: number) => answer.cells[c]!.figures.value!.values[r] ?? 0;
@@ -129,22 +131,24 @@ describe("a chart over time that is split", () => {
           const sum = parts.reduce((all, { figures }) => all + ("value" in figures[i]! ? figures[i].value : 0), 0);
           expect(Math.abs(sum - actual.value)).toBeLessThan(0.005);
         }
-        const style = valueStyle(data.kpi.unit, 0, "thousand");
+        const style = inWriting(WRITING, () => valueStyle(data.kpi.unit, 0, "thousand"));
         for (const width of [240, 1200]) {
-          const { series, plot } = layoutTimeChart({
-            parts,
-            points,
-            closedTo,
-            width,
-            height: 300,
-            style,
-            deltaStyle: style,
-            marks: "columns",
-            stacking: data.stacking,
-            references: [],
-            hasLabels: true,
-            strip: data.strip,
-          });
+          const { series, plot } = inWriting(WRITING, () =>
+            layoutTimeChart({
+              parts,
+              points,
+              closedTo,
+              width,
+              height: 300,
+              style,
+              deltaStyle: style,
+              marks: "columns",
+              stacking: data.stacking,
+              references: [],
+              hasLabels: true,
+              strip: data.strip,
+            }),
+          );
           for (const box of series.boxes.flat())
             if (box) {
               expect(box.y).toBeGreaterThanOrEqual(plot.y - 0.01);

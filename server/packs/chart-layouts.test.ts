@@ -1,5 +1,7 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { inWriting } from "#core/formats/writing.ts";
+import { WRITING } from "#core/testing/writing.ts";
 import { deltaStyle, valueStyle } from "#core/formats/number-words.ts";
 import { readablePanels, type Pack } from "#contract/pack.ts";
 import type { AnswerOf, PanelAnswer } from "#core/panels/schemas.ts";
@@ -57,7 +59,9 @@ const LAYOUTS: Layouts = {
   "cross-tab": (data, width) => void shapeCrossTab(data, width),
 };
 const layOut = (data: PanelAnswer, width: number) =>
-  (LAYOUTS[data.kind] as ((data: PanelAnswer, width: number) => unknown) | undefined)?.(data, width);
+  inWriting(WRITING, () =>
+    (LAYOUTS[data.kind] as ((data: PanelAnswer, width: number) => unknown) | undefined)?.(data, width),
+  );
 
 interface Mark {
   readonly x: number;

@@ -1,6 +1,8 @@
 import fc from "fast-check";
 import papa from "papaparse";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { inWriting } from "#core/formats/writing.ts";
+import { WRITING } from "#core/testing/writing.ts";
 import { PANEL_COMPUTATIONS } from "#core/panels/index.ts";
 import { PANEL_KINDS, type PanelKind } from "#core/panels/schemas.ts";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
@@ -30,7 +32,9 @@ const DIMENSIONS = [{ key: "route", name: "Route", plural: "routes", levels: ["S
 const newPanel = (kind: PanelKind, key = `a-${kind}`): PanelDefinition =>
   viewOf(kind).create({ key, kpis: KPIS, otherKpis: [], dimensions: DIMENSIONS });
 const tableOf = (answer: PanelAnswer): PanelTable =>
-  (PANEL_COMPUTATIONS[answer.kind] as { table(answer: PanelAnswer): PanelTable }).table(answer);
+  inWriting(WRITING, () =>
+    (PANEL_COMPUTATIONS[answer.kind] as { table(answer: PanelAnswer): PanelTable }).table(answer),
+  );
 const answerOf = async (key: string, query = "") => {
   const { status, body } = await api.get(`${PANELS}/${key}?${query}`);
   expect([key, query, status]).toEqual([key, query, 200]);

@@ -1,5 +1,7 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { inWriting } from "#core/formats/writing.ts";
+import { WRITING } from "#core/testing/writing.ts";
 import { PANEL_COMPUTATIONS } from "#core/panels/index.ts";
 import type { PanelTable } from "#core/panels/parts/panel-table.ts";
 import { isReadable, type Pack } from "#contract/pack.ts";
@@ -27,7 +29,9 @@ afterAll(async () => {
 });
 
 const tableOf = (answer: PanelAnswer): PanelTable =>
-  (PANEL_COMPUTATIONS[answer.kind] as { table(answer: PanelAnswer): PanelTable }).table(answer);
+  inWriting(WRITING, () =>
+    (PANEL_COMPUTATIONS[answer.kind] as { table(answer: PanelAnswer): PanelTable }).table(answer),
+  );
 /** What has no sentence of its own. */
 const SILENT = new Set(["text"]);
 /** The numbers a sentence may name: those behind the panel, and of a chart over time those of the frame's whole span. */
