@@ -193,7 +193,7 @@ async function insertPeople(trx: Knex.Transaction): Promise<void> {
       title,
       role,
       scope: JSON.stringify(scope),
-      is_sample: true,
+      signs_in_by_click: true,
       password_hash: await hashPassword(SAMPLE_PASSWORD),
     });
   }

@@ -19,7 +19,7 @@ export interface PersonRow {
   role: Person["role"];
   scope: Scope;
   password_hash: string;
-  is_sample: boolean;
+  signs_in_by_click: boolean;
   must_choose_password: boolean;
   numbers: string | null;
   dates: string | null;
@@ -38,10 +38,10 @@ export async function signIn(knex: Knex, email: string, password: string): Promi
   return { token: await openSession(knex, row.id), reader: toReader(row) };
 }
 
-/** Signs in as a person of the sample company. Throws "not-found" for anybody else. */
+/** Signs in with one click, as a person who is offered so. Throws "not-found" for anybody else. */
 export async function signInSample(knex: Knex, email: string): Promise<{ token: string; reader: Reader }> {
   const row = await knex("person")
-    .where({ email: email.toLowerCase(), is_sample: true })
+    .where({ email: email.toLowerCase(), signs_in_by_click: true })
     .first<PersonRow | undefined>();
   if (!row)
     throw new ProblemError("not-found", "There is no sample person with this address. Choose one from the list.");
@@ -68,9 +68,9 @@ export async function closeOtherSessions(knex: Knex, personId: number, token: st
   await knex("session").where({ person_id: personId }).whereNot("token_hash", hashToken(token)).delete();
 }
 
-/** The sample company's people. */
+/** The people whom the sign-in page offers with one click. */
 export async function samplePeople(knex: Knex): Promise<Reader[]> {
-  const rows = await knex("person").where({ is_sample: true }).orderBy("id").select<PersonRow[]>();
+  const rows = await knex("person").where({ signs_in_by_click: true }).orderBy("id").select<PersonRow[]>();
   return rows.map(toReader);
 }
 

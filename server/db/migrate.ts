@@ -20,6 +20,7 @@ import * as broughtByLoads from "./migrations/018-brought-by-loads.ts";
 import * as dateWriting from "./migrations/019-date-writing.ts";
 import * as underWeight from "./migrations/020-under-weight.ts";
 import * as daysWithoutLines from "./migrations/021-days-without-lines.ts";
+import * as oneClickSignIn from "./migrations/022-one-click-sign-in.ts";
 
 interface Migration {
   readonly name: string;
@@ -50,6 +51,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: "019-date-writing", ...dateWriting },
   { name: "020-under-weight", ...underWeight },
   { name: "021-days-without-lines", ...daysWithoutLines },
+  { name: "022-one-click-sign-in", ...oneClickSignIn },
 ];
 
 /** Migrations are imported rather than read from a folder, so that types and bundles hold them. */
