@@ -79,14 +79,7 @@ function chartOver(
   const context = measureContext(question);
   const comparison = compareKpi(kpi, frame, context);
   const grain = choice.grain ?? definition.grain ?? "month";
-  const months = seriesMonths(calendar, frame);
-  const shownPeriods = { calendar, asOf: frame.asOf, months };
-  const placed = settings && historyOf(kpi, grain, context, { measureOver });
-  const usual = periodsOf(grain, { ...shownPeriods, last: definition.last });
-  const periods = placed ? aheadPeriods(placed, usual, definition.last) : usual;
-  // What runs over periods in a row begins before the first that is shown.
-  const earlier = periodsOf(grain, { ...shownPeriods, last: periods.length + MOST_LEAD });
-  const all = [...earlier.filter(({ from, window }) => isBefore({ from, window }, periods[0]!)), ...periods];
+  const { placed, periods, all, known, shownEnd } = shownPeriods(definition, kpi, grain, question, settings);
   const series = timeSeries(kpi, frame, comparison, context, periods);
   const shows = CHART_SERIES.filter((part) => !definition.hides?.includes(part));
   const closed = series.closedTo?.key;
@@ -106,20 +99,9 @@ function chartOver(
     question,
   );
   const splitNoun = split?.level ?? null;
-  // Of the periods that can be looked ahead to, as many as are asked for are shown.
-  const known = placed ? periods.length - placed.later.length : periods.length;
-  const shownEnd =
-    placed && settings ? Math.max(known, known + horizonOf(settings, grain) - (settings.without ?? 0)) : known;
   const right = definition.right === undefined ? null : requireKpi(company, definition.right);
   const isAlone = parts.length === 0;
-  const level = bandLevel(definition, choice);
-  const keys = periods.filter(({ to }) => to <= frame.asOf).map(({ key }) => key);
-  const band =
-    level === null || !isAlone
-      ? null
-      : frame.shown === undefined
-        ? expectedBand(kpi, { grain, level, keys }, context)
-        : { notFitted: "The expected range is for actuals and is not drawn for a forecast version." };
+  const band = isAlone ? bandOver(kpi, bandLevel(definition, choice), grain, periods, question) : null;
   const strip = choice.strip ?? definition.strip ?? "delta";
   const references = (definition.references ?? []).filter(
     (line) => line.kind === "statistic" || isOwn(definition, kpi),
@@ -193,6 +175,46 @@ function chartOver(
       all: [{ key: "", name: kpi.definition.name, kpi, context }, ...ofParts],
     },
   };
+}
+
+/** The periods of a chart, those before them that running figures begin in, and how far they are known and shown. */
+function shownPeriods(
+  definition: TimeChartDefinition,
+  kpi: CompiledKpi,
+  grain: Grain,
+  question: PanelQuestion,
+  settings: AheadSettings | null,
+) {
+  const { calendar } = question.company;
+  const { frame } = question.asked;
+  const within = { calendar, asOf: frame.asOf, months: seriesMonths(calendar, frame) };
+  const placed = settings && historyOf(kpi, grain, measureContext(question), { measureOver });
+  const usual = periodsOf(grain, { ...within, last: definition.last });
+  const periods = placed ? aheadPeriods(placed, usual, definition.last) : usual;
+  // What runs over periods in a row begins before the first that is shown.
+  const earlier = periodsOf(grain, { ...within, last: periods.length + MOST_LEAD });
+  const all = [...earlier.filter(({ from, window }) => isBefore({ from, window }, periods[0]!)), ...periods];
+  // Of the periods that can be looked ahead to, as many as are asked for are shown.
+  const known = placed ? periods.length - placed.later.length : periods.length;
+  const shownEnd =
+    placed && settings ? Math.max(known, known + horizonOf(settings, grain) - (settings.without ?? 0)) : known;
+  return { placed, periods, all, known, shownEnd };
+}
+
+/** The expected range of the closed periods; `null` where none is wanted, and why where it cannot be had. */
+function bandOver(
+  kpi: CompiledKpi,
+  level: ReturnType<typeof bandLevel>,
+  grain: Grain,
+  periods: readonly Period[],
+  question: PanelQuestion,
+) {
+  if (level === null) return null;
+  const { frame } = question.asked;
+  if (frame.shown !== undefined)
+    return { notFitted: "The expected range is for actuals and is not drawn for a forecast version." };
+  const keys = periods.filter(({ to }) => to <= frame.asOf).map(({ key }) => key);
+  return expectedBand(kpi, { grain, level, keys }, measureContext(question));
 }
 
 /** The periods shown with a forecast: enough of the history to judge it by, then all that can be looked ahead to. */
