@@ -131,7 +131,7 @@ function OpenKpi({
             </div>
           )}
           {known && (
-            <section className="rounded-md border border-thread bg-panel px-4 py-3" aria-label="Status">
+            <section className="rounded-md border border-thread bg-panel px-4 py-3" aria-label="Inputs and uses">
               <h2 className="mb-1 font-serif text-[16px]">Inputs and uses</h2>
               <Dependencies kpi={known} />
             </section>

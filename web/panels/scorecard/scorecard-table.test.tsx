@@ -83,7 +83,7 @@ beforeEach(() => {
     },
   );
 });
-const show = (onChoose = vi.fn()) => {
+const show = (onChoose = vi.fn(), data = DATA) => {
   const view = panelProps<"scorecard">(
     { key: "s", kind: "scorecard", groups: [] },
     { leads: { kpi: "Revenue", choose: onChoose } },
@@ -91,7 +91,7 @@ const show = (onChoose = vi.fn()) => {
   return {
     onAsk: view.actions.ask,
     onChoose,
-    ...renderPage(<ScorecardTable data={DATA} part={undefined} view={view} />),
+    ...renderPage(<ScorecardTable data={data} part={undefined} view={view} />),
   };
 };
 const names = () =>
@@ -113,6 +113,13 @@ describe("a scorecard on screen", () => {
     expect(margin.getByRole("img", { name: "7 tolerances below" })).toBeTruthy();
     expect(margin.getByText("×7")).toBeTruthy();
     expect(rowOf("Fuel").getByRole("img", { name: "inside its tolerance" })).toBeTruthy();
+  });
+  it("explains combs only where it has some", () => {
+    const { unmount } = show();
+    expect(screen.queryByText(/^comb: /)).not.toBeNull();
+    unmount();
+    show(vi.fn(), { ...DATA, columns: ["actual", "basis", "delta", "status"] });
+    expect(screen.queryByText(/^comb: /)).toBeNull();
   });
   it("says what a figure lacks, and what it is compared with instead", () => {
     show();

@@ -163,6 +163,7 @@ export function ScorecardTable({
           hasNotes={allRows.some((r) => r.notes.length > 0)}
           hasOutside={allRows.some((r) => r.outside !== null)}
           leftOut={leftOut}
+          hasComb={columns.some(({ key }) => key === (isCompact ? "delta" : "delta-percent"))}
           isCompact={isCompact}
           others={otherBases(allRows)}
         />
@@ -300,12 +301,15 @@ function Head({
 function Key({
   hasNotes,
   hasOutside,
+  hasComb,
   leftOut,
   isCompact,
   others,
 }: {
   hasNotes: boolean;
   hasOutside: boolean;
+  /** Whether a column has combs: beside Δ%, or beside Δ where there is no room for it. */
+  hasComb: boolean;
   /** Whether the other columns come on a tap. */
   isCompact: boolean;
   leftOut: readonly Column[];
@@ -333,7 +337,7 @@ function Key({
           the month is out of the ordinary
         </li>
       )}
-      <li>comb: a tooth for each tolerance above (right) or below (left), a dot inside it</li>
+      {hasComb && <li>comb: a tooth for each tolerance above (right) or below (left), a dot inside it</li>}
       {others.map(({ basisCode, basisName }) => (
         <li key={basisName} className="flex items-center gap-1.5">
           <LegendMark code={basisCode} asLine={false} />
