@@ -1,4 +1,4 @@
-import { screen, within } from "@testing-library/react";
+import { cleanup, screen, within } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { panelProps } from "#testing/panel-props.ts";
 import { renderPage } from "#testing/render-page.tsx";
@@ -115,9 +115,9 @@ describe("a scorecard on screen", () => {
     expect(rowOf("Fuel").getByRole("img", { name: "inside its tolerance" })).toBeTruthy();
   });
   it("explains combs only where it has some", () => {
-    const { unmount } = show();
+    show();
     expect(screen.queryByText(/^comb: /)).not.toBeNull();
-    unmount();
+    cleanup();
     show(vi.fn(), { ...DATA, columns: ["actual", "basis", "delta", "status"] });
     expect(screen.queryByText(/^comb: /)).toBeNull();
   });
