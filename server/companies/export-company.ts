@@ -28,10 +28,13 @@ const SECRET = new Set(["password_hash", "token_hash"]);
 export async function exportCompany(knex: Knex, store: FileStore, path: string, signal: AbortSignal): Promise<void> {
   const archive = new ZipFile();
   const written = pipeline(archive.outputStream, createWriteStream(path), { signal });
+  const breakOff = (error: unknown) => (archive.outputStream as Readable).destroy(error as Error);
+  // What cannot be read on its way in breaks this archive off, and nothing else.
+  archive.on("error", breakOff);
   void writeTables(knex, archive, signal)
     .then(() => writeFiles(store, archive))
     .then(() => archive.end())
-    .catch((error: unknown) => (archive.outputStream as Readable).destroy(error as Error));
+    .catch(breakOff);
   await written;
 }
 
@@ -69,5 +72,12 @@ async function writeFiles({ folder }: FileStore, archive: ZipFile): Promise<void
 async function append(archive: ZipFile, content: Readable, name: string, signal: AbortSignal): Promise<void> {
   const read = finished(content, { signal });
   archive.addReadStream(content, name);
-  await read;
+  try {
+    await read;
+  } catch (error) {
+    // Nobody takes what is left of it: it is let run out, so that its connection is free to end.
+    content.unpipe();
+    content.resume();
+    throw error;
+  }
 }

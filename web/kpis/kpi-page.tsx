@@ -63,17 +63,15 @@ export function KpiPage() {
 
 type KpiConflict = BothVersionsOf<KpiDefinition & { readonly version?: number }>;
 
-function OpenKpi({
-  start,
-  known,
-  kpis,
-  language,
-}: {
-  start: KpiDefinition;
-  known: LibraryKpi | null;
-  kpis: readonly LibraryKpi[];
-  language: Language;
-}) {
+/** A KPI, known or new, among the others and in the language it is written in. */
+interface OpenedKpi {
+  readonly start: KpiDefinition;
+  readonly known: LibraryKpi | null;
+  readonly kpis: readonly LibraryKpi[];
+  readonly language: Language;
+}
+
+function OpenKpi({ start, known, kpis, language }: OpenedKpi) {
   const mayEdit = useMayEdit();
   const draft = useKpiDraft({ start, known, kpis, language });
   const { definition, edited, sound, answer } = draft;
@@ -158,17 +156,7 @@ function OpenKpi({
 type KpiDraft = ReturnType<typeof useKpiDraft>;
 
 /** A KPI as it is edited: what is not saved, its formula as the server reads it, and what follows from that. */
-function useKpiDraft({
-  start,
-  known,
-  kpis,
-  language,
-}: {
-  start: KpiDefinition;
-  known: LibraryKpi | null;
-  kpis: readonly LibraryKpi[];
-  language: Language;
-}) {
+function useKpiDraft({ start, known, kpis, language }: OpenedKpi) {
   const edited = useEdited<KpiDefinition>(start, known?.version ?? null);
   const { formula } = edited.value;
   const asked = useDeferredValue(formula);
