@@ -8,14 +8,14 @@ export async function emptyPage(page: Page, pack: string): Promise<void> {
   // What an attempt that failed left behind.
   if ((await ownRegion(page, pack).count()) > 0) await retire(page, pack);
   await page.getByLabel(/^Name of a new pack/).fill(pack);
-  await page.getByRole("button", { name: "Make the pack" }).click();
+  await page.getByRole("button", { name: "Create pack" }).click();
   await anotherPage(page, pack);
 }
 
 /** Adds an empty page to a pack, and opens it to be arranged. */
 export async function anotherPage(page: Page, pack: string): Promise<void> {
   const own = ownRegion(page, pack);
-  await own.getByRole("button", { name: "Another page" }).click();
+  await own.getByRole("button", { name: "Add a page" }).click();
   await expect(own.getByText("Saved")).toBeVisible();
   await own.getByRole("link", { name: "Arrange" }).last().click();
   await expect(page.getByText("This page is empty")).toBeVisible();

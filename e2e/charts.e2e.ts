@@ -66,9 +66,9 @@ test("from the year to date to the year's end, against the plan, on an axis that
   await expect(bridge.getByRole("heading", { level: 2 })).toContainText("is expected to end the year");
   for (const name of ["Year to date", "November FY27", "Outlook", "To Budget", "Budget"])
     await expect(bridge.locator("svg text", { hasText: new RegExp(`^${name}`) }).first()).toBeVisible();
-  await expect(bridge.getByText("The axis does not begin at zero")).toBeVisible();
+  await expect(bridge.getByText("The axis does not start at zero")).toBeVisible();
   await bridge.getByRole("button", { name: "Show the axis from zero" }).click();
-  await expect(bridge.getByText("The axis does not begin at zero")).toHaveCount(0);
+  await expect(bridge.getByText("The axis does not start at zero")).toHaveCount(0);
   await expectAccessible(page);
   // The other way: by account, opened one below the other, and back.
   await bridge.getByRole("button", { name: /^Leads/ }).click();
@@ -82,7 +82,7 @@ test("attainment sorted, with what is left; a click narrows the map", async ({ p
   await add(page, "shares");
   const drawer = page.getByRole("complementary", { name: /^Arrange / });
   await drawer.getByLabel(/^(Default )?KPI(?! on)/).selectOption({ label: "Ticket revenue" });
-  await drawer.getByLabel("Show as").selectOption({ label: "how far it is to what it is to reach" });
+  await drawer.getByLabel("Show as").selectOption({ label: "attainment of the basis" });
   await add(page, "a map");
   await drawer.getByLabel(/^(Default )?KPI(?! on)/).selectOption({ label: "Ticket revenue" });
   await done(page);

@@ -14,8 +14,8 @@ test("a review is composed by keyboard alone", async ({ page }) => {
   await test.step("a pack, a page, a pattern, panels from the rack", async () => {
     await pressOn(page, page.getByRole("link", { name: "Packs and pages" }));
     await writeInto(page, page.getByLabel(/^Name of a new pack/), "{month} by hand");
-    await pressOn(page, page.getByRole("button", { name: "Make the pack" }));
-    await pressOn(page, pack.getByRole("button", { name: "Another page" }));
+    await pressOn(page, page.getByRole("button", { name: "Create pack" }));
+    await pressOn(page, pack.getByRole("button", { name: "Add a page" }));
     await writeInto(page, pack.getByLabel("Page", { exact: true }), "Front");
     await page.keyboard.press("Tab");
     await expect(pack.getByText("Saved")).toBeVisible();
@@ -75,7 +75,7 @@ test("a review is composed by keyboard alone", async ({ page }) => {
     await page.keyboard.press("Control+c");
     await pressOn(page, page.getByRole("button", { name: "Done" }));
     await pressOn(page, page.getByRole("link", { name: "Packs and pages" }));
-    await pressOn(page, pack.getByRole("button", { name: "Another page" }));
+    await pressOn(page, pack.getByRole("button", { name: "Add a page" }));
     await expect(pack.getByLabel("Page", { exact: true })).toHaveCount(2);
     await pressOn(page, pack.getByRole("button", { name: "Move New page up" }));
     await expect(pack.getByLabel("Page", { exact: true }).first()).toHaveValue("New page");
@@ -174,7 +174,7 @@ test("a page answers by keyboard alone", async ({ page }) => {
     await page.keyboard.press("Enter");
     await expect(page.getByText(/by vessel, .*against Prior year/)).toBeVisible();
     await chooseIn(page, page.getByLabel("Add it as a panel to"), "Costs and fuel");
-    await pressOn(page, page.getByRole("button", { name: "Keep it" }));
+    await pressOn(page, page.getByRole("button", { name: "Add panel" }));
     await pressOn(page, page.getByRole("status").getByRole("link", { name: "Costs and fuel" }));
     await expect(
       page

@@ -10,9 +10,9 @@ test("a review is composed: pack, pattern, panels from the rack, moved, sized, a
   await expect(page.getByRole("heading", { level: 1, name: "Packs and pages" })).toBeVisible();
   await expectAccessible(page);
   await page.getByLabel(/^Name of a new pack/).fill("{month} board");
-  await page.getByRole("button", { name: "Make the pack" }).click();
+  await page.getByRole("button", { name: "Create pack" }).click();
   const pack = page.getByRole("region", { name: "Pages of October board" });
-  await pack.getByRole("button", { name: "Another page" }).click();
+  await pack.getByRole("button", { name: "Add a page" }).click();
   await pack.getByLabel("Page", { exact: true }).fill("Front");
   await pack.getByLabel("Page", { exact: true }).press("Tab");
   await expect(pack.getByText("Saved")).toBeVisible();
@@ -248,7 +248,7 @@ test("nothing is decided yet: the workbench, back and forward, kept as a panel; 
   await expect(page).toHaveURL(/kpi=fuel&split=vessel%2F&kind=breakdown&basis=prior-year/);
   await expect(breakdown.getByText(/against Prior year/)).toBeVisible();
   await page.getByLabel("Add it as a panel to").selectOption({ label: "Costs and fuel" });
-  await page.getByRole("button", { name: "Keep it" }).click();
+  await page.getByRole("button", { name: "Add panel" }).click();
   await page.getByRole("status").getByRole("link", { name: "Costs and fuel" }).click();
   await expect(
     page

@@ -164,7 +164,7 @@ test("looking ahead: a forecast with its interval and notes, the year's end by e
   await expectAccessible(page);
   await bar.getByRole("button", { name: "Post as forecast" }).click();
   await page.getByLabel("Its name").fill("Fuel by model");
-  await page.getByRole("button", { name: "Post it" }).click();
+  await page.getByRole("button", { name: "Post forecast" }).click();
   await page.getByRole("link", { name: "See all versions" }).click();
   const version = page.getByRole("region", { name: "Fuel by model" });
   await expect(version).toContainText("open: not used in outlooks yet");

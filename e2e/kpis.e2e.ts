@@ -31,9 +31,9 @@ test("a KPI is typed with completion, corrected under the exact word, tried, gra
   await page.getByLabel("Name", { exact: true }).fill("Ticket yield");
   await page.getByRole("button", { name: "Use status bands instead" }).click();
   await page.getByLabel("To, band 1").fill("90");
-  await expect(page.getByText(/Between 90 and 95 nothing is said/)).toBeVisible();
+  await expect(page.getByText(/Values between 90 and 95 have no band/)).toBeVisible();
   await page.getByLabel("From, band 2").fill("90");
-  await expect(page.getByText(/nothing is said/)).toBeHidden();
+  await expect(page.getByText(/have no band/)).toBeHidden();
   await expectAccessible(page);
   await page.getByRole("button", { name: "Add the KPI" }).click();
   await expect(page.getByRole("heading", { level: 1, name: "Ticket yield" })).toBeVisible();

@@ -54,7 +54,7 @@ test("a chart looks ahead: followed while it is dragged, judged, told to a colle
   await notes.getByRole("button", { name: "Close" }).click();
   await bar.getByRole("button", { name: "Post as forecast" }).click();
   await page.getByLabel("Its name").fill("Forecast of spring");
-  await page.getByRole("button", { name: "Post it" }).click();
+  await page.getByRole("button", { name: "Post forecast" }).click();
   await page.getByRole("link", { name: "See all versions" }).click();
   const version = page.getByRole("region", { name: "Forecast of spring" });
   await expect(version).toContainText("open: not used in outlooks yet");
@@ -91,7 +91,7 @@ test("the storm is named as one event on two routes", async ({ page }) => {
   const events = range.getByRole("list", { name: "Events" });
   await expect(events.getByRole("listitem").filter({ hasText: "September" })).toHaveCount(1);
   // Its month is marked where it stands in a row of figures, too.
-  await expect(page.getByRole("button", { name: /^Out of the ordinary: September FY27 is/ }).first()).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Unusual: September FY27 is/ }).first()).toBeVisible();
   await events.getByRole("button", { name: "Explain this event" }).last().click();
   await page.getByLabel("The reason").fill("A storm kept two routes in port");
   await page.getByRole("button", { name: "Confirm" }).click();
@@ -119,7 +119,7 @@ test("a version is copied, adjusted with a reason, and compared with what it was
   await signInAs(page, "Maren Holt", "/versions");
   await page.getByRole("region", { name: "Forecast 6+6" }).getByRole("button", { name: "Copy" }).click();
   await page.getByLabel("Its name").fill("Forecast by hand");
-  await page.getByRole("button", { name: "Copy it" }).click();
+  await page.getByRole("button", { name: "Copy version" }).click();
   const version = page.getByRole("region", { name: "Forecast by hand" });
   await version.getByRole("button", { name: "Adjust" }).click();
   await page.getByRole("combobox", { name: /^Of/ }).selectOption("tickets");
@@ -128,7 +128,7 @@ test("a version is copied, adjusted with a reason, and compared with what it was
   await page.getByLabel("Percent, such as −5").fill("-4");
   await page.getByLabel("The reason").fill("Two berths are closed until February");
   await expectAccessible(page);
-  await page.getByRole("button", { name: "Adjust it" }).click();
+  await page.getByRole("button", { name: "Adjust version" }).click();
   await expect(version).toContainText(
     "Ticket revenue for Northreach, October–February FY27: −4.0%. “Two berths are closed until February”, Maren Holt",
   );

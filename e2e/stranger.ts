@@ -26,7 +26,7 @@ export async function startOwn(
   await type("Your name", "Ida Moor");
   await type("E-mail address", "ida@brightwater.example");
   await type(/^Password/, "a long password");
-  await page.getByRole("button", { name: "Start it" }).click();
+  await page.getByRole("button", { name: "Start company" }).click();
   await expect(page.getByRole("heading", { name: `Set up ${name}` })).toBeVisible();
 }
 

@@ -76,7 +76,7 @@ test.describe("scenarios, accounts and regions from one file", () => {
     await add(page, "a chart over time");
     await drawer().getByLabel("Default KPI").selectOption({ label: "Sales" });
     await drawer().getByLabel("Split by").selectOption({ label: "Region" });
-    await drawer().getByLabel("Columns stand").selectOption({ label: "on top of each other" });
+    await drawer().getByLabel("Arrange columns").selectOption({ label: "on top of each other" });
     await add(page, "a cross-tab");
     await drawer().getByLabel("Rows, depth 1").selectOption({ label: "Region" });
     await add(page, "a heat grid");
@@ -105,7 +105,7 @@ test.describe("scenarios, accounts and regions from one file", () => {
     await empty();
     await add(page, "a chart over time");
     await drawer().getByLabel("Default KPI").selectOption({ label: "Sales" });
-    await drawer().getByLabel("Drawn as").selectOption({ label: "columns, with lines for what it is compared with" });
+    await drawer().getByLabel("Drawn as").selectOption({ label: "columns, with a line for the basis" });
     await drawer().getByLabel("Window").selectOption({ label: "the last 24" });
     for (const part of ["Budget", "Prior year", "Forecast"]) await drawer().getByLabel(part, { exact: true }).uncheck();
     await done(page);

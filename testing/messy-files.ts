@@ -256,7 +256,7 @@ function spoiled(table: Table, { fault, layout }: MessyChoice): { table: Table; 
           head: [...table.head, "Currency"],
           rows: table.rows.map((cells, i) => [...cells, i % 3 === 0 ? "USD" : "EUR"]),
         },
-        stop: /another currency than the company's, and there is no rate for the month: “USD in|written in one currency and said to be in another/,
+        stop: /another currency than the company's, and there is no rate for the month: “USD in|a currency sign that differs/,
       };
   }
 }

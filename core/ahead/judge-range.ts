@@ -35,7 +35,7 @@ export function judgeRange(
   context: MeasureContext,
 ): Judged | NotJudged {
   const placed = historyOf(kpi, grain, context, { measureOver });
-  if (!placed) return { notFitted: `No ${grain} of ${kpi.definition.name} has a figure here.`, placed };
+  if (!placed) return { notFitted: `${kpi.definition.name} has no figures by ${grain} here.`, placed };
   return judgePlaced(placed, { grain, last, level });
 }
 
@@ -59,7 +59,7 @@ export function judgePlaced(placed: PlacedHistory, { grain, last, level }: Range
   if ("notFitted" in found) return { ...found, placed };
   if (found.points.length === 0)
     return {
-      notFitted: `Nothing can be expected yet: the ${grain} after the first ${values.length} is the first to be judged.`,
+      notFitted: `No expected range yet: it starts with the ${grain} after the first ${values.length}.`,
       placed,
     };
   const most = placed.history.isShare && values.every((value) => value === null || value <= 1) ? 1 : Infinity;

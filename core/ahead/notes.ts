@@ -43,15 +43,15 @@ function waysParts({ origins, horizon, rows, coverage }: Told<WaysJudged>, { wri
   const said = rows.map(
     ({ name, mae, mase }) => `${name} ${write(mae)} (MASE ${mase === null ? "none" : mase.toFixed(2)})`,
   );
-  const held = coverage.map(({ level, share }) => `of ${percent(level)} held ${percent(share)}`);
+  const held = coverage.map(({ level, share }) => `of ${percent(level)} covered ${percent(share)}`);
   return [
     {
       question: "How does it compare with naive methods?",
-      answer: `Made anew from ${origins} earlier ${origins === 1 ? "origin" : "origins"}, up to ${horizon} ahead, the mean absolute error was: ${said.join("; ")}.`,
+      answer: `Refitted from ${origins} earlier ${origins === 1 ? "origin" : "origins"}, up to ${horizon} ahead, the mean absolute error was: ${said.join("; ")}.`,
     },
     {
       question: "Do the intervals hold?",
-      answer: `From the same origins the intervals ${held.join(", ")}: few periods to judge by.`,
+      answer: `From the same origins the intervals ${held.join(", ")}, but there are too few periods to judge by.`,
     },
   ];
 }

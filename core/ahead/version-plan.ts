@@ -53,7 +53,7 @@ export function planVersion(kpi: CompiledKpi, parts: readonly VersionPart[]): Pl
   const { definition, formula } = kpi;
   if (!readsPlainly(kpi))
     return {
-      refused: `The formula of ${definition.name} says a time, scenario or scope of its own: post a forecast of the KPIs that it reads.`,
+      refused: `The formula of ${definition.name} sets its own time, scenario or scope: post forecasts of the KPIs it reads instead.`,
     };
   const { key } = definition;
   const seen = new Set<string>();

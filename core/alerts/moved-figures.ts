@@ -83,7 +83,7 @@ export function movedFigures(before: readonly FigureAt[], after: readonly Figure
   const place = ({ kpi, scenario, span }: FigureAt) => JSON.stringify([kpi.definition.key, scenario, span]);
   const was = new Map(before.map((at) => [place(at), at.figure]));
   return after.flatMap((at) => {
-    const former: Figure = was.get(place(at)) ?? { absent: "no data", detail: "It was not there before." };
+    const former: Figure = was.get(place(at)) ?? { absent: "no data", detail: "There was no figure before." };
     const isSame =
       "value" in former ? "value" in at.figure && former.value === at.figure.value : !("value" in at.figure);
     if (isSame) return [];

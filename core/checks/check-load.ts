@@ -68,7 +68,7 @@ const FAULT_WORDS: Readonly<Record<FaultGroup["rule"], (lines: string, group: Fa
   "foreign-currency": (lines, group) =>
     `${lines} are in another currency than the company's, and there is no rate for the month: ${examplesOf(group)}. Amounts in several currencies are not added up: load the currency's rates as a file of their own, or leave those lines out.`,
   "two-currencies": (lines, group) =>
-    `${lines} are written in one currency and said to be in another: ${examplesOf(group)}. Ignore the currency column if the amounts are right, or remove the sign with a step.`,
+    `${lines} have a currency sign that differs from their currency column: ${examplesOf(group)}. Ignore the currency column if the amounts are right, or remove the sign with a step.`,
   "foreign-movement": (lines, group) =>
     `${lines} give movements of a balance in another currency: ${examplesOf(group)}. A balance is converted at the rate of the month's end: load closing balances, or leave those lines out.`,
   "second-rate": (lines, group) =>
@@ -76,7 +76,7 @@ const FAULT_WORDS: Readonly<Record<FaultGroup["rule"], (lines: string, group: Fa
   "no-rate": (lines, group) => `${lines} have a rate that is not above 0: ${examplesOf(group)}.`,
   "movement-of-balance": (lines, group) =>
     `${lines} give movements of an account that keeps a balance, not its closing balance: ${examplesOf(group)}. If the file starts with the opening balance, or from zero, they can be added up from its first month; otherwise load closing balances, or leave those lines out.`,
-  "rejected-name": (lines, group) => `${lines} name what is left out: ${examplesOf(group)}.`,
+  "rejected-name": (lines, group) => `${lines} name something that is left out: ${examplesOf(group)}.`,
   "rejected-line": (lines) => `${lines} you rejected.`,
 };
 

@@ -162,5 +162,5 @@ function alikeView(actual: ViewCoverage, basis: ViewCoverage, context: MeasureCo
 
 function noDelta(actual: Measurement, basis: Measurement): Absence {
   if (!isPresent(basis.figure)) return absent("no base", basis.figure.detail);
-  return isPresent(actual.figure) ? absent("no base", "There is nothing to compare.") : actual.figure;
+  return isPresent(actual.figure) ? absent("no base", "There is nothing to compare with.") : actual.figure;
 }

@@ -44,7 +44,7 @@ export function outlookOf(kpi: CompiledKpi, frame: Frame, context: MeasureContex
   const basisFigure = isMeasured(basis) ? basis.figure : basis;
   const found = readsPlainly(kpi)
     ? outlookInputs(kpi, { side: ACTUAL, asOf: frame.asOf, from }, context, MEASURING)
-    : absent("not covered", "Its formula says its own time or scenario: it has no outlook beside it.");
+    : absent("not covered", "Its formula sets its own time or scenario, so there is no outlook.");
   if ("absent" in found)
     return {
       figure: found,
@@ -96,5 +96,5 @@ export function gapPerMonth(toDate: Figure, fullYearBasis: Figure, monthsLeft: n
 
 function noDelta(figure: Figure, basis: Figure): Absence {
   if (!isPresent(figure)) return figure;
-  return absent("no base", isPresent(basis) ? "There is nothing to compare." : basis.detail);
+  return absent("no base", isPresent(basis) ? "There is nothing to compare with." : basis.detail);
 }

@@ -39,6 +39,6 @@ describe("a backtest", () => {
 
   it("says why it looks back on nothing", () => {
     const none = backtest({ values: AIR.slice(0, 20), season: 12 }, { horizon: 6 });
-    expect("notFitted" in none && none.notFitted).toContain("31 periods are the least");
+    expect("notFitted" in none && none.notFitted).toContain("at least 31 periods");
   });
 });

@@ -53,7 +53,7 @@ export function backtest(input: ForecastInput, options: BacktestOptions): Backte
   );
   if (origins.length === 0)
     return {
-      notFitted: `There is nothing to look back on: ${least + horizon} periods are the least for ${horizon} ahead, and there are ${values.length}.`,
+      notFitted: `The series is too short for backtests: ${horizon} ahead needs at least ${least + horizon} periods, and there are ${values.length}.`,
     };
   const rows = [null, ...methods].flatMap((method) => {
     const periods = origins.flatMap((known) => {

@@ -85,7 +85,7 @@ export function chooseAmong(
     why,
   });
   if (method !== undefined || form) return alone(0, `${candidates[0]!.name} was asked for.`);
-  if (candidates.length === 1) return alone(0, `${candidates[0]!.name} is the only method that holds for this series.`);
+  if (candidates.length === 1) return alone(0, `${candidates[0]!.name} is the only method that fits this series.`);
   const safe = isJudged ? [] : safeMethods(y, season, candidates);
   const weights = trimmed(
     isJudged
@@ -100,8 +100,8 @@ export function chooseAmong(
     return alone(
       most,
       isJudged
-        ? `${candidates[most]!.name} was nearest to what was seen from earlier origins, by far.`
-        : `${candidates[most]!.name} is the one that holds for so short a series.`,
+        ? `${candidates[most]!.name} was clearly the most accurate in backtests.`
+        : `${candidates[most]!.name} is the method used for so short a series.`,
     );
   const used = weights.flatMap((weight, i) => (weight > 0 ? [i] : []));
   const names = used.map((i) => `${candidates[i]!.name} (${Math.round(weights[i]! * 100)}%)`);
@@ -116,8 +116,8 @@ export function chooseAmong(
     weights,
     judgement: isJudged ? combineJudgements(judgements, weights) : judgements[most]!,
     why: isJudged
-      ? `None was nearest by far from earlier origins: ${names.join(", ")} are combined, the nearer counting for more.`
-      : `The series is too short to judge methods by: ${names.join(", ")} are combined alike.`,
+      ? `No method was clearly the most accurate in backtests: ${names.join(", ")} are combined, weighted by accuracy.`
+      : `The series is too short to compare methods: ${names.join(", ")} are combined with equal weights.`,
   };
 }
 

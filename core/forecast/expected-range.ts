@@ -97,14 +97,14 @@ function judgeExpected(
 ): ExpectedRange {
   if (!(shareOf(level) > 0 && shareOf(level) < 1))
     return { notFitted: "The level of a range lies between 0 and 1, such as 0.95, or is a percentage, such as 95." };
-  if (!Number.isInteger(season) || season < 1) return { notFitted: `A season of ${season} periods is none.` };
+  if (!Number.isInteger(season) || season < 1) return { notFitted: `A season of ${season} periods is not possible.` };
   const end = Math.min(from, values.length);
   const least = leastHistory(season);
   const base = placeAfter(values, least);
   if (base > end) {
     const seen = values.slice(0, end).filter(isSeen).length;
     return {
-      notFitted: `Nothing can be expected yet: ${least} periods of history are the least, and there are ${seen}.`,
+      notFitted: `No expected range yet: it needs at least ${least} periods of history, and there are ${seen}.`,
     };
   }
   const span = season === 7 ? MOST_DAYS_BEFORE : MOST_BEFORE;

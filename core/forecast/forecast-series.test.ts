@@ -104,7 +104,7 @@ describe("a forecast", () => {
   it("steps over missing periods and says how many; fills them where that is asked for", () => {
     const gappy = AIR.map((value, t) => (t % 17 === 5 ? null : value));
     const stepped = fittedOf(forecastSeries({ values: gappy, season: 12 }, { horizon: 12 }));
-    expect(stepped.notes.warnings.join(" ")).toContain("missing periods were stepped over");
+    expect(stepped.notes.warnings.join(" ")).toContain("missing periods were skipped");
     const whole = fittedOf(forecastSeries({ values: AIR, season: 12 }, { horizon: 12 }));
     stepped.points.forEach((point, i) => expect(Math.abs(point / whole.points[i]! - 1)).toBeLessThan(0.12));
     const filled = fittedOf(forecastSeries({ values: gappy, season: 12 }, { horizon: 12, interpolates: true }));
@@ -183,7 +183,7 @@ describe("what cannot be forecast", () => {
     ["a season of none", flat, 0, { horizon: 3 }, "A season of 0"],
     ["the logarithm of zero", flat.map((v) => v - 10), 1, { horizon: 3, log: true }, "logarithm"],
     ["a level of two hundred", flat, 1, { horizon: 3, levels: [200] }, "between 0 and 1"],
-    ["everything marked", flat, 1, { horizon: 3, leaveOut: flat.map((_, t) => t) }, "Too much is left out"],
+    ["everything marked", flat, 1, { horizon: 3, leaveOut: flat.map((_, t) => t) }, "Too many periods are left out"],
   ] as const)("%s says why", (_, values, season, options, reason) => {
     const forecast = forecastSeries({ values, season }, options);
     expect("notFitted" in forecast && forecast.notFitted).toContain(reason);

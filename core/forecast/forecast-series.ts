@@ -37,7 +37,7 @@ export function forecastSeries(input: ForecastInput, options: ForecastOptions): 
     return { level, lower: bound(-1), upper: bound(1) };
   });
   if (![...points, ...intervals.flatMap(({ lower, upper }) => [...lower, ...upper])].every(Number.isFinite))
-    return { notFitted: "The forecast runs away: no bounded number comes out of this series. Try a shorter horizon." };
+    return { notFitted: "The forecast diverges for this series. Try a shorter horizon." };
   const fitted = choice.fit.fitted.map((value, t) => shape.back(value, t));
   const residuals = fitted.map((value, t) => y[t]! - value);
   const scale = naiveError(y, season) || naiveError(y, 1);
@@ -82,7 +82,7 @@ export function forecastSeries(input: ForecastInput, options: ForecastOptions): 
         ...warnings,
         ...(origins.length === 0 && options.method === undefined && !options.form && season > 1
           ? [
-              `${n} periods are too few to judge methods by: it keeps to what is safest on short series, and its intervals are what the method believes.`,
+              `${n} periods are too few to compare methods: the safest one for short series is used, and its intervals are the model's own.`,
             ]
           : []),
         ...(beatsSeasonalNaive === false

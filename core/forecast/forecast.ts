@@ -38,7 +38,7 @@ export interface ForecastOptions {
   readonly known?: readonly number[] | undefined;
   /** Periods that are how things are, far out or not: no giant outliers. */
   readonly usual?: readonly number[] | undefined;
-  /** Periods from which on the level is another one. */
+  /** Periods in which the level shifts. */
   readonly steps?: readonly number[] | undefined;
   /** Effects of the calendar, of monthly series; working days where they clearly matter, if nothing is said. */
   readonly calendar?: readonly CalendarEffect[] | undefined;

@@ -74,11 +74,11 @@ function worthWords({ notes }: ToldForecast, { write }: NotesStyle): string {
 function residualWords({ notes: { residuals } }: ToldForecast, { write }: NotesStyle): string {
   const { n, mean, deviation, ljungBox } = residuals;
   const base = `${n} residuals of mean ${write(mean)} and standard deviation ${write(deviation)}.`;
-  if (!ljungBox) return `${base} There are too few of them to test, or they do not vary.`;
+  if (!ljungBox) return `${base} There are too few to test, or they do not vary.`;
   const { statistic, lags, p } = ljungBox;
   const test = `Ljung-Box over ${lags} lags: ${rounded(statistic)}, p ${p === null ? "none" : p < 0.001 ? "below 0.001" : p.toFixed(3)}`;
   return p !== null && p < SURPRISING
-    ? `${base} They are not: ${test}; they have a pattern that the model misses.`
+    ? `${base} No: ${test}; there is a pattern that the model misses.`
     : `${base} Nothing suggests otherwise: ${test}.`;
 }
 
@@ -90,7 +90,7 @@ function intervalWords({ notes: { backtest } }: ToldForecast): string {
   const isHonest = backtest.coverage.every(
     ({ level, share }) => share !== null && level !== null && Math.abs(share - shareOf(level)) <= NEAR,
   );
-  return `In backtests, intervals ${said.join(", ")}. ${isHonest ? "They cover about what they should." : "They rest on few errors: use them with care."}`;
+  return `In backtests, intervals ${said.join(", ")}. ${isHonest ? "Coverage is about right." : "They are based on few errors: use them with care."}`;
 }
 
 function leftOutWords({ notes: { leftOut, effects, warnings, n } }: ToldForecast, { periodName }: NotesStyle): string {

@@ -35,7 +35,7 @@ export function prepare(
   if (!Number.isInteger(horizon) || horizon < 1 || horizon > MOST_HORIZON)
     return { notFitted: `The horizon is ${horizon}: it has to be between 1 and ${MOST_HORIZON} periods.` };
   if (!Number.isInteger(wanted) || wanted < 1)
-    return { notFitted: `A season of ${wanted} periods is none: give a whole number, 1 where there is no season.` };
+    return { notFitted: `A season of ${wanted} periods is not possible: give a whole number, or 1 for no season.` };
   if (!levels.every((level) => shareOf(level) > 0 && shareOf(level) < 1))
     return { notFitted: "The level of an interval lies between 0 and 1, such as 0.8, or is a percentage, such as 80." };
   if (!Number.isInteger(ignoreLast) || ignoreLast < 0)
@@ -56,15 +56,14 @@ export function prepare(
   if (seen < y.length / 2)
     return { notFitted: `More than half of the ${y.length} periods are missing: fill them, or begin later.` };
   if (seen < y.length)
-    warnings.push(`${y.length - seen} missing ${y.length - seen === 1 ? "period was" : "periods were"} stepped over.`);
+    warnings.push(`${y.length - seen} missing ${y.length - seen === 1 ? "period was" : "periods were"} skipped.`);
   if (log && y.some((value) => value <= 0))
-    return { notFitted: "The logarithm holds for values above zero alone, and this series has others." };
+    return { notFitted: "The logarithm needs values above zero, and this series has others." };
   const isTwice = seen >= 2 * wanted + 1;
   // A short series whose periods go with those of the season before has a season, though it can't be tested for one.
   const isShort = !isTwice && wanted <= LONGEST_SEASON && repeatsItself(y, wanted);
   const season = isTwice || isShort ? wanted : 1;
-  if (season < wanted)
-    warnings.push(`Two seasons of ${wanted} periods are the least to see a season by: none was looked for.`);
+  if (season < wanted) warnings.push(`A season needs at least two cycles of ${wanted} periods, so none was fitted.`);
   const leave = (places: readonly number[]) => {
     const there = places.filter((t) => t >= 0 && t < y.length && !Number.isNaN(y[t]!));
     for (const t of there) y[t] = NaN;
@@ -83,7 +82,7 @@ export function prepare(
     );
   const leftOut = [...ofEvents, ...leave((leaveOut ?? []).map((t) => t - cut)), ...found].sort((a, b) => a - b);
   if (seen - leftOut.length < LEAST_PERIODS)
-    return { notFitted: "Too much is left out: fewer than three periods remain." };
+    return { notFitted: "Too many periods are left out: fewer than three remain." };
   return { y, season, cut, leftOut: leftOut.map((t) => t + cut), warnings };
 }
 

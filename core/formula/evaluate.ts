@@ -130,7 +130,7 @@ function gathered(node: Node<"gathered">, inputs: readonly Figure[]): Figure {
 export function gatherFigures(how: GatheringHow, figures: readonly Figure[]): Figure {
   const values = figures.flatMap((figure) => (isPresent(figure) ? [figure.value] : []));
   if (values.length === 0)
-    return figures.find((figure) => !isPresent(figure)) ?? absent("no data", "There is nothing to gather.");
+    return figures.find((figure) => !isPresent(figure)) ?? absent("no data", "There is nothing to aggregate.");
   const sum = () => values.reduce((total, value) => total + value, 0);
   switch (how) {
     case "count":

@@ -134,10 +134,10 @@ function resolveSpan(text: string | undefined, asOf: Month, company: Company): S
 
 function resolveWindow(text: string, window: { from: Month; to: Month }, asOf: Month, { calendar }: Company): Span {
   const [from, to] = [periodName(calendar, window.from), periodName(calendar, window.to)];
-  const refuse = (why: string) => new QuestionRefused("unknown-span", `The months "${text}" are no span: ${why}`);
+  const refuse = (why: string) => new QuestionRefused("unknown-span", `The months "${text}" are not a span: ${why}`);
   if (window.from > window.to) throw refuse(`${from} comes after ${to}. Write the earlier month first.`);
   if (window.to - window.from >= MAX_WINDOW_MONTHS)
-    throw refuse(`at most ${MAX_WINDOW_MONTHS} months are gathered. Begin later than ${from}.`);
+    throw refuse(`a span has at most ${MAX_WINDOW_MONTHS} months. Start later than ${from}.`);
   if (window.from > asOf)
     throw refuse(`${from} comes after the as-of month, ${periodName(calendar, asOf)}. Begin earlier, or look later.`);
   return windowSpan(window, asOf);
@@ -174,7 +174,7 @@ function resolveBasis(text: string, company: Company): Basis {
   const near = nearestName(text, choices);
   throw new QuestionRefused(
     "unknown-basis",
-    `"${text}" is nothing to compare with.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,
+    `"${text}" is not a basis.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,
   );
 }
 
@@ -186,7 +186,7 @@ function resolveShown(text: string | undefined, { coverage }: Company): string |
   const near = nearestName(text, choices);
   throw new QuestionRefused(
     "unknown-basis",
-    `"${text}" cannot be looked at in the place of the actual.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,
+    `"${text}" cannot be shown in place of the actual.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,
   );
 }
 
@@ -198,7 +198,7 @@ function resolveOutlook(text: string | undefined, { coverage }: Company): Outloo
   const near = nearestName(text, choices);
   throw new QuestionRefused(
     "unknown-basis",
-    `"${text}" is nothing to take the remaining months from.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,
+    `"${text}" is not a source for the remaining months.${near ? ` Is "${near}" meant?` : ""} There are ${choices.join(", ")}.`,
   );
 }
 

@@ -20,7 +20,7 @@ export interface BandProblem {
 /** Whether bands tile the whole line: no gap, no overlap. In the order of their lower limits. */
 export function bandProblems(bands: readonly Band[]): BandProblem[] {
   if (bands.length === 0)
-    return [{ kind: "open", from: null, to: null, message: "There are no bands: add one at least." }];
+    return [{ kind: "open", from: null, to: null, message: "There are no bands: add at least one." }];
   const problems: BandProblem[] = [];
   for (const { from, to, word } of bands)
     if (from !== null && to !== null && from >= to)
@@ -37,7 +37,7 @@ export function bandProblems(bands: readonly Band[]): BandProblem[] {
       kind: "open",
       from: null,
       to: first!.from,
-      message: `Nothing is said of values below ${first!.from}: leave the lower limit of "${first!.word}" open, or add a band.`,
+      message: `Values below ${first!.from} have no band: leave the lower limit of "${first!.word}" open, or add a band.`,
     });
   for (const [i, band] of sorted.entries()) {
     const next = sorted[i + 1];
@@ -47,7 +47,7 @@ export function bandProblems(bands: readonly Band[]): BandProblem[] {
           kind: "open",
           from: band.to,
           to: null,
-          message: `Nothing is said of values from ${band.to} on: leave the upper limit of "${band.word}" open, or add a band.`,
+          message: `Values from ${band.to} up have no band: leave the upper limit of "${band.word}" open, or add a band.`,
         });
     } else if (band.to === null || next.from === null || band.to > next.from) {
       problems.push({
@@ -61,7 +61,7 @@ export function bandProblems(bands: readonly Band[]): BandProblem[] {
         kind: "hole",
         from: band.to,
         to: next.from,
-        message: `Between ${band.to} and ${next.from} nothing is said: let "${band.word}" end or "${next.word}" begin there.`,
+        message: `Values between ${band.to} and ${next.from} have no band: extend "${band.word}" or "${next.word}".`,
       });
     }
   }
@@ -86,7 +86,7 @@ export function statusOf(rule: StatusRule, value: Figure, reference: Figure, uni
       isPercent ? value.value * 100 : value.value,
     );
   }
-  if (!isPresent(reference)) return absent("no base", `There is nothing to hold it against: ${reference.detail}`);
+  if (!isPresent(reference)) return absent("no base", `There is nothing to compare it with: ${reference.detail}`);
   const { value: whole } = reference;
   if (whole <= 0) return absent("no base", "A percentage of zero or less is undefined.");
   return find(bands, value.value * 100, (limit) => limit * whole, (value.value / whole) * 100);
@@ -101,7 +101,7 @@ function find(
   const band = bands.find(
     ({ from, to }) => (from === null || measured >= limit(from)) && (to === null || measured < limit(to)),
   );
-  if (!band) return absent("not covered", "No band holds this value: mend the bands of the KPI.");
+  if (!band) return absent("not covered", "No band covers this value: correct the KPI's bands.");
   return { grade: band.grade, word: band.word, place: placeOf(bands, inLimits) };
 }
 

@@ -37,7 +37,7 @@ export function grownOn(kpi: CompiledKpi, { actualInCommon, basis, variance }: S
 }
 
 /** A part of a period does not stand for it, and grows only on the same months of another year. */
-const PART_ONLY = absent("not covered", "A part of a period is not compared with another one.");
+const PART_ONLY = absent("not covered", "Part of a period is not compared with a whole one.");
 
 /**
  * How much a KPI grew in a period: on the same one a year before, or on the one before it. `earlier` is that one where

@@ -56,7 +56,7 @@ describe("a formula over columns", () => {
       return result.ok ? null : result.problem.message;
     };
     expect(problem("quantity * unit_prise")).toMatch(/There is no column "unit_prise" here\. Do you mean unit_price\?/);
-    expect(problem("growth(quantity)")).toMatch(/"growth" is not known of rows/);
+    expect(problem("growth(quantity)")).toMatch(/"growth" does not work on rows/);
     expect(problem("quantity @ budget")).toMatch(/A row has no scenarios/);
     expect(problem("quantity *")).toMatch(/breaks off/);
     expect(problem("round(quantity, 12)")).toMatch(/from 0 to 9/);

@@ -153,7 +153,7 @@ function compileCall(call: Extract<Expression, { kind: "call" }>, part: (of: Exp
   }
   return refuse(
     call.nameRange,
-    `"${call.name}" is not known of rows. A column is computed with + - * /, comparisons, if(condition, then, otherwise), if_absent(value, otherwise) and round(value, decimals).`,
+    `"${call.name}" does not work on rows. A column is computed with + - * /, comparisons, if(condition, then, otherwise), if_absent(value, otherwise) and round(value, decimals).`,
   );
 }
 

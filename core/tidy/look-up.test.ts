@@ -37,7 +37,7 @@ describe("a look-up", () => {
   it("says why it cannot run", () => {
     const at = (change: object) => stepProblem({ ...STEP, ...change }, ["Account", "Amount"], CONTEXT);
     expect(at({})).toBeNull();
-    expect(at({ table: "gone" })).toMatch(/“Accounts” is not there any more/);
+    expect(at({ table: "gone" })).toMatch(/“Accounts” is no longer there/);
     expect(at({ by: "Number" })).toMatch(/“Accounts” has no column “Number”/);
     expect(at({ take: [] })).toMatch(/Choose at least one/);
     expect(at({ take: [{ column: "Name", into: "Amount" }] })).toMatch(/a column “Amount” already/);

@@ -66,7 +66,7 @@ describe("steps by arithmetic", () => {
         .slice(1)
         .map((row) => row[3]),
     ).toEqual(["100.00", "7", "-19.50", "", "9.75", "0"]);
-    expect(sayStep(step)).toBe("Change: what Balance adds to the row before, by Bank");
+    expect(sayStep(step)).toBe("Change: the change in Balance from the row before, by Bank");
   });
 });
 

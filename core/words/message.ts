@@ -31,7 +31,7 @@ export function scorecardMessage(rows: readonly MessageRow[]): string {
  * no one is, ahead) and how the others stand.
  */
 export function memberMessage(title: string, rows: readonly MessageRow[]): string {
-  if (rows.length === 0) return `${title}: there is nothing to show.`;
+  if (rows.length === 0) return `${title}: nothing to show.`;
   const judged = rows.filter((row) => row.judgement !== null);
   if (judged.length === 0) return `${title} cannot be compared with ${rows[0]!.basisName}.`;
   const count = (judgement: MessageRow["judgement"]) => judged.filter((row) => row.judgement === judgement).length;

@@ -65,7 +65,7 @@ export async function describeSession(knex: Knex, { id, email, name, title, role
 /** Chooses what is opened at sign-in. Throws "not-found" where there is no such pack. */
 export async function chooseOpens(knex: Knex, { id }: Reader, pack: string | null): Promise<void> {
   if (pack !== null && !(await knex("pack").where({ key: pack }).first("key")))
-    throw new ProblemError("not-found", `There is no pack "${pack}" to open. Choose one of the list.`);
+    throw new ProblemError("not-found", `There is no pack "${pack}" to open. Choose one from the list.`);
   await knex("person").where({ id }).update({ opens: pack });
 }
 

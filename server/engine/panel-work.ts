@@ -46,7 +46,10 @@ export function panelWork(panel: PanelDefinition): PanelWork {
     detail: (query) => {
       const { detail } = contract;
       if (!detail || !computation.detail)
-        throw new ProblemError("invalid-request", `The panel "${panel.key}" has nothing to open: it is no scorecard.`);
+        throw new ProblemError(
+          "invalid-request",
+          `The panel "${panel.key}" has nothing to open: it is not a scorecard.`,
+        );
       const asked = readRequest(detail.query, query);
       return (question) => computation.detail!(panel, asked, withOwnDecimals(question, panel.decimals));
     },

@@ -80,7 +80,7 @@ describe("an event that is dismissed", () => {
     const { body } = await say({ verdict: "dismissed", isForAll: true, reason: "Every autumn is so" });
     const { events, headline } = await range();
     expect(events[0]!.said).toMatchObject({ verdict: "dismissed", isForAll: true });
-    expect(headline).toContain("nothing out of the ordinary");
+    expect(headline).toContain("nothing unusual");
     const other = await history("route:vardel-isenholm", "total_revenue");
     expect(other.known).toEqual({ confirmed: [], dismissed: [other.keys.indexOf("2026-09")] });
     await api.send("DELETE", `/api/events/${(body as { id: number }).id}`);

@@ -71,7 +71,7 @@ export class Downloads {
 
   private async makeAndSend(res: Response, { fileName, type, write }: Omit<Download, "person">): Promise<void> {
     const gone = new AbortController();
-    const onClose = () => gone.abort(new Error("Whoever asked is gone."));
+    const onClose = () => gone.abort(new Error("The request was cancelled."));
     res.once("close", onClose);
     const folder = await mkdtemp(join(tmpdir(), PREFIX));
     try {

@@ -74,7 +74,7 @@ export function refuseUnsound(
   const band = status && bandProblems(status.bands)[0];
   if (band) throw new ProblemError("invalid-change", band.message);
   if (status?.against.kind === "kpi" && !next.some((d) => d.key === (status.against as { kpi: string }).kpi))
-    throw new ProblemError("invalid-change", `There is no KPI "${status.against.kpi}" to hold the status against.`);
+    throw new ProblemError("invalid-change", `There is no KPI "${status.against.kpi}" to base the status on.`);
   if (changed.fallbackBasis !== null && !structure.coverage.scenarios.has(changed.fallbackBasis))
     throw new ProblemError("invalid-change", `There is no scenario "${changed.fallbackBasis}" to compare with.`);
 }

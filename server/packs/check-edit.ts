@@ -27,7 +27,10 @@ export function readEdit(pack: string, { added, changed, removed }: RecordsDiff)
   const read = (name: string, record: unknown): unknown => {
     const of = parseRecordName(name);
     if (of?.pack !== pack)
-      throw new ProblemError("invalid-request", `An edit of "${pack}" cannot change "${name}": it is no part of it.`);
+      throw new ProblemError(
+        "invalid-request",
+        `An edit of "${pack}" cannot change "${name}": it is not part of that pack.`,
+      );
     return readRequest(SCHEMAS[of.kind], record);
   };
   const entries = <V, T>(part: Readonly<Record<string, V>>, map: (name: string, value: V) => T) =>
@@ -79,7 +82,7 @@ function mapTo(changed: RecordsDiff["changed"]): Records {
 function requirePanel(structure: Structure, key: string, definition: PanelRecord["definition"]): void {
   const panel = readStoredPanel(definition, key);
   if (!isReadable(panel))
-    throw new ProblemError("invalid-request", `The panel "${key}" cannot be kept like this. ${panel.reason}`);
+    throw new ProblemError("invalid-request", `The panel "${key}" cannot be saved like this. ${panel.reason}`);
   if (panel.key !== key) throw new ProblemError("invalid-change", `A panel's key stays "${key}".`);
   requireNamed(structure, panel);
 }
@@ -91,7 +94,7 @@ export function requireNamed(structure: Structure, panel: PanelDefinition): void
   if (unknown !== undefined)
     throw new ProblemError(
       "unknown-kpi",
-      `There is no KPI "${unknown}". Choose one of the library, or define it first.`,
+      `There is no KPI "${unknown}". Choose one from the library, or define it first.`,
     );
   for (const named of dimensions) {
     const dimension = structure.dimensions.find((d) => d.key === named.key);

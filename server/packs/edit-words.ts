@@ -81,7 +81,7 @@ function packWords({ from, to }: { readonly from: unknown; readonly to: unknown 
   if (before.name !== after.name) return `Renamed the pack to ${name}`;
   if (Boolean(before.isRetired) !== Boolean(after.isRetired))
     return after.isRetired ? `Retired ${name}` : `Restored ${name}`;
-  return before.position !== after.position ? "Reordered the packs" : `Changed what ${name} starts from`;
+  return before.position !== after.position ? "Reordered the packs" : `Changed the default frame of ${name}`;
 }
 
 function panels(all: readonly Named[]): string {

@@ -252,7 +252,7 @@ describe("the expected range", () => {
 
   it("says why nothing can be expected where there is no history", async () => {
     const early = await range({ kpi: "carried", grain: "week" }, { asOf: "2023-04" });
-    expect(early.notFitted).toContain("Nothing can be expected yet");
+    expect(early.notFitted).toContain("No expected range yet");
     expect(early.headline).toBe("No expected range for Passengers carried yet.");
   });
 });

@@ -76,7 +76,7 @@ function withWholePages(now: Readonly<Record<string, unknown>>, diff: RecordsDif
 
 function nameOf(name: string): PackRecordName {
   const read = parseRecordName(name);
-  if (!read) throw new Error(`"${name}" is no record of a pack.`);
+  if (!read) throw new Error(`"${name}" is not a record of a pack.`);
   return read;
 }
 

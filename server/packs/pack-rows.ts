@@ -44,7 +44,7 @@ function toPack({ key, definition, position }: PackRow, pages: readonly PageRow[
   const { name, starts, isRetired } = (definition ?? {}) as Record<string, unknown>;
   const start = starts === undefined ? undefined : packStartSchema.safeParse(starts);
   const problem =
-    start && !start.success ? "What its frame starts from cannot be read; it starts from the company's books." : null;
+    start && !start.success ? "Its default frame cannot be read; it starts from the last closed month." : null;
   const written = typeof name === "string" && name.trim() !== "" ? name : key;
   return {
     key,

@@ -28,7 +28,7 @@ const cents = (figure: Figure | null | undefined) => Math.round(value(figure) * 
 const panelNow = async () => {
   const pack = await get<Pack>("/api/packs/monthly-review");
   const panel = pack.pages[0]!.panels.find(({ key }) => key === "scorecard")!.definition;
-  if (panel.kind !== "scorecard") throw new Error("no scorecard");
+  if (panel.kind !== "scorecard") throw new Error("not a scorecard");
   return panel;
 };
 

@@ -44,7 +44,7 @@ export function toProblem(error: unknown): ProblemError {
   }
   return new ProblemError(
     "internal",
-    "Hackle could not answer because of a fault of its own. It is in the server's log; trying again may help.",
+    "Hackle could not answer because of an internal error. It is in the server's log; trying again may help.",
     { cause: error },
   );
 }
@@ -58,7 +58,7 @@ function busyWords(error: unknown): string | undefined {
   if (!(error instanceof Error)) return undefined;
   const { code } = error as NodeJS.ErrnoException;
   if (code === LOCK_KEPT)
-    return "Somebody else is changing this at the moment. Nothing was changed; try again in a few seconds.";
+    return "Someone else is changing this at the moment. Nothing was changed; try again in a few seconds.";
   if (code === GIVEN_UP)
     return "This took longer than a minute and was stopped. Narrow the question, or try again later.";
   if (/Timeout acquiring a connection/.test(error.message))

@@ -21,7 +21,7 @@ export async function changeAccountList(
 
 /** Takes accounts over from CSV; what the file does not name stays. */
 export async function importAccounts(trx: Knex.Transaction, text: string, by: string): Promise<void> {
-  const said = "Took accounts over from a file";
+  const said = "Imported accounts from a file";
   await changeAccounts(trx, { by, said }, (items) => accountsFromCsv(text, items));
 }
 
@@ -43,7 +43,7 @@ export async function changeMemberList(
 /** Takes a dimension's members over from CSV; what the file does not name stays. */
 export async function importMembers(trx: Knex.Transaction, dimension: string, text: string, by: string): Promise<void> {
   const { name } = await requireDimension(trx, dimension);
-  const said = `${name}: took members over from a file`;
+  const said = `${name}: imported members from a file`;
   await changeMembers(trx, { by, said }, dimension, (items) => membersFromCsv(text, items));
 }
 

@@ -169,7 +169,7 @@ export async function refuseOutdated(
   if (!current || version === undefined || version === command.version || isSame(current, command.item)) return;
   throw new ProblemError(
     "changed-meanwhile",
-    `Somebody changed ${current.name} while you edited it. Look at theirs, then make your change on top of it.`,
+    `Someone changed ${current.name} while you were editing it. Look at their version, then apply your change on top.`,
     { both: { current: { ...current, version }, yours: command.item ?? null } },
   );
 }

@@ -84,8 +84,7 @@ const REFUSALS: Readonly<Record<PartTable, (trx: Knex.Transaction, row: UsedRow)
     if (load) throw used(name, load);
   },
   async scenario(trx, { id, name, kind }) {
-    if (kind === "actual")
-      throw new ProblemError("invalid-change", `${name} is what happened: a company always has it.`);
+    if (kind === "actual") throw new ProblemError("invalid-change", `${name} is the actual: a company always has it.`);
     const load: LoadName | undefined = await trx("load")
       .whereIn("id", trx("load_month").where({ scenario_id: id }).select("load_id"))
       .orderBy("id", "desc")

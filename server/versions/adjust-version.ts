@@ -74,9 +74,9 @@ export async function takeBackAdjustment(
 ): Promise<void> {
   const version = await lockOpenVersion(trx, key);
   const removed = await trx("adjustment").where({ id: adjustment, scenario_id: version.id }).delete();
-  if (removed === 0) throw new ProblemError("not-found", "This adjustment was taken back already. Reload the page.");
+  if (removed === 0) throw new ProblemError("not-found", "This adjustment was already withdrawn. Reload the page.");
   const modelPart = await modelPartOf(trx, version, person);
-  await followModel(trx, { key, modelPart, fileName: "Adjustment taken back", person });
+  await followModel(trx, { key, modelPart, fileName: "Adjustment withdrawn", person });
 }
 
 /** Posts a version anew: what its model says, changed by its adjustments. Returns how many rows it has. */

@@ -43,7 +43,7 @@ export async function* refitVersion(
 ): AsyncGenerator<VersionLine> {
   const { name, made_how } = await knex.transaction((trx) => lockOpenVersion(trx, key));
   if (made_how === null)
-    throw new ProblemError("invalid-change", `${name} was not made by models: there is nothing to fit anew.`);
+    throw new ProblemError("invalid-change", `${name} was not made by models, so there is nothing to refit.`);
   const { kpi, split, scope, settings } = made_how as VersionHow;
   yield* forecastVersion(
     knex,
@@ -69,7 +69,7 @@ async function* forecastVersion(
   if (refits !== null && scopeText !== (scope ?? ""))
     throw new ProblemError(
       "not-allowed",
-      `${name} was made for more than you can see. Ask somebody who sees all of it to fit it anew.`,
+      `${name} covers more than you can see. Ask someone who can see all of it to refit it.`,
     );
   if ("refused" in plan) throw new ProblemError("invalid-change", plan.refused);
   const histories = plannedSeries(plan).map(({ history }) => history);
@@ -139,7 +139,7 @@ async function keepVersion(
   await trx("scenario")
     .where({ id: version.id })
     .update({ ...made, made_after: madeAfter });
-  const fileName = `Fitted anew: ${version.name}`;
+  const fileName = `Refitted: ${version.name}`;
   const modelPart: { key: string } | undefined =
     version.model_part_id === null
       ? undefined

@@ -90,7 +90,7 @@ function lost(error: unknown, megabytes: number): ProblemError {
     );
   return new ProblemError(
     "internal",
-    "The reader stopped on a fault of its own. Nothing was posted; it is in the server's log.",
+    "Reading stopped on an internal error. Nothing was posted; it is in the server's log.",
     { cause: error },
   );
 }

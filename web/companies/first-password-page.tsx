@@ -11,9 +11,7 @@ export function FirstPasswordPage({ name }: { name: string }) {
   return (
     <main className="mx-auto max-w-md px-6 py-16">
       <h1 className="font-serif text-[24px]">Welcome, {name}</h1>
-      <p className="mt-2 text-slate">
-        You came in with a password that somebody chose for you. Choose one of your own, and you are in.
-      </p>
+      <p className="mt-2 text-slate">Your current password was chosen by someone else. Choose your own to continue.</p>
       <div className="mt-5 rounded-lg border border-thread bg-panel p-5">
         <PasswordForm />
       </div>

@@ -12,10 +12,10 @@ type Role = PersonList[number]["role"];
 
 /** The roles, with what each may do. */
 const ROLES: Readonly<Record<Role, string>> = {
-  analyst: "brings data, keeps KPIs and pages",
+  analyst: "loads data, maintains KPIs and pages",
   executive: "reads",
   "area-manager": "reads",
-  administrator: "does all of it, and sees to the company and its people",
+  administrator: "does all of that, and manages the company and its people",
 };
 
 /** The company's people: added by name, address and role, with a first password that they change themselves. */
@@ -131,7 +131,7 @@ function NewPerson({ isBusy, onAdd }: { isBusy: boolean; onAdd: (send: () => Pro
           ))}
         </select>
       </Field>
-      <Field label={`First password, at least ${SHORTEST_PASSWORD} characters`}>
+      <Field label={`Initial password, at least ${SHORTEST_PASSWORD} characters`}>
         <input
           className="field"
           required
@@ -144,7 +144,7 @@ function NewPerson({ isBusy, onAdd }: { isBusy: boolean; onAdd: (send: () => Pro
       </Field>
       <div className="flex items-end">
         <Button kind="main" type="submit" isDisabled={isBusy}>
-          Add them
+          Add person
         </Button>
       </div>
       <p className="text-slate sm:col-span-3">{`An ${person.role.replace("-", " ")} ${ROLES[person.role]}.`}</p>

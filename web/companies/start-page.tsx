@@ -50,12 +50,12 @@ export function StartPage() {
       </p>
       <h1 className="mt-6 font-serif text-[26px] leading-snug">Start your own company</h1>
       <p className="mt-2 max-w-prose text-slate">
-        It begins empty and stays apart from every other one here: its figures, its people, its pages. What you choose
-        now can be changed later.
+        It starts empty and separate from every other company here: its own figures, people and pages. You can change
+        these settings later.
       </p>
       {companies.data?.mayStart === false && (
         <p role="alert" className="mt-4 border-l-2 border-madder pl-3">
-          From here no company can be started. Do so on the server’s own machine.
+          Companies can only be started on the server’s own machine.
         </p>
       )}
       <form className="mt-6 grid gap-6 rounded-lg border border-thread bg-panel p-6" onSubmit={submit}>
@@ -129,7 +129,7 @@ export function StartPage() {
         )}
         <div className="flex items-center gap-4">
           <Button kind="main" type="submit" isDisabled={begin.isPending || companies.data?.mayStart === false}>
-            {begin.isPending ? "Starting …" : "Start it"}
+            {begin.isPending ? "Starting …" : "Start company"}
           </Button>
           <Link to="/sign-in" className="text-accent hover:underline">
             Back to sign-in

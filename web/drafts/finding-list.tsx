@@ -115,7 +115,7 @@ function Ways({
   if (rule === "repeated-line" && !hasReference(rules)) {
     return (
       <TextButton onClick={() => setRules({ steps: [...rules.steps, { kind: "drop-doubles" }] })}>
-        Leave the doubles out
+        Leave out duplicates
       </TextButton>
     );
   }

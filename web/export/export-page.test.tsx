@@ -56,10 +56,10 @@ describe("personal tokens", () => {
         list = [];
       },
     });
-    const make = await screen.findByRole<HTMLButtonElement>("button", { name: "Make a token" });
+    const make = await screen.findByRole<HTMLButtonElement>("button", { name: "Create token" });
     expect(make.disabled).toBe(true);
     await page.user.type(screen.getByLabelText("Purpose"), "Nightly");
-    await page.user.click(screen.getByRole("button", { name: "Make a token" }));
+    await page.user.click(screen.getByRole("button", { name: "Create token" }));
     expect((await screen.findByText("hk_secret")).parentElement!.textContent).toBe(
       "Copy it now; it is not shown again: hk_secret",
     );
@@ -73,7 +73,7 @@ describe("personal tokens", () => {
       createToken: () => new Refusal({ code: "changed-meanwhile", detail: "You have 20 tokens; revoke one." }),
     });
     await page.user.type(await screen.findByLabelText("Purpose"), "One more");
-    await page.user.click(screen.getByRole("button", { name: "Make a token" }));
+    await page.user.click(screen.getByRole("button", { name: "Create token" }));
     expect((await screen.findByRole("alert")).textContent).toBe("You have 20 tokens; revoke one.");
     expect(screen.getByLabelText<HTMLInputElement>("Purpose").value).toBe("One more");
   });

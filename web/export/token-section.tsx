@@ -48,7 +48,7 @@ export function TokenSection() {
           >
             <TextField key={data.length} label="Purpose" value={name} onCommit={setName} />
             <Button type="submit" isDisabled={name === ""}>
-              Make a token
+              Create token
             </Button>
           </form>
           {problem && (

@@ -107,7 +107,7 @@ export function ScopeChooser({
               {member.name}
             </label>
           ))}
-          {found.length === 0 && <p className="px-2 py-1 text-slate">Nothing of that name.</p>}
+          {found.length === 0 && <p className="px-2 py-1 text-slate">No match.</p>}
           {more > 0 && (
             <p className="px-2 py-1 text-slate">
               {more.toLocaleString("en")} more: type a part of a name to find them.

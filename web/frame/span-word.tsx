@@ -90,7 +90,7 @@ function Months({
         className="min-h-7 px-1 text-accent hover:underline disabled:text-slate disabled:no-underline"
         onClick={() => onChoose(`${from}..${to}`)}
       >
-        Take these
+        Apply
       </button>
     </div>
   );

@@ -34,7 +34,7 @@ export function LastLoad({ alerts }: { alerts: Alerts }) {
         <List title="Got better" changes={better} />
       </div>
       {unusual.length > 0 && (
-        <section aria-label="Out of the ordinary" className="mt-3">
+        <section aria-label="Unusual" className="mt-3">
           <h3 className="text-[13px] text-slate">Unusual figures in the last load</h3>
           <ul>
             {unusual.slice(0, MOST_SHOWN).map(({ kpi, name, words: said }) => (

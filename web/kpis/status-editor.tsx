@@ -143,7 +143,7 @@ export function StatusEditor({
           }
         >
           <span className="flex items-center gap-1">
-            <Plus size={13} aria-hidden="true" /> Another band
+            <Plus size={13} aria-hidden="true" /> Add a band
           </span>
         </Button>
         <Button onClick={() => onChange(null)}>Without bands</Button>

@@ -182,9 +182,7 @@ describe("a load's page", () => {
     });
     expect(await screen.findByText("Everything is new: there were no figures before.")).toBeTruthy();
     expect(screen.getByRole("link", { name: "See “Own review”" }).getAttribute("href")).toBe("/packs/own");
-    expect(screen.getByRole("region", { name: "Findings of the checks" }).textContent).toContain(
-      "One amount stands out. Kept.",
-    );
+    expect(screen.getByRole("region", { name: "Check results" }).textContent).toContain("One amount stands out. Kept.");
   });
 
   it("that is not there leads back to the list", async () => {

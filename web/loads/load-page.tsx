@@ -193,7 +193,7 @@ function Related({ load, compared }: { load: LoadDetail; compared: number | null
 function Findings({ load: { findings } }: { load: LoadDetail }) {
   if (findings.length === 0) return null;
   return (
-    <Sheet title="Findings of the checks">
+    <Sheet title="Check results">
       <ul>
         {findings.map((finding) => (
           <li

@@ -182,9 +182,9 @@ function NewPack({ packs }: { packs: PackList }) {
           placeholder="{month} review"
         />
       </Field>
-      <Field label="Made from">
+      <Field label="Start from">
         <select className="field" value={from} onChange={(event) => setFrom(event.target.value)}>
-          <option value="">nothing: it begins empty</option>
+          <option value="">an empty pack</option>
           {packs.map((pack) => (
             <option key={pack.key} value={pack.key}>
               a copy of {pack.name}
@@ -193,7 +193,7 @@ function NewPack({ packs }: { packs: PackList }) {
         </select>
       </Field>
       <Button kind="main" type="submit" isDisabled={name.trim() === ""}>
-        Make the pack
+        Create pack
       </Button>
       {problem && (
         <p role="alert" className="w-full text-madder">
@@ -307,7 +307,7 @@ function PackSection({ entry, packs, at }: { entry: PackEntry; packs: readonly P
           className="mt-1 flex min-h-7 items-center gap-1 text-accent hover:underline"
           onClick={() => editor.edit((records) => addPage(records, pack.key, { name: freeName(pack) }).records)}
         >
-          <Plus size={13} aria-hidden="true" /> Another page
+          <Plus size={13} aria-hidden="true" /> Add a page
         </button>
       )}
     </section>

@@ -12,7 +12,7 @@ export function OutsideNote({ row: { outside, kpi }, money }: { row: KpiRow; mon
     <Popover.Root>
       <Popover.Trigger
         className={`ml-0.5 -my-1 inline-flex min-h-[24px] min-w-[24px] items-center justify-center align-middle ${outside.reason === null ? "" : "opacity-50"}`}
-        aria-label={`Out of the ordinary: ${words}`}
+        aria-label={`Unusual: ${words}`}
         title={words}
       >
         <OutsideSign />
@@ -23,9 +23,9 @@ export function OutsideNote({ row: { outside, kpi }, money }: { row: KpiRow; mon
           align="start"
           sideOffset={4}
           className="popover max-w-sm p-3 text-[13px]"
-          aria-label="Out of the ordinary"
+          aria-label="Unusual"
         >
-          <p className="font-semibold">Out of the ordinary</p>
+          <p className="font-semibold">Unusual</p>
           <p className="mt-1">{words}</p>
         </Popover.Content>
       </Popover.Portal>

@@ -71,7 +71,7 @@ export function CommandPalette() {
               className="w-full border-b border-thread bg-transparent px-4 py-3 text-base outline-none"
             />
             <Command.List className={`max-h-[50vh] overflow-y-auto p-2 ${FOUND_LIST}`}>
-              {!line?.asked && <Command.Empty className="p-4 text-slate">Nothing of that name.</Command.Empty>}
+              {!line?.asked && <Command.Empty className="p-4 text-slate">No match.</Command.Empty>}
               {line && (
                 <AskedLines
                   line={line}

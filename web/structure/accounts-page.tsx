@@ -124,8 +124,8 @@ function AccountForm({
       <AccountFields item={item} set={set} />
       {isUsed && item.kind !== account.kind && (
         <p role="status" className="border-l-2 border-weld pl-3 text-[13px]">
-          Amounts that their file signed by the kind turn round, and KPIs that were made of the accounts follow.
-          Formulas that somebody wrote stay.
+          Amounts that were signed by the account’s kind change sign, and KPIs generated from the accounts follow.
+          Formulas that people wrote stay as they are.
         </p>
       )}
       <AliasesField aliases={item.aliases} onCommit={(aliases) => set({ aliases })} />

@@ -48,7 +48,7 @@ describe("the calendar", () => {
   it("says when the fiscal year opens, and where that is changed", async () => {
     show();
     expect(await screen.findByText(/The fiscal year opens in April/)).toBeTruthy();
-    expect(screen.getByRole("link", { name: "changed with the company" }).getAttribute("href")).toBe("/company");
+    expect(screen.getByRole("link", { name: "changes with the company" }).getAttribute("href")).toBe("/company");
   });
   it("removes a dataset, or a scenario that nothing was loaded for", async () => {
     const page = show();

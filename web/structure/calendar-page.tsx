@@ -36,7 +36,7 @@ function Calendar({ structure }: { structure: EditableStructure }) {
         The fiscal year opens in {monthName(monthOf(2000, startMonth))} and is named by the calendar year in which it
         ends (
         <Link className="text-accent underline" to="/company">
-          changed with the company
+          changes with the company
         </Link>
         ).{" "}
         {structure.lastClosed ? (

@@ -27,7 +27,7 @@ export function MembersPage() {
       {(structure, change) => {
         const dimension = structure.dimensions.find((d) => d.key === key);
         if (!dimension)
-          return <Notice title="Dimension not found" detail={`"${key}" is none of the dimensions above.`} />;
+          return <Notice title="Dimension not found" detail={`"${key}" is not one of the dimensions above.`} />;
         return <Members key={key} dimension={dimension} change={change} />;
       }}
     </StructurePage>
@@ -164,7 +164,7 @@ function MemberForm({
         />
       ))}
       <span className="flex items-end gap-2">
-        <TextField key={names.length} label="Another attribute" value={newName} onCommit={setNewName} />
+        <TextField key={names.length} label="Add an attribute" value={newName} onCommit={setNewName} />
         <Button
           isDisabled={newName === "" || names.includes(newName)}
           onClick={() => edited.change({ attributes: { ...item.attributes, [newName]: "" } })}

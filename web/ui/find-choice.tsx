@@ -28,7 +28,7 @@ export function FindChoice({
               className="w-full border-b border-thread bg-transparent px-3 py-2 outline-none"
             />
             <Command.List className={`max-h-[40vh] overflow-y-auto p-1.5 ${FOUND_LIST}`}>
-              <Command.Empty className="p-3 text-slate">Nothing of that name.</Command.Empty>
+              <Command.Empty className="p-3 text-slate">No match.</Command.Empty>
               {choices.map(({ key, name }) => (
                 <Command.Item
                   key={key}

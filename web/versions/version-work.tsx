@@ -117,7 +117,7 @@ function Copy({ version: { key, name: source } }: { version: Version }) {
         </Field>
         <div>
           <Button kind="main" type="submit" isDisabled={name.trim() === ""}>
-            Copy it
+            Copy version
           </Button>
         </div>
       </form>
@@ -131,7 +131,7 @@ function FitAnew({ version: { key, name, adjustments } }: { version: Version }) 
   const kept = adjustments.length === 0 ? "" : " Its adjustments are applied to what comes out.";
   return (
     <Sheet
-      word="Fit anew"
+      word="Refit"
       title={`Refit ${name}`}
       about={`Models are selected and fitted again on current closed actuals, with the settings it was made with.${kept}`}
       problem={null}
@@ -143,7 +143,7 @@ function FitAnew({ version: { key, name, adjustments } }: { version: Version }) 
           isDisabled={posting.is === "under way"}
           onClick={() => void run(operationPath(VERSIONS.refitVersion, { params: { version: key } }), {})}
         >
-          Fit it
+          Refit version
         </Button>
         {posting.is === "under way" && <Button onClick={cancel}>Cancel</Button>}
       </div>
@@ -287,7 +287,7 @@ function AdjustForm({ version, onDone }: { version: Version; onDone: () => void 
         </div>
         <div>
           <Button kind="main" type="submit" isDisabled={!isReady}>
-            Adjust it
+            Adjust version
           </Button>
         </div>
       </form>

@@ -40,9 +40,8 @@ export function VersionsPage() {
     <div className="px-6 pt-4 pb-8">
       <h1 className="font-serif text-[21px]">Versions</h1>
       <p className="mt-1 mb-4 max-w-3xl text-slate">
-        Any page can be compared with any of them: choose it as the basis in the page’s sentence. It can also look at
-        one in the place of the actual, as below, so that two are compared. “Forecast” there, and the outlook, go by the
-        latest one that is frozen.
+        Choose any version as the basis in a page’s sentence, or compare two versions below. “Forecast” and the outlook
+        use the latest frozen version.
       </p>
       {problem && (
         <p role="alert" className="mb-3 text-madder">
@@ -231,7 +230,7 @@ function settingsWords({ horizon, without, method, season, way }: NonNullable<Ve
     without ? `without the last ${without}` : null,
     season === undefined ? null : season === 1 ? "no season" : `a season of ${season}`,
     method ?? null,
-    way === "itself" ? "as the series that it is" : null,
+    way === "itself" ? "the series itself" : null,
   ].filter((part) => part !== null);
   return parts.length === 0 ? "" : `, ${parts.join(", ")}`;
 }

@@ -65,7 +65,7 @@ export function KeepOnPage({ panel, frame }: { panel: PanelDefinition; frame: Fr
         </select>
       </Field>
       <Button kind="main" onClick={() => void keep()}>
-        Keep it
+        Add panel
       </Button>
       {kept && (
         <p role="status">

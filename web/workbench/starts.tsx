@@ -54,7 +54,7 @@ export function Starts({ choices, onStart }: { choices: FrameChoices; onStart: (
         </Group>
       )}
       {unusual.length > 0 && (
-        <Group title="Out of the ordinary" of="In the last load">
+        <Group title="Unusual" of="In the last load">
           {unusual.slice(0, MOST_SHOWN).map(({ kpi, name, words }) => (
             <Row key={`${kpi} ${words}`} sign={<OutsideSign />} name={name} words={words}>
               <TextButton onClick={() => onStart({ kpis: [kpi], split: null, kind: "expected-range" })}>

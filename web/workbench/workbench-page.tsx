@@ -127,7 +127,7 @@ function Controls({
   return (
     <div className="mt-2 flex flex-wrap items-end gap-x-4 gap-y-2 border-y border-thread py-2">
       <FindChoice
-        label={kpis.length === 0 ? "Choose a KPI" : "Another KPI"}
+        label={kpis.length === 0 ? "Choose a KPI" : "Add a KPI"}
         choices={choices.kpis.filter(({ key }) => !kpis.includes(key))}
         onChoose={(key) => onChange({ kpis: [...kpis, key] })}
       />

@@ -128,7 +128,7 @@ export const bridgeSchema = panelSchemaOf({
   }),
   splitsBy: ({ by }) => (by.kind === "member" ? [by.dimension] : []),
   fit: ({ kpis, split }): Fit<z.infer<typeof definition>> => {
-    if (kpis.length > 1) return { unfit: "A bridge leads from one figure to another: choose one KPI." };
+    if (kpis.length > 1) return { unfit: "A bridge explains one KPI: choose one." };
     return {
       fitness: split ? 0.75 : 0.6,
       panel: {

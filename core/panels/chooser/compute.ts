@@ -50,19 +50,21 @@ const NAMES: Readonly<Record<ChooserPart, Name>> = {
       ? named(kpi.definition.name, kpi.definition.description)
       : gone(key, `There is no KPI "${key}" any more. Arrange the chooser again.`);
   },
-  grain: (key) => (isGrain(key) ? named(GRAIN_NAMES[key]) : gone(key, `"${key}" is no grain.`)),
+  grain: (key) => (isGrain(key) ? named(GRAIN_NAMES[key]) : gone(key, `"${key}" is not a grain.`)),
   marks: (key) => named(key),
   year: (key) =>
-    /^\d{4}$/.test(key) ? named(fiscalYearName(Number(key))) : gone(key, `"${key}" is no fiscal year, such as 2026.`),
+    /^\d{4}$/.test(key)
+      ? named(fiscalYearName(Number(key)))
+      : gone(key, `"${key}" is not a fiscal year, such as 2026.`),
   asOf: (key, { company }) => {
     const month = parseMonth(key);
-    return month === undefined ? gone(key, `"${key}" is no month.`) : named(periodName(company.calendar, month));
+    return month === undefined ? gone(key, `"${key}" is not a month.`) : named(periodName(company.calendar, month));
   },
   span: (key, { company: { calendar }, asked: { frame } }) => {
     const window = parseWindow(key);
     if (window) return named(monthsName(calendar, monthsBetween(window.from, window.to)));
     const span: Span | undefined = parseSpan(key);
-    if (!span) return gone(key, `"${key}" is no span.`);
+    if (!span) return gone(key, `"${key}" is not a span.`);
     return named(
       spanName(span, isOpenSpan(calendar, span, frame.asOf)),
       monthsName(calendar, spanMonths(calendar, span, frame.asOf)),
@@ -78,7 +80,7 @@ const NAMES: Readonly<Record<ChooserPart, Name>> = {
   },
   scope: (key, { asked: { dimensions }, company }) => {
     const scope = parseScope(key);
-    if (!scope) return gone(key, `"${key}" is no scope.`);
+    if (!scope) return gone(key, `"${key}" is not a scope.`);
     for (const [dimension, members] of Object.entries(scope)) {
       const own = company.dimensions.find((d) => d.key === dimension);
       const unknown = members.find((member) => !own?.members.some((m) => m.key === member));

@@ -79,7 +79,7 @@ export function computeCrossTab(
   if ("refusal" in kept || kept.isEmpty)
     return {
       ...common,
-      headline: title ?? "There is no table here.",
+      headline: title ?? "There is nothing to show here.",
       measures: fitting.measures,
       sort: null,
       rows: { axes: sides.rows.map(bare), lines: [] },

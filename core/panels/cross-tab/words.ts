@@ -68,7 +68,7 @@ export function crossHeadline(
   const most = entries
     .filter(({ cell }) => isPresent(cell.value))
     .toSorted((a, b) => valueIn(b.cell) - valueIn(a.cell))[0];
-  if (!most) return `${title}: there is nothing to show.`;
+  if (!most) return `${title}: nothing to show.`;
   const whole = standing.find(({ node }) => node.entry === null)?.cell.value;
   const part = whole && partOf(definition.unit, whole, most.cell.value);
   const share = part?.is === "share" ? `, ${writePercent(part.share)} of the whole` : "";

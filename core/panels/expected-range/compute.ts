@@ -177,7 +177,7 @@ function headlineOf(
 ): string {
   const open = events.filter(({ said }) => said?.verdict !== "dismissed");
   if (open.length === 0)
-    return `${name}: nothing out of the ordinary in ${shown.length} ${grain}s${events.length > 0 ? ` that was not dismissed` : ""}.`;
+    return `${name}: nothing unusual in ${shown.length} ${grain}s${events.length > 0 ? ` that was not dismissed` : ""}.`;
   const worst = open.reduce((far, event) => (Math.abs(event.worst) > Math.abs(far.worst) ? event : far));
   const others = open.length === 1 ? "" : `, and ${open.length - 1} more`;
   return `${name}: ${worst.words}${others}.`;

@@ -17,7 +17,7 @@ export function growthHeadline(
   const amount = (of: number) =>
     unit.kind === "percent" ? writeWithUnit(Math.abs(of), style) : writePercent(Math.abs(of));
   const size = value(lead);
-  const way = size > 0 ? "grew" : size < 0 ? "fell" : "stood still";
+  const way = size > 0 ? "grew" : size < 0 ? "fell" : "was unchanged";
   const grew = told.filter((point) => value(point) > 0).length;
   const plural = `${noun}${told.length === 1 ? "" : "s"}`;
   const than = on === "prior-year" ? "the prior year" : isOverTime ? `the ${noun} before` : "the prior period";

@@ -25,7 +25,7 @@ export function heatHeadline(
   }
   const against = direction === "lower" ? 1 : -1;
   const worst = all.reduce((a, b) => (against * b.value > against * a.value ? b : a));
-  if (against * worst.value <= 0) return `${name} is nowhere on the wrong side of ${basisName}.`;
+  if (against * worst.value <= 0) return `Nowhere is ${name} unfavourable against ${basisName}.`;
   const { deltaPercent } = worst.cell.variance;
   const share =
     unit.kind !== "percent" && isPresent(deltaPercent) ? ` (${writePercent(Math.abs(deltaPercent.value))})` : "";

@@ -10,7 +10,7 @@ export function outsideWords(
   money: MoneyUnit,
 ): string {
   const style = valueStyle(unit, decimals, money);
-  const known = reason === null ? "" : ` It is known: “${reason}”.`;
+  const known = reason === null ? "" : ` Explained: “${reason}”.`;
   return `${name} is ${writeWithUnit(value, style)}, ${writeScore(score)} off: between ${writeNumber(lower, style)} and ${writeWithUnit(upper, style)} was expected, ${level}%.${known}`;
 }
 

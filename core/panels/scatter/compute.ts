@@ -120,7 +120,7 @@ function quadrantsOf(
 
 function headlineOf(names: string, noun: string, n: number, line: FittedLine | null): string {
   const over = `${n} ${noun}${n === 1 ? "" : "s"}`;
-  if (!line) return `${names}: ${n === 0 ? `no ${noun} has both` : `nothing can be said of ${over}`}.`;
+  if (!line) return `${names}: ${n === 0 ? `no ${noun} has both` : `too few points over ${over}`}.`;
   return `${names} ${correlationWords(line)}: r = ${line.r.toFixed(2).replace("-", "−")} over ${over}.`;
 }
 

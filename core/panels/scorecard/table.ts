@@ -23,7 +23,7 @@ export function scorecardTable({ frame, columns, groups }: ScorecardAnswer): Pan
     ...(hasOutside
       ? [
           {
-            head: "Out of the ordinary",
+            head: "Unusual",
             holds: "text",
             cell: ({ row }: Entry) => outsideCell(row, frame.unit),
           } as const,

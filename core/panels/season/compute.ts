@@ -92,7 +92,7 @@ export function computeSeason(
 
 function refusalOf(name: string, own: SeasonYear, others: readonly SeasonYear[]): string | null {
   if (others.length === 0)
-    return `${name} has figures of no year before ${own.key}: there is nothing that would be normal. Take a later year, or a KPI with a longer past.`;
+    return `${name} has no figures before ${own.key}, so there is no normal range. Choose a later year, or a KPI with a longer history.`;
   return null;
 }
 

@@ -24,8 +24,7 @@ export function seasonHeadline(
   const at = own.values.findLastIndex((figure, i) => isPresent(figure) && statistics[i]);
   const figure = own.values[at];
   const month = statistics[at];
-  if (others.length === 0 || !figure || !isPresent(figure) || !month)
-    return `${name}: nothing can be said of what is normal yet.`;
+  if (others.length === 0 || !figure || !isPresent(figure) || !month) return `${name}: no normal range yet.`;
   const delta = figure.value - month.mean;
   const size =
     unit.kind === "percent"

@@ -24,7 +24,7 @@ export function shareHeadline(
 ): string {
   if (of === "whole") {
     const [first] = parts;
-    if (!first || !isPresent(first.share)) return `${name} by ${noun}: there are no shares to show.`;
+    if (!first || !isPresent(first.share)) return `${name} by ${noun}: no shares to show.`;
     const three = parts.slice(0, 3).reduce((sum, { share }) => sum + (isPresent(share) ? share.value : 0), 0);
     const more = parts.length > 3 ? `; the first three make ${writePercent(three)}` : "";
     return `${first.name} ${isOrAre(first.name) === "is" ? "makes" : "make"} ${writePercent(first.share.value)} of ${name.charAt(0).toLowerCase()}${name.slice(1)}${more}.`;

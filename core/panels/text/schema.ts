@@ -41,13 +41,13 @@ export function readToken(text: string): TextToken {
   if (rest.length > 0)
     return {
       is: "unknown",
-      why: `"${text}" is no figure: write a KPI and, behind it, one of ${FIGURE_PARTS.join(", ")}.`,
+      why: `"${text}" is not a figure: write a KPI and, after it, one of ${FIGURE_PARTS.join(", ")}.`,
     };
   if ((FRAME_TOKENS as readonly string[]).includes(name) && text.trim() === name)
     return { is: "frame", token: name as FrameToken };
   if (!/^[a-z][a-z0-9_]*$/.test(name)) return { is: "unknown", why: `"${name}" is no KPI's key.` };
   if (!(FIGURE_PARTS as readonly string[]).includes(part))
-    return { is: "unknown", why: `"${part}" is nothing to say of a KPI. There are ${FIGURE_PARTS.join(", ")}.` };
+    return { is: "unknown", why: `"${part}" is not a part of a KPI's figure. Use one of ${FIGURE_PARTS.join(", ")}.` };
   return { is: "figure", kpi: name, part: part as FigurePart };
 }
 

@@ -49,7 +49,7 @@ export function tilesTable({ frame, figures, tiles, others }: TilesAnswer): Pane
       ...(hasOutside
         ? [
             {
-              head: "Out of the ordinary",
+              head: "Unusual",
               holds: "text",
               cell: ({ row }: TileAnswer) => outsideCell(row, frame.unit),
             } as const,

@@ -128,7 +128,7 @@ function carryOn(
   window: Window,
   context: MeasureContext,
 ): { readonly figure: Figure; readonly note: string } {
-  let figure: Figure = absent("no data", "There is no pace.");
+  let figure: Figure = absent("no data", "There is no run rate.");
   for (const { kpi, seasons } of paces) {
     ({ figure } = measureOver(kpi, SHOWN, window, context));
     if (isPresent(figure)) return { figure, note: paceNote(seasons) };

@@ -37,7 +37,7 @@ export const difference = tidyStep(
       };
     },
     say: (step) =>
-      `${step.into}: what ${step.column} adds to the row before${step.by.length > 0 ? `, by ${step.by.join(" and ")}` : ""}`,
+      `${step.into}: the change in ${step.column} from the row before${step.by.length > 0 ? `, by ${step.by.join(" and ")}` : ""}`,
   },
 );
 

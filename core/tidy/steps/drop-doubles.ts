@@ -7,7 +7,7 @@ export const dropDoubles = tidyStep(
   "drop-doubles",
   {},
   {
-    name: "Drop doubles",
+    name: "Drop duplicates",
     note: "rows identical in every column",
     about: "Of rows identical in every column, the first stays.",
     fresh: () => ({}),
@@ -22,6 +22,6 @@ export const dropDoubles = tidyStep(
         },
       };
     },
-    say: () => "Drop rows that stand twice, identical in every column",
+    say: () => "Drop rows that are identical to another in every column",
   },
 );

@@ -30,8 +30,8 @@ export const lookUp = tidyStep(
     madeFrom: (step, column) => (step.take.some(({ into }) => into === column) ? [] : [column]),
     problem: (step, _columns, { tables }) => {
       const table = tables?.get(step.table);
-      if (!table) return `The table “${step.named}” is not there any more. Choose another, or bring its file again.`;
-      if (step.take.length === 0) return "No column is taken. Choose at least one.";
+      if (!table) return `The table “${step.named}” is no longer there. Choose another, or upload its file again.`;
+      if (step.take.length === 0) return "No column is chosen. Choose at least one.";
       const missing = [step.by, ...step.take.map(({ column }) => column)].find((name) => !table.columns.includes(name));
       if (missing !== undefined)
         return `“${step.named}” has no column “${missing}”. Choose one of ${table.columns.join(", ")}.`;

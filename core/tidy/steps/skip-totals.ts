@@ -23,7 +23,7 @@ export const skipTotals = tidyStep(
   { words: texts("Words, separated by commas") },
   {
     name: "Skip total rows",
-    note: "rows that call themselves a total",
+    note: "rows labelled as a total",
     fresh: () => ({ words: TOTAL_WORDS }),
     needs: () => [],
     changes: () => [],
@@ -39,7 +39,7 @@ export const skipTotals = tidyStep(
     say: (step) =>
       step.words.join() === TOTAL_WORDS.join()
         ? "Skip total rows"
-        : `Skip rows that begin with ${step.words.join(", ")}`,
+        : `Skip rows that start with ${step.words.join(", ")}`,
   },
 );
 

@@ -23,7 +23,8 @@ export function newPanelFor(page: Page, { kpis, dimensions }: FrameChoices, kind
 
 /** Why no panel of a kind can be put on a page; `null` where one can. */
 export function lackOf({ kpis, dimensions }: FrameChoices, kind: PanelKind): string | null {
-  if (kpis.length === 0 && kind !== "text") return "It shows KPIs, and the library has none: add one, or load a file.";
+  if (kpis.length === 0 && kind !== "text")
+    return "This panel shows KPIs, and there are none yet: add one, or load a file.";
   const all = kpis.map(({ key }) => key);
   return viewOf(kind).lacks?.({ key: kind, kpis: all, otherKpis: [], dimensions }) ?? null;
 }

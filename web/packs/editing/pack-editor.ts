@@ -169,7 +169,7 @@ export function createPackEditor(pack: string, ports: EditorPorts): PackEditor {
     const steps: Partial<PackEditorState> = { [from]: state[from].slice(0, -1) };
     const { conflicts } = mergeDiff(recordsOf(state.shown), diff, PACK_MERGE);
     if (conflicts.length > 0) {
-      set({ ...steps, problem: "Somebody changed the same since: this step cannot be taken any more." });
+      set({ ...steps, problem: "Someone else has changed this since, so it can no longer be undone." });
       return;
     }
     const edit: Edit = { edit: ports.newName(), diff, takesBack: last.edit };

@@ -3,7 +3,7 @@ import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const accuracy: PanelView<"accuracy"> = {
-  question: "How right were our forecasts?",
+  question: "How accurate were our forecasts?",
   also: ["forecast against actual", "bias of forecasts"],
   follows: true,
   fills: false,

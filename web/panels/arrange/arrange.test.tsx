@@ -99,8 +99,8 @@ describe("arranging a scorecard", () => {
   it("adds groups with names of their own, renames them when the field is left, and removes them", async () => {
     const page = show();
     await screen.findByText("Fuel");
-    await page.user.click(screen.getByRole("button", { name: "Another group" }));
-    await page.user.click(screen.getByRole("button", { name: "Another group" }));
+    await page.user.click(screen.getByRole("button", { name: "Add a group" }));
+    await page.user.click(screen.getByRole("button", { name: "Add a group" }));
     expect(page.panel().groups.map((g) => g.title)).toEqual(["Result", "Costs", "New group", "New group 2"]);
     const name = screen.getByRole("textbox", { name: "Group 3" });
     await page.user.clear(name);
@@ -140,7 +140,7 @@ describe("arranging tiles", () => {
     expect(page.panel().second).toBeUndefined();
     await page.user.selectOptions(screen.getByLabelText("Tiles per row"), "3");
     expect(page.panel().perRow).toBe(3);
-    await page.user.selectOptions(screen.getByLabelText("Tiles per row"), "as many as fit");
+    await page.user.selectOptions(screen.getByLabelText("Tiles per row"), "automatic");
     expect(page.panel().perRow).toBeUndefined();
     await page.user.click(screen.getByRole("button", { name: "Remove all" }));
     expect(page.panel().figures).toEqual([]);
@@ -191,7 +191,7 @@ describe("arranging a chart over time", () => {
     const marks = await screen.findByLabelText("Drawn as");
     await page.user.selectOptions(marks, "lines");
     expect(page.panel()).toEqual({ ...start, marks: "lines" });
-    await page.user.selectOptions(marks, "what fits the KPI");
+    await page.user.selectOptions(marks, "to suit the KPI");
     expect(page.panel()).toEqual(start);
   });
 

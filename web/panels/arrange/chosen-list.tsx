@@ -49,7 +49,7 @@ export function ChosenList<K extends string>({
             className="flex min-h-[24px] items-center gap-0.5 text-accent hover:underline"
             onClick={() => onChange(mayBeEmpty ? [] : chosen.slice(0, 1))}
           >
-            <X size={12} aria-hidden="true" /> {mayBeEmpty ? "Remove all" : `Remove all but ${nameOf(chosen[0]!)}`}
+            <X size={12} aria-hidden="true" /> {mayBeEmpty ? "Remove all" : `Keep only ${nameOf(chosen[0]!)}`}
           </button>
         )}
         {rest.map((key) => (

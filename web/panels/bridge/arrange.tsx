@@ -80,7 +80,7 @@ export default function ArrangeBridge({ panel, dimensions, onChange }: ArrangePr
               onPick={(quantity) => onChange({ ...panel, by: { ...by, quantity } })}
             />
           )}
-          <Field label="Steps stand">
+          <Field label="Arrange steps">
             <select
               className="field"
               value={panel.order}

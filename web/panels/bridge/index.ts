@@ -3,7 +3,7 @@ import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const bridge: PanelView<"bridge"> = {
-  question: "What takes us from there to here?",
+  question: "What explains the change?",
   also: ["waterfall", "from budget to actual", "from prior year to actual", "price, volume and mix"],
   follows: true,
   fills: false,

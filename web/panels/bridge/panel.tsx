@@ -60,9 +60,7 @@ function around({ data, panel, actions }: OwnBridge, { mayShorten, isShort }: Br
         <UnfoldHorizontal size={15} />
       </IconButton>
     ),
-    foot: isShort && (
-      <p className="px-4 pt-1 text-[12.5px] text-slate">The axis does not begin at zero: figures are torn off there.</p>
-    ),
+    foot: isShort && <p className="px-4 pt-1 text-[12.5px] text-slate">The axis does not start at zero.</p>,
     refusal: data.refusal === null ? null : { title: "No bridge here", detail: data.refusal, better: betterKind() },
   };
 

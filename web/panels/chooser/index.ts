@@ -3,7 +3,7 @@ import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const chooser: PanelView<"chooser"> = {
-  question: "What shall the reader change?",
+  question: "What can readers change?",
   also: ["filter", "switch the KPI or the scope"],
   follows: false,
   fills: false,

@@ -62,7 +62,7 @@ export default function ArrangeExpectedRange({ panel, dimensions, onChange }: Ar
       </Field>
       <LevelPick
         label="Also test members one by one, to locate events"
-        none="the whole alone"
+        none="only the total"
         dimensions={dimensions}
         chosen={panel.split ?? null}
         onPick={(split) => set({ split: split ?? undefined })}

@@ -3,7 +3,7 @@ import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const expectedRange: PanelView<"expected-range"> = {
-  question: "Is this out of the ordinary?",
+  question: "Is this unusual?",
   also: ["anomalies", "outliers", "control limits"],
   follows: true,
   fills: true,

@@ -49,12 +49,12 @@ export function SayEvent({ data, event }: { data: ExpectedRangeAnswer; event: Ra
           sideOffset={6}
           collisionPadding={8}
           className="popover w-80 p-4 text-[13px]"
-          aria-label="What was it?"
+          aria-label="What happened?"
         >
-          <p className="font-serif text-[16px]">What was it?</p>
+          <p className="font-serif text-[16px]">What happened?</p>
           <p className="mt-1 text-slate">
-            Confirmed, it is no part of the pattern: expected ranges and forecasts leave it out, on the parts it was at.
-            Dismissed, it is how things are: it stays part of the history, and calls for nobody any more.
+            If you confirm it, expected ranges and forecasts leave it out where it occurred. If you dismiss it, it stays
+            in the history and is no longer flagged.
           </p>
           <form className="mt-3 grid gap-2" onSubmit={(submitted) => submitted.preventDefault()}>
             <Field label="The reason">

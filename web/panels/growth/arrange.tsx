@@ -157,7 +157,7 @@ function Ranges({
             ]);
           }}
         >
-          Another range
+          Add a range
         </Button>
       )}
     </fieldset>

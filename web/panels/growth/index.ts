@@ -3,7 +3,7 @@ import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const growth: PanelView<"growth"> = {
-  question: "Does it accelerate?",
+  question: "Is growth speeding up?",
   also: ["change on the prior year", "change on the prior month", "growth by member"],
   follows: true,
   fills: true,

@@ -3,7 +3,7 @@ import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const heat: PanelView<"heat"> = {
-  question: "Where and when at once?",
+  question: "Where and when are the highs and lows?",
   also: ["heat map", "weekday by month", "calendar of days"],
   follows: true,
   fills: false,

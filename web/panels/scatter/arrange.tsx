@@ -7,9 +7,9 @@ import { useAnswer } from "../../client/answer.ts";
 import { MOST_POINTS, QUADRANTS, SCATTER_GRAINS, type Quadrants } from "#core/panels/scatter/schema.ts";
 
 const QUADRANT_NAMES: Readonly<Record<Quadrants, string>> = {
-  none: "not at all",
+  none: "none",
   average: "at the mean of the points",
-  basis: "where the basis stands",
+  basis: "at the basis",
 };
 const LENGTHS = [12, 24, 36, 60, 120];
 
@@ -27,7 +27,7 @@ export default function ArrangeScatter({ panel, dimensions, onChange }: ArrangeP
           value={panel.size ?? ""}
           onChange={(e) => onChange({ ...panel, size: e.target.value === "" ? null : e.target.value })}
         >
-          <option value="">nothing: all alike</option>
+          <option value="">all the same size</option>
           {library.map(({ definition }) => (
             <option key={definition.key} value={definition.key}>
               {definition.name}

@@ -3,12 +3,12 @@ import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const scatter: PanelView<"scatter"> = {
-  question: "Does this go with that?",
+  question: "Are two KPIs related?",
   also: ["correlation", "two KPIs against each other", "fitted line"],
   follows: false,
   fills: true,
   lacks: ({ kpis, otherKpis }) =>
-    kpis.length + otherKpis.length > 1 ? null : "It needs two KPIs, and the library has one.",
+    kpis.length + otherKpis.length > 1 ? null : "This panel needs two KPIs, and there is only one.",
   create: ({ key, kpis, otherKpis, dimensions }) => ({
     key,
     kind: "scatter",

@@ -124,7 +124,7 @@ function GroupsPart({ panel, onChange }: { panel: Definition; onChange: (next: D
         className="mt-2 flex min-h-[24px] items-center gap-1 text-accent hover:underline"
         onClick={() => set([...groups, { title: freeTitle(groups), kpis: [] }])}
       >
-        <Plus size={13} aria-hidden="true" /> Another group
+        <Plus size={13} aria-hidden="true" /> Add a group
       </button>
     </section>
   );

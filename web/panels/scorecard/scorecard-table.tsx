@@ -328,13 +328,13 @@ function Key({
       {hasNotes && (
         <li className="flex items-center gap-1.5">
           <CoverageGlyph />
-          something is left out or compared otherwise
+          something is left out, or compared with another basis
         </li>
       )}
       {hasOutside && (
         <li className="flex items-center gap-1.5">
           <OutsideSign />
-          the month is out of the ordinary
+          the month is unusual
         </li>
       )}
       {hasComb && <li>comb: a tooth for each tolerance above (right) or below (left), a dot inside it</li>}
@@ -344,7 +344,7 @@ function Key({
           compared with {basisName}
         </li>
       ))}
-      {isCompact && <li className="text-ink">A tap on a KPI shows the rest.</li>}
+      {isCompact && <li className="text-ink">Tap a KPI to see the rest.</li>}
       {!isCompact && leftOut.length > 0 && (
         <li className="text-ink">Hidden to fit: {leftOut.map((column) => column.name).join(", ")}.</li>
       )}

@@ -4,8 +4,8 @@ import type { SeasonView } from "#core/panels/season/schema.ts";
 /** The ways a year is seen against others, as they are chosen. */
 export const VIEW_CHOICES: readonly (Choice & { readonly key: SeasonView })[] = [
   { key: "overlay", name: "years over each other" },
-  { key: "band", name: "on the range of the others" },
+  { key: "band", name: "over the range of the other years" },
   { key: "small", name: "a small chart for each year" },
   { key: "against", name: "against the average" },
-  { key: "next", name: "the next year, if it is as those before" },
+  { key: "next", name: "next year, if like prior years" },
 ];

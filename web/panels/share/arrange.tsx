@@ -22,7 +22,7 @@ export default function ArrangeShare({ panel, dimensions, onChange }: ArrangePro
           onChange={(e) => onChange({ ...panel, of: SHARE_OF.find((of) => of === e.target.value)! })}
         >
           <option value="whole">a part of the whole</option>
-          <option value="basis">how far it is to what it is to reach</option>
+          <option value="basis">attainment of the basis</option>
         </select>
       </Field>
       <Field label="Shape">

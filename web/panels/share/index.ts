@@ -4,7 +4,7 @@ import { lacksDimension } from "../../panel-frame/lacks.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const share: PanelView<"share"> = {
-  question: "How is it made up; how far to what is wanted?",
+  question: "What is it made up of, and how close is the target?",
   also: ["part of the whole", "ring or pie", "progress to target", "what is left to target", "attainment"],
   follows: true,
   fills: false,

@@ -80,7 +80,7 @@ function weighedOf({ data, part, money }: OwnShare, { member, name, row }: Share
 
 const OF_WORDS: Readonly<Record<ShareOf, (basis: string) => string>> = {
   whole: () => "parts of the whole",
-  basis: (basis) => `how far to ${basis}`,
+  basis: (basis) => `attainment of ${basis}`,
 };
 
 const RING = 74;

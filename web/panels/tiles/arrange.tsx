@@ -70,7 +70,7 @@ export default function ArrangeTiles({ panel, dimensions, onChange }: ArrangePro
               onChange({ ...panel, perRow: value === "" ? undefined : Number(value) })
             }
           >
-            <option value="">as many as fit</option>
+            <option value="">automatic</option>
             {Array.from({ length: MOST_IN_ROW }, (_, i) => (
               <option key={i} value={i + 1}>
                 {i + 1}

@@ -3,7 +3,7 @@ import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const tiles: PanelView<"tiles"> = {
-  question: "What is the one figure, and what stands behind it?",
+  question: "What is the key figure, and what is behind it?",
   also: ["one big number", "a number for each member", "cards"],
   follows: false,
   fills: false,

@@ -104,10 +104,10 @@ export default function AheadBar({
         />
         <ChoiceWord
           label="Method"
-          words={settings.method ? METHOD_WORDS[settings.method] : "the best method, combined"}
+          words={settings.method ? METHOD_WORDS[settings.method] : "best methods combined"}
           chosen={settings.method ?? ""}
           choices={[
-            { key: "", name: "the best method, combined" },
+            { key: "", name: "best methods combined" },
             ...Object.entries(METHOD_WORDS).map(([key, name]) => ({ key, name })),
           ]}
           onChoose={(key) => onChoose({ method: key === "" ? undefined : (key as Method) })}
@@ -116,11 +116,11 @@ export default function AheadBar({
         {isMade && (
           <ChoiceWord
             label="Forecast"
-            words={settings.way === "itself" ? "as the series that it is" : "by its inputs"}
+            words={settings.way === "itself" ? "the series itself" : "by its inputs"}
             chosen={settings.way ?? "inputs"}
             choices={[
               { key: "inputs", name: "by its inputs", note: "each is forecast, and the KPI computed then" },
-              { key: "itself", name: "as the series that it is", note: "the rate itself is forecast" },
+              { key: "itself", name: "the series itself", note: "the rate itself is forecast" },
             ]}
             onChoose={(way) => onChoose({ way: way as "inputs" | "itself" })}
             className="meaning-word"
@@ -158,6 +158,6 @@ function seasonsOf({ grain }: TimeChartAnswer): readonly (number | undefined)[] 
 }
 
 function seasonWords(season: number | undefined, { grain }: TimeChartAnswer): string {
-  if (season === undefined) return "season found by itself";
+  if (season === undefined) return "season detected automatically";
   return season === 1 ? "no season" : `season of ${season} ${GRAIN_NAMES[grain]}s`;
 }

@@ -68,10 +68,10 @@ export default function ArrangeTimeChart({ panel, dimensions, onChange }: Arrang
             value={panel.marks ?? ""}
             onChange={(e) => set("marks", e.target.value === "" ? undefined : (e.target.value as Panel["marks"]))}
           >
-            <option value="">what fits the KPI</option>
+            <option value="">to suit the KPI</option>
             <option value="columns">columns</option>
             <option value="lines">lines</option>
-            <option value="both">columns, with lines for what it is compared with</option>
+            <option value="both">columns, with a line for the basis</option>
             <option value="bars">bars, periods down the side</option>
           </select>
         </Field>
@@ -185,7 +185,7 @@ function SeveralSeries({
       )}
       {(panel.split || others.length > 0) && (
         <StackingPick
-          label="Columns stand"
+          label="Arrange columns"
           chosen={panel.stacking ?? "clustered"}
           onPick={(stacking) => set("stacking", stacking === "clustered" ? undefined : stacking)}
         />
@@ -240,7 +240,7 @@ function LooksAhead({ panel, set }: { panel: Panel; set: SetPart }) {
             onCommit={(text) => change({ leaveOut: keysOf(text) })}
           />
           <TextField
-            label="Periods from which on the level is another one"
+            label="Periods in which the level shifts"
             value={(ahead.steps ?? []).join(", ")}
             onCommit={(text) => change({ steps: keysOf(text) })}
           />
@@ -255,8 +255,8 @@ function Overlaid({ panel, set }: { panel: Panel; set: SetPart }) {
   const library = useAnswer(KPIS.kpis).data ?? [];
   const { moving } = panel;
   return (
-    <section aria-label="With it" className="mt-4 grid gap-2">
-      <h3 className="font-serif text-[16px]">With it</h3>
+    <section aria-label="Covariates" className="mt-4 grid gap-2">
+      <h3 className="font-serif text-[16px]">Covariates</h3>
       <Field label="Below">
         <select
           className="field"

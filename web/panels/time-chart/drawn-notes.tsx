@@ -126,7 +126,7 @@ function Correlogram({ correlogram }: { correlogram: NonNullable<DrawnForecast["
       note={
         beyond.length === 0
           ? `Within 95% bounds at every lag up to ${byLag.length}.`
-          : `Beyond the bounds of chance (95%) at ${beyond.length === 1 ? "lag" : "lags"} ${beyond.join(", ")}; of ${byLag.length} lags, ${(byLag.length * 0.05).toFixed(1)} are to be expected.`
+          : `Outside the 95% bounds at ${beyond.length === 1 ? "lag" : "lags"} ${beyond.join(", ")}; of ${byLag.length} lags, ${(byLag.length * 0.05).toFixed(1)} are to be expected.`
       }
     >
       <Plot
@@ -197,12 +197,9 @@ function Components({
 function Origins({ origins, history, write }: Writing & Pick<DrawnForecast, "origins">) {
   const judgedFrom = Math.max(0, origins[0]!.from - 12);
   return (
-    <Figure
-      title="Forecasts from earlier origins"
-      note="Dark: what came. Stitched: what would have been said from each origin."
-    >
+    <Figure title="Forecasts from earlier origins" note="Dark: actuals. Dashed: forecasts from each origin.">
       <Plot
-        label="What came, and what was said from earlier origins"
+        label="Actuals, and forecasts from earlier origins"
         values={[
           ...history.values.slice(judgedFrom).flatMap((value) => value ?? []),
           ...origins.flatMap(({ said }) => said.flatMap((value) => value ?? [])),
@@ -233,7 +230,7 @@ function Coverage({ coverage, origins, unit }: Pick<DrawnForecast, "coverage"> &
   return (
     <Figure
       title={`Coverage by ${unit}s ahead`}
-      note={`How many of the ${origins} origins' intervals held what came, for each ${unit} ahead.`}
+      note={`How many of the ${origins} origins' intervals covered the actual, for each ${unit} ahead.`}
     >
       <table className="mt-1 text-[12px] tabular-nums">
         <thead>

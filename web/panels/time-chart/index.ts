@@ -3,7 +3,7 @@ import { lazyPart } from "../../ui/lazy-part.ts";
 import type { PanelView } from "../../panel-frame/panel-view.ts";
 
 export const timeChart: PanelView<"time-chart"> = {
-  question: "How did it go, and where does it lead?",
+  question: "How has it developed, and where is it heading?",
   also: [
     "columns or lines by month",
     "trend line",

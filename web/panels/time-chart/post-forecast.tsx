@@ -91,7 +91,7 @@ export function PostForecast({
             </Field>
             <div className="flex items-center gap-3">
               <Button kind="main" type="submit" isDisabled={name.trim() === "" || posting.is === "under way"}>
-                Post it
+                Post forecast
               </Button>
               {posting.is === "under way" && <Button onClick={cancel}>Cancel</Button>}
             </div>
