@@ -360,13 +360,7 @@ function PageLine({
         <TextField label="Page" isLabelHidden={!isFirst} value={page.name} whenLeft onCommit={set("name")} />
       </span>
       <span className="w-40">
-        <TextField
-          label="Under the heading"
-          isLabelHidden={!isFirst}
-          value={page.group ?? ""}
-          whenLeft
-          onCommit={set("group")}
-        />
+        <TextField label="Section" isLabelHidden={!isFirst} value={page.group ?? ""} whenLeft onCommit={set("group")} />
       </span>
       <Link className="mb-1 text-accent hover:underline" to={address}>
         Open

@@ -7,5 +7,5 @@ export const VIEW_CHOICES: readonly (Choice & { readonly key: SeasonView })[] = 
   { key: "band", name: "over the range of the other years" },
   { key: "small", name: "a small chart for each year" },
   { key: "against", name: "against the average" },
-  { key: "next", name: "next year, if like prior years" },
+  { key: "next", name: "next year, if like the past" },
 ];
