@@ -54,7 +54,7 @@ describe("bad input is met with a sentence that names the thing, the value and t
       '"ytd" is not a span. Choose month, quarter, quarter-to-date, year-to-date, full-year, full-year-with-outlook, month-to-date, trailing-12, or months such as 2026-01..2026-06.',
     ],
     [`${COVER}?basis=bugdet`, 422, "unknown-basis", 'Is "budget" meant?'],
-    [`${COVER}?basis=actual`, 422, "unknown-basis", '"actual" is nothing to compare with.'],
+    [`${COVER}?basis=actual`, 422, "unknown-basis", '"actual" is not a basis.'],
     [
       `${COVER}?scope=route:skery-sound`,
       422,

@@ -94,7 +94,7 @@ describe("the library", () => {
         { from: 6, to: null, grade: "good" as const, word: "fine" },
       ],
     };
-    expect((await save({ ...YIELD, status: hole }, null)).detail).toContain("Between 5 and 6 nothing is said");
+    expect((await save({ ...YIELD, status: hole }, null)).detail).toContain("Values between 5 and 6 have no band");
     expect((await api.send("POST", "/api/kpis", { key: null, definition: { ...YIELD, key: "No Key" } })).status).toBe(
       400,
     );
