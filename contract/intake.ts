@@ -39,7 +39,7 @@ export const readingSchema = z.object({
   sheet: text.nullable(),
   stack: z.array(stackedSheetSchema).max(60).optional(),
   headerLine: z.number().int().min(1).max(10_000),
-  headerRows: z.number().int().min(0).max(3),
+  headerRows: z.number().int().min(0).max(8),
   decimalMark: z.enum([".", ","]),
 }) satisfies z.ZodType<Reading>;
 
@@ -69,6 +69,8 @@ export const accountUnitSchema = z.union([
 export const accountKindSchema = z.enum(["income", "expense", "asset", "liability", "equity", "statistic"]);
 export const grainSchema = z.enum(["day", "month", "quarter"]);
 
+const signSchema = z.enum(["own", "flipped", "result", "debit"]);
+
 export const mappingSchema = z.object({
   dataset: text,
   columns: z.record(text, meaningSchema),
@@ -79,7 +81,7 @@ export const mappingSchema = z.object({
     month: monthSchema.nullable(),
     currency: currencySchema.nullable().optional(),
   }),
-  sign: z.enum(["own", "flipped", "result", "debit"]),
+  sign: signSchema,
   fractions: z.enum(["stop", "round"]),
   movements: z.enum(["stop", "accumulate"]).optional(),
   priced: z.enum(["foreign", "own"]).optional(),
@@ -92,6 +94,25 @@ export const mappingSchema = z.object({
         ratio: z.object({ amount: text, count: text, isPercent: z.boolean() }).optional(),
       }),
     )
+    .optional(),
+  doubts: z
+    .array(
+      z.object({
+        key: text,
+        text: z.string().max(2000),
+        ways: z
+          .array(
+            z.object({
+              name: text,
+              sign: signSchema.optional(),
+              steps: z.array(tidyStepSchema).max(100).optional(),
+            }),
+          )
+          .max(4),
+        settled: text.nullable(),
+      }),
+    )
+    .max(20)
     .optional(),
   accounts: decisionsSchema,
   scenarios: decisionsSchema,
@@ -182,6 +203,7 @@ export const findingSchema = z.object({
     }),
   ),
   answer: z.string().nullable(),
+  doubt: z.string().optional(),
   likely: z.enum(["restate", "beside"]).optional(),
 });
 

@@ -11,6 +11,7 @@ import { timed } from "../bench/timing.ts";
 import { benchBeside } from "../bench/beside.ts";
 import { benchCharts } from "../bench/charts.ts";
 import { benchFigures } from "../bench/figures.ts";
+import { benchFiles } from "../bench/files.ts";
 import { benchFirstPosting } from "../bench/first-posting.ts";
 import { benchForecasts } from "../bench/forecasts.ts";
 import { benchMemory } from "../bench/memory.ts";
@@ -28,6 +29,7 @@ import { loadSample } from "./sample.ts";
 /** Speed as ratios against plain SQL and a bare COPY in the same run; milliseconds are this machine's, today. */
 runProgram(async () => {
   if (process.argv.includes("--forecasts")) return benchForecasts();
+  if (process.argv.includes("--files")) return benchFiles();
   const cluster = await startCluster(openHome(join(PROJECT, ".hackle/bench")));
   try {
     const only = process.argv.find((argument) => argument.startsWith("--"));

@@ -40,6 +40,7 @@ export function checkLoad(result: LoadResult, context: CheckContext): Finding[] 
     ...notAdded(context.rules),
     ...broughtAccounts(result, context),
     ...guessedKinds(result, context),
+    ...asked(context.rules),
     ...leftSums(context.rules),
   ];
   const rank = (finding: Finding) => (finding.answer === null ? ["stop", "warn", "note"].indexOf(finding.severity) : 3);
@@ -164,6 +165,14 @@ function guessedKinds(result: LoadResult, { view, rules }: CheckContext): Findin
   ];
 }
 
+/** What the file leaves open, one question each. */
+function asked({ mapping }: LoadRules): Finding[] {
+  return (mapping.doubts ?? []).map(({ key, text, settled }) => ({
+    ...finding("doubt", "stop", text, { answer: settled }),
+    doubt: key,
+  }));
+}
+
 /** Balances that lines of movements were added up to. */
 function addedUp({ runningBalances }: LoadResult, planned: MappingView): Finding[] {
   if (runningBalances.length === 0) return [];
@@ -207,7 +216,11 @@ function leftSums({ mapping: { sums = [], accounts } }: LoadRules): Finding[] {
     return decision !== undefined && "reject" in decision;
   });
   if (left.length === 0) return [];
-  return [finding("left-out", "note", `Left out as sums of other rows: ${left.join(", ")}.`, { count: left.length })];
+  return [
+    finding("left-out", "note", `Left out, as they follow from other rows: ${left.join(", ")}.`, {
+      count: left.length,
+    }),
+  ];
 }
 
 /** Columns that are known not to add up: said where they are left out, warned of where they are to be added up. */

@@ -26,6 +26,7 @@ export type CheckRule =
   | "new-account"
   | "kind-unknown"
   | "left-out"
+  | "doubt"
   | "adds-up";
 
 /** A line that a rule speaks of. */
@@ -56,6 +57,8 @@ export interface Finding {
   readonly names: readonly FoundName[];
   /** What a person already decided about it; `null` while nothing was. */
   readonly answer: string | null;
+  /** Of a question: which. */
+  readonly doubt?: string | undefined;
   /** Of several ways to answer, the one that the figures speak for. */
   readonly likely?: "restate" | "beside" | undefined;
 }
@@ -100,4 +103,5 @@ export const RULE_NAMES: Readonly<Record<CheckRule, string>> = {
   "kind-unknown": "Accounts that may be income or costs",
   "left-out": "Columns that are left out",
   "adds-up": "Columns that do not add up",
+  doubt: "Questions about the file",
 };

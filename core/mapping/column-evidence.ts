@@ -5,7 +5,18 @@ import type { Sample } from "./sample.ts";
 
 /** Why a column of numbers must not be added up. */
 export interface ColumnEvidence {
-  readonly nature: "price" | "rate" | "code" | "difference" | "opening" | "duration" | "total" | "period" | "score";
+  readonly nature:
+    | "price"
+    | "rate"
+    | "code"
+    | "difference"
+    | "opening"
+    | "duration"
+    | "total"
+    | "period"
+    | "score"
+    | "derived"
+    | "scenario";
   /** A sentence's end, after the column's name: "is a price: Menge × Einzelpreis gives Netto". */
   readonly why: string;
   /** The columns of which it is one by the other, where both add up: what it can be calculated from over any rows. */
@@ -183,7 +194,9 @@ function numbersOf(profile: ColumnProfile, place: number, sample: Sample): Numbe
     0,
     ...cells.map((cell) => (cell === "" ? 0 : (readNumber(cell, profile.mark)?.decimals ?? 0))),
   );
-  const hasPercent = cells.some((cell) => /[%‰]$/.test(cell));
+  // Where only some rows are in percent, those are rates, and not the column.
+  const filled = cells.filter((cell) => cell !== "");
+  const hasPercent = filled.filter((cell) => /[%‰]$/.test(cell)).length * 2 > filled.length;
   return {
     name: profile.name,
     values,

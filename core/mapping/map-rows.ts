@@ -225,6 +225,7 @@ export function startMapping(
     ];
   });
   const byRow = values.filter((v) => v.own === undefined && v.side === undefined);
+  const hasBoth = byRow.some((v) => v.isQuantity) && byRow.some((v) => !v.isQuantity);
   const hasClosing = values.some((v) => v.side === "closing");
   const accumulates = mapping.movements === "accumulate" && grain !== "day";
   const running = new RunningBalances();
@@ -301,7 +302,7 @@ export function startMapping(
         const { account } = result;
         const counts = account.unit.kind === "count";
         // Amounts and quantities side by side: the row's account says which of them is meant.
-        if (!own && side === undefined && byRow.length > 1 && counts !== isQuantity) continue;
+        if (!own && side === undefined && hasBoth && counts !== isQuantity) continue;
         const moves =
           account.behaviour === "balance" &&
           (accumulates

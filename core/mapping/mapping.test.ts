@@ -13,6 +13,7 @@ import type { Mapping } from "./mapping.ts";
 import type { MappingView } from "./mapping-view.ts";
 import { indexNames, newKey, plainName, proposeNames } from "../reading/names.ts";
 import { markOf, proposeMapping, proposeSteps } from "./propose.ts";
+import { understandTable } from "./understand-table.ts";
 import type { CheckContext, PostedSlice } from "../checks/check-context.ts";
 
 const account = (key: string, name: string, kind: Account["kind"], more: Partial<Account> = {}): Account => ({
@@ -472,16 +473,14 @@ describe("proposals", () => {
     ]);
   });
   it("turn months laid out as columns, and skip totals", () => {
-    const steps = proposeSteps(
-      {
-        columns: ["Account", "Apr 2026", "May 2026"],
-        rows: [
-          ["Fuel", "1", "2"],
-          ["Total", "1", "2"],
-        ],
-      },
-      VIEW,
-    );
+    const columns = ["Account", "Apr 2026", "May 2026"];
+    const rows = [
+      ["Fuel", "1", "2"],
+      ["Total", "1", "2"],
+    ];
+    const grid = [columns, ...rows].map((cells, i) => ({ line: i + 1, cells }));
+    const understood = understandTable(grid, { calendar: VIEW.calendar, mark: ".", names: [] });
+    const steps = proposeSteps({ columns, rows }, VIEW, { title: "", understood });
     expect(steps.map((s) => s.kind)).toEqual(["skip-totals", "skip-notes", "unpivot"]);
   });
 });

@@ -2,6 +2,7 @@ import type { Account, AccountKind } from "../accounts/account.ts";
 import type { RateSide } from "../currency/rate.ts";
 import type { Grain } from "../cube/coverage.ts";
 import type { DateFormat } from "../reading/read-date.ts";
+import type { TidyStep } from "../tidy/steps/index.ts";
 
 /** What a column of a file stands for. */
 export type Meaning =
@@ -68,6 +69,23 @@ export interface NewStructure {
   readonly accounts: readonly NewAccount[];
 }
 
+/** Something about a file that its own words and figures leave open: asked before it is posted. */
+export interface Doubt {
+  readonly key: string;
+  /** The question, with what each answer would post. */
+  readonly text: string;
+  readonly ways: readonly DoubtWay[];
+  /** The name of the way that a person chose; `null` until then. */
+  readonly settled: string | null;
+}
+
+/** One answer, and what it changes. */
+export interface DoubtWay {
+  readonly name: string;
+  readonly sign?: SignRule | undefined;
+  readonly steps?: readonly TidyStep[] | undefined;
+}
+
 /** From a file's columns to facts. */
 export interface Mapping {
   /** The dataset's key; `creates.dataset` describes it when there is none of this key yet. */
@@ -94,6 +112,8 @@ export interface Mapping {
   readonly sums?: readonly string[] | undefined;
   /** Columns of numbers that are known not to add up, by name, with the reason. */
   readonly apart?: Readonly<Record<string, ApartColumn>> | undefined;
+  /** What has to be asked before anything is posted. */
+  readonly doubts?: readonly Doubt[] | undefined;
   readonly accounts: NameDecisions;
   readonly scenarios: NameDecisions;
   /** By dimension. */

@@ -1,6 +1,7 @@
 import { wholeWords } from "./whole-words.ts";
 import type { AccountKind } from "../accounts/account.ts";
 import type { ColumnProfile } from "../reading/column-profile.ts";
+import { natureOfName } from "./measure-nature.ts";
 import { readNumber } from "../reading/read-number.ts";
 import type { Meaning, NameDecision, NewAccount } from "./mapping.ts";
 import { getOrCreate } from "../collections/keyed.ts";
@@ -24,35 +25,6 @@ export interface ProposedAccounts {
 const NAME_COLUMN = wholeWords(
   "name|names|title|bezeichnung|beschreibung|text|description|libellé|account name|kontobezeichnung",
 );
-/** What accounts are called, by their kind; the first that fits is proposed, so the narrower ones come first. */
-const KINDS: readonly (readonly [AccountKind, RegExp])[] = [
-  ["statistic", wholeWords("headcount|fte|employees|visits|units sold|customers|mitarbeiterzahl|stückzahl")],
-  ["equity", wholeWords("equity|capital|retained earnings|reserves|eigenkapital|kapital|rücklagen")],
-  [
-    "liability",
-    wholeWords(
-      "payables?|loans?|debts?|liabilit(?:y|ies)|provisions?|accruals?|deferred income|verbindlichkeiten|darlehen|rückstellungen",
-    ),
-  ],
-  [
-    "expense",
-    wholeWords(
-      "costs?|cogs|expenses?|wages|salary|salaries|payroll|rent|energy|materials?|insurance|depreciation|amortisation|amortization|interest paid|tax|taxes|marketing|advertising|travel|repairs?|maintenance|fees paid|freight out|purchases|services bought|kosten|aufwand|löhne|gehälter|miete|abschreibungen?|steuern|material|werbung|reisekosten|versicherungen",
-    ),
-  ],
-  [
-    "income",
-    wholeWords(
-      "sales|revenues?|income|turnover|fees|subscriptions?|interest received|grants?|umsatz|umsatzerlöse|erlöse|erträge|ertrag|services",
-    ),
-  ],
-  [
-    "asset",
-    wholeWords(
-      "cash|bank|receivables?|inventory|inventories|stock|equipment|machinery|buildings?|land|prepaid|assets?|kasse|forderungen|vorräte|anlagen",
-    ),
-  ],
-];
 /** What rows are called that sum up others. */
 const RESULT = wholeWords(
   "total|subtotal|result|profit|ebitda?|ebit|net income|gross profit|gross margin|operating income|summe|ergebnis|gewinn|rohertrag|deckungsbeitrag",
@@ -71,12 +43,12 @@ export function proposeAccounts(
 ): ProposedAccounts | undefined {
   const place = profiles.findIndex((profile) => columns[profile.name]?.as === "account");
   if (place < 0) return undefined;
-  const texts = [...new Set(sample.rows.map((row) => (row[place] ?? "").trim()))].filter((text) => text !== "");
+  const told = [...sample.rows, ...(sample.further ?? [])];
+  const texts = [...new Set(told.map((row) => (row[place] ?? "").trim()))].filter((text) => text !== "");
   if (texts.length === 0 || texts.length > MOST_ACCOUNTS) return undefined;
   const beside = nameColumnOf(profiles, sample, columns, place);
   const nameOf = (text: string): string => {
-    const named =
-      beside === null ? "" : (sample.rows.find((row) => (row[place] ?? "").trim() === text)?.[beside] ?? "");
+    const named = beside === null ? "" : (told.find((row) => (row[place] ?? "").trim() === text)?.[beside] ?? "");
     return named.trim() === "" ? text : named.trim();
   };
   const classes = classColumnsOf(profiles, sample, columns, { place, beside });
@@ -88,12 +60,29 @@ export function proposeAccounts(
   const leaves = texts.filter((text) => !parents.has(text));
   // A heading, or a note, has no amounts at all.
   const bare = places && values.size > 0 ? leaves.filter((text) => !values.has(text)) : [];
-  const sums = new Set([...parents, ...bare, ...sumsAmong(values, leaves)]);
+  const sums = new Set([
+    ...parents,
+    ...bare,
+    ...sumsAmong(values, leaves),
+    ...followingRows(leaves, { nameOf, cellsOf: (text) => cellsOf(text, told, { place, profiles, columns }) }),
+  ]);
   const ranges = classes.length > 0 || places ? undefined : rangesOf(leaves);
   const kindOfRange = kindsOfRanges(ranges, nameOf);
   const keys = new Set(taken);
   const tree = classTree(keys);
   const decisions: Record<string, NameDecision> = {};
+  const amounts = profiles.flatMap(({ name, mark }, i) => {
+    const as = columns[name]?.as;
+    return as === "amount" || as === "quantity" ? [{ i, mark }] : [];
+  });
+  const decimalsOf = (text: string) =>
+    Math.min(
+      4,
+      told
+        .filter((row) => (row[place] ?? "").trim() === text)
+        .flatMap((row) => amounts.map(({ i, mark }) => readNumber(row[i] ?? "", mark)?.decimals ?? 0))
+        .reduce((most, own) => Math.max(most, own), 0),
+    );
   const accounts = texts.flatMap((text): NewAccount[] => {
     if (sums.has(text)) {
       decisions[text] = { reject: true };
@@ -103,13 +92,16 @@ export function proposeAccounts(
     const key = newKey(name, keys, "_");
     keys.add(key);
     decisions[text] = { to: key };
-    const row = sample.rows.find((own) => (own[place] ?? "").trim() === text);
+    const row = told.find((own) => (own[place] ?? "").trim() === text);
     const path = [
       ...classes.map((i) => (row?.[i] ?? "").trim()),
       ...(places?.get(text)?.above.map(nameOf) ?? []),
       ...(ranges ? [ranges.get(text)!] : []),
     ].filter((part) => part !== "" && part !== name);
-    const own = accountOf(key, name, path, kindOfRange.get(ranges?.get(text) ?? ""));
+    const own = accountOf(key, name, path, {
+      otherwise: kindOfRange.get(ranges?.get(text) ?? ""),
+      decimals: decimalsOf(text),
+    });
     tree.add(own, path);
     return [own];
   });
@@ -122,7 +114,50 @@ export function proposeAccounts(
   };
 }
 
-const kindOf = (text: string): AccountKind | undefined => KINDS.find(([, words]) => words.test(text))?.[0];
+/** The filled cells of amounts on the rows of an account. */
+function cellsOf(
+  text: string,
+  rows: readonly (readonly string[])[],
+  {
+    place,
+    profiles,
+    columns,
+  }: { place: number; profiles: readonly ColumnProfile[]; columns: Readonly<Record<string, Meaning>> },
+): string[] {
+  const places = profiles.flatMap(({ name }, i) => {
+    const as = columns[name]?.as;
+    return as === "amount" || as === "quantity" ? [i] : [];
+  });
+  return rows
+    .filter((row) => (row[place] ?? "").trim() === text)
+    .flatMap((row) => places.map((i) => (row[i] ?? "").trim()))
+    .filter((cell) => cell !== "");
+}
+
+/**
+ * Names of rows that follow from others and are not added to them: rates and prices, and results such as a gross profit
+ * where what is earned and what is spent stand beside them.
+ */
+function followingRows(
+  texts: readonly string[],
+  { nameOf, cellsOf }: { nameOf: (text: string) => string; cellsOf: (text: string) => readonly string[] },
+): string[] {
+  const natures = texts.map((text) => natureOfName(nameOf(text)));
+  const hasParts = natures.includes("income") && natures.includes("expense");
+  return texts.filter((text, i) => {
+    if (natures[i] === "rate" || natures[i] === "price" || (natures[i] === "result" && hasParts)) return true;
+    const cells = cellsOf(text);
+    return cells.length > 0 && cells.every((cell) => cell.endsWith("%"));
+  });
+}
+
+/** The kind of account that a name says; what is neither earned nor spent nor kept is counted. */
+function kindOf(text: string): AccountKind | undefined {
+  const nature = natureOfName(text);
+  if (nature === "count" || nature === "count-balance") return "statistic";
+  if (nature === "rate" || nature === "price") return undefined;
+  return nature === "result" ? "income" : nature;
+}
 
 /** What most accounts of a range of numbers are that say it by their names: the others are likely the same. */
 function kindsOfRanges(
@@ -140,7 +175,12 @@ function kindsOfRanges(
 }
 
 /** An account by what its class says it is, the narrowest that says it, and by its name where none does. */
-function accountOf(key: string, name: string, path: readonly string[], otherwise?: AccountKind): NewAccount {
+function accountOf(
+  key: string,
+  name: string,
+  path: readonly string[],
+  { otherwise, decimals }: { readonly otherwise: AccountKind | undefined; readonly decimals: number },
+): NewAccount {
   const said =
     [...path]
       .reverse()
@@ -150,7 +190,14 @@ function accountOf(key: string, name: string, path: readonly string[], otherwise
     otherwise;
   const kind = said ?? "expense";
   if (kind === "statistic")
-    return { key, name, kind, behaviour: "flow", unit: { kind: "count", of: name.toLowerCase() }, decimals: 0 };
+    return {
+      key,
+      name,
+      kind,
+      behaviour: natureOfName(name) === "count-balance" ? "balance" : "flow",
+      unit: { kind: "count", of: name.toLowerCase() },
+      decimals,
+    };
   const isBalance = kind === "asset" || kind === "liability" || kind === "equity";
   return {
     key,
@@ -239,6 +286,12 @@ function nearest(path: readonly string[], made: ReadonlyMap<string, NewAccount>)
   return null;
 }
 
+/** Whether the texts of a column are mostly names of what is measured. */
+function namesMeasures(sample: Sample, place: number): boolean {
+  const texts = [...new Set(sample.rows.map((row) => (row[place] ?? "").trim()))].filter((text) => text !== "");
+  return texts.length > 0 && texts.filter((text) => natureOfName(text) !== undefined).length * 2 >= texts.length;
+}
+
 /** The column of texts that has one name for each account, where one is called so. */
 function nameColumnOf(
   profiles: readonly ColumnProfile[],
@@ -247,9 +300,8 @@ function nameColumnOf(
   place: number,
 ): number | null {
   const found = profiles.findIndex((profile, i) => {
-    if (i === place || profile.type !== "text" || columns[profile.name] || !NAME_COLUMN.test(profile.name))
-      return false;
-    return followsFrom(sample, place, i);
+    if (i === place || profile.type !== "text" || columns[profile.name]) return false;
+    return (NAME_COLUMN.test(profile.name) || namesMeasures(sample, i)) && followsFrom(sample, place, i);
   });
   return found < 0 ? null : found;
 }

@@ -12,21 +12,35 @@ import {
   SPENT_BY,
 } from "./column-names.ts";
 import type { Grain, Scenario } from "../cube/coverage.ts";
-import { monthsBetween } from "../calendar/month.ts";
+import { formatMonth, monthsBetween } from "../calendar/month.ts";
 import { profileColumns, type ColumnProfile } from "../reading/column-profile.ts";
 import { detectDateFormat, readDate, type DateFormat } from "../reading/read-date.ts";
 import { detectDecimalMark, readNumber, type DecimalMark } from "../reading/read-number.ts";
-import { monthIndexOf } from "../reading/month-names.ts";
+import { readLabel, type Label } from "../reading/table/label.ts";
+import { monthOfParts, saysMonth } from "../reading/table/period-parts.ts";
+import { getOrCreate } from "../collections/keyed.ts";
+import { natureOfName, type MeasureNature } from "./measure-nature.ts";
+import { SCENARIO_CODES } from "./understand-rows.ts";
+import { isAmountWord, type Understanding } from "./understand-table.ts";
 import type { TidyStep } from "../tidy/steps/index.ts";
 import { tidyTable } from "../tidy/tidy-run.ts";
 import { TOTAL_WORDS } from "../tidy/steps/skip-totals.ts";
-import type { LedgerSide, Mapping, Meaning, NewAccount, NewStructure, SignRule } from "./mapping.ts";
+import { listed } from "../formats/listed.ts";
+import type {
+  Doubt,
+  LedgerSide,
+  Mapping,
+  Meaning,
+  NameDecision,
+  NewAccount,
+  NewStructure,
+  SignRule,
+} from "./mapping.ts";
 import { plannedView, type DatasetShape, type MappingView } from "./mapping-view.ts";
 import { proposeAccounts } from "./propose-accounts.ts";
 import { areCurrencies } from "../currency/currency-code.ts";
 import { proposeRates, proposeRateSteps } from "./propose-rates.ts";
 import { currencyInHead, currencyInTitle } from "../currency/currency-code.ts";
-import { freeName } from "./free-name.ts";
 import { weighColumns } from "./column-evidence.ts";
 import { indexNames, newKey, plainName } from "../reading/names.ts";
 import type { Sample } from "./sample.ts";
@@ -50,59 +64,48 @@ function scenarioOfHead(name: string, view: MappingView, names: ReadonlyMap<stri
 }
 
 /** Tidy steps that a file's looks ask for: total rows skipped, months laid out as columns turned into rows. */
-export function proposeSteps(sample: Sample, view: MappingView, title = ""): TidyStep[] {
+export function proposeSteps(
+  sample: Sample,
+  view: MappingView,
+  { title, understood }: { readonly title: string; readonly understood: Understanding | undefined },
+): TidyStep[] {
   const steps: TidyStep[] = [];
+  const figures = new Set(understood?.body.figures.map((place) => sample.columns[place]!));
   // Columns that can only be read with the other decimal mark are brought to the file's own.
-  const profiles = profileColumns(sample.columns, sample.rows, view.calendar);
+  const profiles = profileColumns(sample.columns, sample.rows, view.calendar).filter(
+    ({ name }) => !understood || figures.has(name),
+  );
   const mark = markOf(profiles);
   const others = profiles.filter((p) => p.type === "number" && p.tellsMark && p.mark !== mark).map(({ name }) => name);
   if (others.length > 0) steps.push({ kind: "number-format", columns: others, mark: mark === "," ? "." : "," });
-  // A year for bare months is said by the title, or by the file's name.
-  const year = Number(/(?<!\d)(?:19|20)\d\d(?!\d)/.exec(title)?.[0] ?? 0);
-  const bare = sample.columns.filter((name) => monthIndexOf(name) !== undefined);
-  const bareColumn = sample.columns.find((_, i) => {
-    const texts = sample.rows.map((row) => (row[i] ?? "").trim()).filter((text) => text !== "");
-    return texts.length > 1 && texts.every((text) => monthIndexOf(text) !== undefined);
-  });
-  if (year > 0 && bare.length >= 2) {
-    const [nameInto, valueInto] = [freeName("Period", sample.columns), freeName("Amount", sample.columns)];
-    steps.push(
-      { kind: "unpivot", columns: bare, nameInto, valueInto },
-      { kind: "add-year", columns: [nameInto], year },
-    );
-  } else if (year > 0 && bareColumn !== undefined) steps.push({ kind: "add-year", columns: [bareColumn], year });
-  const months = sample.columns.filter((name) => isMonthName(name, view));
-  const scenarioNames = indexNames(view.scenarios);
-  const ofRates = proposeRateSteps(sample, title, view);
-  steps.push(...ofRates);
-  const both = sample.columns.filter((name) => {
-    const [scenario = "", ...period] = name.split(" ");
-    return scenarioOfHead(scenario, view, scenarioNames) !== undefined && isMonthName(period.join(" "), view);
-  });
-  if (ofRates.length > 0) {
-    // Its columns are currencies.
-  } else if (both.length >= 2) {
-    // "Budget Jan 2026": a scenario over its months.
-    const nameInto = freeName("Column", sample.columns);
-    const into = [freeName("Scenario", sample.columns), freeName("Period", sample.columns)];
-    steps.push(
-      { kind: "unpivot", columns: both, nameInto, valueInto: freeName("Amount", sample.columns) },
-      { kind: "split", column: nameInto, at: " ", into },
-    );
-  } else if (months.length >= 2 && bare.length < 2) {
-    const valueInto = freeName("Amount", sample.columns);
-    const nameInto = freeName("Period", sample.columns);
-    steps.push({ kind: "unpivot", columns: months, nameInto, valueInto });
-  }
   // Total rows stand at the end, out of the sample's sight: skipping them costs nothing when there are none.
   const hasText = sample.rows.some((row) => row.some((cell) => cell !== "" && !readNumber(cell, ".")));
   if (hasText)
-    steps.unshift(
+    steps.push(
       { kind: "skip-totals", words: [...TOTAL_WORDS] },
       { kind: "skip-notes" },
       ...proposeSkipSums(sample, profiles, view),
     );
-  return steps;
+  const ofRates = proposeRateSteps(sample, title, view);
+  return [
+    ...(understood?.firstSteps ?? []),
+    ...steps,
+    ...(ofRates.length > 0 ? ofRates : (understood?.steps ?? []).map((step) => plainTurn(step, view))),
+  ];
+}
+
+/** Columns that are called as their months are written need no list of months beside them. */
+function plainTurn(step: TidyStep, { calendar }: MappingView): TidyStep {
+  if (step.kind !== "turn" || step.into.length !== 1) return step;
+  const names = step.turned.map(({ name }) => name);
+  const format = detectDateFormat(names, calendar)?.format;
+  const isPlain =
+    format !== undefined &&
+    step.turned.every(({ name, texts }) => {
+      const [own, said] = [readDate(name, format, calendar), readDate(texts[0]!, "iso", calendar)];
+      return own !== undefined && own.month === said?.month && own.day === said.day;
+    });
+  return isPlain ? { kind: "unpivot", columns: names, nameInto: step.into[0]!, valueInto: step.valueInto } : step;
 }
 
 /** Subtotals that do not call themselves so are told by their arithmetic, where there are any. */
@@ -129,17 +132,21 @@ export function proposeMapping(
     fileName,
     heading = "",
     raw = sample,
+    understood,
   }: {
     view: MappingView;
     fileName: string;
     heading?: string;
     /** The rows as they stand in the file: headings without amounts do not outlive the steps. */
     raw?: Sample;
+    /** The structure of the table, where it was understood. */
+    understood?: Understanding | undefined;
   },
 ): Mapping {
   const ofRates = proposeRates(profiles, sample, { view, title: `${heading} ${fileName.replace(/[_.]+/g, " ")}` });
   if (ofRates) return ofRates;
-  const valuesOf = (i: number) => [...new Set(sample.rows.map((row) => (row[i] ?? "").trim()))].filter((v) => v !== "");
+  const told = [...sample.rows, ...(sample.further ?? [])];
+  const valuesOf = (i: number) => [...new Set(told.map((row) => (row[i] ?? "").trim()))].filter((v) => v !== "");
   const accountNames = indexNames(view.accounts);
   const scenarioNames = indexNames(view.scenarios);
   const columns: Record<string, Meaning> = {};
@@ -152,8 +159,18 @@ export function proposeMapping(
     columns[name] = meaning;
     taken.add(meaning.as);
   };
+  const hints = understood?.hints ?? {};
+  const isUnderstood = profiles.some(({ name }) => hints[name]?.as === "amount");
   profiles.forEach((profile, i) => {
     const { name, type } = profile;
+    const hint = hints[name];
+    if (isUnderstood && hint !== undefined) {
+      if (hint.as === "period" || hint.as === "scenario" || hint.as === "account") {
+        if (!taken.has(hint.as)) take(name, { as: hint.as });
+        return;
+      }
+      if (hint.as === "amount" || hint.as === "apart") return;
+    }
     if (type === "date" && !taken.has("period")) return take(name, { as: "period" });
     // Numbers of accounts are their keys, and no amounts.
     if (type === "number" && ACCOUNT_NUMBER.test(name) && !taken.has("account")) return take(name, { as: "account" });
@@ -182,16 +199,25 @@ export function proposeMapping(
       take(name, { as: "reference" });
   });
 
-  const numbers = profiles.filter(
-    (p, i) => !columns[p.name] && (p.type === "number" || isAmountByName(p, valuesOf(i))),
+  // What steps computed has no heading of its own in the file.
+  const isMade = (name: string) => hints[name] === undefined && !(understood?.columns ?? []).includes(name);
+  const numbers = profiles.filter((p, i) =>
+    isUnderstood
+      ? hints[p.name]?.as === "amount" || (p.type === "number" && isMade(p.name))
+      : !columns[p.name] && (p.type === "number" || isAmountByName(p, valuesOf(i))),
   );
-  const { apart, balances } = weighColumns(profiles, sample);
+  const { apart: weighed, balances } = weighColumns(profiles, sample);
+  const apart = new Map(weighed);
+  for (const { name } of profiles) {
+    const hint = hints[name];
+    if (isUnderstood && hint?.as === "apart" && !apart.has(name)) apart.set(name, { nature: "derived", why: hint.why });
+  }
   // "Soll" is a debit beside "Haben", and a budget elsewhere.
   const ledger = taken.has("account") ? ledgerSides(numbers) : new Map<string, LedgerSide>();
   const scenarioColumns = numbers.filter(
     (p) => !ledger.has(p.name) && scenarioOfHead(p.name, view, scenarioNames) !== undefined,
   );
-  const byScenario = scenarioColumns.length >= 1 && !taken.has("scenario");
+  const byScenario = !isUnderstood && scenarioColumns.length >= 1 && !taken.has("scenario");
   const dataset = taken.has("account") ? fittingDataset(profiles, columns, valuesOf, view) : undefined;
   const isNew = dataset === undefined;
   const creates: {
@@ -205,14 +231,21 @@ export function proposeMapping(
   };
   const title = titleOf(fileName);
   const accountKeys = new Set(view.accounts.map((a) => a.key));
-  const createAccount = (name: string, isQuantity: boolean, isBalance = false): string => {
+  const createAccount = (
+    name: string,
+    {
+      isQuantity = false,
+      isBalance = false,
+      decimals = 0,
+    }: { isQuantity?: boolean; isBalance?: boolean; decimals?: number },
+  ): string => {
     const existing = accountNames.get(plainName(name));
     const own = view.accounts.find((a) => a.key === existing);
     // An account of the books is not fed from another file unless someone says so.
     if (own && !view.datasets.some((d) => d.accounts.has(own.key))) return own.key;
     const account = newAccount(
       name,
-      { isQuantity, isBalance },
+      { isQuantity, isBalance, decimals },
       { said: `${name} ${title} ${heading}`, beside: profiles.map((profile) => profile.name).join(" ") },
       accountKeys,
     );
@@ -223,9 +256,72 @@ export function proposeMapping(
 
   let fixedAccount: string | null = null;
   if (byScenario) {
-    if (!taken.has("account")) fixedAccount = createAccount(title, false);
+    if (!taken.has("account")) fixedAccount = createAccount(title, {});
     for (const p of scenarioColumns)
       columns[p.name] = { as: "amount", account: null, scenario: scenarioOfHead(p.name, view, scenarioNames)! };
+  } else if (isUnderstood) {
+    const measures = new Map<string, string>();
+    const natures = new Set(
+      numbers.map(({ name }) => {
+        const own = hints[name];
+        return natureOfName((own?.as === "amount" ? own.measure : null) ?? name);
+      }),
+    );
+    for (const p of numbers) {
+      const own = hints[p.name];
+      const hint = own?.as === "amount" ? own : { measure: p.name, scenario: null };
+      const side = ledger.get(p.name);
+      const evidence = apart.get(p.name);
+      if (side !== undefined) {
+        columns[p.name] = { as: "amount", account: null, scenario: null, side };
+        continue;
+      }
+      const said = hint.measure ?? understood?.title.measure ?? null;
+      const nature = said === null ? undefined : natureOfName(said);
+      if (evidence && evidence.nature !== "code") continue;
+      if (nature === "rate" || nature === "price") {
+        apart.set(p.name, {
+          nature,
+          why:
+            nature === "rate"
+              ? "is a rate by its name: rates do not add up"
+              : "is a price by its name: prices do not add up",
+        });
+        continue;
+      }
+      if (nature === "result" && natures.has("income") && natures.has("expense")) {
+        apart.set(p.name, {
+          nature: "derived",
+          why: "is a result: it follows from what is earned and spent beside it",
+        });
+        continue;
+      }
+      const scenario = hint.scenario === null ? null : scenarioOfLabel(hint.scenario, view);
+      if (scenario === undefined) {
+        apart.set(p.name, {
+          nature: "scenario",
+          why: `is of “${hint.scenario!.scenarioText}”, and there is no such version: add it under Structure, or choose another`,
+        });
+        continue;
+      }
+      // What a share of a count gives is a count too, whatever it is called: sales of calls.
+      const isShare = [...apart.values()].some(
+        ({ ratio }) => ratio?.isPercent && ratio.amount === p.name && natureOfName(ratio.count) === "count",
+      );
+      const isCounted = isShare || nature === "count" || nature === "count-balance";
+      const isBare = hint.scenario !== null || isAmountWord(p.name) || /^Amount( \d+)?$/.test(p.name);
+      const name = said ?? (isBare ? (measureOf(heading) ?? title) : p.name);
+      const account = taken.has("account")
+        ? null
+        : getOrCreate(measures, name, () =>
+            createAccount(name, {
+              isQuantity: isCounted,
+              isBalance: balances.has(p.name) || isBalanceNature(nature),
+              decimals: decimalsOf(profiles.indexOf(p), sample, p.mark),
+            }),
+          );
+      columns[p.name] = { as: isCounted ? "quantity" : "amount", account, scenario };
+    }
   } else {
     const ownMeasures = !taken.has("account");
     for (const p of numbers) {
@@ -251,11 +347,10 @@ export function proposeMapping(
         as: isQuantity ? "quantity" : "amount",
         // Months that were laid out as columns have no head of their own: what they are of is said above them.
         account: ownMeasures
-          ? createAccount(
-              /^Amount( \d+)?$/.test(p.name) ? (measureOf(heading) ?? p.name) : p.name,
+          ? createAccount(/^Amount( \d+)?$/.test(p.name) ? (measureOf(heading) ?? p.name) : p.name, {
               isQuantity,
-              balances.has(p.name),
-            )
+              isBalance: balances.has(p.name),
+            })
           : null,
         scenario: null,
       };
@@ -276,7 +371,11 @@ export function proposeMapping(
     const dimensionKeys = new Set(view.dimensions.map((d) => d.key));
     const candidates = profiles.filter(
       (p) =>
-        p.type === "text" && !columns[p.name] && !apart.has(p.name) && !SLOTS_LEFT_OUT.test(p.name) && isRepeated(p),
+        (p.type === "text" || hints[p.name]?.as === "dimension") &&
+        !columns[p.name] &&
+        (!apart.has(p.name) || hints[p.name]?.as === "dimension") &&
+        !SLOTS_LEFT_OUT.test(p.name) &&
+        isRepeated(p),
     );
     for (const p of candidates.slice(0, Math.max(0, free))) {
       const key = newKey(p.name, dimensionKeys, "-");
@@ -294,7 +393,13 @@ export function proposeMapping(
 
   const period = profiles.find((p) => columns[p.name]?.as === "period");
   const dateFormat: DateFormat = period?.dateFormat ?? "iso";
-  const scenario = taken.has("scenario") || byScenario ? null : scenarioOf(fileName, view);
+  const ofTitle = understood?.title.scenario ? scenarioOfLabel(understood.title.scenario, view) : undefined;
+  const scenario = taken.has("scenario") || byScenario ? null : (ofTitle ?? scenarioOf(fileName, view));
+  const titleMonth = understood && monthOfParts(understood.title.period, view.calendar);
+  const month =
+    period === undefined && titleMonth !== undefined && saysMonth(understood!.title.period)
+      ? formatMonth(titleMonth)
+      : null;
   // A title, or a column's head, that speaks of one currency says what its amounts are in.
   const fixedCurrency = taken.has("currency")
     ? undefined
@@ -311,7 +416,7 @@ export function proposeMapping(
     fixed: {
       scenario,
       account: fixedAccount,
-      month: null,
+      month,
       ...(fixedCurrency === undefined || fixedCurrency === view.currency ? {} : { currency: fixedCurrency }),
     },
     sign: "own",
@@ -319,20 +424,33 @@ export function proposeMapping(
     apart: Object.fromEntries([...apart].map(([name, { why, ratio }]) => [name, { why, ...(ratio ? { ratio } : {}) }])),
     ...(brought && brought.sums.length > 0 ? { sums: brought.sums } : {}),
     accounts: brought?.decisions ?? {},
-    scenarios: {},
+    scenarios: decideScenarios(profiles, columns, valuesOf, view),
     members: {},
     creates,
   };
-  return {
-    ...mapping,
-    sign:
-      ledger.size > 0
-        ? "debit"
-        : isNew && !brought
-          ? "own"
-          : signRuleOf(mapping, sample, plannedView(view, mapping), markOf(profiles)),
-  };
+  if (ledger.size > 0) return { ...mapping, sign: "debit" };
+  const doubts = alikeDoubts(understood?.alike ?? []);
+  if (isNew && !brought) return { ...mapping, ...(doubts.length > 0 ? { doubts } : {}) };
+  const { sign, doubt } = signRuleOf(mapping, sample, plannedView(view, mapping), markOf(profiles));
+  const all = doubt ? [...doubts, doubt] : doubts;
+  return { ...mapping, sign, ...(all.length > 0 ? { doubts: all } : {}) };
 }
+
+/** Columns that only their place tells apart are asked about. */
+function alikeDoubts(names: readonly string[]): Doubt[] {
+  if (names.length === 0) return [];
+  return [
+    {
+      key: "alike",
+      text: `Several columns say the same of what they hold: ${list(names)}. Posting adds them up. If one is a total or another version, choose what each means first.`,
+      ways: [{ name: "Add them up" }],
+      settled: null,
+    },
+  ];
+}
+
+const list = (names: readonly string[]) =>
+  names.length > 6 ? `${names.slice(0, 5).join(", ")} and ${names.length - 5} more` : listed(names);
 
 const DEBIT = wholeWords("debit|debits|soll|débit|dr");
 const CREDIT = wholeWords("credit|credits|haben|crédit|cr");
@@ -382,10 +500,6 @@ function isRepeated(profile: ColumnProfile): boolean {
   return profile.distinct <= 200 || profile.distinct < profile.filled * 0.5;
 }
 
-function isMonthName(name: string, view: MappingView): boolean {
-  return (["month-name", "iso", "fiscal-period", "quarter"] as const).some((f) => readDate(name, f, view.calendar));
-}
-
 /** The format that column names laid out as periods are written in. */
 export function unpivotFormat(columns: readonly string[], view: MappingView): DateFormat | undefined {
   return detectDateFormat(columns, view.calendar)?.format;
@@ -409,40 +523,128 @@ function fittingDataset(
   return best && best.fit >= 0.5 ? best.dataset : undefined;
 }
 
-function signRuleOf(mapping: Mapping, sample: Sample, view: MappingView, mark: DecimalMark): SignRule {
+/** How the file signs its amounts, by what most of them are; a question where they are too few, or as many of either sign. */
+function signRuleOf(
+  mapping: Mapping,
+  sample: Sample,
+  view: MappingView,
+  mark: DecimalMark,
+): { sign: SignRule; doubt: Doubt | null } {
   const accountPlace = sample.columns.findIndex((name) => mapping.columns[name]?.as === "account");
   const places = sample.columns.flatMap((name, i) => (mapping.columns[name]?.as === "amount" ? [i] : []));
   const names = indexNames(view.accounts);
   const kinds = new Map(view.accounts.map((a) => [a.key, a.kind]));
-  let result = 0;
-  let debit = 0;
+  const signs = { income: { negative: 0, all: 0 }, expense: { negative: 0, all: 0 } };
   for (const row of sample.rows) {
     const kind = kinds.get(names.get(plainName(row[accountPlace] ?? "")) ?? "");
     if (kind !== "income" && kind !== "expense") continue;
     for (const place of places) {
       const value = readNumber(row[place] ?? "", mark);
       if (!value || value.units === 0) continue;
-      if (value.units < 0 === (kind === "expense")) result += kind === "expense" ? 1 : 0;
-      else if (kind === "income") debit += 1;
+      signs[kind].all += 1;
+      if (value.units < 0) signs[kind].negative += 1;
     }
   }
-  // Negative expenses tell the one rule, negative income the other.
-  return result > debit && result > 0 ? "result" : debit > 0 ? "debit" : "own";
+  // A credit note or a refund now and then says nothing of the rule; what most amounts are does.
+  const areNegative = ({ negative, all }: Signs) => negative * 2 > all;
+  const sign = areNegative(signs.expense)
+    ? areNegative(signs.income)
+      ? "own"
+      : "result"
+    : areNegative(signs.income)
+      ? "debit"
+      : "own";
+  const isOpen = ({ negative, all }: Signs) =>
+    negative > 0 && (all < FEW_SIGNS || (negative > all * 0.3 && negative < all * 0.7));
+  const [kind, own] = isOpen(signs.income)
+    ? (["income", signs.income] as const)
+    : (["expense", signs.expense] as const);
+  if (!isOpen(own)) return { sign, doubt: null };
+  const other: SignRule = kind === "income" ? "debit" : "result";
+  return {
+    sign,
+    doubt: {
+      key: "sign",
+      text: `${own.negative} of ${own.all} ${kind === "income" ? "income" : "cost"} amounts in the first rows ${own.negative === 1 ? "is" : "are"} negative. Do they reduce ${kind === "income" ? "income" : "costs"}, or does the file write ${kind === "income" ? "income" : "costs"} with a minus?`,
+      ways: [
+        { name: `They reduce ${kind === "income" ? "income" : "costs"}`, sign: "own" },
+        { name: `${kind === "income" ? "Income" : "Costs"} have a minus`, sign: other },
+      ],
+      settled: null,
+    },
+  };
 }
+
+interface Signs {
+  readonly negative: number;
+  readonly all: number;
+}
+
+/** So few amounts do not tell how a file signs them. */
+const FEW_SIGNS = 4;
 
 function newAccount(
   name: string,
-  { isQuantity, isBalance }: { readonly isQuantity: boolean; readonly isBalance: boolean },
+  {
+    isQuantity,
+    isBalance,
+    decimals,
+  }: { readonly isQuantity: boolean; readonly isBalance: boolean; readonly decimals: number },
   { said, beside }: { readonly said: string; readonly beside: string },
   taken: ReadonlySet<string>,
 ): NewAccount {
   const base = { key: newKey(name, taken, "_"), name, behaviour: isBalance ? ("balance" as const) : ("flow" as const) };
-  if (isQuantity) return { ...base, kind: "statistic", unit: { kind: "count", of: name.toLowerCase() }, decimals: 0 };
+  if (isQuantity) return { ...base, kind: "statistic", unit: { kind: "count", of: name.toLowerCase() }, decimals };
+  const money = { ...base, unit: { kind: "money" } as const, decimals: 2 };
+  const nature = natureOfName(name);
+  if (nature === "asset" || nature === "liability" || nature === "equity")
+    return { ...money, kind: nature, behaviour: "balance" };
+  if (nature === "income" || nature === "expense") return { ...money, kind: nature };
   const isNamed = EXPENSE_NAME.test(said) || INCOME_NAME.test(said);
   const isSpent = isNamed ? EXPENSE_NAME.test(said) && !INCOME_NAME.test(name) : SPENT_BY.test(beside);
-  const kind = isSpent ? "expense" : "income";
   const isGuess = !isNamed && !isBalance && SPENT_BY.test(beside) === SOLD_TO.test(beside);
-  return { ...base, kind, unit: { kind: "money" }, decimals: 2, ...(isGuess ? { isGuess } : {}) };
+  return { ...money, kind: isSpent ? "expense" : "income", ...(isGuess ? { isGuess } : {}) };
+}
+
+function isBalanceNature(nature: MeasureNature | undefined): boolean {
+  return nature === "count-balance" || nature === "asset" || nature === "liability" || nature === "equity";
+}
+
+/** Digits behind the mark that a column's numbers are written with, at most four. */
+function decimalsOf(place: number, sample: Sample, mark: DecimalMark): number {
+  return Math.min(4, Math.max(0, ...sample.rows.map((row) => readNumber(row[place] ?? "", mark)?.decimals ?? 0)));
+}
+
+/** The scenario that a label names: by its own name, or by its kind where only one is of that kind. */
+function scenarioOfLabel({ scenario: kind, scenarioText, text }: Label, view: MappingView): string | undefined {
+  const names = indexNames(view.scenarios);
+  const own = names.get(plainName(text)) ?? names.get(plainName(scenarioText));
+  if (own !== undefined) return own;
+  const ofKind = view.scenarios.filter((scenario) => scenario.kind === kind);
+  return ofKind.length === 1 ? ofKind[0]!.key : undefined;
+}
+
+/** What the texts of a column of scenarios stand for, where they are not called so here: "Ist", "FC", "B". */
+function decideScenarios(
+  profiles: readonly ColumnProfile[],
+  columns: Readonly<Record<string, Meaning>>,
+  valuesOf: (place: number) => string[],
+  view: MappingView,
+): Record<string, NameDecision> {
+  const place = profiles.findIndex((p) => columns[p.name]?.as === "scenario");
+  const names = indexNames(view.scenarios);
+  const texts = place < 0 ? [] : valuesOf(place).filter((text) => !names.has(plainName(text)));
+  const kindOf = (text: string) => readLabel(text).scenario ?? SCENARIO_CODES[text.toUpperCase()];
+  return Object.fromEntries(
+    texts.flatMap((text): [string, NameDecision][] => {
+      const kind = kindOf(text);
+      if (kind === "prior-year") return [[text, { reject: true }]];
+      const ofKind = view.scenarios.filter((scenario) => scenario.kind === kind);
+      // Two texts of one kind are two versions: a person says which is which.
+      const isOnly = texts.filter((other) => kindOf(other) === kind).length === 1;
+      return ofKind.length === 1 && isOnly ? [[text, { to: ofKind[0]!.key }]] : [];
+    }),
+  );
 }
 
 function scenarioOf(fileName: string, view: MappingView): string {

@@ -116,6 +116,9 @@ function readFiscalPeriod(text: string, calendar: FiscalCalendar): ReadDate | un
     turnedMatch(/^(?:FY|F)?\s?(\d{4}|\d{2})[\s/._-]*(?:P|Period |M)\s?(\d{1,2})$/i.exec(text));
   const period = Number(match?.[1]);
   if (!match || period < 1 || period > 12) return undefined;
+  // "2025M07" is July, as statistics write it; "M07 FY25" is a period.
+  if (/M/i.test(text.replace(/FY/i, "")) && !/F/i.test(text))
+    return { month: monthOf(fullYear(match[2]!), period), day: null };
   return { month: fiscalYearStart(calendar, fullYear(match[2])) + period - 1, day: null };
 }
 

@@ -1,3 +1,4 @@
+import { CURRENCY_CODES } from "../currency/currency-code.ts";
 import type { Decimal } from "../figures/exact-sum.ts";
 
 /** Which sign stands before the decimals; the other one, spaces and apostrophes group thousands. */
@@ -8,7 +9,11 @@ const NINE = 57;
 /** Spaces of all widths and apostrophes that group thousands. */
 const GROUPING = new Set([0x20, 0xa0, 0x2009, 0x202f, 0x27, 0x2019]);
 const MINUSES = new Set([0x2d, 0x2212]);
-const CURRENCY = /^(?:[€$£¥]|[A-Z]{3}(?=[\s\d(.,−-]))\s*|\s*(?:[€$£¥]|(?<=[\s\d).])[A-Z]{3})$/g;
+/** A sign or code in front or behind; what only looks like a code, as in "OPP-1000", is none. */
+const CURRENCY = new RegExp(
+  `^(?:[€$£¥]|(?:${CURRENCY_CODES.join("|")})(?=[\\s\\d(.,−-]))\\s*|\\s*(?:[€$£¥]|(?<=[\\s\\d).])(?:${CURRENCY_CODES.join("|")}))$`,
+  "g",
+);
 
 /**
  * Reads a number as people write it in files: grouped thousands, minus in front or

@@ -5,7 +5,7 @@ import { newStep, stepKind, TIDY_KINDS, tidyStepSchema } from "./steps/index.ts"
 describe("the settings of tidy steps", () => {
   it("say how they are set, each with a label, or have a form of their own", () => {
     // What hangs together with other settings has a form of its own; see the client's.
-    const OWN = ["filter", "flip-sign", "compute", "look-up"];
+    const OWN = ["filter", "flip-sign", "compute", "look-up", "turn", "make-period", "scale"];
     for (const kind of TIDY_KINDS.filter((own) => !OWN.includes(own))) {
       const { kind: _, ...settings } = stepKind(kind).schema.shape;
       for (const [name, setting] of Object.entries(settings))

@@ -17,6 +17,8 @@ export interface StepKind<Step> {
   readonly note: string;
   /** What is said in the place of settings, where there are none. */
   readonly about?: string;
+  /** `false` where it is proposed from a file's headings alone, and no person starts it by hand. */
+  readonly isOffered?: boolean;
   fresh(of: FreshStep): { readonly [Setting in Exclude<keyof Step, "kind">]: Step[Setting] };
   /** Columns that must be there. */
   needs(step: Step): readonly string[];

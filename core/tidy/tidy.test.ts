@@ -238,3 +238,110 @@ describe("steps that cannot run", () => {
     expect(columnsThrough(steps, ["A", "B"], CONTEXT)).toMatchObject({ columns: [["AB"]], problem: { step: 1 } });
   });
 });
+
+describe("steps that a file's headings ask for", () => {
+  const table = (columns: string[], rows: string[][]) => ({
+    columns,
+    rows: rows.map((cells, i) => ({ line: i + 2, cells })),
+  });
+  const run = (steps: TidyStep[], columns: string[], rows: string[][]) => {
+    const { table: made } = tidyTable(steps, table(columns, rows), CONTEXT);
+    return [made.columns, ...made.rows.map((row) => row.cells)];
+  };
+  it("turn columns into rows by all that their headings say", () => {
+    const step: TidyStep = {
+      kind: "turn",
+      turned: [
+        { name: "Jan Act", texts: ["2025-01", "Actual"] },
+        { name: "Jan Bud", texts: ["2025-01", "Budget"] },
+      ],
+      into: ["Period", "Scenario"],
+      valueInto: "Amount",
+    };
+    expect(
+      run(
+        [step],
+        ["Region", "Jan Act", "Jan Bud"],
+        [
+          ["North", "1", ""],
+          ["South", "2", "3"],
+        ],
+      ),
+    ).toEqual([
+      ["Region", "Period", "Scenario", "Amount"],
+      ["North", "2025-01", "Actual", "1"],
+      ["South", "2025-01", "Actual", "2"],
+      ["South", "2025-01", "Budget", "3"],
+    ]);
+  });
+  it("make months of years and months, and leave what says none to be seen", () => {
+    const step: TidyStep = {
+      kind: "make-period",
+      parts: [
+        { column: "Year", is: "year" },
+        { column: "Month", is: "month" },
+      ],
+      into: "Period",
+      year: null,
+      isFiscal: false,
+    };
+    expect(
+      run(
+        [step],
+        ["Year", "Month", "A"],
+        [
+          ["2025", "7", "1"],
+          ["2025", "Aug", "2"],
+          ["2025", "?", "3"],
+        ],
+      ),
+    ).toEqual([
+      ["A", "Period"],
+      ["1", "2025-07"],
+      ["2", "2025-08"],
+      ["3", "2025 ?"],
+    ]);
+  });
+  it("take headings that stand alone to the rows below them, and to no total", () => {
+    expect(
+      run(
+        [{ kind: "sections", into: "Group" }],
+        ["Site", "A"],
+        [
+          ["North", ""],
+          ["x", "1"],
+          ["Total", "1"],
+          ["South", ""],
+          ["y", "2"],
+        ],
+      ),
+    ).toEqual([
+      ["Site", "A", "Group"],
+      ["x", "1", "North"],
+      ["Total", "1", ""],
+      ["y", "2", "South"],
+    ]);
+  });
+  it("write amounts in full, but not what is counted", () => {
+    const step: TidyStep = {
+      kind: "scale",
+      columns: ["A"],
+      by: 1000,
+      except: { column: "Account", values: ["Headcount"] },
+    };
+    expect(
+      run(
+        [step],
+        ["Account", "A"],
+        [
+          ["Sales", "1.5"],
+          ["headcount", "12"],
+        ],
+      ),
+    ).toEqual([
+      ["Account", "A"],
+      ["Sales", "1500"],
+      ["headcount", "12"],
+    ]);
+  });
+});

@@ -6,7 +6,9 @@ import {
   NUMBERED,
   PARTED_PERIODS,
   WHOLE_PERIODS,
+  QUARTERS,
   type PartedPeriod,
+  type Quarter,
   type WholePeriod,
 } from "./period-styles.ts";
 import { Random } from "./random.ts";
@@ -29,6 +31,7 @@ type Place = "row" | "head" | "title";
 export type PeriodStyle =
   | { readonly kind: "whole"; readonly style: WholePeriod }
   | { readonly kind: "parted"; readonly style: PartedPeriod }
+  | { readonly kind: "quarter"; readonly style: Quarter }
   /** Bare months, and their year in the title. */
   | { readonly kind: "bare" };
 
@@ -40,6 +43,8 @@ export interface ComposedTable {
   readonly calendar: FiscalCalendar;
   readonly title: readonly string[];
   readonly fileTitle: string;
+  /** Whether the year that the title says is a fiscal one. */
+  readonly isFiscalTitle: boolean;
   readonly rows: readonly (readonly Cell[])[];
   readonly headRows: number;
   readonly truth: TableTruth;
@@ -52,6 +57,7 @@ export interface ComposedTable {
 const WORDS = {
   en: {
     period: ["Month", "Period", "Posting month"],
+    ordinal: "Period",
     year: ["Year", "Fiscal year"],
     scenario: ["Scenario", "Version", "Type"],
     measure: ["Account", "Line item", "Measure"],
@@ -59,6 +65,11 @@ const WORDS = {
     total: ["Total", "Grand total", "Sum"],
     of: ["Total", "before"],
     variance: ["Variance", "Var", "Δ"],
+    result: "Gross profit",
+    margin: "Gross margin %",
+    accountNo: "Account no",
+    prior: ["PY", "Prior year"],
+    price: "Average price",
     scenarios: {
       actual: ["Actual", "Actuals", "Act"],
       budget: ["Budget", "Bud", "Plan"],
@@ -68,6 +79,7 @@ const WORDS = {
   },
   de: {
     period: ["Monat", "Periode"],
+    ordinal: "Periode",
     year: ["Jahr", "Geschäftsjahr"],
     scenario: ["Szenario", "Version", "Wertart"],
     measure: ["Konto", "Position", "Kennzahl"],
@@ -75,6 +87,11 @@ const WORDS = {
     total: ["Summe", "Gesamt", "Gesamtsumme"],
     of: ["Summe", "before"],
     variance: ["Abweichung", "Abw."],
+    result: "Rohertrag",
+    margin: "Marge %",
+    accountNo: "Kontonummer",
+    prior: ["Vorjahr", "VJ"],
+    price: "Durchschnittspreis",
     scenarios: {
       actual: ["Ist"],
       budget: ["Plan", "Budget"],
@@ -84,6 +101,7 @@ const WORDS = {
   },
   fr: {
     period: ["Mois", "Période"],
+    ordinal: "Période",
     year: ["Année", "Exercice"],
     scenario: ["Scénario", "Version"],
     measure: ["Compte", "Poste"],
@@ -91,6 +109,11 @@ const WORDS = {
     total: ["Total", "Total général"],
     of: ["Total", "before"],
     variance: ["Écart"],
+    result: "Marge brute",
+    margin: "Marge %",
+    accountNo: "N° compte",
+    prior: ["N-1"],
+    price: "Prix moyen",
     scenarios: { actual: ["Réel"], budget: ["Budget"], forecast: ["Prévision"], target: ["Objectif"] },
   },
 } as const;
@@ -163,8 +186,9 @@ export function composeTable(seed: number): ComposedTable {
   const periodTexts = (at: number): readonly string[] => {
     const month = truth.months[at]!;
     if (period.kind === "whole") return [WHOLE_PERIODS[period.style](month, language, calendar)];
+    if (period.kind === "quarter") return [QUARTERS[period.style](month, language, calendar)];
     if (period.kind === "parted") return PARTED_PERIODS[period.style](month, language, calendar);
-    return [random0(nameOf(language, month), period.isShort)];
+    return [random0(nameOf(language, month), period.isShort && language !== "fr")];
   };
   const textsOf = (axis: Axis, at: number): readonly string[] => {
     if (axis.kind === "period") return periodTexts(at);
@@ -176,7 +200,10 @@ export function composeTable(seed: number): ComposedTable {
   const names = rowAxes.flatMap((axis): string[] => {
     if (axis.kind === "period")
       return period.kind === "parted"
-        ? [random.pick<string>(words.year), words.period[0]]
+        ? [
+            words.year[/FY|\//.test(period.style) ? random.whole(0, 1) : 0]!,
+            period.style === "2024/25 | 7" ? words.ordinal : words.period[0],
+          ]
         : [random.pick<string>(words.period)];
     if (axis.kind === "scenario") return [random.pick<string>(words.scenario)];
     if (axis.kind === "measure") return [random.pick<string>(words.measure)];
@@ -206,12 +233,17 @@ export function composeTable(seed: number): ComposedTable {
       );
     }
   const noise = drawNoise(random, { rowAxes, language });
-  const header = headTexts.map((texts, level) => [
-    ...(level === headTexts.length - 1 ? names : names.map(() => "")),
-    ...noise.before.map(({ name }) => (level === headTexts.length - 1 ? name : "")),
-    ...texts,
-    ...noise.after.map(({ name }) => (level === headTexts.length - 1 ? name : "")),
-  ]);
+  const headOfRows = () => {
+    const own = isSectioned ? names.slice(1) : names;
+    return coded ? [...own.slice(0, -1), words.accountNo, own.at(-1)!] : own;
+  };
+  const header = () =>
+    headTexts.map((texts, level) => [
+      ...(level === headTexts.length - 1 ? headOfRows() : headOfRows().map(() => "")),
+      ...noise.before.map(({ name }) => (level === headTexts.length - 1 ? name : "")),
+      ...texts,
+      ...noise.after.map(({ name }) => (level === headTexts.length - 1 ? name : "")),
+    ]);
 
   const body: Cell[][] = [];
   const isGrouped = rowAxes.length > 1 && random.chance(0.35);
@@ -219,6 +251,22 @@ export function composeTable(seed: number): ComposedTable {
   const sumsRows = mayTotal && (flows || !rowAxes.some(({ kind }) => kind === "period"));
   const hasTotal = sumsRows && rowPoints.length > 1 && random.chance(0.35);
   const hasSubtotals = sumsRows && rowAxes.length > 1 && rowAxes[0]!.size > 1 && random.chance(0.3);
+  // The first text of the rows stands alone above those it holds for.
+  const isSectioned =
+    !isGrouped &&
+    !hasSubtotals &&
+    rowAxes.length > 1 &&
+    (rowAxes[0]!.kind === "dimension" || rowAxes[0]!.kind === "measure") &&
+    rowAxes[0]!.size > 1 &&
+    random.chance(0.3);
+  const coded = rowAxes.at(-1)?.kind === "measure" && !isSectioned && random.chance(0.3);
+  const accountNo = (at: number) => String(4000 + at * 110);
+  const results = rowAxes.at(-1)?.kind === "measure" && rowAxes.length > 1 && !coded && random.chance(0.35);
+  const [earned, spent] = [
+    truth.measures.findIndex(({ nature }) => nature === "income"),
+    truth.measures.findIndex(({ nature }) => nature === "expense"),
+  ];
+  const hasResults = results && earned >= 0 && spent >= 0;
   let before: readonly string[] = [];
   let group: Cell[][] = [];
   const closeGroup = (name: string) => {
@@ -245,8 +293,10 @@ export function composeTable(seed: number): ComposedTable {
       group = [];
     }
     const isRepeated = isGrouped && before[0] === texts[0] && group.length > 0;
+    if (isSectioned && before[0] !== texts[0]) body.push([texts[0]!]);
+    const shown = isSectioned ? texts.slice(1) : isRepeated ? ["", ...texts.slice(1)] : texts;
     const row: Cell[] = [
-      ...(isRepeated ? ["", ...texts.slice(1)] : texts),
+      ...(coded ? [...shown.slice(0, -1), accountNo(at.at(-1)!), shown.at(-1)!] : shown),
       ...noise.before.map(({ of }) => of(i)),
       ...figures,
       ...noise.after.map(({ of }) => of(i)),
@@ -255,14 +305,50 @@ export function composeTable(seed: number): ComposedTable {
     group.push(row);
     allRows.push(row);
     before = texts;
+    // Below the accounts of a group, what they come to.
+    if (hasResults && at.at(-1) === truth.measures.length - 1) {
+      const ofMeasure = (measure: number) =>
+        columns.map((column) => {
+          const own = [...at.slice(0, -1), measure];
+          const pointAt = (other: ColumnPoint) => pointOf({ axes, heads, rowAxes }, other.at, own, truth);
+          return column.derived === null ? figure(pointAt(column)) : "";
+        });
+      const [income, costs] = [ofMeasure(earned), ofMeasure(spent)];
+      const lead = isSectioned ? texts.slice(1, -1) : isGrouped ? ["", ...texts.slice(1, -1)] : texts.slice(0, -1);
+      const pad = noise.before.map(() => "");
+      body.push([
+        ...lead,
+        words.result,
+        ...pad,
+        ...income.map((cell, k) => {
+          const other = costs[k]!;
+          if (typeof cell === "string" || typeof other === "string") return "";
+          return { ...cell, hundredths: cell.hundredths - other.hundredths };
+        }),
+        ...noise.after.map(() => ""),
+      ]);
+      body.push([
+        ...lead,
+        words.margin,
+        ...pad,
+        ...income.map((cell, k) => {
+          const other = costs[k]!;
+          if (typeof cell === "string" || typeof other === "string" || cell.hundredths === 0) return "";
+          return `${(((cell.hundredths - other.hundredths) / cell.hundredths) * 100).toFixed(1)}%`;
+        }),
+        ...noise.after.map(() => ""),
+      ]);
+    }
   });
   if (before.length > 0) closeGroup(before[0]!);
   if (hasTotal)
     body.push([
       random.pick<string>(words.total),
-      ...names.slice(1).map(() => ""),
+      ...headOfRows()
+        .slice(1)
+        .map(() => ""),
       ...noise.before.map(() => ""),
-      ...sumOfRows(allRows, names.length + noise.before.length, columns.length),
+      ...sumOfRows(allRows, headOfRows().length + noise.before.length, columns.length),
       ...noise.after.map(() => ""),
     ]);
 
@@ -276,6 +362,9 @@ export function composeTable(seed: number): ComposedTable {
       hasTotal ? "total" : "",
       hasSubtotals ? "subtotals" : "",
       isGrouped ? "grouped" : "",
+      isSectioned ? "sections" : "",
+      coded ? "coded" : "",
+      hasResults ? "results" : "",
       columns.some(({ derived }) => derived !== null) ? "derived" : "",
       scale > 1 ? "scaled" : "",
     ]
@@ -285,8 +374,9 @@ export function composeTable(seed: number): ComposedTable {
     calendar,
     title: title.lines,
     fileTitle: title.file,
-    rows: [...header, ...body],
-    headRows: header.length,
+    isFiscalTitle: title.isFiscal,
+    rows: [...header(), ...body],
+    headRows: headTexts.length,
     truth,
     facts,
     moneyDecimals,
@@ -383,6 +473,7 @@ function drawPeriod(
   const isOneYear =
     new Set(months.map(yearOf)).size === 1 || new Set(months.map((month) => fiscalYearOf(calendar, month))).size === 1;
   const whole = Object.keys(WHOLE_PERIODS) as WholePeriod[];
+  if (truth.isByQuarter) return { kind: "quarter", style: random.pick(Object.keys(QUARTERS) as Quarter[]), isShort };
   if (place === "title")
     return { kind: "whole", style: random.pick(["Jan 2025", "January 2025", "2025-01"] as const), isShort };
   const drawn = random.number();
@@ -421,6 +512,8 @@ function headColumns(
   const variance = random.pick<string>(words.variance);
   const total = random.pick<string>(words.total);
   const hasPercent = random.chance(0.5);
+  const hasPrior = random.chance(0.3) && truth.scenarios[0] === "actual";
+  const prior = random.pick<string>(words.prior);
   const plus = (cells: readonly Cell[], signs: readonly number[]): Cell => {
     const known = cells.filter((cell) => typeof cell !== "string");
     if (known.length < cells.length && signs.some((sign) => sign < 0)) return "";
@@ -443,6 +536,19 @@ function headColumns(
         at: placed,
         derived: { name: variance, of: (figure) => plus([figure(point(0)), figure(point(1))], [1, -1]) },
       });
+      if (hasPrior)
+        columns.push({
+          at: placed,
+          derived: {
+            name: prior,
+            of: (figure) => {
+              const own = figure(point(0));
+              return typeof own === "string"
+                ? ""
+                : { ...own, hundredths: Math.round((own.hundredths * 9) / 1000) * 100 };
+            },
+          },
+        });
       if (hasPercent)
         columns.push({
           at: placed,
@@ -467,7 +573,24 @@ function headColumns(
             ),
         },
       });
-    else if (inner.kind === "dimension")
+    else if (inner.kind === "measure") {
+      const [earned, sold] = [
+        truth.measures.findIndex(({ nature }) => nature === "income"),
+        truth.measures.findIndex(({ nature }) => nature === "count"),
+      ];
+      if (earned < 0 || sold < 0) return;
+      columns.push({
+        at: placed,
+        derived: {
+          name: words.price,
+          of: (figure) => {
+            const [amount, count] = [figure(point(earned)), figure(point(sold))];
+            if (typeof amount === "string" || typeof count === "string" || count.hundredths === 0) return "";
+            return { ...amount, hundredths: Math.round((amount.hundredths / count.hundredths) * 100), decimals: 2 };
+          },
+        },
+      });
+    } else if (inner.kind === "dimension")
       columns.push({
         at: placed,
         derived: {
@@ -544,9 +667,10 @@ function drawTitle(
     scale: number;
     names: string;
   },
-): { lines: readonly string[]; file: string } {
+): { lines: readonly string[]; file: string; isFiscal: boolean } {
   const inTitle = (kind: Axis["kind"]) => axes.some((axis) => axis.kind === kind && axis.place === "title");
   const said: string[] = [];
+  let isFiscalYear = false;
   if (inTitle("measure")) said.push(truth.measures[0]!.name);
   if (inTitle("scenario") && (truth.scenarios[0] !== "actual" || random.chance(0.5)))
     said.push(scenarioWords[truth.scenarios[0]!]);
@@ -576,6 +700,7 @@ function drawTitle(
   const printed = random.chance(0.15) ? ["Printed by controlling"] : [];
   const all = [...company, ...lines, ...printed];
   return {
+    isFiscal: isFiscalYear,
     lines: all.length > 0 && random.chance(0.5) ? [...all, ""] : all,
     file:
       isInName && said.length > 0 ? said.join(" ").replace(/[/:]/g, "-") : random.pick(["export", "report", "figures"]),

@@ -56,7 +56,12 @@ export async function judgeTable(table: ComposedTable, file: ComposedFile): Prom
       workbookHeads: (of: string, request: never) => workbookHeads(of, request, limits),
     };
     const { detected, reading, tables } = await detectFile({ path, name: file.name }, reader as never);
-    const proposed = proposeDefinition(detected.head, reading, { view, fileName: file.name, tables });
+    const proposed = proposeDefinition(detected.head, reading, {
+      view,
+      fileName: file.name,
+      tables,
+      further: detected.further,
+    });
     const { definition, questions } = answered(proposed, table);
     const own = { definition, tables: new Map(tables.map((one) => [one.key, one])) };
     const { columns } = headTable(detected.head, definition.reading);
@@ -100,10 +105,28 @@ function answered(definition: Definition, table: ComposedTable): { definition: D
     const nature = natureOf(account.name, table)?.nature;
     return { ...account, kind: nature === "expense" ? ("expense" as const) : ("income" as const) };
   });
+  const doubts = mapping.doubts ?? [];
+  questions += doubts.length;
+  const year = doubts.find(({ key }) => key === "year");
+  const yearWay = year?.ways[table.isFiscalTitle ? 1 : 0];
+  // Composed files write what comes in and what goes out alike, without a minus.
+  const signWay = doubts.find(({ key }) => key === "sign")?.ways[0];
+  const settled = doubts.map((doubt) =>
+    doubt.key === "year" || doubt.key === "sign" ? { ...doubt, settled: doubt.ways[0]!.name } : doubt,
+  );
   return {
     definition: {
       ...definition,
-      rules: { ...definition.rules, mapping: { ...mapping, creates: { ...mapping.creates, accounts } } },
+      rules: {
+        ...definition.rules,
+        steps: yearWay?.steps ?? definition.rules.steps,
+        mapping: {
+          ...mapping,
+          ...(signWay?.sign ? { sign: signWay.sign } : {}),
+          ...(settled.length > 0 ? { doubts: settled } : {}),
+          creates: { ...mapping.creates, accounts },
+        },
+      },
     },
     questions,
   };

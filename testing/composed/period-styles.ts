@@ -48,6 +48,20 @@ export const PARTED_PERIODS = {
   Record<string, (month: Month, language: Language, calendar: FiscalCalendar) => readonly [string, string]>
 >;
 
+const quarterOf = (m: Month) => Math.floor((monthOfYear(m) - 1) / 3) + 1;
+const fiscalQuarterOf = (c: FiscalCalendar, m: Month) => Math.floor((fiscalPeriodOf(c, m) - 1) / 3) + 1;
+
+/** Ways to write a quarter. */
+export const QUARTERS = {
+  "Q1 2025": (m) => `Q${quarterOf(m)} ${yearOf(m)}`,
+  "2025 Q1": (m) => `${yearOf(m)} Q${quarterOf(m)}`,
+  "2025-Q1": (m) => `${yearOf(m)}-Q${quarterOf(m)}`,
+  "Q1/25": (m) => `Q${quarterOf(m)}/${two(yearOf(m) % 100)}`,
+  "Q1 FY25": (m, _l, c) => `Q${fiscalQuarterOf(c, m)} FY${two(fiscalYearOf(c, m) % 100)}`,
+} as const satisfies Readonly<Record<string, (month: Month, language: Language, calendar: FiscalCalendar) => string>>;
+
+export type Quarter = keyof typeof QUARTERS;
+
 export type WholePeriod = keyof typeof WHOLE_PERIODS;
 export type PartedPeriod = keyof typeof PARTED_PERIODS;
 

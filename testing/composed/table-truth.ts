@@ -35,7 +35,9 @@ export interface TrueDimension {
 export interface TableTruth {
   readonly measures: readonly Measure[];
   readonly scenarios: readonly ScenarioKind[];
+  /** Or the first months of quarters. */
   readonly months: readonly Month[];
+  readonly isByQuarter: boolean;
   readonly dimensions: readonly TrueDimension[];
   readonly amountOf: (measure: number, scenario: ScenarioKind, month: Month, members: readonly number[]) => number;
 }
@@ -114,8 +116,12 @@ export function drawTruth(random: Random, language: Language): TableTruth {
     ["actual", "budget", "forecast"],
     ["actual", "target"],
   ]);
-  const start = monthOf(random.whole(2023, 2025), random.pick([1, 1, 1, 4, 7, 10, random.whole(1, 12)]));
-  const count = random.pick([1, 3, 6, 12, 12, 12, 14, 24]);
+  const isByQuarter = random.chance(0.08);
+  const start = monthOf(
+    random.whole(2023, 2025),
+    isByQuarter ? random.pick([1, 4, 7, 10]) : random.pick([1, 1, 1, 4, 7, 10, random.whole(1, 12)]),
+  );
+  const count = isByQuarter ? random.pick([2, 4, 8]) : random.pick([1, 3, 6, 12, 12, 12, 14, 24]);
   const cells = new Map<string, number>();
   const amountOf: TableTruth["amountOf"] = (measure, scenario, month, members) => {
     const key = [measure, scenario, month, ...members].join("|");
@@ -131,7 +137,8 @@ export function drawTruth(random: Random, language: Language): TableTruth {
   return {
     measures,
     scenarios,
-    months: Array.from({ length: count }, (_, i) => start + i),
+    months: Array.from({ length: count }, (_, i) => start + i * (isByQuarter ? 3 : 1)),
+    isByQuarter,
     dimensions,
     amountOf,
   };

@@ -37,9 +37,15 @@ export async function writeTable(table: ComposedTable, seed: number): Promise<Co
       : keepsNumbers
         ? String(cell.hundredths / 100 / (cell.isMoney ? table.scale : 1))
         : writtenNumber(cell, table.scale, style);
+  const written = table.rows.map((row) => pad(row.map(text)));
+  // Figures are kept as numbers, and so are years and codes; what only looks like a number is a text.
+  const isNumber = (row: readonly string[], place: number) => {
+    const cell = table.rows[written.indexOf(row as string[])]?.[place];
+    return keepsNumbers && (typeof cell === "string" ? /^[1-9]\d*$/.test(cell) : cell !== undefined);
+  };
   const rows = [
     ...table.title.map((line) => pad(line === "" ? [] : [line])),
-    ...table.rows.map((row) => pad(row.map(text))),
+    ...written,
     ...(random.chance(0.15) ? [pad([]), pad(["Source: controlling, not audited"])] : []),
   ];
   if (isWorkbook)
@@ -47,9 +53,7 @@ export async function writeTable(table: ComposedTable, seed: number): Promise<Co
       name: `${table.fileTitle}.xlsx`,
       rows,
       content: await workbookOfCells({
-        Sheet1: rows.map((row) =>
-          row.map((cell) => (cell === "" ? null : keepsNumbers && /^-?\d+(\.\d+)?$/.test(cell) ? Number(cell) : cell)),
-        ),
+        Sheet1: rows.map((row) => row.map((cell, i) => (cell === "" ? null : isNumber(row, i) ? Number(cell) : cell))),
       }),
     };
   const delimiter = random.pick(mark === "," ? [";", "\t"] : [",", ";", "\t", "|"]);
@@ -57,7 +61,7 @@ export async function writeTable(table: ComposedTable, seed: number): Promise<Co
     cell.includes(delimiter) || cell.includes('"') ? `"${cell.replaceAll('"', '""')}"` : cell;
   const content = rows.map((row) => row.map(quoted).join(delimiter)).join("\r\n") + "\r\n";
   const encoding = random.pick(["utf8", "utf8", "utf8", "win1252", "utf-16le"]);
-  const isLatin = /^[\u0000-\u00ff€’–]*$/.test(content);
+  const isLatin = iconv.decode(iconv.encode(content, "win1252"), "win1252") === content;
   return {
     name: `${table.fileTitle}.csv`,
     rows,

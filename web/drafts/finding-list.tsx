@@ -69,9 +69,9 @@ export function FindingList({
 }
 
 /** The same for a finding whatever it counts, so that a choice that stands open outlives the next check. */
-function findingKey({ rule, names }: WireFinding): string {
+function findingKey({ rule, names, doubt }: WireFinding): string {
   const thing = names[0]?.thing ?? "";
-  return `${rule} ${typeof thing === "object" ? thing.dimension : thing}`;
+  return `${rule} ${doubt ?? ""} ${typeof thing === "object" ? thing.dimension : thing}`;
 }
 
 const hasReference = ({ mapping }: Rules) => Object.values(mapping.columns).some(({ as }) => as === "reference");
@@ -104,6 +104,29 @@ function Ways({
         {answers.posting !== "new" && <TextButton onClick={() => setAnswers({ posting: "new" })}>Neither</TextButton>}
       </>
     );
+  }
+  if (rule === "doubt") {
+    const { doubts = [] } = rules.mapping;
+    const own = doubts.find(({ key }) => key === finding.doubt);
+    return (own?.ways ?? [])
+      .filter(({ name }) => name !== own?.settled)
+      .map((way) => (
+        <TextButton
+          key={way.name}
+          onClick={() =>
+            setRules({
+              ...(way.steps ? { steps: way.steps } : {}),
+              mapping: {
+                ...rules.mapping,
+                ...(way.sign ? { sign: way.sign } : {}),
+                doubts: doubts.map((doubt) => (doubt.key === finding.doubt ? { ...doubt, settled: way.name } : doubt)),
+              },
+            })
+          }
+        >
+          {way.name}
+        </TextButton>
+      ));
   }
   if (rule === "control-total" && finding.severity === "stop") {
     return (

@@ -9,7 +9,7 @@ import { countOf } from "#core/formats/count-words.ts";
 import { formatNumber } from "#core/formats/number-words.ts";
 import { IconButton } from "../ui/form.tsx";
 import { StepEditor } from "./step-editor.tsx";
-import { newStep, stepKind, TIDY_KINDS, type TidyStep } from "#core/tidy/steps/index.ts";
+import { newStep, stepKind, OFFERED_KINDS, type TidyStep } from "#core/tidy/steps/index.ts";
 
 interface Count {
   readonly rows: number;
@@ -142,7 +142,7 @@ export function StepList({
               sideOffset={4}
               className="popover max-h-[60vh] w-72 overflow-y-auto p-1.5"
             >
-              {TIDY_KINDS.map((kind) => ({ kind, ...stepKind(kind) })).map(({ kind, name, note }) => (
+              {OFFERED_KINDS.map((kind) => ({ kind, ...stepKind(kind) })).map(({ kind, name, note }) => (
                 <DropdownMenu.Item
                   key={kind}
                   className="rounded px-2 py-1 outline-none data-[highlighted]:bg-chosen"

@@ -98,8 +98,107 @@ function Setting({
   }
 }
 
+const PERIOD_PARTS = [
+  ["year", "a year"],
+  ["month", "a month of the calendar"],
+  ["period", "a period of the fiscal year"],
+] as const;
+
+/** What each heading says, which a person may correct. */
+function TurnedHeadings({ step, set }: SettingsProps<StepOf<"turn">>) {
+  const change = (at: number, place: number, text: string) =>
+    set({
+      turned: step.turned.map((own, i) =>
+        i === at ? { ...own, texts: step.into.map((_, k) => (k === place ? text : (own.texts[k] ?? ""))) } : own,
+      ),
+    });
+  return (
+    <>
+      <p className="text-[12.5px] text-slate">{stepKind("turn").about}</p>
+      <div className="max-h-72 overflow-auto">
+        <table className="w-full text-[12.5px]">
+          <thead>
+            <tr className="text-left text-slate">
+              <th className="pr-2 font-normal">Heading</th>
+              {step.into.map((name) => (
+                <th key={name} className="pr-2 font-normal">
+                  {name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {step.turned.map(({ name, texts }, at) => (
+              <tr key={name}>
+                <th scope="row" className="max-w-[12em] truncate pr-2 text-left font-normal" title={name}>
+                  {name}
+                </th>
+                {step.into.map((into, place) => (
+                  <td key={into} className="py-0.5 pr-2">
+                    <input
+                      className="field !py-0.5"
+                      aria-label={`${into} of ${name}`}
+                      value={texts[place] ?? ""}
+                      onChange={(event) => change(at, place, event.target.value)}
+                    />
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <TextField label="Column for their values" value={step.valueInto} onCommit={(valueInto) => set({ valueInto })} />
+    </>
+  );
+}
+
+/** Which columns say the month, and what each of them says. */
+function PeriodParts({ step, columns, set }: SettingsProps<StepOf<"make-period">>) {
+  const change = (at: number, own: Partial<StepOf<"make-period">["parts"][number]>) =>
+    set({ parts: step.parts.map((part, i) => (i === at ? { ...part, ...own } : part)) });
+  return (
+    <>
+      <p className="text-[12.5px] text-slate">{stepKind("make-period").about}</p>
+      {step.parts.map((part, at) => (
+        <span key={at} className="grid grid-cols-2 gap-1.5">
+          <OneColumn
+            label={`Column ${at + 1}`}
+            columns={columns}
+            chosen={part.column}
+            onChange={(column) => change(at, { column })}
+          />
+          <Choice
+            label="Its numbers are"
+            value={part.is}
+            names={PERIOD_PARTS}
+            onChange={(is) => change(at, { is: is as (typeof PERIOD_PARTS)[number][0] })}
+          />
+        </span>
+      ))}
+      <Field label="Year, where no column says it">
+        <input
+          type="number"
+          min={1900}
+          max={2200}
+          className="field w-28"
+          value={step.year ?? ""}
+          onChange={(event) => set({ year: event.target.value === "" ? null : Number(event.target.value) })}
+        />
+      </Field>
+      <label className="flex items-center gap-2">
+        <input type="checkbox" checked={step.isFiscal} onChange={(event) => set({ isFiscal: event.target.checked })} />
+        Years are fiscal years, named by the year in which they end
+      </label>
+      <TextField label="New column" value={step.into} onCommit={(into) => set({ into })} />
+    </>
+  );
+}
+
 /** Kinds whose settings hang together. */
 const OWN_SETTINGS: { readonly [K in TidyKind]?: (props: SettingsProps<StepOf<K>>) => ReactNode } = {
+  turn: TurnedHeadings,
+  "make-period": PeriodParts,
   filter: ({ step, columns, set }) => (
     <>
       <OneColumn label="Column" columns={columns} chosen={step.column} onChange={(column) => set({ column })} />

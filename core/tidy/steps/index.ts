@@ -23,6 +23,9 @@ import { split } from "./split.ts";
 import { toDate } from "./to-date.ts";
 import { toDecimal } from "./to-decimal.ts";
 import { toText } from "./to-text.ts";
+import { makePeriod } from "./make-period.ts";
+import { sections } from "./sections.ts";
+import { turn } from "./turn.ts";
 import { toWhole } from "./to-whole.ts";
 import { trim } from "./trim.ts";
 import { unpivot } from "./unpivot.ts";
@@ -34,6 +37,9 @@ export const TIDY_STEPS = {
   "skip-notes": skipNotes,
   "skip-sums": skipSums,
   unpivot,
+  turn,
+  sections,
+  "make-period": makePeriod,
   "fill-down": fillDown,
   replace,
   trim,
@@ -69,6 +75,9 @@ export type StepOf<K extends TidyKind> = z.infer<Kinds[K]["schema"]>;
 export type TidyStep = { [K in TidyKind]: StepOf<K> }[TidyKind];
 
 export const TIDY_KINDS = Object.keys(TIDY_STEPS) as TidyKind[];
+
+/** The kinds that a person can start by hand. */
+export const OFFERED_KINDS = TIDY_KINDS.filter((kind) => stepKind(kind).isOffered !== false);
 
 const schemas = TIDY_KINDS.map((kind) => TIDY_STEPS[kind].schema);
 

@@ -35,20 +35,20 @@ export async function changeDraft(
   });
   const readsOtherwise = JSON.stringify(readWith(was)) !== JSON.stringify(readWith(is));
   const view = mappingView(structure);
-  const { head, tables } = !readsOtherwise
-    ? { head: draft.detected.head, tables: [...draft.tables.values()] }
+  const { head, further, tables } = !readsOtherwise
+    ? { ...draft.detected, tables: [...draft.tables.values()] }
     : draft.detected.isWorkbook
       ? await headOfSheets(path, is, { view, workbookHeads })
-      : { head: await textHead(path, is, store.limits), tables: [...draft.tables.values()] };
-  const detected: Detected = { ...draft.detected, head, readWith: readWith(is) };
+      : { ...(await textHead(path, is, store.limits)), tables: [...draft.tables.values()] };
+  const detected: Detected = { ...draft.detected, head, ...(further ? { further } : {}), readWith: readWith(is) };
   const before = headTable(draft.detected.head, was).columns;
   const after = headTable(head, is).columns;
   const sameColumns = before.length === after.length && before.every((name, i) => name === after[i]);
   const known = await readTables(knex, definition.rules.steps);
-  const proposing = { view, fileName: draft.file.name, tables: [...draft.tables.values(), ...known.values()] };
+  const proposing = { view, fileName: draft.file.name, tables: [...draft.tables.values(), ...known.values()], further };
   const kept = sameColumns
     ? withMeanings(definition, { head, before: draft.definition, proposing })
-    : proposeDefinition(head, is, { view, fileName: draft.file.name, tables });
+    : proposeDefinition(head, is, { view, fileName: draft.file.name, tables, further });
   await storeUsed(knex, kept, { tables, person: draft.file.uploadedBy });
   return updateDraft(knex, id, version, { definition: kept, intakeName, detected });
 }

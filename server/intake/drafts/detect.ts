@@ -2,6 +2,8 @@ import { isDeepStrictEqual } from "node:util";
 import { detectDelimiter } from "#core/reading/detect-delimiter.ts";
 import type { Encoding } from "#core/reading/detect-encoding.ts";
 import { columnNames, detectHeader } from "#core/reading/header.ts";
+import { findBody, type TableBody } from "#core/reading/table/grid.ts";
+import { understandTable, type Understanding } from "#core/mapping/understand-table.ts";
 import { profileColumns, type ColumnProfile } from "#core/reading/column-profile.ts";
 import { readDate } from "#core/reading/read-date.ts";
 import type { Reading } from "#core/reading/reading.ts";
@@ -67,10 +69,16 @@ export function guessReading(
   base: Pick<Reading, "encoding" | "delimiter" | "sheet">,
   view: MappingView,
 ): Reading {
-  const place = detectHeader(head.map((row) => row.cells));
+  const body = findBody(head);
+  const place = body && body.header.length > 0 ? placeOf(body) : detectHeader(head.map((row) => row.cells));
   const headerLine = head[place.line - 1]?.line ?? 1;
   const reading: Reading = { ...base, headerLine, headerRows: place.rows, decimalMark: "." };
-  return { ...reading, decimalMark: markOf(profiles(headTable(head, reading), view)) };
+  const told = profiles(headTable(head, reading), view);
+  return { ...reading, decimalMark: markOf(body ? told.filter((_, i) => body.figures.includes(i)) : told) };
+}
+
+function placeOf({ header }: TableBody): { line: number; rows: number } {
+  return { line: header[0]! + 1, rows: header.at(-1)! - header[0]! + 1 };
 }
 
 /** What the columns of a head look like. */
@@ -88,6 +96,8 @@ export interface Proposing {
   readonly fileName: string;
   /** Tables at hand that rows may be looked up in. */
   readonly tables?: readonly LookupTable[];
+  /** Rows from further below with texts that the first ones do not have. */
+  readonly further?: readonly TidyRow[] | undefined;
 }
 
 /** Proposes everything about how a file comes in: steps, meanings, control figure. */
@@ -96,7 +106,8 @@ export function proposeDefinition(head: readonly TidyRow[], reading: Reading, pr
   const table = headTable(head, reading);
   const title = titleAbove(table);
   const after = (own: readonly TidyStep[]) => sampleAfter(table, reading, own, proposing);
-  const first = proposeSteps(after([]), view, `${title} ${fileName}`);
+  const understood = understand(head, reading, proposing);
+  const first = proposeSteps(after([]), view, { title: `${title} ${fileName}`, understood });
   const looked = [...first, ...proposeLookUps(after(first), tables)];
   const known = after(looked);
   const amount = proposeAmount(
@@ -111,10 +122,16 @@ export function proposeDefinition(head: readonly TidyRow[], reading: Reading, pr
   const inFull = scaleSteps(
     title,
     after(steps).columns.filter((name) => mapping.columns[name]?.as === "amount"),
+    mapping,
   );
   return {
     reading,
-    rules: { steps: [...steps, ...inFull], mapping, rejectedLines: [], rejectedRules: [] },
+    rules: {
+      steps: [...steps, ...inFull],
+      mapping: withYearDoubt(mapping, [...steps, ...inFull], understood),
+      rejectedLines: [],
+      rejectedRules: [],
+    },
     answers: {
       control: statedControl(
         table.preamble.map((row) => row.cells),
@@ -124,6 +141,46 @@ export function proposeDefinition(head: readonly TidyRow[], reading: Reading, pr
       posting: "new",
     },
   };
+}
+
+/** Asks which year months are of, where the title's may be the calendar's or the fiscal one. */
+function withYearDoubt(mapping: Mapping, steps: readonly TidyStep[], understood: Understanding | undefined): Mapping {
+  const other = understood?.otherYear;
+  if (!other) return mapping;
+  const changed = new Map(understood!.steps.map((step, i) => [step.kind, other.steps[i]!] as const));
+  const fiscal = steps.map((step) =>
+    step.kind === "turn" || step.kind === "make-period" ? (changed.get(step.kind) ?? step) : step,
+  );
+  return {
+    ...mapping,
+    doubts: [
+      ...(mapping.doubts ?? []),
+      {
+        key: "year",
+        text: `The months have no year of their own, and the title says ${other.year}. Is that the calendar year ${other.year}, or the fiscal year that ends in ${other.year}?`,
+        ways: [
+          { name: `Calendar year ${other.year}`, steps },
+          { name: `Fiscal year ending in ${other.year}`, steps: fiscal },
+        ],
+        settled: null,
+      },
+    ],
+  };
+}
+
+/** The table as it is understood, where its header stands where it was found. */
+function understand(
+  head: readonly TidyRow[],
+  reading: Reading,
+  { view, fileName }: Proposing,
+): Understanding | undefined {
+  const understood = understandTable(head, {
+    calendar: view.calendar,
+    mark: reading.decimalMark,
+    names: [...(reading.sheet === null ? [] : [reading.sheet]), fileName],
+  });
+  const isSame = understood?.headerLine === reading.headerLine && understood.headerRows === reading.headerRows;
+  return isSame ? understood : undefined;
 }
 
 /** Proposes what the columns mean that steps leave. */
@@ -139,6 +196,7 @@ export function proposeMeanings(
   const mapping = proposeMapping(profileColumns(sample.columns, sample.rows, view.calendar), sample, {
     view,
     fileName,
+    understood: understand(head, reading, proposing),
     raw: { columns: table.columns, rows: table.rows.map((row) => row.cells) },
     heading: table.preamble.flatMap((row) => row.cells).find((cell) => cell.trim() !== "") ?? titleOf(fileName),
   });
@@ -192,7 +250,7 @@ function sampleAfter(
   table: HeadTable,
   reading: Reading,
   steps: readonly TidyStep[],
-  { view, tables = [] }: Proposing,
+  { view, tables = [], further = [] }: Proposing,
 ): Sample {
   const context: TidyContext = {
     mark: reading.decimalMark,
@@ -201,8 +259,13 @@ function sampleAfter(
   };
   const { problem } = columnsThrough(steps, table.columns, context);
   const runnable = problem ? steps.slice(0, problem.step) : steps;
-  const tidied = tidyTable(runnable, { columns: table.columns, rows: table.rows }, context).table;
-  return { columns: tidied.columns, rows: tidied.rows.map((row) => row.cells) };
+  const cellsAfter = (rows: readonly TidyRow[]) => tidyTable(runnable, { columns: table.columns, rows }, context).table;
+  const tidied = cellsAfter(table.rows);
+  return {
+    columns: tidied.columns,
+    rows: tidied.rows.map((row) => row.cells),
+    further: cellsAfter(further).rows.map((row) => row.cells),
+  };
 }
 
 /** The decimal mark of the columns that hold rates. */
@@ -216,14 +279,20 @@ function titleAbove(table: HeadTable): string {
 }
 
 /** Amounts that the title, or their column's own head, says are in thousands or millions are written in full. */
-function scaleSteps(title: string, columns: readonly string[]): TidyStep[] {
+function scaleSteps(title: string, columns: readonly string[], mapping: Mapping): TidyStep[] {
+  const account = Object.entries(mapping.columns).find(([, meaning]) => meaning.as === "account")?.[0];
+  const counted = new Set(mapping.creates.accounts.filter(({ unit }) => unit.kind === "count").map(({ key }) => key));
+  const values = Object.entries(mapping.accounts).flatMap(([text, decision]) =>
+    "to" in decision && counted.has(decision.to) ? [text] : [],
+  );
+  const except = account !== undefined && values.length > 0 ? { except: { column: account, values } } : {};
   const ofTitle = statedScale(title);
   const byScale = new Map<Scale, string[]>();
   for (const name of columns) {
     const by = statedScale(name) ?? ofTitle;
     if (by !== undefined) byScale.set(by, [...(byScale.get(by) ?? []), name]);
   }
-  return [...byScale].map(([by, own]) => ({ kind: "scale", columns: own, by }));
+  return [...byScale].map(([by, own]) => ({ kind: "scale", columns: own, by, ...except }));
 }
 
 /**

@@ -70,7 +70,7 @@ async function proposeAgain(knex: Knex, { definition, detected, name }: DraftRow
     ? read.data
     : (detected.readWith ?? { encoding: "utf-8" as const, delimiter: ",", sheet: detected.sheets[0] ?? null });
   const reading = read.success ? read.data : guessReading(detected.head, base, view);
-  return proposeDefinition(detected.head, reading, { view, fileName: name });
+  return proposeDefinition(detected.head, reading, { view, fileName: name, further: detected.further });
 }
 
 /** Stores a new draft. Returns its number. */

@@ -9,6 +9,8 @@ export interface Detected {
   readonly sheets: readonly string[];
   /** The first rows, as they are read with `reading`'s encoding, delimiter and sheet. */
   readonly head: readonly TidyRow[];
+  /** Rows from further below with texts that the head does not have; drafts of earlier versions do not have it. */
+  readonly further?: readonly TidyRow[];
   /** What the head was read with; drafts of earlier versions do not have it. */
   readonly readWith?: Pick<Reading, "encoding" | "delimiter" | "sheet" | "stack">;
   /** Sheets with the same columns, which can stand one under the other; drafts of earlier versions do not have it. */

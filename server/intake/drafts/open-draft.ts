@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { NovelRows } from "#core/reading/novel-rows.ts";
 import type { TidyRow } from "#core/tidy/row.ts";
 import type { MappingView } from "#core/mapping/mapping-view.ts";
 import type { Reading } from "#core/reading/reading.ts";
@@ -31,11 +32,10 @@ export async function openDraft(
   const view = mappingView(structure);
   const { detected, reading, tables } = await detectFile(file, { view, limits, workbookHeads });
   const { columns } = headTable(detected.head, reading);
-  const proposed = proposeDefinition(detected.head, reading, { view, fileName: file.name, tables });
+  const proposing = { view, fileName: file.name, tables, further: detected.further };
+  const proposed = proposeDefinition(detected.head, reading, proposing);
   const known = await findIntake(knex, { columns, turned: turnedColumns(proposed) }, intakeId);
-  const definition = known
-    ? renewDefinition(known.definition, detected.head, reading, { view, fileName: file.name, tables })
-    : proposed;
+  const definition = known ? renewDefinition(known.definition, detected.head, reading, proposing) : proposed;
   await storeUsed(knex, definition, { tables, person: file.uploadedBy });
   return insertDraft(knex, {
     fileId: file.id,
@@ -66,12 +66,13 @@ export async function detectFile(
       hidden: heads.filter(({ isHidden }) => isHidden).map(({ name }) => name),
       stackable: stack,
       head: stack.length > 0 ? stackedHead(heads, stack, view) : sheet.rows,
+      further: stack.length > 0 ? [] : sheet.further,
       readWith: base,
     };
     tables = await sheetTables(file.path, others, workbookHeads);
   } else {
     base = { encoding: nature.encoding, delimiter: guessDelimiter(bytes, nature.encoding), sheet: null };
-    detected = { isWorkbook: false, sheets: [], head: await textHead(file.path, base, limits), readWith: base };
+    detected = { isWorkbook: false, sheets: [], ...(await textHead(file.path, base, limits)), readWith: base };
   }
   const reading = guessReading(detected.head, base, view);
   return { detected, reading, tables };
@@ -93,20 +94,41 @@ type ReadWith = Pick<Reading, "encoding" | "delimiter" | "sheet" | "stack">;
 /** How far into a text file its first row is looked for. */
 const BLANK_BYTES = 1_048_576;
 
-/** The first rows of a text file. Throws an `UnreadableFile` where nothing but empty lines stands in its first megabyte. */
+/** Rows of a text that are looked through for texts that the first ones do not have. */
+const ROWS_LOOKED_THROUGH = 100_000;
+
+/** The first rows of a text file, and those further below that say something new. Throws an `UnreadableFile` where nothing but empty lines stands in its first megabyte. */
 export async function textHead(
   path: string,
   reading: Pick<Definition["reading"], "encoding" | "delimiter">,
   limits: Limits,
-): Promise<TidyRow[]> {
-  for await (const { rows, bytes } of readText(path, { ...reading, limits })) {
-    if (rows.length > 0) return rows.slice(0, HEAD_ROWS);
-    if (bytes >= BLANK_BYTES)
+): Promise<{ head: readonly TidyRow[]; further: readonly TidyRow[] }> {
+  const head: TidyRow[] = [];
+  let novel: NovelRows | undefined;
+  let count = 0;
+  const batches = readText(path, { ...reading, limits });
+  for (;;) {
+    const batch = await batches.next().catch((error: unknown) => {
+      // What is wrong further below is said by the check, with its line.
+      if (head.length >= HEAD_ROWS) return { done: true as const, value: undefined };
+      throw error;
+    });
+    if (batch.done) break;
+    const { rows, bytes } = batch.value;
+    const own = rows.slice(0, HEAD_ROWS - head.length);
+    head.push(...own);
+    count += rows.length;
+    if (head.length >= HEAD_ROWS) {
+      novel ??= new NovelRows(head);
+      for (const row of rows.slice(own.length)) novel.take(row);
+      if (count >= ROWS_LOOKED_THROUGH || !novel.isOpen) break;
+    }
+    if (head.length === 0 && bytes >= BLANK_BYTES)
       throw new UnreadableFile(
         "The file's first megabyte holds nothing but empty lines. Take them out, or export the file once more, and load it again.",
       );
   }
-  return [];
+  return { head, further: novel?.rows() ?? [] };
 }
 
 function turnedColumns({ rules }: Definition): ReadonlySet<string> {

@@ -60,14 +60,16 @@ export async function headOfSheets(
   path: string,
   { sheet, stack = [] }: Pick<Reading, "sheet" | "stack">,
   { view, workbookHeads }: { view: MappingView; workbookHeads: WorkbookHeads },
-): Promise<{ head: readonly TidyRow[]; tables: readonly LookupTable[] }> {
+): Promise<{ head: readonly TidyRow[]; further: readonly TidyRow[]; tables: readonly LookupTable[] }> {
   const chosen = stack.length > 0 ? stack.map((one) => one.sheet) : [sheet ?? ""];
   const all = await workbookHeads(path, { sheets: null, most: HEAD_ROWS });
   const isRead = (name: string) => all.some((head) => head.name === name && head.rows.length > 0);
   const heads = chosen.every(isRead) ? all : await workbookHeads(path, { sheets: chosen, most: HEAD_ROWS });
   const others = all.filter((head) => !chosen.includes(head.name) && !head.isHidden && isTable(head));
+  const own = heads.find(({ name }) => name === sheet);
   return {
-    head: stack.length > 0 ? stackedHead(heads, stack, view) : (heads.find(({ name }) => name === sheet)?.rows ?? []),
+    head: stack.length > 0 ? stackedHead(heads, stack, view) : (own?.rows ?? []),
+    further: stack.length > 0 ? [] : (own?.further ?? []),
     tables: await sheetTables(path, others, workbookHeads),
   };
 }

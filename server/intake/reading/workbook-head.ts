@@ -1,3 +1,4 @@
+import { NovelRows } from "#core/reading/novel-rows.ts";
 import type { TidyRow } from "#core/tidy/row.ts";
 import type { Limits } from "../limits.ts";
 import { inspectWorkbook, readWorkbook, sheetsOf } from "./read-workbook.ts";
@@ -8,6 +9,8 @@ export interface SheetHead {
   readonly name: string;
   readonly isHidden: boolean;
   readonly rows: TidyRow[];
+  /** Rows further below with texts that the first ones do not have. */
+  readonly further: readonly TidyRow[];
   /** The number of its last row; `null` where it was not read so far. */
   readonly lastLine: number | null;
 }
@@ -40,7 +43,7 @@ export async function workbookHeads(path: string, { sheets, most }: HeadRequest,
     const isWanted = sheets === null ? heads.length < MOST_SHEETS && !isFound : sheets.includes(name);
     const head = isWanted
       ? await readHead(path, name, { limits, most, toEnd: bytes <= SMALL_BYTES })
-      : { rows: [], lastLine: null };
+      : { rows: [], further: [], lastLine: null };
     heads.push({ name, isHidden, ...head });
   }
   if (heads.length === 0) throw new UnreadableFile("The workbook has no sheet.");
@@ -57,13 +60,19 @@ async function readHead(
   path: string,
   sheet: string,
   { limits, most, toEnd }: { limits: Limits; most: number; toEnd: boolean },
-): Promise<Pick<SheetHead, "rows" | "lastLine">> {
+): Promise<Pick<SheetHead, "rows" | "further" | "lastLine">> {
   const rows: TidyRow[] = [];
   let last = 0;
+  let novel: NovelRows | undefined;
   for await (const batch of readWorkbook(path, { sheet, limits, size: 0 })) {
-    rows.push(...batch.rows.slice(0, most - rows.length));
+    const own = batch.rows.slice(0, most - rows.length);
+    rows.push(...own);
+    if (rows.length >= most) {
+      novel ??= new NovelRows(rows);
+      for (const row of batch.rows.slice(own.length)) novel.take(row);
+    }
     last = batch.rows.at(-1)?.line ?? last;
-    if (!toEnd && rows.length >= most) return { rows, lastLine: null };
+    if (!toEnd && rows.length >= most) return { rows, further: novel?.rows() ?? [], lastLine: null };
   }
-  return { rows, lastLine: last };
+  return { rows, further: novel?.rows() ?? [], lastLine: last };
 }
