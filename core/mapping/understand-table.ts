@@ -2,7 +2,7 @@ import type { FiscalCalendar } from "../calendar/fiscal-calendar.ts";
 import { formatMonth } from "../calendar/month.ts";
 import { columnNames } from "../reading/header.ts";
 import { readNumber, type DecimalMark } from "../reading/read-number.ts";
-import { findBody, type Grid, type TableBody } from "../reading/table/grid.ts";
+import { findBody, type Grid, type SaidHeader, type TableBody } from "../reading/table/grid.ts";
 import { isLedger, readHeads, type ColumnHead } from "../reading/table/heads.ts";
 import type { Label } from "../reading/table/label.ts";
 import { isTimeless, monthOfParts, saysMonth } from "../reading/table/period-parts.ts";
@@ -50,14 +50,16 @@ interface UnderstandContext {
   readonly mark: DecimalMark;
   /** What the sheet and the file are called. */
   readonly names: readonly string[];
+  /** Where its header stands, where that is known. */
+  readonly header?: SaidHeader | undefined;
 }
 
 function understandAs(
   grid: Grid,
-  { calendar, mark, names }: UnderstandContext,
+  { calendar, mark, names, header }: UnderstandContext,
   isFiscalYear: true | null,
 ): (Understanding & { readonly yearIsOpen: boolean }) | undefined {
-  const body = findBody(grid);
+  const body = findBody(grid, header);
   if (!body || body.header.length === 0) return undefined;
   const width = Math.max(0, ...grid.slice(body.header[0]).map(({ cells }) => cells.length));
   const columns = columnNames(

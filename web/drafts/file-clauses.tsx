@@ -73,6 +73,9 @@ function stackWords(stack: readonly { readonly sheet: string }[]): string {
   return names.length > 3 ? `${names[0]} to ${names.at(-1)}` : listed(names);
 }
 
+/** How many lines a header may have, besides one. */
+const HEADER_LINES = [2, 3, 4];
+
 /** Where the names of the columns are. */
 export function HeaderWord({ draft, read }: ClauseProps) {
   const { reading } = draft.definition;
@@ -87,15 +90,15 @@ export function HeaderWord({ draft, read }: ClauseProps) {
       words={
         reading.headerRows === 0
           ? "nowhere"
-          : reading.headerRows === 2
-            ? `in lines ${reading.headerLine} and after`
+          : reading.headerRows > 1
+            ? `in ${reading.headerRows} lines from line ${reading.headerLine}`
             : `in line ${reading.headerLine}`
       }
       choices={[
         ...headerLines.flatMap((line) => [
           { key: `${line}/1`, name: `in line ${line}` },
           ...(line === reading.headerLine
-            ? [{ key: `${line}/2`, name: `in line ${line} and the next`, note: "two lines" }]
+            ? HEADER_LINES.map((rows) => ({ key: `${line}/${rows}`, name: `in ${rows} lines from line ${line}` }))
             : []),
         ]),
         { key: "none", name: "nowhere", note: "columns are numbered" },

@@ -47,8 +47,17 @@ function natureOf(text: string): "empty" | "figure" | "time" | "text" {
   return rest === "" && !isTimeless(parts) && (parts.year !== undefined || saysMonth(parts)) ? "time" : "figure";
 }
 
-/** Finds the table in a grid: its header, its figures and what stands beside them. `undefined` where there are no figures. */
-export function findBody(grid: Grid): TableBody | undefined {
+/** Where a person says that the header stands: its first line, and how many it has. */
+export interface SaidHeader {
+  readonly line: number;
+  readonly rows: number;
+}
+
+/**
+ * Finds the table in a grid: its header, its figures and what stands beside them. `undefined` where there are no figures,
+ * or none below the header that is said.
+ */
+export function findBody(grid: Grid, said?: SaidHeader): TableBody | undefined {
   const natures = grid.map(({ cells }) => cells.map(cellNature));
   const width = Math.max(0, ...natures.map((row) => row.length));
   const figuresOf = (row: number) => natures[row]!.flatMap((nature, i) => (nature === "figure" ? [i] : []));
@@ -58,19 +67,24 @@ export function findBody(grid: Grid): TableBody | undefined {
   isData.forEach((is, row) => {
     if (is && isData[row + 1] === false && areCodesAbove(grid, row, filledOf)) isData[row] = false;
   });
-  const found = isData.findIndex((is, row) => is && startsBody(row, { isData, figuresOf, filledOf }));
+  const place = said ? saidPlace(grid, said) : undefined;
+  const found = place
+    ? isData.findIndex((is, row) => is && row > place.at(-1)!)
+    : isData.findIndex((is, row) => is && startsBody(row, { isData, figuresOf, filledOf }));
   if (found < 0) return undefined;
-  const isCodes = areCodesAsHeads(grid, natures, found);
+  const isCodes = !place && areCodesAsHeads(grid, natures, found);
   if (isCodes) isData[found] = false;
   const first = isCodes ? found + 1 : found;
   const data = isData.flatMap((is, row) => (is && row >= first ? [row] : []));
-  const header = headerAbove(first, {
-    codes: isCodes ? found : null,
-    grid,
-    natures,
-    filledOf,
-    usual: usualFigures(data, figuresOf),
-  });
+  const header =
+    place ??
+    headerAbove(first, {
+      codes: isCodes ? found : null,
+      grid,
+      natures,
+      filledOf,
+      usual: usualFigures(data, figuresOf),
+    });
   const last = data.at(-1)!;
   const rows = natures.slice(first, last + 1);
   const count = (place: number, nature: string) => rows.filter((row) => row[place] === nature).length;
@@ -166,6 +180,12 @@ function areCodesAsHeads(grid: Grid, natures: readonly (readonly string[])[], ro
     );
   });
   return (comesAgain || rises) && isNamed;
+}
+
+/** The rows of a header that is said; `undefined` where it has none, or they are not among the first ones. */
+function saidPlace(grid: Grid, { line, rows }: SaidHeader): number[] | undefined {
+  const at = grid.findIndex((row) => row.line >= line);
+  return rows === 0 || at < 0 ? undefined : Array.from({ length: Math.min(rows, grid.length - at) }, (_, i) => at + i);
 }
 
 interface Rows {

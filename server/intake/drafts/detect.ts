@@ -168,19 +168,19 @@ function withYearDoubt(mapping: Mapping, steps: readonly TidyStep[], understood:
   };
 }
 
-/** The table as it is understood, where its header stands where it was found. */
+/** The table as it is understood below the header that the reading says. */
 function understand(
   head: readonly TidyRow[],
-  reading: Reading,
+  { headerLine, headerRows, decimalMark, sheet }: Reading,
   { view, fileName }: Proposing,
 ): Understanding | undefined {
-  const understood = understandTable(head, {
+  if (headerRows === 0) return undefined;
+  return understandTable(head, {
     calendar: view.calendar,
-    mark: reading.decimalMark,
-    names: [...(reading.sheet === null ? [] : [reading.sheet]), fileName],
+    mark: decimalMark,
+    names: [...(sheet === null ? [] : [sheet]), fileName],
+    header: { line: headerLine, rows: headerRows },
   });
-  const isSame = understood?.headerLine === reading.headerLine && understood.headerRows === reading.headerRows;
-  return isSame ? understood : undefined;
 }
 
 /** Proposes what the columns mean that steps leave. */
@@ -308,23 +308,72 @@ export function renewDefinition(
 ): Definition {
   const { view, tables = [] } = proposing;
   const fresh = proposeDefinition(head, reading, proposing);
-  const freshTurn = fresh.rules.steps.find((step) => step.kind === "unpivot");
   const { columns } = headTable(head, reading);
-  const steps = remembered.rules.steps.map((step) =>
-    step.kind === "unpivot" && freshTurn && step.columns.some((c) => !columns.includes(c))
-      ? { ...step, columns: freshTurn.columns }
-      : step.kind === "look-up"
-        ? // A sheet of the file itself is looked up in as it is now.
-          { ...step, table: tables.find(({ name }) => name === step.named)?.key ?? step.table }
-        : step,
-  );
+  const freshYear = fresh.rules.steps.find((step) => step.kind === "make-period")?.year ?? null;
+  const freshTurn = fresh.rules.steps.find((step) => turnedColumns(step).length > 0);
+  const steps = remembered.rules.steps.map((step): TidyStep => {
+    const hasMovedOn = turnedColumns(step).some((name) => !columns.includes(name));
+    if (hasMovedOn && freshTurn) return movedOn(step, freshTurn);
+    // The year of a title is the file's own.
+    if (step.kind === "make-period" && step.year !== null) return { ...step, year: freshYear ?? step.year };
+    // A sheet of the file itself is looked up in as it is now.
+    if (step.kind === "look-up")
+      return { ...step, table: tables.find(({ name }) => name === step.named)?.key ?? step.table };
+    return step;
+  });
   const { mapping } = remembered.rules;
-  const dateFormat = stillReads(remembered, head, reading, view) ? mapping.dateFormat : fresh.rules.mapping.dateFormat;
+  const isTurnedAnew = steps.some((step, i) => step.kind !== remembered.rules.steps[i]!.kind);
+  const dateFormat =
+    !isTurnedAnew && stillReads(remembered, head, reading, view) ? mapping.dateFormat : fresh.rules.mapping.dateFormat;
   return {
     reading: { ...reading, decimalMark: remembered.reading.decimalMark },
-    rules: { ...remembered.rules, steps, mapping: { ...mapping, dateFormat }, rejectedLines: [] },
+    rules: {
+      ...remembered.rules,
+      ...answeredAsBefore({ steps, mapping: { ...mapping, dateFormat } }, fresh.rules.mapping.doubts),
+      rejectedLines: [],
+    },
     answers: { control: fresh.answers.control, acceptsDifference: false, posting: "new" },
   };
+}
+
+/** The columns that a step makes rows of. */
+export function turnedColumns(step: TidyStep): readonly string[] {
+  if (step.kind === "unpivot") return step.columns;
+  return step.kind === "turn" ? step.turned.map(({ name }) => name) : [];
+}
+
+/** A step that turned the columns of a former file, for those that there are now, under the names that it gave. */
+function movedOn(step: TidyStep, fresh: TidyStep): TidyStep {
+  const [valueInto, into] =
+    step.kind === "unpivot"
+      ? [step.valueInto, [step.nameInto]]
+      : step.kind === "turn"
+        ? [step.valueInto, step.into]
+        : [undefined, []];
+  if (valueInto === undefined) return step;
+  if (fresh.kind === "unpivot" && into.length === 1) return { ...fresh, nameInto: into[0]!, valueInto };
+  if (fresh.kind === "turn" && fresh.into.length === into.length) return { ...fresh, into, valueInto };
+  return step;
+}
+
+/** Questions that a new file of a kind asks again are answered as they were for the former one. */
+function answeredAsBefore(
+  { steps, mapping }: { readonly steps: readonly TidyStep[]; readonly mapping: Mapping },
+  asked: Mapping["doubts"] = [],
+): { steps: readonly TidyStep[]; mapping: Mapping } {
+  const { doubts: former = [], ...rest } = mapping;
+  let own = steps;
+  const doubts = asked.map((doubt) => {
+    const before = former.find(({ key }) => key === doubt.key);
+    const way = doubt.ways[before?.ways.findIndex(({ name }) => name === before.settled) ?? -1];
+    if (!way) return doubt;
+    if (way.steps)
+      own = own.map(
+        (step) => way.steps!.find((other) => other.kind === step.kind && turnedColumns(other).length > 0) ?? step,
+      );
+    return { ...doubt, settled: way.name };
+  });
+  return { steps: own, mapping: { ...rest, ...(doubts.length > 0 ? { doubts } : {}) } };
 }
 
 /** Whether the periods of a file's head are written as they were remembered. */

@@ -13,7 +13,15 @@ import { mappingView } from "../mapping-view.ts";
 import { readHead, requireTable } from "../reading/read-file.ts";
 import { readText } from "../reading/read-text.ts";
 import { UnreadableFile } from "#server/problems/unreadable-file.ts";
-import { guessDelimiter, guessReading, headTable, HEAD_ROWS, proposeDefinition, renewDefinition } from "./detect.ts";
+import {
+  turnedColumns,
+  guessDelimiter,
+  guessReading,
+  headTable,
+  HEAD_ROWS,
+  proposeDefinition,
+  renewDefinition,
+} from "./detect.ts";
 import { insertDraft } from "./draft-record.ts";
 import { sheetRoles, sheetTables, stackedHead, workbookBase, type WorkbookHeads } from "./understand-workbook.ts";
 import { storeTable } from "../lookup-tables.ts";
@@ -34,7 +42,7 @@ export async function openDraft(
   const { columns } = headTable(detected.head, reading);
   const proposing = { view, fileName: file.name, tables, further: detected.further };
   const proposed = proposeDefinition(detected.head, reading, proposing);
-  const known = await findIntake(knex, { columns, turned: turnedColumns(proposed) }, intakeId);
+  const known = await findIntake(knex, { columns, turned: columnsTurned(proposed) }, intakeId);
   const definition = known ? renewDefinition(known.definition, detected.head, reading, proposing) : proposed;
   await storeUsed(knex, definition, { tables, person: file.uploadedBy });
   return insertDraft(knex, {
@@ -131,8 +139,8 @@ export async function textHead(
   return { head, further: novel?.rows() ?? [] };
 }
 
-function turnedColumns({ rules }: Definition): ReadonlySet<string> {
-  return new Set(rules.steps.flatMap((step) => (step.kind === "unpivot" ? step.columns : [])));
+function columnsTurned({ rules }: Definition): ReadonlySet<string> {
+  return new Set(rules.steps.flatMap(turnedColumns));
 }
 
 interface KnownIntake {
@@ -158,7 +166,7 @@ async function findIntake(
     if (!definition.success) continue;
     const found = { id: r.id, name: r.name, definition: definition.data };
     if (intakeId !== undefined) return found;
-    const turned = turnedColumns(definition.data);
+    const turned = columnsTurned(definition.data);
     const fixed = new Set(r.columns.filter((name) => !turned.has(name)));
     if (fixed.size === 0 || ![...fixed].every((name) => here.has(name))) continue;
     // Months laid out as columns move on; every other column is the same, or it is another kind of file.
