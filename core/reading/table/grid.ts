@@ -149,14 +149,15 @@ function isLabelByName(name: string, cells: readonly string[], times: number): b
 /** Whether a row has nothing but whole numbers above the columns of figures, as codes of members above their names. */
 function areCodesAbove(grid: Grid, row: number, filledOf: (row: number) => number[]): boolean {
   const filled = filledOf(row);
-  const below = row + 1 < grid.length ? filledOf(row + 1) : [];
   const cells = filled.map((place) => (grid[row]!.cells[place] ?? "").trim());
-  return (
-    filled.length > 0 &&
-    below.length > filled.length &&
-    below[0]! < filled[0]! &&
-    cells.every((cell) => /^[1-9]\d{0,9}$/.test(cell))
-  );
+  if (filled.length === 0 || !cells.every((cell) => /^[1-9]\d{0,9}$/.test(cell))) return false;
+  // Somewhere below, before the first figures, the columns beside them are named.
+  for (let below = row + 1; below < grid.length && below <= row + MOST_HEADERS; below += 1) {
+    const own = filledOf(below);
+    if (own.some((place) => cellNature(grid[below]!.cells[place] ?? "") === "figure")) return false;
+    if (own.length >= filled.length && own[0]! < filled[0]!) return true;
+  }
+  return false;
 }
 
 /**
@@ -179,7 +180,9 @@ function areCodesAsHeads(grid: Grid, natures: readonly (readonly string[])[], ro
       (others.length > 0 && others.every((own) => own !== "text"))
     );
   });
-  return (comesAgain || rises) && isNamed;
+  const isBelowTimes =
+    row > 0 && places.some((place) => natures[row - 1]![place] === "time") && natures[row - 1]![0] === "empty";
+  return (comesAgain || rises) && (isNamed || isBelowTimes);
 }
 
 /** The rows of a header that is said; `undefined` where it has none, or they are not among the first ones. */
