@@ -12,7 +12,9 @@ import { mappingProblems, signOf } from "./map-rows.ts";
 import type { Mapping } from "./mapping.ts";
 import type { MappingView } from "./mapping-view.ts";
 import { indexNames, newKey, plainName, proposeNames } from "../reading/names.ts";
-import { markOf, proposeMapping, proposeSteps } from "./propose.ts";
+import { markOf } from "./table-mark.ts";
+import { proposeMapping } from "./propose.ts";
+import { proposeSteps } from "./propose-steps.ts";
 import { understandTable } from "./understand-table.ts";
 import type { CheckContext, PostedSlice } from "../checks/check-context.ts";
 

@@ -50,7 +50,7 @@ describe("a lock", () => {
         () => undefined,
         (error: unknown) => toProblem(error),
       );
-      expect([problem?.code, problem?.message]).toEqual(["busy", expect.stringContaining("Somebody else is changing")]);
+      expect([problem?.code, problem?.message]).toEqual(["busy", expect.stringContaining("Someone else is changing")]);
     });
   });
 });

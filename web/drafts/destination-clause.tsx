@@ -1,7 +1,7 @@
 import { RATES_DATASET, RATES_SCENARIO } from "#core/currency/rates-dataset.ts";
 import { bringsRates } from "#core/mapping/mapping-view.ts";
 import { newKey } from "#core/reading/names.ts";
-import { titleOf } from "#core/mapping/propose.ts";
+import { titleOf } from "#core/mapping/file-title.ts";
 import { ChoiceWord } from "../ui/choice-word.tsx";
 import { datasetOf } from "./dataset-of.ts";
 import { leafAccounts } from "./leaf-accounts.ts";

@@ -2,7 +2,7 @@ import { rm } from "node:fs/promises";
 import type { Readable } from "node:stream";
 import type { Knex } from "knex";
 import type { BroughtTable } from "#contract/intake.ts";
-import { titleOf } from "#core/mapping/propose.ts";
+import { titleOf } from "#core/mapping/file-title.ts";
 import { proposeLookUp } from "#core/mapping/propose-look-ups.ts";
 import { MOST_LOOKUP_ROWS, type LookupTable } from "#core/tidy/lookup-table.ts";
 import type { TidyRow } from "#core/tidy/row.ts";

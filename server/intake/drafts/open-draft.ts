@@ -4,7 +4,7 @@ import type { TidyRow } from "#core/tidy/row.ts";
 import type { MappingView } from "#core/mapping/mapping-view.ts";
 import type { Reading } from "#core/reading/reading.ts";
 import type { LookupTable } from "#core/tidy/lookup-table.ts";
-import { titleOf } from "#core/mapping/propose.ts";
+import { titleOf } from "#core/mapping/file-title.ts";
 import { definitionSchema, type Definition } from "#contract/intake.ts";
 import type { Structure } from "#server/db/structure.ts";
 import type { StoredFile } from "../file-store.ts";
