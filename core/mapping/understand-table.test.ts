@@ -125,4 +125,14 @@ describe("a table is understood", () => {
     expect(understood.body.figures).toEqual([1, 2]);
     expect(understood.alike).toEqual([]);
   });
+  it("with an amount that looks like a year below a month, which is an amount", () => {
+    const { rows } = rowsOf(`
+      Account|Jan 2025|Feb 2025|Mar 2025
+      Rent|1500|1973|1600`);
+    expect(rows.map((row) => row.slice(1))).toEqual([
+      ["2025-01", "1500"],
+      ["2025-02", "1973"],
+      ["2025-03", "1600"],
+    ]);
+  });
 });

@@ -103,7 +103,7 @@ export function findBody(grid: Grid, said?: SaidHeader): TableBody | undefined {
       )
     )
       labels.push(place);
-    else if (figure > 0 && (figure > text || isHeadOfFigures(named(place).at(-1) ?? ""))) figures.push(place);
+    else if (figure > text || (figure + time > 0 && isHeadOfFigures(named(place).at(-1) ?? ""))) figures.push(place);
     else if (figure === 0 && text + time === 0 && labels.length > 0) figures.push(place);
     else labels.push(place);
   }
