@@ -105,7 +105,10 @@ const BLANK_BYTES = 1_048_576;
 /** Rows of a text that are looked through for texts that the first ones do not have. */
 const ROWS_LOOKED_THROUGH = 100_000;
 
-/** The first rows of a text file, and those further below that say something new. Throws an `UnreadableFile` where nothing but empty lines stands in its first megabyte. */
+/**
+ * The first rows of a text file, and those further below that say something new. Throws an `UnreadableFile` where nothing
+ * but empty lines stands in its first megabyte.
+ */
 export async function textHead(
   path: string,
   reading: Pick<Definition["reading"], "encoding" | "delimiter">,
@@ -114,27 +117,24 @@ export async function textHead(
   const head: TidyRow[] = [];
   let novel: NovelRows | undefined;
   let count = 0;
-  const batches = readText(path, { ...reading, limits });
-  for (;;) {
-    const batch = await batches.next().catch((error: unknown) => {
-      // What is wrong further below is said by the check, with its line.
-      if (head.length >= HEAD_ROWS) return { done: true as const, value: undefined };
-      throw error;
-    });
-    if (batch.done) break;
-    const { rows, bytes } = batch.value;
-    const own = rows.slice(0, HEAD_ROWS - head.length);
-    head.push(...own);
-    count += rows.length;
-    if (head.length >= HEAD_ROWS) {
-      novel ??= new NovelRows(head);
-      for (const row of rows.slice(own.length)) novel.take(row);
-      if (count >= ROWS_LOOKED_THROUGH || !novel.isOpen) break;
+  try {
+    for await (const { rows, bytes } of readText(path, { ...reading, limits })) {
+      const own = rows.slice(0, HEAD_ROWS - head.length);
+      head.push(...own);
+      count += rows.length;
+      if (head.length >= HEAD_ROWS) {
+        novel ??= new NovelRows(head);
+        for (const row of rows.slice(own.length)) novel.take(row);
+        if (count >= ROWS_LOOKED_THROUGH || !novel.isOpen) break;
+      }
+      if (head.length === 0 && bytes >= BLANK_BYTES)
+        throw new UnreadableFile(
+          "The file's first megabyte holds nothing but empty lines. Take them out, or export the file once more, and load it again.",
+        );
     }
-    if (head.length === 0 && bytes >= BLANK_BYTES)
-      throw new UnreadableFile(
-        "The file's first megabyte holds nothing but empty lines. Take them out, or export the file once more, and load it again.",
-      );
+  } catch (error) {
+    // What is wrong further below is said by the check, with its line.
+    if (head.length < HEAD_ROWS) throw error;
   }
   return { head, further: novel?.rows() ?? [] };
 }
