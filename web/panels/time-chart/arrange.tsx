@@ -255,8 +255,8 @@ function Overlaid({ panel, set }: { panel: Panel; set: SetPart }) {
   const library = useAnswer(KPIS.kpis).data ?? [];
   const { moving } = panel;
   return (
-    <section aria-label="Covariates" className="mt-4 grid gap-2">
-      <h3 className="font-serif text-[16px]">Covariates</h3>
+    <section aria-label="Also show" className="mt-4 grid gap-2">
+      <h3 className="font-serif text-[16px]">Also show</h3>
       <Field label="Below">
         <select
           className="field"
